@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Command;
+
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\Material;
+use Rilta\Core\Raster\EdgeSeam;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Helper\ProgressBar;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('bake', 'Computes a material\'s channels to PNG files')]
+final class BakeCommand extends CoreCommand
+{
+    protected function configure(): void
+    {
+        parent::configure();
+        $this->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side', '1024')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the files', '.')
+            ->addOption('force', null, InputOption::VALUE_NONE, 'Overwrite files that exist');
+    }
+
+    protected function perform(Material $material, Lowered $lowered, InputInterface $input, OutputInterface $output): int
+    {
+        $size = self::string($input->getOption('size'));
+        if (preg_match('/^\d{1,4}$/D', $size) !== 1 || (int) $size < 1 || (int) $size > ImageFile::LARGEST_SIDE) {
+            throw new \InvalidArgumentException(\sprintf('--size: expected 1 to %d pixels, found "%s".', ImageFile::LARGEST_SIDE, $size));
+        }
+        $size = (int) $size;
+        $folder = rtrim(self::string($input->getOption('out')), '/');
+        $path = static fn (Channel $c): string => \sprintf('%s/%s-%s.png', $folder, NameGuess::slug($material->name), $c->value);
+        $existing = array_filter(array_map($path, Channel::cases()), is_file(...));
+        if ($existing !== [] && $input->getOption('force') !== true) {
+            throw new \InvalidArgumentException('These files exist; add --force to overwrite them: ' . implode(', ', $existing));
+        }
+        if (!is_dir($folder) && !@mkdir($folder, 0o775, true)) {
+            throw new \InvalidArgumentException("The folder $folder cannot be made.");
+        }
+        $job = new TileBake($lowered, $size, $this->compiler);
+        $output->writeln(\sprintf(
+            '%s: %d x %d px, %.4g x %.4g m, %s',
+            $material->name,
+            $size,
+            $size,
+            $job->tile->width,
+            $job->tile->height,
+            $job->tile->isSeamless() ? 'a seamless tile' : 'not seamless: ' . $job->tile->obstacle,
+        ));
+        $this->write($job, $size, $path, $output);
+
+        return Command::SUCCESS;
+    }
+
+    /** @param \Closure(Channel): string $path */
+    private function write(TileBake $job, int $size, \Closure $path, OutputInterface $output): void
+    {
+        $regions = TileBake::regions($size);
+        $progress = new ProgressBar($output, \count($regions));
+        $progress->start();
+        $bytes = array_fill_keys(array_column(Channel::cases(), 'value'), '');
+        foreach ($regions as [$from, $to]) {
+            foreach ($job->region($this->maps, $from, $to) as $channel => $band) {
+                $bytes[$channel] .= $band;
+            }
+            $progress->advance();
+        }
+        $progress->finish();
+        $output->writeln('');
+        foreach (Channel::cases() as $channel) {
+            $png = Png::bytes($size, $size, $channel->samples(), $bytes[$channel->value]);
+            if (file_put_contents($path($channel), $png) === false) {
+                throw new \InvalidArgumentException($path($channel) . ' cannot be written.');
+            }
+            $seam = EdgeSeam::of(ImageFile::fromBytes($png, $channel->value)->decode());
+            $output->writeln(\sprintf('  %s  edge seam %.2f', $path($channel), $seam->worst()));
+        }
+    }
+}

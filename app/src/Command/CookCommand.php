@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Command;
+
+use Rilta\Core\Format\Png;
+use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Target\Php\Compiler;
+use Rilta\Demo\Recipes;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Computes the demo's maps from their recipes. */
+#[AsCommand('cook', 'Computes the maps of the demo\'s recipes')]
+final class CookCommand extends Command
+{
+    public function __construct(private readonly Compiler $compiler)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('recipe', InputArgument::OPTIONAL, 'The name of one; all of them without it')
+            ->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side', '1024')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the map sets', 'demo/maps');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        [$size, $out, $wanted] = [$input->getOption('size'), $input->getOption('out'), $input->getArgument('recipe')];
+        if (!is_numeric($size) || $size < 16 || $size > 4096 || !\is_string($out)) {
+            $output->writeln('<error>--size: expected 16 to 4096.</error>');
+
+            return Command::FAILURE;
+        }
+        foreach (Recipes::all() as $recipe) {
+            if ($wanted !== null && $wanted !== $recipe->name()) {
+                continue;
+            }
+            $output->writeln($recipe->name());
+            $folder = "$out/{$recipe->name()}";
+            if (!is_dir($folder)) {
+                mkdir($folder, 0o775, true);
+            }
+            $files = [];
+            foreach ((new Cook($this->compiler))->maps($recipe, (int) $size) as $role => $image) {
+                $files[$role] = "{$recipe->name()}-$role.png";
+                file_put_contents("$folder/$files[$role]", Png::ofImage($image, $image->samples === 1 ? 1 : 3));
+            }
+            file_put_contents("$folder/set.json", json_encode(['extent' => $recipe->extent(), 'maps' => $files], \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
+        }
+
+        return Command::SUCCESS;
+    }
+}

@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Command;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Project;
+use Rilta\App\Service\Blobs;
+use Rilta\App\Service\Importer;
+use Rilta\App\Service\Materials;
+use Rilta\App\Service\Swatches;
+use Rilta\Core\Material\Role;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Loads Ebbwater Station where it is missing. What people have changed stays as it is. */
+#[AsCommand('demo', 'Loads the demo project, where it is missing')]
+final class DemoCommand extends Command
+{
+    private const SLUG = 'ebbwater-station';
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Importer $importer,
+        private readonly Blobs $blobs,
+        private readonly Materials $materials,
+        private readonly Swatches $swatches,
+        private readonly string $folder,
+    ) {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $project = $this->entities->getRepository(Project::class)->findOneBy(['slug' => self::SLUG]);
+        if ($project !== null) {
+            $output->writeln('Ebbwater Station is there already.');
+
+            return Command::SUCCESS;
+        }
+        $project = new Project(self::SLUG, 'Ebbwater Station', 'A tidal observatory on a salt marsh: plaster, basalt, copper, salt.');
+        $this->entities->persist($project);
+        $this->entities->flush();
+        foreach (glob("$this->folder/maps/*/set.json") ?: [] as $file) {
+            $this->set($project, $file, $output);
+        }
+        foreach (self::documents($this->folder) as $file) {
+            $record = $this->materials->create($project, json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR));
+            $output->writeln("Material $record->name: computing its swatch");
+            $this->swatches->path($record);
+        }
+
+        return Command::SUCCESS;
+    }
+
+    private function set(Project $project, string $file, OutputInterface $output): void
+    {
+        $name = basename(\dirname($file));
+        $facts = json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR);
+        if (!\is_array($facts) || !\is_array($facts['maps'] ?? null) || !is_numeric($facts['extent'] ?? null)) {
+            throw new \RuntimeException("$file: expected extent and maps.");
+        }
+        $maps = [];
+        foreach ($facts['maps'] as $roleName => $map) {
+            $role = Role::from((string) $roleName);
+            $bytes = (string) file_get_contents(\dirname($file) . '/' . (\is_string($map) ? $map : ''));
+            $maps[] = ['file' => (string) $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding()];
+        }
+        $output->writeln("Map set $name");
+        $refused = $this->importer->keep($project, $name, (float) $facts['extent'], $maps)['refused'];
+        if ($refused !== []) {
+            throw new \RuntimeException("$file: " . $refused[0]['reason']);
+        }
+    }
+
+    /** @return list<string> in the order of the list beside them */
+    private static function documents(string $folder): array
+    {
+        $names = file("$folder/materials/order.txt", \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: [];
+
+        return array_map(static fn (string $n): string => "$folder/materials/$n.json", $names);
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Command;
+
+use Rilta\App\Service\Bakery;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** A worker: leases regions of bakes until it is told to stop. */
+#[AsCommand('work', 'Computes what is waiting, region by region')]
+final class WorkCommand extends Command
+{
+    private const IDLE_MICROSECONDS = 300_000;
+
+    private bool $stop = false;
+
+    public function __construct(private readonly Bakery $bakery)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('once', null, InputOption::VALUE_NONE, 'Stop when nothing is waiting')
+            ->addOption('seconds', null, InputOption::VALUE_REQUIRED, 'Stop after so many seconds', '3600');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        foreach ([\SIGTERM, \SIGINT] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->stop = true;
+            });
+        }
+        $seconds = $input->getOption('seconds');
+        $until = microtime(true) + (is_numeric($seconds) ? (float) $seconds : 3600.0);
+        $worked = 0;
+        while (!$this->stop && microtime(true) < $until) {
+            if ($this->bakery->work()) {
+                ++$worked;
+            } elseif ($input->getOption('once') === true) {
+                break;
+            } else {
+                $this->bakery->rest();
+                usleep(self::IDLE_MICROSECONDS);
+            }
+            pcntl_signal_dispatch();
+        }
+        $output->writeln("$worked regions computed");
+
+        return Command::SUCCESS;
+    }
+}

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Project;
+use Rilta\App\Http\Problem;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+
+/** What the controllers share: finding things, answering, versions. */
+abstract class Api
+{
+    public function __construct(protected readonly EntityManagerInterface $entities)
+    {
+    }
+
+    protected function project(string $slug): Project
+    {
+        return $this->entities->getRepository(Project::class)->findOneBy(['slug' => $slug]) ?? throw Problem::notFound("project \"$slug\"");
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     *
+     * @return T
+     */
+    protected function find(string $class, int $id, string $what): object
+    {
+        return $this->entities->find($class, $id) ?? throw Problem::notFound("$what $id");
+    }
+
+    protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse
+    {
+        $response = new JsonResponse(null, $status, $version === null ? [] : ['ETag' => "\"$version\""]);
+        $response->setEncodingOptions(\JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
+        $response->setData($data);
+
+        return $response;
+    }
+
+    /** The version that a change starts from. */
+    protected function ifMatch(Request $request): int
+    {
+        $tag = $request->headers->get('If-Match') ?? throw Problem::unconditional();
+
+        return preg_match('/^"(\d{1,9})"$/D', $tag, $m) === 1 ? (int) $m[1] : throw Problem::malformed('If-Match: expected a version like "3".');
+    }
+
+    /** A file whose address changes with its content. */
+    protected function immutable(string $path, string $type, ?string $encoding = null): BinaryFileResponse
+    {
+        $response = new BinaryFileResponse($path, 200, ['Content-Type' => $type]);
+        if ($encoding !== null) {
+            $response->headers->set('Content-Encoding', $encoding);
+        }
+        $response->setPublic();
+        $response->setMaxAge(31536000);
+        $response->setImmutable();
+
+        return $response;
+    }
+}

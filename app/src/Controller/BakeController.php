@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\BakeState;
+use Rilta\App\Http\Body;
+use Rilta\App\Http\Problem;
+use Rilta\App\Service\BakeFiles;
+use Rilta\App\Service\Bakery;
+use Rilta\Core\Bake\Channel;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+
+final class BakeController extends Api
+{
+    public const SIZES = [256, 512, 1024, 2048, 4096];
+
+    #[Route('/api/projects/{slug}/bakes', methods: ['POST'])]
+    public function ask(string $slug, Request $request, Bakery $bakery): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        $size = (int) $body->number('size', 1, 8192);
+        if (!\in_array($size, self::SIZES, true)) {
+            throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
+        }
+        $bake = $bakery->ask($project, $body->any('document'), $size);
+
+        return $this->json($this->describe($bake, $bakery), Response::HTTP_CREATED);
+    }
+
+    #[Route('/api/bakes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function show(int $id, Bakery $bakery): JsonResponse
+    {
+        return $this->json($this->describe($this->find(Bake::class, $id, 'bake'), $bakery));
+    }
+
+    #[Route('/api/bakes/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function cancel(int $id, Bakery $bakery): JsonResponse
+    {
+        $bake = $this->find(Bake::class, $id, 'bake');
+        $bakery->cancel($bake);
+
+        return $this->json($this->describe($bake, $bakery));
+    }
+
+    #[Route('/api/bakes/{id}/{channel}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function file(int $id, string $channel, BakeFiles $files): Response
+    {
+        $bake = $this->find(Bake::class, $id, 'bake');
+        $which = Channel::tryFrom($channel);
+        if ($which === null || $bake->state !== BakeState::Done) {
+            throw Problem::notFound("finished file \"$channel\" of bake $id");
+        }
+        $path = $files->path($bake, $which);
+
+        return (new BinaryFileResponse($path))->setContentDisposition('attachment', basename($path));
+    }
+
+    /** @return array<string, mixed> */
+    private function describe(Bake $bake, Bakery $bakery): array
+    {
+        return [
+            'id' => $bake->id(),
+            'name' => $bake->name,
+            'size' => $bake->size,
+            'state' => $bake->state->value,
+            'failure' => $bake->failure,
+            'regions' => $bakery->progress($bake),
+            'facts' => json_decode($bake->facts),
+            'files' => $bake->state !== BakeState::Done ? [] : array_map(static fn (Channel $c): array => [
+                'channel' => $c->value,
+                'name' => "$bake->name-$c->value.png",
+                'url' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
+            ], Channel::cases()),
+        ];
+    }
+}

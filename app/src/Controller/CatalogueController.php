@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Http\Problem;
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Material\Schema;
+use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Step\Step;
+use Rilta\Core\Step\Steps;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** What the browser has to know of the job: declared once, in the core. */
+final class CatalogueController extends Api
+{
+    #[Route('/api/catalogue', methods: ['GET'])]
+    public function catalogue(): JsonResponse
+    {
+        return $this->json([
+            'steps' => array_map(static fn (Step $s): array => [
+                'name' => $s->name(),
+                'label' => $s->label(),
+                'help' => $s->help(),
+                'origin' => $s->isOrigin(),
+                'controls' => array_map(static fn (Control $c): array => $c->describe(), $s->controls()),
+            ], Steps::all()),
+            'roles' => array_map(static fn (Role $r): array => [
+                'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value,
+            ], Role::cases()),
+            'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
+            'channels' => array_column(Channel::cases(), 'value'),
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES],
+        ]);
+    }
+
+    #[Route('/api/schema/material', methods: ['GET'])]
+    public function schema(): JsonResponse
+    {
+        return $this->json(Schema::of(Steps::all()));
+    }
+
+    #[Route('/api/meshes/{name}', methods: ['GET'])]
+    public function mesh(string $name): JsonResponse
+    {
+        $mesh = (Primitive::tryFrom($name) ?? throw Problem::notFound("mesh \"$name\""))->mesh();
+
+        return $this->json($mesh)->setPublic()->setMaxAge(300);
+    }
+}

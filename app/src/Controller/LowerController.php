@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Http\Body;
+use Rilta\App\Http\Problem;
+use Rilta\App\Service\MapFiles;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Lane;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\StepUse;
+use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\Stop;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Stage\Sight;
+use Rilta\Core\Stage\Stage;
+use Rilta\Core\Step\Slot;
+use Rilta\Core\Target\Glsl\Shader;
+use Rilta\Core\Target\Php\Compiler;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Documents in, shaders and trails out. Nothing is stored. */
+final class LowerController extends Api
+{
+    #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
+    public function lower(string $slug, Request $request, Reader $reader, MapFiles $files): JsonResponse
+    {
+        $maps = $files->of($this->project($slug));
+        $material = $reader->read(Body::of($request)->any('document'));
+        $lowered = Lowering::lower($material, $maps);
+        $shader = Shader::of($lowered);
+        $slots = [];
+        foreach ($lowered->set->maps as $map) {
+            if (isset($lowered->maps[$map->name])) {
+                $record = $maps->record($map->name);
+                $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
+                $slots[$map->name] = [
+                    'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
+                    'width' => $map->width,
+                    'height' => $map->height,
+                ];
+            }
+        }
+
+        return $this->json([
+            'hash' => hash('xxh128', $shader->source()),
+            'declarations' => $shader->declarations,
+            'material' => $shader->material,
+            'pictures' => $shader->pictures,
+            'arrays' => $shader->arrays,
+            'maps' => (object) $slots,
+            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path], $lowered->slots),
+            'views' => $shader->views,
+            'lanes' => array_map(static fn (Lane $lane): array => [
+                'id' => $lane->id,
+                'mainControls' => array_map(static fn (StepUse $use): ?string => $use->kind->mainControl($use->values), $lane->steps),
+            ], $material->lanes),
+            'cost' => self::cost($lowered),
+        ]);
+    }
+
+    /** The lanes in words: numbers change these without a new shader. */
+    #[Route('/api/sentences', methods: ['POST'])]
+    public function sentences(Request $request, Reader $reader): JsonResponse
+    {
+        $material = $reader->read(Body::of($request)->any('document'));
+
+        return $this->json(array_map(static fn (Lane $lane): array => ['id' => $lane->id, 'sentence' => $lane->sentence()], $material->lanes));
+    }
+
+    #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
+    public function probe(string $slug, Request $request, Reader $reader, MapFiles $files, Compiler $compiler): JsonResponse
+    {
+        $maps = $files->of($this->project($slug));
+        $body = Body::of($request);
+        $rays = [];
+        foreach (['ray', 'rayRight', 'rayDown'] as $name) {
+            $rays[] = $body->triple($name);
+        }
+        if ($rays[0] === [0.0, 0.0, 0.0]) {
+            throw Problem::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
+        }
+        $seen = Sight::along(Stage::read($body->any('stage')), $body->triple('eye'), [$rays[0], $rays[1], $rays[2]]);
+        if ($seen === null) {
+            return $this->json(['object' => null, 'stops' => [], 'text' => '']);
+        }
+        $trail = (new Probe($compiler, $maps))->trail(Lowering::lower($reader->read($body->any('document')), $maps), $seen[1]);
+
+        return $this->json([
+            'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],
+            'position' => $seen[1]->inputs['position'],
+            'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
+            'text' => $trail->text(),
+        ]);
+    }
+
+    /** @return array<string, int> */
+    private static function cost(Lowered $lowered): array
+    {
+        $bytes = 0;
+        foreach ($lowered->maps as $map) {
+            $bytes += (new MipLayout($map->width, $map->height))->texels * $map->samples;
+        }
+
+        return ['taps' => \count($lowered->taps), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A request to compute a material's channels to images, with the document as it was then. */
+#[ORM\Entity]
+#[ORM\UniqueConstraint(columns: ['project_id', 'name'])]
+class Bake
+{
+    use Identified;
+
+    #[ORM\Column(length: 12)]
+    public BakeState $state = BakeState::Waiting;
+
+    #[ORM\Column(length: 1000)]
+    public string $failure = '';
+
+    /** What was found out about the tile, as JSON, once it is done. */
+    #[ORM\Column(type: 'text')]
+    public string $facts = '{}';
+
+    public function __construct(
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: false)]
+        public readonly Project $project,
+        #[ORM\Column(length: 160)]
+        public readonly string $name,
+        #[ORM\Column(type: 'text', length: 16777215)]
+        public readonly string $document,
+        /** pixels a side */
+        #[ORM\Column]
+        public readonly int $size,
+        #[ORM\Column]
+        public readonly \DateTimeImmutable $askedAt,
+    ) {
+    }
+}

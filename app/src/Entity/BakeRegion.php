@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A band of rows of a bake: what a worker leases, computes and gives back. */
+#[ORM\Entity]
+#[ORM\Table(name: 'bake_region')]
+#[ORM\Index(columns: ['done', 'leased_until'])]
+class BakeRegion
+{
+    use Identified;
+
+    #[ORM\Column]
+    public bool $done = false;
+
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $leasedUntil = null;
+
+    #[ORM\Column]
+    public int $attempts = 0;
+
+    public function __construct(
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        public readonly Bake $bake,
+        #[ORM\Column]
+        public readonly int $fromRow,
+        #[ORM\Column]
+        public readonly int $toRow,
+    ) {
+    }
+}

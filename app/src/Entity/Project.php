@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A team's workspace. */
+#[ORM\Entity]
+#[ORM\UniqueConstraint(columns: ['slug'])]
+class Project
+{
+    use Identified;
+
+    public function __construct(
+        #[ORM\Column(length: 80)]
+        public readonly string $slug,
+        #[ORM\Column(length: 120)]
+        public string $name,
+        #[ORM\Column(length: 400)]
+        public string $about = '',
+    ) {
+    }
+}

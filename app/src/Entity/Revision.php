@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A document as it was saved, or set aside in a conflict: nothing is ever lost. */
+#[ORM\Entity]
+#[ORM\Index(columns: ['material_id', 'version'])]
+class Revision
+{
+    use Identified;
+
+    public function __construct(
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        public readonly MaterialRecord $material,
+        #[ORM\Column]
+        public readonly int $version,
+        #[ORM\Column(type: 'text', length: 16777215)]
+        public readonly string $document,
+        #[ORM\Column]
+        public readonly \DateTimeImmutable $savedAt,
+        /** true for a version that lost a conflict and was kept beside */
+        #[ORM\Column]
+        public readonly bool $aside = false,
+    ) {
+    }
+}

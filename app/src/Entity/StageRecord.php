@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** The objects and the view that a project's materials are judged on. */
+#[ORM\Entity]
+#[ORM\Table(name: 'stage')]
+class StageRecord
+{
+    use Identified;
+
+    #[ORM\Column]
+    public int $version = 1;
+
+    public function __construct(
+        #[ORM\OneToOne]
+        #[ORM\JoinColumn(nullable: false)]
+        public readonly Project $project,
+        #[ORM\Column(type: 'text', length: 16777215)]
+        public string $document,
+    ) {
+    }
+}

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http;
+
+/** A request that cannot be granted, with the status and the words for `application/problem+json` (RFC 9457). */
+final class Problem extends \RuntimeException
+{
+    /**
+     * @param list<array{path: string, message: string}> $problems
+     * @param array<string, mixed>                       $extra
+     */
+    private function __construct(
+        public readonly int $status,
+        public readonly string $title,
+        string $detail,
+        public readonly array $problems = [],
+        public readonly array $extra = [],
+    ) {
+        parent::__construct($detail);
+    }
+
+    public static function notFound(string $what): self
+    {
+        return new self(404, 'Not found', "There is no $what.");
+    }
+
+    public static function malformed(string $detail): self
+    {
+        return new self(400, 'Malformed request', $detail);
+    }
+
+    /** @param list<array{path: string, message: string}> $problems */
+    public static function invalid(string $detail, array $problems = []): self
+    {
+        return new self(422, 'Not accepted', $detail, $problems);
+    }
+
+    public static function tooLarge(string $detail): self
+    {
+        return new self(413, 'Too large', $detail);
+    }
+
+    public static function unconditional(): self
+    {
+        return new self(428, 'Version missing', 'Send the version you started from in If-Match, so that nobody\'s work is overwritten.');
+    }
+
+    /** @param array<string, mixed> $theirs what is stored now */
+    public static function outdated(array $theirs): self
+    {
+        return new self(412, 'Changed meanwhile', 'This was changed somewhere else since you opened it. Both versions are kept.', [], ['theirs' => $theirs]);
+    }
+}

@@ -1,0 +1,192 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Log\LoggerInterface;
+use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\BakeRegion;
+use Rilta\App\Entity\BakeState;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\Writer;
+use Rilta\Core\Target\Php\Compiler;
+
+/** Bakes as rows of the database: asked for by the interface, cut into regions, leased by workers. */
+final class Bakery
+{
+    private const LEASE = '+90 seconds';
+    private const MOST_ATTEMPTS = 3;
+
+    /** The bake that this process works on: its kernel and texels are worth keeping. */
+    private ?int $warmId = null;
+    private ?TileBake $warm = null;
+    private ?ProjectMaps $warmMaps = null;
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Reader $reader,
+        private readonly MapFiles $files,
+        private readonly BakeFiles $results,
+        private readonly Compiler $compiler,
+        private readonly LoggerInterface $logger,
+    ) {
+    }
+
+    /** Asks for a bake under a name that is new in the project. */
+    public function ask(Project $project, mixed $document, int $size): Bake
+    {
+        $material = $this->reader->read($document);
+        Lowering::lower($material, $this->files->of($project));
+        $base = NameGuess::slug($material->name) . '-' . $size;
+        $taken = array_map(static fn (Bake $b): string => $b->name, $this->entities->getRepository(Bake::class)->findBy(['project' => $project]));
+        $name = $base;
+        for ($n = 2; \in_array($name, $taken, true); ++$n) {
+            $name = "$base-$n";
+        }
+        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable());
+        $this->entities->persist($bake);
+        foreach (TileBake::regions($size) as [$from, $to]) {
+            $this->entities->persist(new BakeRegion($bake, $from, $to));
+        }
+        $this->entities->flush();
+
+        return $bake;
+    }
+
+    public function cancel(Bake $bake): void
+    {
+        $this->connection()->executeStatement(
+            "UPDATE bake SET state = 'cancelled' WHERE id = ? AND state = 'waiting'",
+            [$bake->id()],
+        );
+        $this->entities->refresh($bake);
+    }
+
+    /** @return array{done: int, all: int} regions */
+    public function progress(Bake $bake): array
+    {
+        $row = $this->connection()->fetchAssociative('SELECT COUNT(*) a, COALESCE(SUM(done), 0) d FROM bake_region WHERE bake_id = ?', [$bake->id()]);
+
+        return ['done' => self::int($row['d'] ?? 0), 'all' => self::int($row['a'] ?? 0)];
+    }
+
+    /**
+     * Takes one region and computes it.
+     *
+     * @return bool false if there was nothing to do
+     */
+    public function work(): bool
+    {
+        $region = $this->lease();
+        if ($region === null) {
+            return false;
+        }
+        $bake = $region->bake;
+        try {
+            $job = $this->job($bake);
+            $this->results->putRegion($bake, $region->fromRow, $job->region($this->warmMaps ?? $this->files->of($bake->project), $region->fromRow, $region->toRow));
+            $this->finish($region, $job);
+        } catch (\Throwable $e) {
+            $this->logger->error('A region failed: ' . $e->getMessage(), ['exception' => $e]);
+            if ($region->attempts >= self::MOST_ATTEMPTS) {
+                $this->connection()->executeStatement(
+                    "UPDATE bake SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'",
+                    [mb_substr($e->getMessage(), 0, 1000), $bake->id()],
+                );
+            } else {
+                $this->connection()->executeStatement('UPDATE bake_region SET leased_until = NULL WHERE id = ?', [$region->id()]);
+            }
+            $this->warmId = null;
+        }
+
+        return true;
+    }
+
+    /** Forgets what was loaded, so that a long-lived worker stays small and sees fresh rows. */
+    public function rest(): void
+    {
+        $this->warmId = null;
+        $this->warm = null;
+        $this->warmMaps = null;
+        $this->entities->clear();
+    }
+
+    private function lease(): ?BakeRegion
+    {
+        $id = $this->connection()->transactional(function (Connection $db): ?int {
+            $id = $db->fetchOne(
+                "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
+                 WHERE r.done = 0 AND b.state = 'waiting' AND (r.leased_until IS NULL OR r.leased_until < UTC_TIMESTAMP())
+                 ORDER BY r.id LIMIT 1 FOR UPDATE SKIP LOCKED",
+            );
+            if ($id === false) {
+                return null;
+            }
+            $db->executeStatement(
+                'UPDATE bake_region SET leased_until = ?, attempts = attempts + 1 WHERE id = ?',
+                [(new \DateTimeImmutable(self::LEASE, new \DateTimeZone('UTC')))->format('Y-m-d H:i:s'), $id],
+            );
+
+            return self::int($id);
+        });
+        if ($id === null) {
+            return null;
+        }
+        $region = $this->entities->find(BakeRegion::class, $id);
+        if ($region !== null) {
+            $this->entities->refresh($region);
+        }
+
+        return $region;
+    }
+
+    private function job(Bake $bake): TileBake
+    {
+        if ($this->warm === null || $this->warmMaps === null || $this->warmId !== $bake->id()) {
+            $this->warmMaps = $this->files->of($bake->project);
+            $lowered = Lowering::lower($this->reader->readJson($bake->document), $this->warmMaps);
+            $this->warm = new TileBake($lowered, $bake->size, $this->compiler);
+            $this->warmId = $bake->id();
+        }
+
+        return $this->warm;
+    }
+
+    private function finish(BakeRegion $region, TileBake $job): void
+    {
+        $bake = $region->bake;
+        $this->connection()->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
+        // Whoever locks the bake's row and finds no region left assembles; the others find it done.
+        $this->connection()->transactional(function (Connection $db) use ($bake, $job): void {
+            $state = $db->fetchOne('SELECT state FROM bake WHERE id = ? FOR UPDATE', [$bake->id()]);
+            $left = $db->fetchOne('SELECT COUNT(*) FROM bake_region WHERE bake_id = ? AND done = 0', [$bake->id()]);
+            if ($state !== BakeState::Waiting->value || self::int($left) > 0) {
+                return;
+            }
+            $this->results->assemble($bake);
+            $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, json_encode([
+                'width' => $job->tile->width,
+                'height' => $job->tile->height,
+                'seamless' => $job->tile->isSeamless(),
+                'obstacle' => $job->tile->obstacle,
+            ], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $bake->id()]);
+        });
+    }
+
+    private function connection(): Connection
+    {
+        return $this->entities->getConnection();
+    }
+
+    private static function int(mixed $value): int
+    {
+        return is_numeric($value) ? (int) $value : 0;
+    }
+}

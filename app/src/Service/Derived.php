@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+/** Files that can be computed again at any time: texel packs, thumbnails, swatches. */
+final readonly class Derived
+{
+    public function __construct(private string $folder)
+    {
+    }
+
+    /**
+     * The path of a derived file, made by the given function if it is missing.
+     *
+     * @param \Closure(): string $make its bytes
+     */
+    public function file(string $name, \Closure $make): string
+    {
+        $path = $this->folder . '/' . $name;
+        if (!is_file($path)) {
+            $folder = \dirname($path);
+            if (!is_dir($folder) && !@mkdir($folder, 0o775, true) && !is_dir($folder)) {
+                throw new \RuntimeException("The folder $folder cannot be made.");
+            }
+            $aside = $path . '.' . bin2hex(random_bytes(4));
+            file_put_contents($aside, $make());
+            rename($aside, $path);
+        }
+
+        return $path;
+    }
+}

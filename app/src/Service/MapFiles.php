@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\TexelPack;
+
+/** The files of maps: what came in, and what is derived from it. */
+final readonly class MapFiles
+{
+    public function __construct(private Blobs $blobs, private Derived $derived, private EntityManagerInterface $entities)
+    {
+    }
+
+    public function of(Project $project): ProjectMaps
+    {
+        return new ProjectMaps($project, $this->entities, $this);
+    }
+
+    /** Path of the texel pack; made when it is first asked for. */
+    public function packPath(MapRecord $map): string
+    {
+        $name = self::name($map) . '.texels';
+
+        return $this->derived->file($name, fn (): string => TexelPack::bytes($this->image($map)->decode(), $map->facts()));
+    }
+
+    /** Path of the same, compressed, as the browser loads it. */
+    public function compressedPath(MapRecord $map): string
+    {
+        return $this->derived->file(self::name($map) . '.texels.gz', function () use ($map): string {
+            $bytes = gzencode((string) file_get_contents($this->packPath($map)), 5);
+
+            return $bytes === false ? throw new \RuntimeException('Compression failed.') : $bytes;
+        });
+    }
+
+    public function pack(MapRecord $map): TexelPack
+    {
+        return TexelPack::open($this->packPath($map));
+    }
+
+    public function thumbnailPath(MapRecord $map): string
+    {
+        return $this->derived->file(self::name($map) . '.webp', function () use ($map): string {
+            $image = new \Imagick();
+            $image->readImageBlob($this->blobs->get($map->sha256));
+            $image->setImageAlphaChannel(\Imagick::ALPHACHANNEL_OFF);
+            $image->thumbnailImage(320, 320, true);
+            $image->setImageFormat('webp');
+            $image->setImageCompressionQuality(86);
+
+            return $image->getImageBlob();
+        });
+    }
+
+    /** A name that changes with everything the derived files depend on. */
+    public static function name(MapRecord $map): string
+    {
+        return \sprintf('maps/%s/%s-%s-%s', substr($map->sha256, 0, 2), $map->sha256, $map->role->value, $map->encoding->value);
+    }
+
+    private function image(MapRecord $map): ImageFile
+    {
+        return ImageFile::fromBytes($this->blobs->get($map->sha256), $map->file);
+    }
+}

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSet;
+use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\MapTexels;
+
+/** The map library of one project, as the core sees it. */
+final class ProjectMaps implements MapSets, MapTexels
+{
+    /** @var array<string, MapRecord> by map name */
+    private array $records = [];
+
+    public function __construct(
+        private readonly Project $project,
+        private readonly EntityManagerInterface $entities,
+        private readonly MapFiles $files,
+    ) {
+    }
+
+    public function find(string $name): ?MapSet
+    {
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $this->project, 'name' => $name]);
+        if ($set === null) {
+            return null;
+        }
+        foreach ($set->maps as $map) {
+            $this->records[$map->facts()->name] = $map;
+        }
+
+        return $set->facts();
+    }
+
+    public function names(): array
+    {
+        return array_map(
+            static fn (MapSetRecord $s): string => $s->name,
+            $this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']),
+        );
+    }
+
+    public function record(string $map): MapRecord
+    {
+        return $this->records[$map] ?? throw new \LogicException("The map $map was not looked up.");
+    }
+
+    public function all(MapFacts $map): array
+    {
+        return $this->files->pack($this->record($map->name))->all();
+    }
+
+    public function lazy(MapFacts $map): \ArrayAccess
+    {
+        return $this->files->pack($this->record($map->name));
+    }
+}

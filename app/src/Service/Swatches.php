@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Rilta\App\Entity\MaterialRecord;
+use Rilta\Core\Bake\Swatch;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Target\Php\Compiler;
+
+/** Pictures of materials for the shelf, computed once for each document and its maps. */
+final readonly class Swatches
+{
+    private const WIDTH = 400;
+    private const HEIGHT = 300;
+    /** Counts up when the picture itself is changed. */
+    private const EDITION = 1;
+
+    public function __construct(private Materials $materials, private MapFiles $files, private Derived $derived, private Compiler $compiler)
+    {
+    }
+
+    /** Changes with all that the picture shows. */
+    public function key(MaterialRecord $record): string
+    {
+        $maps = $this->files->of($record->project);
+        $parts = [self::EDITION, $record->document];
+        foreach ($this->materials->material($record)->layers as $layer) {
+            $set = $maps->find($layer->set);
+            foreach ($set->maps ?? [] as $map) {
+                $parts[] = MapFiles::name($maps->record($map->name));
+            }
+        }
+
+        return substr(hash('sha256', implode("\n", $parts)), 0, 20);
+    }
+
+    public function sentence(MaterialRecord $record): string
+    {
+        return $this->materials->material($record)->lanes[0]->sentence();
+    }
+
+    public function path(MaterialRecord $record): string
+    {
+        return $this->derived->file('swatches/' . $this->key($record) . '.png', function () use ($record): string {
+            $maps = $this->files->of($record->project);
+            $lowered = Lowering::lower($this->materials->material($record), $maps);
+
+            return Png::ofImage((new Swatch($this->compiler, $maps))->picture($lowered, self::WIDTH, self::HEIGHT), 3);
+        });
+    }
+}

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Bake;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Pixels;
+use Rilta\Core\Field\Library\Shading;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\Mips;
+use Rilta\Core\Target\Php\Binding;
+use Rilta\Core\Target\Php\Compiler;
+
+/** A picture of a material on the end of a drilled core, lit, computed by the kernel that bakes. */
+final readonly class Swatch
+{
+    /** Metres; what is cut off at the sides is a twentieth. */
+    private const RADIUS = 0.62;
+    private const VIEW = 1.30;
+
+    public function __construct(private Compiler $compiler, private MapTexels $maps)
+    {
+    }
+
+    /** Computed at twice the size and averaged, so that edges are smooth. */
+    public function picture(Lowered $lowered, int $width, int $height): Image
+    {
+        $g = new Graph();
+        $step = self::VIEW / (2 * $width);
+        $x = $g->mul($g->sub($g->input('pixelX', Type::Float), (float) $width), $step);
+        $up = $g->mul($g->sub($height * 0.78, $g->input('pixelY', Type::Float)), $step);
+        $plug = new Plug($g, $x, $up, $g->float($step), self::RADIUS);
+        $rewriter = new Rewriter($lowered->graph, $g, $plug->inputs);
+        $channels = array_map($rewriter->rewrite(...), $lowered->channels);
+        $lit = Shading::lit($g, $channels, $plug->towardsViewer);
+        $colour = $g->select($plug->covered, $this->exposed($g, $lit), $g->vec(0.105, 0.105, 0.105));
+        $kernel = $this->compiler->compile($g, ['pixel' => Pixels::colour($g, $colour)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+
+        $texels = [];
+        foreach ($lowered->set->maps as $map) {
+            if (isset($lowered->maps[$map->name])) {
+                $texels[$map->name] = $this->maps->all($map);
+            }
+        }
+        $pixels = $kernel->run($lowered->uniforms(), $texels, [], 0, 0, 2 * $width, 2 * $height)['pixel'][0];
+
+        return Mips::half(new Image(2 * $width, 2 * $height, 4, array_map(intval(...), $pixels)), MipFilter::Colour);
+    }
+
+    /** Bright parts roll off instead of being cut. */
+    private function exposed(Graph $g, Node $light): Node
+    {
+        return $g->div($g->mul($light, $g->add(1.0, $g->mul($light, 0.16))), $g->add(1.0, $g->mul($light, 0.52)));
+    }
+}

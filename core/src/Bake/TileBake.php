@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Bake;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Pixels;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Target\Php\Binding;
+use Rilta\Core\Target\Php\Compiler;
+use Rilta\Core\Target\Php\Kernel;
+
+/**
+ * Computes a material's channels over a tile. Work is cut into regions: bands of rows that can be computed in
+ * any order, by anyone, and laid end to end.
+ */
+final class TileBake
+{
+    /** Pixels a region: about a quarter of a second of work. */
+    private const REGION = 131072;
+
+    public readonly Tile $tile;
+    private readonly Kernel $kernel;
+
+    /** @var array<string, list<int>> */
+    private array $texels = [];
+
+    /**
+     * @param int $size pixels a side
+     */
+    public function __construct(private readonly Lowered $lowered, public readonly int $size, Compiler $compiler)
+    {
+        $this->tile = Tile::of($lowered, $compiler);
+        $g = new Graph();
+        $rewriter = new Rewriter($lowered->graph, $g, $this->tile->plane->grid($g));
+        $outputs = [];
+        foreach (Channel::cases() as $channel) {
+            $outputs[$channel->value] = $this->pixels($g, $rewriter, $channel);
+        }
+        $this->kernel = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+    }
+
+    /**
+     * The regions, as first row and the row after the last.
+     *
+     * @return list<array{int, int}>
+     */
+    public static function regions(int $size): array
+    {
+        $rows = max(1, intdiv(self::REGION, $size));
+        $regions = [];
+        for ($y = 0; $y < $size; $y += $rows) {
+            $regions[] = [$y, min($size, $y + $rows)];
+        }
+
+        return $regions;
+    }
+
+    /**
+     * One region of every channel, as bytes: channels side by side, rows from the top.
+     *
+     * @return array<string, string> by channel
+     */
+    public function region(MapTexels $maps, int $from, int $to): array
+    {
+        if ($this->texels === []) {
+            foreach ($this->lowered->set->maps as $map) {
+                if (isset($this->lowered->maps[$map->name])) {
+                    $this->texels[$map->name] = $maps->all($map);
+                }
+            }
+        }
+        $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
+        $found = $this->kernel->run($uniforms, $this->texels, [], 0, $from, $this->size, $to);
+        $bytes = [];
+        foreach (Channel::cases() as $channel) {
+            $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel->samples());
+        }
+
+        return $bytes;
+    }
+
+    private function pixels(Graph $g, Rewriter $rewriter, Channel $channel): Node
+    {
+        $field = fn (string $name): Node => $rewriter->rewrite($this->lowered->channels[$name]);
+
+        return match ($channel) {
+            Channel::BaseColour => Pixels::colour($g, $field('baseColour')),
+            Channel::Normal => $this->tangentNormal($g, $field('slope')),
+            Channel::Roughness => Pixels::data($g, $field('roughness')),
+            Channel::Metallic => Pixels::data($g, $field('metallic')),
+            Channel::Occlusion => Pixels::data($g, $field('occlusion')),
+        };
+    }
+
+    /** The surface gradient as a stored normal, +Y up: rising downwards tilts it up. */
+    private function tangentNormal(Graph $g, Node $slope): Node
+    {
+        $right = $g->dot($slope, $g->vec(...$this->tile->plane->right));
+        $down = $g->dot($slope, $g->vec(...$this->tile->plane->down));
+        $normal = $g->normalize($g->vec($g->neg($right), $down, 1.0));
+
+        return Pixels::rgb($g, $g->add($g->mul($normal, 0.5), 0.5));
+    }
+
+    /** @param list<float|int> $pixels */
+    private static function bytes(array $pixels, int $samples): string
+    {
+        $bytes = '';
+        foreach (array_chunk($pixels, 16384) as $part) {
+            $bytes .= pack($samples === 1 ? 'C*' : 'V*', ...$part);
+        }
+
+        // Four bytes a pixel become three: alpha is dropped.
+        return $samples === 1 ? $bytes : (string) preg_replace('/(...)./s', '$1', $bytes);
+    }
+}

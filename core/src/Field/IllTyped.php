@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Field;
+
+/** A field was composed of parts that do not fit together: a mistake in our own code, never in a document. */
+final class IllTyped extends \LogicException
+{
+    public static function noSuchType(Type $scalar, int $width): self
+    {
+        return new self(\sprintf('There is no vector of %d x %s.', $width, $scalar->scalar()->value));
+    }
+
+    /** @param list<Node> $args */
+    public static function operands(Op $op, array $args): self
+    {
+        $types = implode(', ', array_map(static fn (Node $n): string => $n->type->value, $args));
+
+        return new self(\sprintf('%s does not take (%s).', $op->name, $types));
+    }
+
+    public static function call(FieldFunction $function, int $index, Type $given): self
+    {
+        return new self(\sprintf('Argument %d of %s cannot be a %s.', $index + 1, $function->name, $given->value));
+    }
+
+    public static function missingUniform(string $name): self
+    {
+        return new self(\sprintf('The uniform "%s" was given no value.', $name));
+    }
+
+    public static function unbound(string $name): self
+    {
+        return new self(\sprintf('The input "%s" is bound to nothing in this kernel.', $name));
+    }
+}

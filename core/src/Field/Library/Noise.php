@@ -1,0 +1,152 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Field\Library;
+
+use Rilta\Core\Field\FieldFunction;
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Type;
+
+/** Periodic noises on a hashed square lattice. A period is a whole number of cells on each axis. */
+final class Noise
+{
+    private static ?FieldFunction $gradient = null;
+    private static ?FieldFunction $cellular = null;
+
+    /**
+     * Gradient noise with the quintic fade (Perlin 2002), eight gradient directions.
+     *
+     * @param Node $p      vec2, in cells
+     * @param Node $period vec2, whole cells
+     *
+     * @return Node float, -1…1, mean 0, about ±0.75 in practice
+     */
+    public static function gradient(Graph $g, Node $p, Node $period, Node $seed): Node
+    {
+        self::$gradient ??= new FieldFunction(
+            'gradientNoise',
+            'Periodic gradient noise, -1 to 1. Perlin 2002; hash of Jarzynski & Olano 2020.',
+            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            static function (Graph $g, array $a): Node {
+                [$p, $period, $seed] = $a;
+                $cell = $g->floor($p);
+                $f = $g->sub($p, $cell);
+                $corner = static function (float $dx, float $dy) use ($g, $cell, $f, $period, $seed): Node {
+                    $at = self::wrapped($g, $g->add($cell, $g->vec($dx, $dy)), $period);
+                    $hash = $g->x(Hash::pcg3d($g, $g->vec($g->toUint($at), $seed)));
+                    // Two bits pick the signs, one the longer axis: (±1, ±1/2) and (±1/2, ±1).
+                    $bit = static fn (int $shift): Node => $g->toFloat($g->bitAnd($g->shiftRight($hash, $shift), $g->uint(1)));
+                    $long = $g->add(0.5, $g->mul($bit(9), 0.5));
+                    $x = $g->mul($g->sub($g->mul($bit(7), 2.0), 1.0), $long);
+                    $y = $g->mul($g->sub($g->mul($bit(8), 2.0), 1.0), $g->sub(1.5, $long));
+                    $to = $g->sub($f, $g->vec($dx, $dy));
+
+                    return $g->add($g->mul($g->x($to), $x), $g->mul($g->y($to), $y));
+                };
+                $fade = self::quintic($g, $f);
+
+                return $g->mix(
+                    $g->mix($corner(0, 0), $corner(1, 0), $g->x($fade)),
+                    $g->mix($corner(0, 1), $corner(1, 1), $g->x($fade)),
+                    $g->y($fade),
+                );
+            },
+        );
+
+        return $g->call(self::$gradient, $p, $period, $seed);
+    }
+
+    /**
+     * Cellular noise (Worley 1996): one jittered point a cell.
+     *
+     * @param Node $p      vec2, in cells
+     * @param Node $period vec2, whole cells
+     *
+     * @return Node vec3: distance to the nearest point (F1, 0…about 1.1), to the second nearest (F2), and a random
+     *              number 0…1 of the nearest point's cell
+     */
+    public static function cellular(Graph $g, Node $p, Node $period, Node $seed): Node
+    {
+        self::$cellular ??= new FieldFunction(
+            'cellularNoise',
+            'Periodic cellular noise: F1, F2 and a random number of the nearest cell. Worley 1996.',
+            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            static function (Graph $g, array $a): Node {
+                [$p, $period, $seed] = $a;
+                $cell = $g->floor($p);
+                $f = $g->sub($p, $cell);
+                [$f1, $f2, $id] = [$g->float(8), $g->float(8), $g->float(0)];
+                for ($j = -1; $j <= 1; ++$j) {
+                    for ($i = -1; $i <= 1; ++$i) {
+                        $at = self::wrapped($g, $g->add($cell, $g->vec($i, $j)), $period);
+                        $hash = Hash::pcg3d($g, $g->vec($g->toUint($at), $seed));
+                        $to = $g->sub($g->add($g->vec($i, $j), Hash::unit($g, $g->pick($hash, 'xy'))), $f);
+                        $d = $g->dot($to, $to);
+                        $nearer = $g->less($d, $f1);
+                        $f2 = $g->select($nearer, $f1, $g->min($f2, $d));
+                        $id = $g->select($nearer, Hash::unit($g, $g->z($hash)), $id);
+                        $f1 = $g->min($f1, $d);
+                    }
+                }
+
+                return $g->vec($g->sqrt($f1), $g->sqrt($f2), $id);
+            },
+        );
+
+        return $g->call(self::$cellular, $p, $period, $seed);
+    }
+
+    /**
+     * Octaves of gradient noise, each twice as fine.
+     *
+     * @param Node $uv    vec2, 0…1 over the period
+     * @param int  $cells cells of the coarsest octave over the period
+     * @param float $gain amplitude of an octave relative to the one before
+     *
+     * @return Node float, -1…1, normalised by the sum of the amplitudes
+     */
+    public static function fbm(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed): Node
+    {
+        return self::octaves($g, $uv, $cells, $octaves, $gain, $seed, static fn (Node $n): Node => $n);
+    }
+
+    /** Octaves of 1 - |gradient noise|, squared: sharp crests. 0…1. */
+    public static function ridged(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed): Node
+    {
+        return self::octaves($g, $uv, $cells, $octaves, $gain, $seed, static function (Node $n) use ($g): Node {
+            $crest = $g->sub(1.0, $g->min($g->mul($g->abs($n), 1.6), 1.0));
+
+            return $g->mul($crest, $crest);
+        });
+    }
+
+    /** @param \Closure(Node): Node $shape */
+    private static function octaves(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed, \Closure $shape): Node
+    {
+        $sum = $g->float(0);
+        [$amplitude, $total] = [1.0, 0.0];
+        for ($o = 0; $o < $octaves; ++$o) {
+            $noise = self::gradient($g, $g->mul($uv, $cells), $g->vec($cells, $cells), $g->uint($seed + 7919 * $o));
+            $sum = $g->add($sum, $g->mul($shape($noise), $amplitude));
+            $total += $amplitude;
+            $amplitude *= $gain;
+            $cells *= 2;
+        }
+
+        return $g->mul($sum, 1 / $total);
+    }
+
+    /** A lattice cell, repeated after the period. */
+    private static function wrapped(Graph $g, Node $cell, Node $period): Node
+    {
+        return $g->sub($cell, $g->mul($period, $g->floor($g->div($cell, $period))));
+    }
+
+    /** 6t^5 - 15t^4 + 10t^3. */
+    private static function quintic(Graph $g, Node $t): Node
+    {
+        return $g->mul($g->mul($g->mul($t, $t), $t), $g->add($g->mul($t, $g->sub($g->mul($t, 6.0), 15.0)), 10.0));
+    }
+}

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSet;
+use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Material\Role;
+
+/**
+ * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` (file by role, beside it).
+ * Texel packs are kept in a cache folder, named by the file's SHA-256.
+ */
+final class MapFolder implements MapSets, MapTexels
+{
+    /** @var array<string, string> paths by map name */
+    private array $files = [];
+
+    public function __construct(private readonly string $folder, private readonly string $cache)
+    {
+    }
+
+    /** @throws UnreadableMap */
+    public function find(string $name): ?MapSet
+    {
+        $path = "$this->folder/$name/set.json";
+        if (!is_file($path)) {
+            return null;
+        }
+        $facts = json_decode((string) file_get_contents($path), true);
+        if (!\is_array($facts) || !\is_array($facts['maps'] ?? null) || !is_numeric($facts['extent'] ?? null)) {
+            throw UnreadableMap::damaged($path, 'expected "extent" in metres and "maps" by role');
+        }
+        $maps = [];
+        foreach ($facts['maps'] as $roleName => $file) {
+            $role = Role::tryFrom((string) $roleName);
+            if ($role === null || !\is_string($file) || basename($file) !== $file) {
+                throw UnreadableMap::damaged($path, \sprintf('"%s" is no role with a file beside it', $roleName));
+            }
+            $image = ImageFile::open("$this->folder/$name/$file");
+            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height);
+            $this->files[$map->name] = "$this->folder/$name/$file";
+            $maps[] = $map;
+        }
+
+        return new MapSet($name, (float) $facts['extent'], $maps);
+    }
+
+    public function names(): array
+    {
+        return array_map(static fn (string $p): string => basename(\dirname($p)), glob("$this->folder/*/set.json") ?: []);
+    }
+
+    public function all(MapFacts $map): array
+    {
+        return $this->pack($map)->all();
+    }
+
+    public function lazy(MapFacts $map): TexelPack
+    {
+        return $this->pack($map);
+    }
+
+    private function pack(MapFacts $map): TexelPack
+    {
+        $file = $this->files[$map->name] ?? throw UnreadableMap::missing($map->name);
+        $pack = "$this->cache/" . hash_file('sha256', $file) . '-' . $map->role->value . '.texels';
+        if (!is_file($pack)) {
+            if (!is_dir($this->cache) && !mkdir($this->cache, 0o775, true) && !is_dir($this->cache)) {
+                throw UnreadableMap::missing($this->cache);
+            }
+            $aside = $pack . '.' . bin2hex(random_bytes(4));
+            file_put_contents($aside, TexelPack::bytes(ImageFile::open($file)->decode(), $map));
+            rename($aside, $pack);
+        }
+
+        return TexelPack::open($pack);
+    }
+}

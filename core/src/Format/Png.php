@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Raster\Image;
+
+/** PNG files of 8 bits a sample, without time stamps, so that equal pixels make equal files. */
+final class Png
+{
+    /**
+     * @param int    $channels 1 (grey), 3 (RGB) or 4 (RGBA)
+     * @param string $bytes    rows from the top, channels side by side
+     */
+    public static function bytes(int $width, int $height, int $channels, string $bytes): string
+    {
+        $header = match ($channels) {
+            1 => "P5\n$width $height\n255\n",
+            3 => "P6\n$width $height\n255\n",
+            default => "P7\nWIDTH $width\nHEIGHT $height\nDEPTH 4\nMAXVAL 255\nTUPLTYPE RGB_ALPHA\nENDHDR\n",
+        };
+        $magick = new \Imagick();
+        $magick->setFormat($channels === 4 ? 'pam' : 'pnm');
+        $magick->readImageBlob($header . $bytes);
+        $magick->setImageDepth(8);
+        $magick->stripImage();
+        $magick->setOption('png:exclude-chunks', 'all');
+        $magick->setOption('png:color-type', ['1' => '0', '3' => '2', '4' => '6'][(string) $channels]);
+        $magick->setOption('png:bit-depth', '8');
+        $magick->setOption('png:compression-level', '9');
+        $magick->setOption('png:compression-filter', '5');
+        $magick->setFormat('png');
+        $magick->setImageFormat('png');
+
+        return $magick->getImageBlob();
+    }
+
+    public static function ofImage(Image $image, int $channels): string
+    {
+        $bytes = '';
+        foreach (array_chunk($image->texels, 8192) as $part) {
+            if ($channels === 3) {
+                $packed = '';
+                foreach ($part as $t) {
+                    $packed .= \chr($t & 255) . \chr(($t >> 8) & 255) . \chr(($t >> 16) & 255);
+                }
+                $bytes .= $packed;
+            } else {
+                $bytes .= Texels::pack($part, $channels);
+            }
+        }
+
+        return self::bytes($image->width, $image->height, $channels, $bytes);
+    }
+}

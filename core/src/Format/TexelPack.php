@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Raster\Mips;
+
+/**
+ * A map made ready to be read: all mip levels, uncompressed, 1 or 4 bytes a texel. Both the browser and the
+ * kernels read this, so they see the same numbers. Derived from the map's file; may be deleted at any time.
+ *
+ * Layout: "RTP1", then width, height and samples as 32-bit little-endian integers, then the texels as
+ * Raster\MipLayout orders them.
+ *
+ * @implements \ArrayAccess<int, int>
+ */
+final class TexelPack implements \ArrayAccess
+{
+    public const HEADER = 16;
+
+    /** @var resource */
+    private $handle;
+
+    private function __construct(private readonly string $file, public readonly int $width, public readonly int $height, public readonly int $samples)
+    {
+        $handle = fopen($file, 'rb');
+        $this->handle = $handle === false ? throw UnreadableMap::missing(basename($file)) : $handle;
+    }
+
+    /** Makes the pack of a map's image. */
+    public static function bytes(Image $image, MapFacts $facts): string
+    {
+        $slot = $facts->slot();
+        $source = $slot->samples === 1 ? $image->channel(0) : $image;
+        $filter = match (true) {
+            $facts->encoding === Encoding::Colour => MipFilter::Colour,
+            $facts->role === Role::Normal => MipFilter::Normal,
+            default => MipFilter::Data,
+        };
+
+        return 'RTP1' . pack('V3', $image->width, $image->height, $slot->samples) . Texels::pack(Mips::build($source, $filter), $slot->samples);
+    }
+
+    /** @throws UnreadableMap */
+    public static function open(string $file): self
+    {
+        $head = is_file($file) ? (string) file_get_contents($file, length: self::HEADER) : throw UnreadableMap::missing(basename($file));
+        $facts = str_starts_with($head, 'RTP1') && \strlen($head) === self::HEADER ? unpack('V3', $head, 4) : false;
+        if ($facts === false) {
+            throw UnreadableMap::damagedPack(basename($file));
+        }
+        [$width, $height, $samples] = array_map(static fn (mixed $v): int => \is_int($v) ? $v : 0, array_values($facts));
+        if (!\in_array($samples, [1, 4], true) || filesize($file) !== self::HEADER + $samples * (new MipLayout($width, $height))->texels) {
+            throw UnreadableMap::damagedPack(basename($file));
+        }
+
+        return new self($file, $width, $height, $samples);
+    }
+
+    /** Whether the pack is that of the slot: roles and encodings may have changed since it was made. */
+    public function fits(MapSlot $slot): bool
+    {
+        return [$this->width, $this->height, $this->samples] === [$slot->width, $slot->height, $slot->samples];
+    }
+
+    /**
+     * All texels in memory, for work on whole images.
+     *
+     * @return list<int>
+     */
+    public function all(): array
+    {
+        return Texels::unpack((string) file_get_contents($this->file, offset: self::HEADER), $this->samples);
+    }
+
+    public function offsetExists(mixed $offset): bool
+    {
+        return $offset >= 0;
+    }
+
+    /** One texel, read from the file: a probe needs a few of millions. */
+    public function offsetGet(mixed $offset): int
+    {
+        fseek($this->handle, self::HEADER + $this->samples * $offset);
+        $bytes = fread($this->handle, $this->samples);
+        if ($bytes === false || \strlen($bytes) !== $this->samples) {
+            throw UnreadableMap::damagedPack(basename($this->file));
+        }
+
+        return Texels::unpack($bytes, $this->samples)[0];
+    }
+
+    public function offsetSet(mixed $offset, mixed $value): never
+    {
+        throw new \LogicException('Texels are not written one by one.');
+    }
+
+    public function offsetUnset(mixed $offset): never
+    {
+        throw new \LogicException('Texels are not removed.');
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+/** One of a closed set of words. */
+final readonly class ChoiceControl implements Control
+{
+    /** @param array<string, string> $options labels by value */
+    public function __construct(private Face $face, private array $options, private string $default)
+    {
+    }
+
+    public function name(): string
+    {
+        return $this->face->name;
+    }
+
+    public function default(): string
+    {
+        return $this->default;
+    }
+
+    public function objection(mixed $value): ?string
+    {
+        return \is_string($value) && isset($this->options[$value])
+            ? null
+            : 'expected one of ' . implode(', ', array_keys($this->options));
+    }
+
+    public function normalise(mixed $value): string
+    {
+        return \is_string($value) ? $value : $this->default;
+    }
+
+    public function isStructural(): bool
+    {
+        return true;
+    }
+
+    public function describe(): array
+    {
+        $options = [];
+        foreach ($this->options as $value => $label) {
+            $options[] = ['value' => $value, 'label' => $label];
+        }
+
+        return ['type' => 'choice'] + $this->face->describe() + ['options' => $options, 'default' => $this->default, 'structural' => true];
+    }
+
+    public function schema(): array
+    {
+        return ['enum' => array_keys($this->options)];
+    }
+}

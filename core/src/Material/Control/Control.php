@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+/**
+ * A value of a step that people can change. The declaration is the only place of its range, unit, default
+ * and help: the reader checks by it and the browser builds its fields from it.
+ */
+interface Control
+{
+    public function name(): string;
+
+    public function default(): float|string|bool;
+
+    /** What is wrong with a value, or null. */
+    public function objection(mixed $value): ?string;
+
+    /** The value in the type that lowering uses; it has no objection. */
+    public function normalise(mixed $value): float|string|bool;
+
+    /**
+     * Whether changing the value asks for a new graph. Numbers are uniforms and do not.
+     */
+    public function isStructural(): bool;
+
+    /** @return array<string, mixed> for the catalogue */
+    public function describe(): array;
+
+    /** @return array<string, mixed> JSON Schema of the value */
+    public function schema(): array;
+}

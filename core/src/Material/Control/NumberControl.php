@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+/** A number with a unit. Sliders run over the soft range; documents may hold anything in the hard one. */
+final readonly class NumberControl implements Control
+{
+    /**
+     * @param array{float, float} $soft
+     * @param array{float, float} $hard
+     * @param float               $step  one press of an arrow key
+     * @param bool                $ratio whether equal distances on the slider are equal factors
+     */
+    public function __construct(
+        private Face $face,
+        private Unit $unit,
+        private float $default,
+        private array $soft,
+        private array $hard,
+        private float $step,
+        private bool $ratio = false,
+    ) {
+    }
+
+    public function name(): string
+    {
+        return $this->face->name;
+    }
+
+    public function default(): float
+    {
+        return $this->default;
+    }
+
+    public function objection(mixed $value): ?string
+    {
+        if (!\is_int($value) && !\is_float($value)) {
+            return \sprintf('expected a number from %s to %s%s', $this->hard[0], $this->hard[1], $this->suffix());
+        }
+        if (!is_finite((float) $value) || $value < $this->hard[0] || $value > $this->hard[1]) {
+            return \sprintf('expected %s to %s%s', $this->hard[0], $this->hard[1], $this->suffix());
+        }
+
+        return null;
+    }
+
+    public function normalise(mixed $value): float
+    {
+        return is_numeric($value) ? (float) $value : $this->default;
+    }
+
+    public function isStructural(): bool
+    {
+        return false;
+    }
+
+    public function describe(): array
+    {
+        return ['type' => 'number'] + $this->face->describe() + [
+            'unit' => $this->unit->value,
+            'default' => $this->default,
+            'soft' => $this->soft,
+            'hard' => $this->hard,
+            'step' => $this->step,
+            'ratio' => $this->ratio,
+            'structural' => false,
+        ];
+    }
+
+    public function schema(): array
+    {
+        return ['type' => 'number', 'minimum' => $this->hard[0], 'maximum' => $this->hard[1]];
+    }
+
+    private function suffix(): string
+    {
+        return $this->unit === Unit::None ? '' : ' ' . $this->unit->value;
+    }
+}

@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+final readonly class SwitchControl implements Control
+{
+    public function __construct(private Face $face, private bool $default)
+    {
+    }
+
+    public function name(): string
+    {
+        return $this->face->name;
+    }
+
+    public function default(): bool
+    {
+        return $this->default;
+    }
+
+    public function objection(mixed $value): ?string
+    {
+        return \is_bool($value) ? null : 'expected true or false';
+    }
+
+    public function normalise(mixed $value): bool
+    {
+        return $value === true;
+    }
+
+    public function isStructural(): bool
+    {
+        return true;
+    }
+
+    public function describe(): array
+    {
+        return ['type' => 'switch'] + $this->face->describe() + ['default' => $this->default, 'structural' => true];
+    }
+
+    public function schema(): array
+    {
+        return ['type' => 'boolean'];
+    }
+}

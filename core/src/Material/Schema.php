@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material;
+
+/** The JSON Schema (2020-12) of the document, made from the declarations of the steps. */
+final class Schema
+{
+    /**
+     * @param list<StepKind> $kinds
+     *
+     * @return array<string, mixed>
+     */
+    public static function of(array $kinds): array
+    {
+        $name = ['type' => 'string', 'minLength' => 1, 'maxLength' => Reader::LONGEST_NAME];
+        $id = ['type' => 'string', 'pattern' => '^[a-z0-9](?:[a-z0-9._-]{0,78}[a-z0-9])?$'];
+        $steps = [];
+        foreach ($kinds as $kind) {
+            $values = [];
+            foreach ($kind->controls() as $control) {
+                $values[$control->name()] = $control->schema() + ['default' => $control->default()];
+            }
+            $steps[] = self::object(['step'], [
+                'step' => ['const' => $kind->name(), 'description' => $kind->help()],
+                'on' => $kind->isOrigin() ? ['const' => true] : ['type' => 'boolean', 'default' => true],
+                'values' => self::object([], $values),
+            ]);
+        }
+
+        return [
+            '$schema' => 'https://json-schema.org/draft/2020-12/schema',
+            'title' => Material::FORMAT,
+        ] + self::object(['format', 'name', 'lanes', 'layers'], [
+            'format' => ['const' => Material::FORMAT],
+            'name' => $name,
+            'lanes' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_LANES, 'items' => self::object(['id', 'name', 'steps'], [
+                'id' => $id,
+                'name' => $name,
+                'steps' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_STEPS, 'items' => ['oneOf' => $steps]],
+            ])],
+            'layers' => ['type' => 'array', 'minItems' => 1, 'maxItems' => 1, 'items' => self::object(['id', 'name', 'lane', 'set'], [
+                'id' => $id, 'name' => $name, 'lane' => $id, 'set' => $id,
+            ])],
+        ]);
+    }
+
+    /**
+     * @param list<string>                        $required
+     * @param array<string, array<string, mixed>> $properties
+     *
+     * @return array<string, mixed>
+     */
+    private static function object(array $required, array $properties): array
+    {
+        $schema = ['type' => 'object', 'properties' => (object) $properties, 'additionalProperties' => false];
+
+        return $required === [] ? $schema : $schema + ['required' => $required];
+    }
+}

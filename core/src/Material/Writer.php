@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material;
+
+/** Writes documents in their one canonical form: every value present, members in a fixed order. */
+final class Writer
+{
+    /** @return array<string, mixed> */
+    public static function document(Material $material): array
+    {
+        return [
+            'format' => Material::FORMAT,
+            'name' => $material->name,
+            'lanes' => array_map(static fn (Lane $lane): array => [
+                'id' => $lane->id,
+                'name' => $lane->name,
+                'steps' => array_map(static fn (StepUse $use): array => [
+                    'step' => $use->kind->name(),
+                    'on' => $use->on,
+                    'values' => (object) $use->values->all(),
+                ], $lane->steps),
+            ], $material->lanes),
+            'layers' => array_map(static fn (Layer $layer): array => [
+                'id' => $layer->id, 'name' => $layer->name, 'lane' => $layer->lane, 'set' => $layer->set,
+            ], $material->layers),
+        ];
+    }
+
+    public static function json(Material $material): string
+    {
+        return json_encode(self::document($material), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
+    }
+}

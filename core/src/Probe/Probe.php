@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Probe;
+
+use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Step\Surface;
+use Rilta\Core\Target\Php\Binding;
+use Rilta\Core\Target\Php\Compiler;
+
+/** Follows one surface point through a lowered material, by the same kernel that bakes. */
+final readonly class Probe
+{
+    public function __construct(private Compiler $compiler, private MapTexels $maps)
+    {
+    }
+
+    public function trail(Lowered $lowered, Footprint $point): Trail
+    {
+        $values = $this->evaluate($lowered, $point);
+        $stops = [new Stop('', 'Surface', [
+            new Reading('Position', $point->inputs['position'], 'm'),
+            new Reading('Normal', $point->inputs['normal']),
+            new Reading('Pixel covers', [$this->pixelSize($point)], 'm'),
+        ])];
+        foreach ($lowered->stations as $s => $station) {
+            $readings = [];
+            foreach ($station->taps as $t => $tap) {
+                $unit = $s === 0 ? ($tap->name === 'uv' ? 'UV' : 'm') : 'repeats';
+                if (\count($station->taps) > 1) {
+                    $readings[] = new Reading("Weight of face $tap->name", $values["s$s.t$t.weight"]);
+                }
+                if ($values["s$s.t$t.weight"][0] > 0.0) {
+                    $readings[] = new Reading('Coordinate' . ($tap->name === 'uv' ? '' : " on $tap->name"), $values["s$s.t$t.uv"], $unit);
+                }
+            }
+            $stops[] = new Stop($station->path, $station->label, $readings);
+        }
+        foreach ($lowered->set->maps as $map) {
+            if (isset($lowered->maps[$map->name])) {
+                $stops[] = $this->reads($lowered, $map, $values);
+            }
+        }
+        $stops[] = new Stop('', 'Result', [
+            new Reading('Base colour, linear', $values['baseColour']),
+            new Reading('Base colour, sRGB', array_map(static fn (float $c): float => round($c * 255), $values['encoded'])),
+            new Reading('Normal', $values['normal']),
+            new Reading('Roughness', $values['roughness']),
+            new Reading('Metallic', $values['metallic']),
+            new Reading('Occlusion', $values['occlusion']),
+        ]);
+
+        return new Trail($stops);
+    }
+
+    /** @return array<string, list<float>> */
+    private function evaluate(Lowered $lowered, Footprint $point): array
+    {
+        $g = $lowered->graph;
+        $outputs = array_diff_key($lowered->channels, ['slope' => true]);
+        $outputs['encoded'] = Colour::encode($g, $lowered->channels['baseColour']);
+        foreach ($lowered->stations as $s => $station) {
+            foreach ($station->taps as $t => $tap) {
+                $outputs["s$s.t$t.uv"] = $tap->uv;
+                $outputs["s$s.t$t.weight"] = $tap->weight;
+            }
+        }
+        foreach ($lowered->taps as $t => $tap) {
+            foreach ($lowered->maps as $name => $slot) {
+                $outputs["map.$name.$t"] = $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+            }
+            $outputs["dx$t"] = $tap->dx;
+            $outputs["dy$t"] = $tap->dy;
+        }
+        $texels = [];
+        foreach ($lowered->set->maps as $map) {
+            if (isset($lowered->maps[$map->name])) {
+                $texels[$map->name] = $this->maps->lazy($map);
+            }
+        }
+        $bindings = array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant);
+        $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms(), $texels, $point->inputs);
+
+        return array_map(static fn (array $components): array => array_map(static fn (array $one): float => (float) $one[0], $components), $found);
+    }
+
+    /** @param array<string, list<float>> $values */
+    private function reads(Lowered $lowered, MapFacts $map, array $values): Stop
+    {
+        $slot = $lowered->maps[$map->name];
+        $readings = [];
+        $last = \count($lowered->stations) - 1;
+        foreach ($lowered->taps as $t => $tap) {
+            $uv = $values["s$last.t$t.uv"];
+            if ($values["s$last.t$t.weight"][0] <= 0.0) {
+                continue;
+            }
+            $on = $tap->name === 'uv' ? '' : " on $tap->name";
+            $level = min(self::level($values["dx$t"], $values["dy$t"], $map->width, $map->height), (new MipLayout($map->width, $map->height))->levels() - 1);
+            $readings[] = new Reading("Texel$on", [
+                min(floor(($uv[0] - floor($uv[0])) * $map->width), $map->width - 1),
+                min(floor(($uv[1] - floor($uv[1])) * $map->height), $map->height - 1),
+            ], 'px');
+            $readings[] = new Reading("Mip level$on", [$level]);
+            $readings[] = new Reading(
+                ($slot->srgb ? 'Read, linear' : 'Read') . $on,
+                \array_slice($values["map.$map->name.$t"], 0, $slot->samples === 1 ? 1 : 3),
+            );
+        }
+
+        return new Stop('', "Map $map->name", $readings);
+    }
+
+    /**
+     * @param list<float> $dx
+     * @param list<float> $dy
+     */
+    private static function level(array $dx, array $dy, int $width, int $height): float
+    {
+        $longest = max(hypot($dx[0] * $width, $dx[1] * $height), hypot($dy[0] * $width, $dy[1] * $height));
+
+        return $longest > 1.0 ? log($longest, 2) : 0.0;
+    }
+
+    private function pixelSize(Footprint $point): float
+    {
+        return max(...array_map(
+            static fn (string $name): float => sqrt(array_sum(array_map(static fn (float $c): float => $c * $c, $point->inputs[$name]))),
+            ['dpdx', 'dpdy'],
+        ));
+    }
+}

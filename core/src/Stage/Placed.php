@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Stage;
+
+use Rilta\Core\Math\Vec;
+use Rilta\Core\Mesh\Primitive;
+
+/** An object on a stage: a mesh, scaled, then turned about x, y and z (R = Rx Ry Rz), then moved. */
+final readonly class Placed
+{
+    /** @var array{array{float, float, float}, array{float, float, float}, array{float, float, float}} unit axes of the object, in the world */
+    public array $axes;
+
+    /**
+     * @param array{float, float, float} $position metres
+     * @param array{float, float, float} $turn     degrees
+     * @param array{float, float, float} $scale    factors, none of them 0
+     */
+    public function __construct(
+        public string $id,
+        public string $name,
+        public Primitive $mesh,
+        public array $position,
+        public array $turn,
+        public array $scale,
+    ) {
+        [$a, $b, $c] = array_map(deg2rad(...), $turn);
+        [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];
+        $this->axes = [
+            [$cb * $cc, $ca * $sc + $sa * $sb * $cc, $sa * $sc - $ca * $sb * $cc],
+            [-$cb * $sc, $ca * $cc - $sa * $sb * $sc, $sa * $cc + $ca * $sb * $sc],
+            [$sb, -$sa * $cb, $ca * $cb],
+        ];
+    }
+
+    /**
+     * A point of the mesh, in the world.
+     *
+     * @param array{float, float, float} $p
+     *
+     * @return array{float, float, float}
+     */
+    public function point(array $p): array
+    {
+        return Vec::add($this->position, $this->direction($p));
+    }
+
+    /**
+     * A direction along the mesh, in the world; scaled as the mesh is.
+     *
+     * @param array{float, float, float} $d
+     *
+     * @return array{float, float, float}
+     */
+    public function direction(array $d): array
+    {
+        [$s, $axes] = [$this->scale, $this->axes];
+
+        return Vec::blend($axes[0], $axes[1], $axes[2], [$d[0] * $s[0], $d[1] * $s[1], $d[2] * $s[2]]);
+    }
+
+    /**
+     * A normal of the mesh, in the world, of length 1.
+     *
+     * @param array{float, float, float} $n
+     *
+     * @return array{float, float, float}
+     */
+    public function normal(array $n): array
+    {
+        [$s, $axes] = [$this->scale, $this->axes];
+
+        return Vec::unit(Vec::blend($axes[0], $axes[1], $axes[2], [$n[0] / $s[0], $n[1] / $s[1], $n[2] / $s[2]]));
+    }
+}

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Stage;
+
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Mesh\Primitive;
+
+/** Objects to judge a material on: `rilta-stage/1`. */
+final readonly class Stage
+{
+    public const FORMAT = 'rilta-stage/1';
+    private const MOST_OBJECTS = 200;
+
+    /** @param list<Placed> $objects */
+    public function __construct(public array $objects)
+    {
+    }
+
+    /**
+     * The stage that a project begins with: cubes of one mesh at three scales, a sphere, a floor.
+     *
+     * @return array<string, mixed>
+     */
+    public static function first(): array
+    {
+        $object = static fn (string $id, string $name, string $mesh, array $position, array $scale = [1, 1, 1]): array => [
+            'id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => [0, 0, 0], 'scale' => $scale,
+        ];
+
+        return [
+            'format' => self::FORMAT,
+            'objects' => [
+                $object('floor', 'Floor', 'floor', [0, 0, 0]),
+                $object('cube-1', 'Cube', 'cube', [-3.0, 0, 0]),
+                $object('cube-2', 'Cube, three times as wide', 'cube', [-1.0, 0, 0], [3, 1, 1]),
+                $object('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0, 0.5], [1, 0.5, 2]),
+                $object('sphere', 'Sphere', 'sphere', [2.9, 0, 0.3], [1.4, 1.4, 1.4]),
+            ],
+            'camera' => ['position' => [2.4, 2.5, 6.4], 'target' => [0.1, 0.45, 0]],
+        ];
+    }
+
+    /** @throws InvalidDocument */
+    public static function read(mixed $data): self
+    {
+        if (!\is_array($data) || ($data['format'] ?? null) !== self::FORMAT) {
+            throw InvalidDocument::at('/format', 'expected "' . self::FORMAT . '"');
+        }
+        $objects = $data['objects'] ?? null;
+        if (!\is_array($objects) || !array_is_list($objects) || \count($objects) > self::MOST_OBJECTS) {
+            throw InvalidDocument::at('/objects', \sprintf('expected a list of at most %d objects', self::MOST_OBJECTS));
+        }
+        $placed = [];
+        foreach ($objects as $i => $object) {
+            $one = self::object($object, "/objects/$i");
+            if (isset($placed[$one->id])) {
+                throw InvalidDocument::at("/objects/$i/id", \sprintf('the id "%s" is taken', $one->id));
+            }
+            $placed[$one->id] = $one;
+        }
+        if (isset($data['camera'])) {
+            $camera = \is_array($data['camera']) ? $data['camera'] : [];
+            self::triple($camera['position'] ?? null, '/camera/position');
+            self::triple($camera['target'] ?? null, '/camera/target');
+        }
+
+        return new self(array_values($placed));
+    }
+
+    private static function object(mixed $data, string $path): Placed
+    {
+        if (!\is_array($data) || !\is_string($data['id'] ?? null) || preg_match('/^[a-z0-9-]{1,60}$/D', $data['id']) !== 1) {
+            throw InvalidDocument::at("$path/id", 'expected lower-case letters, digits and hyphens');
+        }
+        if (!\is_string($data['name'] ?? null) || $data['name'] === '' || mb_strlen($data['name']) > 120) {
+            throw InvalidDocument::at("$path/name", 'expected a name of 1 to 120 characters');
+        }
+        $mesh = \is_string($data['mesh'] ?? null) ? Primitive::tryFrom($data['mesh']) : null;
+        if ($mesh === null) {
+            throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', array_column(Primitive::cases(), 'value')));
+        }
+        $scale = self::triple($data['scale'] ?? null, "$path/scale");
+        if (min(array_map(abs(...), $scale)) < 0.001) {
+            throw InvalidDocument::at("$path/scale", 'expected factors of at least 0.001');
+        }
+
+        return new Placed(
+            $data['id'],
+            $data['name'],
+            $mesh,
+            self::triple($data['position'] ?? null, "$path/position"),
+            self::triple($data['turn'] ?? null, "$path/turn"),
+            $scale,
+        );
+    }
+
+    /** @return array{float, float, float} */
+    private static function triple(mixed $value, string $path): array
+    {
+        if (!\is_array($value) || \count($value) !== 3 || !array_is_list($value)) {
+            throw InvalidDocument::at($path, 'expected three numbers');
+        }
+        $out = [];
+        foreach ($value as $number) {
+            if ((!\is_int($number) && !\is_float($number)) || abs($number) > 1e6) {
+                throw InvalidDocument::at($path, 'expected three numbers between -1000000 and 1000000');
+            }
+            $out[] = (float) $number;
+        }
+
+        return [$out[0], $out[1], $out[2]];
+    }
+}

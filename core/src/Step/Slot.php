@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+/** A uniform of the lowered graph and the number of the document that fills it. */
+final readonly class Slot
+{
+    /**
+     * @param string $uniform its name in every target
+     * @param string $path    JSON Pointer to the number
+     * @param float  $value   the number at the time of lowering
+     */
+    public function __construct(public string $uniform, public string $path, public float $value)
+    {
+    }
+}

@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+/** Every step there is, in the order in which people are shown them. */
+final class Steps
+{
+    /** @return list<Step> */
+    public static function all(): array
+    {
+        return [new Origin(), new Size()];
+    }
+}

@@ -1,0 +1,256 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Target\Glsl;
+
+use Rilta\Core\Field\FieldFunction;
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Type;
+
+/**
+ * Prints fields as GLSL ES 3.00 that a person can read: named steps, library fields as functions.
+ * One printer prints the bodies that share a set of functions and uniforms.
+ */
+final class Printer
+{
+    private const LONGEST_INLINE = 90;
+
+    /** Words of GLSL ES 3.00 and of this code that a variable cannot have. */
+    private const TAKEN = ['s', 'input', 'output', 'sample', 'texture', 'active', 'filter', 'common'];
+
+    /** @var array<string, string> printed functions by name, callees first */
+    private array $functions = [];
+
+    /** @var array<string, Type> */
+    private array $uniforms = [];
+
+    /** @param array<string, array{string, int}> $arrays for each map slot, the array texture and the layer it lies in */
+    public function __construct(private readonly array $arrays = [])
+    {
+    }
+
+    /** @return array<string, string> the functions that the bodies printed so far call, callees first */
+    public function functions(): array
+    {
+        return $this->functions;
+    }
+
+    /** @return array<string, Type> the uniforms that the bodies printed so far use */
+    public function uniforms(): array
+    {
+        return $this->uniforms;
+    }
+
+    /**
+     * The statements that compute the outputs, and the expression that each comes to.
+     *
+     * @param array<string, Node> $outputs
+     *
+     * @return array{string, array<string, string>}
+     */
+    public function body(Graph $graph, array $outputs): array
+    {
+        $nodes = $this->reachable($outputs);
+        $uses = [];
+        foreach ($nodes as $node) {
+            foreach ($node->args as $arg) {
+                $uses[$arg->id] = ($uses[$arg->id] ?? 0) + ($node->op === Op::Sample && $arg === $node->args[3] ? 2 : 1);
+            }
+        }
+        foreach ($outputs as $output) {
+            $uses[$output->id] = ($uses[$output->id] ?? 0) + 1;
+        }
+        $code = [];
+        $lines = [];
+        $names = array_fill_keys(self::TAKEN, true);
+        foreach ($nodes as $id => $node) {
+            $expression = $this->expression($node, $code);
+            $hint = $graph->hint($node);
+            $inline = \in_array($node->op, [Op::Constant, Op::Input, Op::Uniform, Op::Param], true)
+                || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
+            if (!$inline) {
+                $name = $this->unique($hint ?? 'v' . $id, $names);
+                $lines[] = "    {$node->type->value} $name = " . self::trim($expression) . ';';
+                $expression = $name;
+            }
+            $code[$id] = $expression;
+        }
+        $results = array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs);
+
+        return [implode("\n", $lines), $results];
+    }
+
+    /**
+     * @param array<string, Node> $outputs
+     *
+     * @return array<int, Node> ascending ids
+     */
+    private function reachable(array $outputs): array
+    {
+        $nodes = [];
+        $stack = array_values($outputs);
+        while ($stack !== []) {
+            $node = array_pop($stack);
+            if (!isset($nodes[$node->id])) {
+                $nodes[$node->id] = $node;
+                array_push($stack, ...$node->args);
+            }
+        }
+        ksort($nodes);
+
+        return $nodes;
+    }
+
+    /** @param array<string, true> $names */
+    private function unique(string $wanted, array &$names): string
+    {
+        // Two underscores in a row are reserved in GLSL.
+        $base = trim((string) preg_replace('/[^A-Za-z0-9]+/', '_', $wanted), '_');
+        $base = preg_match('/^[0-9]/', $base) === 1 ? "v$base" : $base;
+        $name = $base;
+        for ($n = 2; isset($names[$name]) || isset($this->uniforms[$name]); ++$n) {
+            $name = $base . '_' . $n;
+        }
+        $names[$name] = true;
+
+        return $name;
+    }
+
+    /** @param array<int, string> $code */
+    private function expression(Node $node, array $code): string
+    {
+        $a = array_map(static fn (Node $arg): string => $code[$arg->id], $node->args);
+
+        return match ($node->op) {
+            Op::Constant => self::constant($node),
+            Op::Input => 's.' . $node->name(),
+            Op::Param => $node->name(),
+            Op::Uniform => $this->uniform($node),
+            Op::Add => "($a[0] + $a[1])",
+            Op::Sub => "($a[0] - $a[1])",
+            Op::Mul => "($a[0] * $a[1])",
+            Op::Div => "($a[0] / $a[1])",
+            Op::Neg => "(-$a[0])",
+            Op::Min, Op::Max, Op::Pow => $this->widened($node, $a),
+            Op::Clamp => "clamp({$this->wide($node, 0, $a)}, $a[1], $a[2])",
+            Op::Mix => "mix({$this->wide($node, 0, $a)}, {$this->wide($node, 1, $a)}, " . self::trim($a[2]) . ')',
+            Op::Smoothstep => "smoothstep($a[0], $a[1], " . self::trim($a[2]) . ')',
+            Op::Atan2 => "atan($a[0], $a[1])",
+            Op::Less => "($a[0] < $a[1])",
+            Op::LessEqual => "($a[0] <= $a[1])",
+            Op::And => "($a[0] && $a[1])",
+            Op::Or => "($a[0] || $a[1])",
+            Op::Not => "(!$a[0])",
+            Op::Select => "($a[0] ? $a[1] : $a[2])",
+            Op::Vec => $node->type->value . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
+            Op::Pick => $a[0] . '.' . $node->name(),
+            Op::Xor => "($a[0] ^ $a[1])",
+            Op::BitAnd => "($a[0] & $a[1])",
+            Op::ShiftRight => "($a[0] >> $a[1])",
+            Op::ToUint => $node->type->value . '(i' . ($node->type->width() === 1 ? 'nt' : 'vec' . $node->type->width()) . "(floor($a[0])))",
+            Op::ToFloat => "{$node->type->value}($a[0])",
+            Op::Sample => $this->read($node->map(), $a, $node->args[3]->is(1)),
+            Op::SampleLevel => throw new \LogicException('Shaders read maps with derivatives.'),
+            Op::Call => $this->call($node->callee(), $a),
+            default => $node->op->value . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
+        };
+    }
+
+    /**
+     * min and max take a scalar second; elsewhere both sides must have the same type.
+     *
+     * @param list<string> $a
+     */
+    private function widened(Node $node, array $a): string
+    {
+        return \sprintf('%s(%s, %s)', $node->op->value, $this->wide($node, 0, $a), $this->wide($node, 1, $a));
+    }
+
+    /** @param list<string> $a */
+    private function wide(Node $node, int $index, array $a): string
+    {
+        $text = self::trim($a[$index]);
+
+        return $node->args[$index]->type === $node->type ? $text : "{$node->type->value}($text)";
+    }
+
+    private function uniform(Node $node): string
+    {
+        $this->uniforms[$node->name()] = $node->type;
+
+        return $node->name();
+    }
+
+    /** @param list<string> $a */
+    private function read(MapSlot $map, array $a, bool $always): string
+    {
+        [$array, $layer] = $this->arrays[$map->name] ?? throw new \LogicException("The map {$map->name} has no array texture.");
+        $read = \sprintf('textureGrad(%s, vec3(%s, %d.0), %s, %s)', $array, self::trim($a[0]), $layer, self::trim($a[1]), self::trim($a[2]));
+
+        return $always ? $read : \sprintf('(%s > 0.0 ? %s : vec4(0.0))', $a[3], $read);
+    }
+
+    /** @param list<string> $a */
+    private function call(FieldFunction $function, array $a): string
+    {
+        if (!isset($this->functions[$function->name])) {
+            [$graph, , $result] = $function->body();
+            $inner = new self($this->arrays);
+            [$lines, $results] = $inner->body($graph, ['result' => $result]);
+            foreach ($inner->functions as $name => $code) {
+                $this->functions[$name] ??= $code;
+            }
+            $params = [];
+            foreach ($function->params as $name => $type) {
+                $params[] = "{$type->value} $name";
+            }
+            $this->functions[$function->name] = "// {$function->doc}\n"
+                . "{$result->type->value} {$function->name}(" . implode(', ', $params) . ") {\n"
+                . ($lines === '' ? '' : "$lines\n") . "    return {$results['result']};\n}\n";
+        }
+
+        return $function->name . '(' . implode(', ', array_map(self::trim(...), $a)) . ')';
+    }
+
+    private static function constant(Node $node): string
+    {
+        $parts = array_map(static fn (float|int|bool $v): string => match (true) {
+            \is_bool($v) => $v ? 'true' : 'false',
+            \is_int($v) => $v . 'u',
+            default => self::float($v),
+        }, $node->constants());
+        if (\count($parts) === 1) {
+            return str_starts_with($parts[0], '-') ? "($parts[0])" : $parts[0];
+        }
+
+        return $node->type->value . '(' . implode(', ', \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts) . ')';
+    }
+
+    private static function float(float $value): string
+    {
+        $text = rtrim(\sprintf('%.9g', $value), ' ');
+
+        return preg_match('/[.e]/', $text) === 1 ? $text : $text . '.0';
+    }
+
+    /** Drops one pair of parentheses around the whole expression. */
+    private static function trim(string $expression): string
+    {
+        if (!str_starts_with($expression, '(') || !str_ends_with($expression, ')')) {
+            return $expression;
+        }
+        $depth = 0;
+        foreach (str_split($expression) as $i => $char) {
+            $depth += $char === '(' ? 1 : ($char === ')' ? -1 : 0);
+            if ($depth === 0 && $i < \strlen($expression) - 1) {
+                return $expression;
+            }
+        }
+
+        return substr($expression, 1, -1);
+    }
+}
