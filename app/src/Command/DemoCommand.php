@@ -41,6 +41,14 @@ final class DemoCommand extends Command
 
             return Command::SUCCESS;
         }
+        // All or nothing: an interrupted load begins anew.
+        $this->entities->wrapInTransaction(fn () => $this->load($output));
+
+        return Command::SUCCESS;
+    }
+
+    private function load(OutputInterface $output): void
+    {
         $project = new Project(self::SLUG, 'Ebbwater Station', 'A tidal observatory on a salt marsh: plaster, basalt, copper, salt.');
         $this->entities->persist($project);
         $this->entities->flush();
@@ -52,8 +60,6 @@ final class DemoCommand extends Command
             $output->writeln("Material $record->name: computing its swatch");
             $this->swatches->path($record);
         }
-
-        return Command::SUCCESS;
     }
 
     private function set(Project $project, string $file, OutputInterface $output): void

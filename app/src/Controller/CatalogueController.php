@@ -34,6 +34,7 @@ final class CatalogueController extends Api
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value,
             ], Role::cases()),
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
+            'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES],
         ]);

@@ -58,19 +58,13 @@ final class LowerController extends Api
             'views' => $shader->views,
             'lanes' => array_map(static fn (Lane $lane): array => [
                 'id' => $lane->id,
-                'mainControls' => array_map(static fn (StepUse $use): ?string => $use->kind->mainControl($use->values), $lane->steps),
+                'steps' => array_map(static fn (StepUse $use): array => [
+                    'phrase' => $use->kind->phrase($use->values),
+                    'mainControl' => $use->kind->mainControl($use->values),
+                ], $lane->steps),
             ], $material->lanes),
             'cost' => self::cost($lowered),
         ]);
-    }
-
-    /** The lanes in words: numbers change these without a new shader. */
-    #[Route('/api/sentences', methods: ['POST'])]
-    public function sentences(Request $request, Reader $reader): JsonResponse
-    {
-        $material = $reader->read(Body::of($request)->any('document'));
-
-        return $this->json(array_map(static fn (Lane $lane): array => ['id' => $lane->id, 'sentence' => $lane->sentence()], $material->lanes));
     }
 
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]

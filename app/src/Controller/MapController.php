@@ -75,7 +75,7 @@ final class MapController extends Api
             }
         }
 
-        return $this->json(['sets' => $sets, 'refused' => $refused], $sets === [] && $refused !== [] ? 422 : 201);
+        return $this->json(['sets' => $sets, 'refused' => $refused], Response::HTTP_CREATED);
     }
 
     #[Route('/api/maps/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]

@@ -6,8 +6,11 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Http\Body;
+use Rilta\App\Http\Problem;
+use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Swatches;
+use Rilta\Core\Step\Starter;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -16,9 +19,19 @@ use Symfony\Component\Routing\Attribute\Route;
 final class MaterialController extends Api
 {
     #[Route('/api/projects/{slug}/materials', methods: ['POST'])]
-    public function create(string $slug, Request $request, Materials $materials): JsonResponse
+    public function create(string $slug, Request $request, Materials $materials, MapFiles $files): JsonResponse
     {
-        $record = $materials->create($this->project($slug), Body::of($request)->any('document'));
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        if ($body->has('document')) {
+            $document = $body->any('document');
+        } else {
+            $set = $body->text('set', 80);
+            $facts = $files->of($project)->find($set)
+                ?? throw Problem::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
+            $document = Starter::document($body->text('name'), $facts);
+        }
+        $record = $materials->create($project, $document);
 
         return $this->json(Materials::describe($record), Response::HTTP_CREATED, $record->version);
     }

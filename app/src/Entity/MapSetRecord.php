@@ -20,7 +20,7 @@ class MapSetRecord
     /** @var Collection<int, MapRecord> */
     #[ORM\OneToMany(targetEntity: MapRecord::class, mappedBy: 'set', cascade: ['persist'])]
     #[ORM\OrderBy(['id' => 'ASC'])]
-    public readonly Collection $maps;
+    public Collection $maps;
 
     public function __construct(
         #[ORM\ManyToOne]

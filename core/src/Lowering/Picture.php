@@ -6,6 +6,7 @@ namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Chart;
+use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Step\Tap;
 
@@ -64,9 +65,9 @@ final readonly class Picture
         return $sum;
     }
 
-    /** Data shown so that the screen's bytes are the stored numbers: the display's curve is undone beforehand. */
+    /** Data shown so that the screen's bytes are the stored numbers. */
     private static function encoded(Graph $g, Node $data): Node
     {
-        return $g->pow($g->clamp($data), $g->vec(2.2, 2.2, 2.2));
+        return Colour::decode($g, $g->clamp($data));
     }
 }

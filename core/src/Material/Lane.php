@@ -18,7 +18,11 @@ final readonly class Lane
         $phrases = [];
         foreach ($this->steps as $step) {
             if ($step->on) {
-                $phrases[] = $step->kind->phrase($step->values);
+                $phrases[] = (string) preg_replace_callback(
+                    '/\{(\w+)\}/',
+                    static fn (array $m): string => (string) round($step->values->number($m[1]), 3),
+                    $step->kind->phrase($step->values),
+                );
             }
         }
 

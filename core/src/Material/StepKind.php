@@ -26,6 +26,6 @@ interface StepKind
     /** The control that is scrubbed on the tile, if any. */
     public function mainControl(Values $values): ?string;
 
-    /** The step in words, as a part of the lane's sentence. */
+    /** The step in words, as a part of the lane's sentence; "{u}" stands for the number of the control u. */
     public function phrase(Values $values): string;
 }

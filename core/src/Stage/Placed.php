@@ -16,7 +16,7 @@ final readonly class Placed
     /**
      * @param array{float, float, float} $position metres
      * @param array{float, float, float} $turn     degrees
-     * @param array{float, float, float} $scale    factors, none of them 0
+     * @param array{float, float, float} $scale    factors above 0
      */
     public function __construct(
         public string $id,

@@ -82,7 +82,7 @@ final readonly class Stage
             throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', array_column(Primitive::cases(), 'value')));
         }
         $scale = self::triple($data['scale'] ?? null, "$path/scale");
-        if (min(array_map(abs(...), $scale)) < 0.001) {
+        if (min($scale) < 0.001) {
             throw InvalidDocument::at("$path/scale", 'expected factors of at least 0.001');
         }
 

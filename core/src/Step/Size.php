@@ -68,9 +68,7 @@ final readonly class Size implements Step
 
     public function phrase(Values $values): string
     {
-        $u = (string) round($values->number('u'), 3);
-
-        return ($values->flag('linked') ? $u : $u . ' x ' . round($values->number('v'), 3)) . ' m per repeat';
+        return $values->flag('linked') ? '{u} m per repeat' : '{u} x {v} m per repeat';
     }
 
     public function lower(StepContext $context, ?array $taps): array

@@ -14,6 +14,7 @@ use Rilta\Core\Field\Type;
 final class Colour
 {
     private static ?FieldFunction $encode = null;
+    private static ?FieldFunction $decode = null;
 
     /**
      * The sRGB curve of IEC 61966-2-1.
@@ -37,6 +38,30 @@ final class Colour
         $one = self::$encode;
 
         return $g->vec(...array_map(static fn (string $c): Node => $g->call($one, $g->pick($linear, $c)), ['x', 'y', 'z']));
+    }
+
+    /**
+     * The linear light of an encoded value: what to display so that the screen's byte is the value.
+     *
+     * @param Node $encoded vec3, 0…1
+     *
+     * @return Node vec3, linear light
+     */
+    public static function decode(Graph $g, Node $encoded): Node
+    {
+        self::$decode ??= new FieldFunction(
+            'decodeSrgb',
+            'The linear light of one sRGB-encoded value. IEC 61966-2-1.',
+            ['encoded' => Type::Float],
+            static fn (Graph $g, array $a): Node => $g->select(
+                $g->lessEqual($a[0], 0.04045),
+                $g->mul($a[0], 1 / 12.92),
+                $g->pow($g->mul($g->add($g->max($a[0], 0.04045), 0.055), 1 / 1.055), 2.4),
+            ),
+        );
+        $one = self::$decode;
+
+        return $g->vec(...array_map(static fn (string $c): Node => $g->call($one, $g->pick($encoded, $c)), ['x', 'y', 'z']));
     }
 
     /** A colour given by its sRGB bytes, as a constant in linear light. */

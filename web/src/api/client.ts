@@ -1,0 +1,115 @@
+import type { components } from './schema';
+
+type Schemas = components['schemas'];
+export type Bake = Schemas['Bake'];
+export type Catalogue = Schemas['Catalogue'];
+export type Control = Schemas['Control'];
+export type ChoiceControl = Schemas['ChoiceControl'];
+export type NumberControl = Schemas['NumberControl'];
+export type SwitchControl = Schemas['SwitchControl'];
+export type Kept = Schemas['Kept'];
+export type Lane = Schemas['Lane'];
+export type Lowered = Schemas['Lowered'];
+export type MapInfo = Schemas['MapInfo'];
+export type MapSet = Schemas['MapSet'];
+export type Material = Schemas['Material'];
+export type MaterialDocument = Schemas['MaterialDocument'];
+export type MeshData = Schemas['Mesh'];
+export type Project = Schemas['Project'];
+export type ProjectCard = Schemas['ProjectCard'];
+export type Role = Schemas['Role'];
+export type Encoding = Schemas['Encoding'];
+export type Stage = Schemas['Stage'];
+export type StageDocument = Schemas['StageDocument'];
+export type StageObject = Schemas['StageObject'];
+export type StepKind = Schemas['StepKind'];
+export type StepUse = Schemas['StepUse'];
+export type Trail = Schemas['Trail'];
+export type Upload = Schemas['Upload'];
+export type Value = number | string | boolean;
+export type Triple = [number, number, number];
+
+/** What the server answered to a request that it could not grant, or that it could not be reached. */
+export class ApiError extends Error {
+	constructor(
+		readonly status: number,
+		readonly title: string,
+		detail: string,
+		readonly problems: { path: string; message: string }[] = [],
+		readonly theirs: unknown = null
+	) {
+		super(detail);
+	}
+	get unreachable(): boolean {
+		return this.status === 0;
+	}
+}
+
+async function send(url: string, init: RequestInit): Promise<Response> {
+	let response: Response;
+	try {
+		response = await fetch(url, init);
+	} catch {
+		throw new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?');
+	}
+	if (response.ok) return response;
+	const body = (await response.json().catch(() => null)) as Schemas['Problem'] | null;
+	if (body === null || typeof body.detail !== 'string') {
+		throw new ApiError(response.status, 'Not possible', `The server answered ${response.status}.`);
+	}
+	throw new ApiError(response.status, body.title, body.detail, body.problems, body.theirs ?? null);
+}
+
+async function json<T>(url: string, init: RequestInit = {}): Promise<T> {
+	return (await (await send(url, init)).json()) as T;
+}
+
+function carrying(method: string, body: unknown, headers: Record<string, string> = {}): RequestInit {
+	return { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', ...headers } };
+}
+
+const project = (slug: string): string => `/api/projects/${encodeURIComponent(slug)}`;
+
+export const api = {
+	catalogue: () => json<Catalogue>('/api/catalogue'),
+	projects: () => json<ProjectCard[]>('/api/projects'),
+	project: (slug: string) => json<Project>(project(slug)),
+	mesh: (name: string) => json<MeshData>(`/api/meshes/${name}`),
+	material: (id: number) => json<Material>(`/api/materials/${id}`),
+	createMaterial: (slug: string, document: MaterialDocument) =>
+		json<Material>(`${project(slug)}/materials`, carrying('POST', { document })),
+	startMaterial: (slug: string, name: string, set: string) =>
+		json<Material>(`${project(slug)}/materials`, carrying('POST', { name, set })),
+	saveMaterial: (id: number, version: number, document: MaterialDocument, keepalive = false) =>
+		json<Material>(`/api/materials/${id}`, {
+			...carrying('PUT', { document }, { 'If-Match': `"${version}"` }),
+			keepalive
+		}),
+	setAside: (id: number, document: MaterialDocument) =>
+		json<Material>(`/api/materials/${id}/aside`, carrying('POST', { document })),
+	lower: (slug: string, document: MaterialDocument, signal?: AbortSignal) =>
+		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document }), signal }),
+	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),
+	saveStage: (slug: string, version: number, document: StageDocument) =>
+		json<Stage>(`${project(slug)}/stage`, carrying('PUT', { document }, { 'If-Match': `"${version}"` })),
+	probe: (
+		slug: string,
+		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple }
+	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
+	askBake: (slug: string, document: MaterialDocument, size: number) =>
+		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size })),
+	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
+	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
+	upload: (slug: string, file: File) => {
+		const body = new FormData();
+		body.append('file', file);
+		return json<Upload>(`${project(slug)}/uploads`, { method: 'POST', body, headers: { 'X-Rilta': '1' } });
+	},
+	keepMaps: (
+		slug: string,
+		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding }[]
+	) => json<Kept>(`${project(slug)}/sets`, carrying('POST', { maps })),
+	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number }) =>
+		json<MapSet>(`/api/maps/${id}`, carrying('PATCH', change)),
+	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()
+};

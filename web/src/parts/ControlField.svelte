@@ -1,0 +1,123 @@
+<script lang="ts">
+	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
+	import type { Control, Value } from '../api/client';
+	import NumberField from './NumberField.svelte';
+
+	let { control, value, set, hold, release }: {
+		control: Control;
+		value: Value;
+		set: (value: Value) => void;
+		hold: () => void;
+		release: () => void;
+	} = $props();
+</script>
+
+<div class="control" ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
+	{#if control.type === 'number'}
+		<NumberField {control} value={Number(value)} {set} {hold} {release} />
+	{:else if control.type === 'choice' && control.options.length <= 3}
+		<SegmentedControl value={String(value)} onValueChange={(d) => d.value !== null && set(d.value)}>
+			<SegmentedControl.Label class="control-label">{control.label}</SegmentedControl.Label>
+			<SegmentedControl.Control class="segments">
+				<SegmentedControl.Indicator class="segment-mark" />
+				{#each control.options as option (option.value)}
+					<SegmentedControl.Item value={option.value} class="segment">
+						<SegmentedControl.ItemText>{option.label}</SegmentedControl.ItemText>
+						<SegmentedControl.ItemHiddenInput />
+					</SegmentedControl.Item>
+				{/each}
+			</SegmentedControl.Control>
+		</SegmentedControl>
+	{:else if control.type === 'choice'}
+		<label class="line">{control.label}
+			<select class="field" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				{#each control.options as option (option.value)}<option value={option.value}>{option.label}</option>{/each}
+			</select>
+		</label>
+	{:else}
+		<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
+			<Switch.Label>{control.label}</Switch.Label>
+			<Switch.Control class="switch"><Switch.Thumb class="switch-thumb" /></Switch.Control>
+			<Switch.HiddenInput />
+		</Switch>
+	{/if}
+	<p class="help">{control.help}</p>
+</div>
+
+<style>
+	.control {
+		display: grid;
+		gap: 4px;
+	}
+	.help {
+		font-size: 12px;
+		line-height: 16px;
+		color: var(--dim);
+	}
+	.control :global(.line) {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	.control :global(.control-label) {
+		display: block;
+		margin-bottom: 4px;
+	}
+	.control :global(.segments) {
+		position: relative;
+		display: flex;
+		padding: 2px;
+		gap: 0;
+		background: var(--well);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+	}
+	.control :global(.segment) {
+		flex: 1;
+		height: 24px;
+		display: grid;
+		place-items: center;
+		cursor: pointer;
+		z-index: 1;
+		border-radius: 2px;
+		padding: 0 4px;
+	}
+	.control :global(.segment[data-state='checked']) {
+		color: var(--accent);
+		font-weight: 600;
+	}
+	.control :global(.segment:has(:focus-visible)) {
+		outline: 2px solid var(--accent);
+	}
+	.control :global(.segment-mark) {
+		background: var(--raised);
+		border-radius: 2px;
+		width: var(--width);
+		height: var(--height);
+		left: var(--left);
+		top: var(--top);
+	}
+	.control :global(.switch) {
+		width: 32px;
+		height: 18px;
+		padding: 2px;
+		border-radius: 9px;
+		background: var(--line);
+		cursor: pointer;
+	}
+	.control :global(.switch[data-state='checked']) {
+		background: var(--accent);
+	}
+	.control :global(.switch-thumb) {
+		display: block;
+		width: 14px;
+		height: 14px;
+		border-radius: 7px;
+		background: #fff;
+		transition: transform 0.1s;
+	}
+	.control :global(.switch[data-state='checked'] .switch-thumb) {
+		transform: translateX(14px);
+	}
+</style>

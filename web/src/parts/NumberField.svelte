@@ -1,0 +1,167 @@
+<script lang="ts">
+	import type { NumberControl } from '../api/client';
+	import { format, parse } from '../state/numbers';
+
+	let { control, value, set, hold, release, compact = false }: {
+		control: NumberControl;
+		value: number;
+		set: (value: number) => void;
+		hold: () => void;
+		release: () => void;
+		compact?: boolean;
+	} = $props();
+
+	let typing = $state<string | null>(null);
+	let wrong = $state(false);
+	let box = $state<HTMLElement>();
+	let start = { x: 0, share: 0, moved: false, down: false };
+
+	const share = $derived(toShare(value));
+	const clamp = (x: number): number => Math.min(control.hard[1]!, Math.max(control.hard[0]!, x));
+	const tidy = (x: number): number => Number(x.toPrecision(4));
+
+	/** Where a value lies on the soft range, 0…1. */
+	function toShare(x: number): number {
+		const [low, high] = control.soft as [number, number];
+		const s = control.ratio ? Math.log(x / low) / Math.log(high / low) : (x - low) / (high - low);
+		return Math.min(1, Math.max(0, s));
+	}
+
+	function drag(event: PointerEvent): void {
+		if (!start.down) return;
+		const width = Math.max(120, box?.clientWidth ?? 120);
+		const dx = event.clientX - start.x;
+		if (!start.moved) {
+			if (Math.abs(dx) < 3) return;
+			start.moved = true;
+			hold();
+		}
+		const fine = event.shiftKey ? 0.1 : 1;
+		const [low, high] = control.soft as [number, number];
+		const at = start.share + (dx / width) * fine;
+		set(clamp(tidy(control.ratio ? low * (high / low) ** at : low + (high - low) * at)));
+	}
+
+	function press(event: PointerEvent): void {
+		if (typing !== null || event.button !== 0) return;
+		event.preventDefault();
+		box?.focus();
+		box?.setPointerCapture(event.pointerId);
+		const [low, high] = control.soft as [number, number];
+		// Values beyond the soft range are dragged on from where they are.
+		const s = control.ratio ? Math.log(value / low) / Math.log(high / low) : (value - low) / (high - low);
+		start = { x: event.clientX, share: s, moved: false, down: true };
+	}
+
+	function lift(): void {
+		if (!start.down) return;
+		if (start.moved) release();
+		start.down = false;
+	}
+
+	function step(by: number): void {
+		const factor = control.ratio ? 1 + 0.05 * by : 1;
+		set(clamp(tidy(control.ratio ? value * factor : value + by * control.step)));
+	}
+
+	function key(event: KeyboardEvent): void {
+		if (typing !== null) return;
+		const times = event.shiftKey ? 10 : 1;
+		if (event.key === 'ArrowUp' || event.key === 'ArrowRight') step(times);
+		else if (event.key === 'ArrowDown' || event.key === 'ArrowLeft') step(-times);
+		else if (event.key === 'Enter' || event.key === 'F2') typing = format(value);
+		else if (/^[-\d.,]$/.test(event.key)) typing = event.key;
+		else if (event.key === 'Delete') set(control.default);
+		else return;
+		event.preventDefault();
+	}
+
+	function accept(): void {
+		if (typing === null) return;
+		const number = parse(typing, control.unit);
+		if (number === null || number < control.hard[0]! || number > control.hard[1]!) {
+			wrong = true;
+			return;
+		}
+		set(number);
+		typing = null;
+		wrong = false;
+		box?.focus();
+	}
+
+	function cancel(): void {
+		typing = null;
+		wrong = false;
+	}
+</script>
+
+{#if typing !== null}
+	<!-- svelte-ignore a11y_autofocus -->
+	<input class="typing figures" class:compact class:wrong autofocus bind:value={typing} aria-label={control.label} aria-invalid={wrong}
+		title={wrong ? `Expected ${control.hard[0]} to ${control.hard[1]} ${control.unit}` : ''}
+		onblur={() => (wrong ? cancel() : accept())}
+		onkeydown={(e) => { if (e.key === 'Enter') accept(); if (e.key === 'Escape') cancel(); e.stopPropagation(); }} />
+{:else}
+	<div bind:this={box} class="scrub" class:compact role="spinbutton" tabindex="0" aria-label={control.label}
+		aria-valuenow={value} aria-valuemin={control.hard[0]} aria-valuemax={control.hard[1]}
+		aria-valuetext="{format(value)} {control.unit}"
+		title="{control.label}: drag, type, or use the arrow keys. Click to type; Delete for {control.default} {control.unit}"
+		onpointerdown={press} onpointermove={drag} onpointerup={(e) => { const typed = start.down && !start.moved; lift(); if (typed && e.detail !== 2) typing = format(value); }}
+		onpointercancel={lift} onkeydown={key}>
+		<span class="fill" style:width="{share * 100}%"></span>
+		{#if !compact}<span class="name">{control.label}</span>{/if}
+		<span class="figures number">{format(value)}<span class="unit">{control.unit}</span></span>
+	</div>
+{/if}
+
+<style>
+	.scrub,
+	.typing {
+		position: relative;
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		width: 100%;
+		height: 28px;
+		padding: 0 8px;
+		background: var(--well);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		overflow: hidden;
+		cursor: ew-resize;
+		touch-action: none;
+		user-select: none;
+	}
+	.typing {
+		cursor: text;
+		text-align: right;
+		color: var(--text);
+	}
+	.compact {
+		height: 22px;
+		padding: 0 6px;
+		justify-content: flex-end;
+	}
+	.wrong {
+		border-color: var(--brick);
+	}
+	.scrub:hover {
+		border-color: var(--dim);
+	}
+	.fill {
+		position: absolute;
+		left: 0;
+		top: 0;
+		bottom: 0;
+		background: var(--accent-soft);
+		border-right: 1px solid var(--accent);
+	}
+	.name,
+	.number {
+		position: relative;
+	}
+	.unit {
+		color: var(--dim);
+		margin-left: 4px;
+	}
+</style>

@@ -1,0 +1,62 @@
+<script lang="ts">
+	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+	import type { Snippet } from 'svelte';
+
+	let { title, close, children, actions }: { title: string; close: () => void; children: Snippet; actions?: Snippet } = $props();
+</script>
+
+<Dialog open onOpenChange={(details) => !details.open && close()}>
+	<Portal>
+		<Dialog.Backdrop class="sheet-back" />
+		<Dialog.Positioner class="sheet-place">
+			<Dialog.Content class="sheet">
+				<Dialog.Title class="sheet-title">{title}</Dialog.Title>
+				<div class="sheet-body">{@render children()}</div>
+				<div class="sheet-actions">{@render actions?.()}</div>
+			</Dialog.Content>
+		</Dialog.Positioner>
+	</Portal>
+</Dialog>
+
+<style>
+	:global(.sheet-back) {
+		position: fixed;
+		inset: 0;
+		background: rgb(0 0 0 / 0.5);
+		z-index: 40;
+	}
+	:global(.sheet-place) {
+		position: fixed;
+		inset: 0;
+		display: grid;
+		place-items: center;
+		z-index: 41;
+	}
+	:global(.sheet) {
+		width: min(520px, 92vw);
+		max-height: 86vh;
+		overflow: auto;
+		background: var(--panel);
+		color: var(--text);
+		border: 1px solid var(--line);
+		border-radius: 6px;
+		box-shadow: var(--shadow);
+		padding: 20px 24px;
+	}
+	:global(.sheet-title) {
+		font-size: 16px;
+		font-weight: 600;
+		line-height: 24px;
+		margin-bottom: 12px;
+	}
+	:global(.sheet-body) {
+		display: grid;
+		gap: 12px;
+	}
+	:global(.sheet-actions) {
+		display: flex;
+		justify-content: flex-end;
+		gap: 8px;
+		margin-top: 20px;
+	}
+</style>

@@ -1,0 +1,258 @@
+<script lang="ts">
+	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
+	import { onMount } from 'svelte';
+	import { api, type StageObject, type Trail } from '../api/client';
+	import { Program } from '../stage/program';
+	import { StageScene, type Tool } from '../stage/scene';
+	import { MapTextures } from '../stage/textures';
+	import { TilePainter } from '../stage/tiles';
+	import { failed } from '../state/notices.svelte';
+	import type { Selection } from '../state/selection';
+	import type { Session } from '../state/session.svelte';
+	import type { StageState } from '../state/stage.svelte';
+	import { theme } from '../state/theme.svelte';
+
+	let { session, stage, slug, tool = $bindable(), view = $bindable(), selected, select, probed, ready, changed }: {
+		session: Session;
+		stage: StageState;
+		slug: string;
+		tool: Tool;
+		view: string;
+		selected: string | null;
+		select: (selection: Selection) => void;
+		probed: (trail: Trail) => void;
+		/** A program took over the stage. */
+		ready: (program: Program, painter: TilePainter) => void;
+		/** Numbers changed; tiles have to be painted again. */
+		changed: () => void;
+	} = $props();
+
+	let canvas = $state<HTMLCanvasElement>();
+	let frame = $state<HTMLDivElement>();
+	let scene = $state.raw<StageScene | null>(null);
+	let program = $state.raw<Program | null>(null);
+	let painter: TilePainter | null = null;
+	let textures: MapTextures | null = null;
+	let shaderError = $state<string | null>(null);
+	let loading = $state(true);
+	const programs = new Map<string, Program>();
+	const KEPT_PROGRAMS = 12;
+
+	onMount(() => {
+		if (canvas === undefined || frame === undefined) return;
+		const made = new StageScene(canvas);
+		scene = made;
+		textures = new MapTextures(made.renderer);
+		painter = new TilePainter(made);
+		made.onError = (message) => (shaderError = message);
+		made.onCamera = (camera) => stage.look(camera);
+		made.onObject = (id, change) => stage.change(id, change);
+		stage.onProblem = (message) => failed('The stage', new Error(message));
+		stage.onMerged = () => void made.show(stage.snapshot());
+		session.onNumbers = numbers;
+		const observer = new ResizeObserver(() => made.resize(frame?.clientWidth ?? 0, frame?.clientHeight ?? 0));
+		observer.observe(frame);
+		made.resize(frame.clientWidth, frame.clientHeight);
+		void made.show(stage.snapshot());
+		(window as unknown as { riltaStage?: StageScene }).riltaStage = made;
+		return () => {
+			observer.disconnect();
+			for (const one of programs.values()) one.dispose();
+			textures?.dispose();
+			made.dispose();
+		};
+	});
+
+	/** New numbers: the next frame shows them; nothing is sent. */
+	let tiles = 0;
+	function numbers(): void {
+		program?.fill(session.document);
+		scene?.redraw();
+		// Tiles follow at a calmer pace than the stage.
+		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 120);
+	}
+
+	/** New structure: other code, the same textures where possible. */
+	$effect(() => {
+		const lowered = session.lowered;
+		if (lowered === null || scene === null || textures === null) return;
+		const current = scene;
+		void (async () => {
+			try {
+				let next = programs.get(lowered.hash);
+				if (next === undefined) {
+					next = new Program(lowered, await (textures as MapTextures).of(lowered));
+					programs.set(lowered.hash, next);
+					forget();
+				}
+				if (session.lowered !== lowered) return;
+				next.fill(session.document);
+				shaderError = null;
+				program = next;
+				current.use(next);
+				loading = false;
+				if (painter !== null) ready(next, painter);
+			} catch (error) {
+				failed('The maps could not be loaded', error);
+			}
+		})();
+	});
+
+	function forget(): void {
+		const oldest = programs.keys().next().value;
+		if (programs.size > KEPT_PROGRAMS && oldest !== undefined) {
+			programs.get(oldest)?.dispose();
+			programs.delete(oldest);
+		}
+	}
+
+	const views = $derived(program?.lowered.views ?? []);
+	$effect(() => {
+		const index = views.findIndex((one) => one.name === view);
+		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
+		scene?.view(view === 'lit' ? -1 : index);
+	});
+	$effect(() => scene?.select(selected, tool));
+	$effect(() => {
+		void theme.mode;
+		scene?.background(theme.colour('stage'));
+	});
+
+	/** After an object was placed by numbers. */
+	export function placed(object: StageObject): void {
+		scene?.place(object);
+	}
+
+	let pressed = { x: 0, y: 0 };
+	async function click(event: PointerEvent): Promise<void> {
+		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
+		const box = (canvas as HTMLCanvasElement).getBoundingClientRect();
+		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+		if (tool !== 'probe') {
+			const id = scene.objectAt(x, y);
+			if (id !== null) select({ kind: 'object', id });
+			return;
+		}
+		try {
+			const document = $state.snapshot(session.document) as Session['document'];
+			probed(await api.probe(slug, { document, stage: stage.snapshot(), ...scene.sight(x, y) }));
+		} catch (error) {
+			failed('The point could not be probed', error);
+		}
+	}
+
+	const tools: { value: Tool; label: string; help: string }[] = [
+		{ value: 'probe', label: 'Probe', help: 'Click a point to read its trail' },
+		{ value: 'move', label: 'Move', help: 'Click an object, then drag its arrows' },
+		{ value: 'turn', label: 'Turn', help: 'Click an object, then drag its rings' },
+		{ value: 'scale', label: 'Scale', help: 'Click an object, then drag its handles' }
+	];
+</script>
+
+<div class="stage" bind:this={frame}>
+	<canvas bind:this={canvas} aria-label="Stage: drag to look around, scroll to come closer" tabindex="0" class:probing={tool === 'probe'}
+		onpointerdown={(e) => (pressed = { x: e.clientX, y: e.clientY })} onpointerup={click}></canvas>
+	<div class="bar">
+		<SegmentedControl value={tool} onValueChange={(d) => d.value !== null && (tool = d.value as Tool)} aria-label="Tool">
+			<SegmentedControl.Control class="tools">
+				{#each tools as one (one.value)}
+					<SegmentedControl.Item value={one.value} class="tool-item" title={one.help}>
+						<SegmentedControl.ItemText>{one.label}</SegmentedControl.ItemText>
+						<SegmentedControl.ItemHiddenInput />
+					</SegmentedControl.Item>
+				{/each}
+			</SegmentedControl.Control>
+		</SegmentedControl>
+		<select class="field" aria-label="View" bind:value={view}>
+			<option value="lit">Lit</option>
+			{#each views as one (one.name)}
+				<option value={one.name}>{one.path === '' ? one.label : `After ${one.label}`}</option>
+			{/each}
+		</select>
+	</div>
+	{#if loading}<p class="loading" aria-busy="true">Preparing the stage …</p>{/if}
+	{#if shaderError !== null}
+		<pre class="trouble" role="alert"><strong>The shader does not compile.</strong> The last picture stays until it does.
+{shaderError}</pre>
+	{:else if session.trouble.length > 0}
+		<div class="trouble" role="alert">
+			<strong>The material cannot be shown as it is.</strong>
+			{#each session.trouble as one (one.path + one.message)}<p>{one.path} {one.message}</p>{/each}
+		</div>
+	{/if}
+</div>
+
+<style>
+	.stage {
+		position: relative;
+		min-width: 0;
+		min-height: 0;
+		overflow: hidden;
+		background: var(--stage);
+	}
+	canvas {
+		display: block;
+		width: 100%;
+		height: 100%;
+	}
+	.probing {
+		cursor: crosshair;
+	}
+	.bar {
+		position: absolute;
+		left: 8px;
+		right: 8px;
+		top: 8px;
+		display: flex;
+		justify-content: space-between;
+		pointer-events: none;
+	}
+	.bar > :global(*) {
+		pointer-events: auto;
+	}
+	.bar select {
+		background: var(--panel);
+	}
+	.bar :global(.tools) {
+		display: flex;
+		padding: 2px;
+		background: var(--panel);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+	}
+	.bar :global(.tool-item) {
+		height: 22px;
+		padding: 0 10px;
+		display: grid;
+		place-items: center;
+		border-radius: 2px;
+		cursor: pointer;
+	}
+	.bar :global(.tool-item[data-state='checked']) {
+		background: var(--accent-soft);
+		color: var(--accent);
+		font-weight: 600;
+	}
+	.bar :global(.tool-item:has(:focus-visible)) {
+		outline: 2px solid var(--accent);
+	}
+	.loading {
+		position: absolute;
+		inset: 0;
+		display: grid;
+		place-items: center;
+		color: var(--dim);
+		pointer-events: none;
+	}
+	.trouble {
+		position: absolute;
+		left: 8px;
+		right: 8px;
+		bottom: 8px;
+		padding: 8px 12px;
+		background: var(--panel);
+		border-left: 3px solid var(--brick);
+		white-space: pre-wrap;
+		font-size: 12px;
+	}
+</style>

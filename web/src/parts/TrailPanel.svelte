@@ -1,0 +1,90 @@
+<script lang="ts">
+	import { Copy, X } from '@lucide/svelte';
+	import type { Trail } from '../api/client';
+	import { done } from '../state/notices.svelte';
+
+	let { trail, close }: { trail: Trail; close: () => void } = $props();
+	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
+
+	async function copy(): Promise<void> {
+		await navigator.clipboard.writeText(trail.text);
+		done('Trail copied as text');
+	}
+</script>
+
+<section aria-label="Trail">
+	<header>
+		<h2 class="heading">Trail</h2>
+		<span class="on">{trail.object?.name ?? ''}</span>
+		<button class="tool" onclick={copy} title="Copy as text" aria-label="Copy the trail as text"><Copy size={14} /></button>
+		<button class="tool" onclick={close} title="Close" aria-label="Close the trail"><X size={14} /></button>
+	</header>
+	{#if trail.object === null}
+		<p class="none">Nothing there: that line of sight meets no object.</p>
+	{/if}
+	<ol>
+		{#each trail.stops as stop, i (i)}
+			<li>
+				<h3>{stop.label}</h3>
+				<dl>
+					{#each stop.readings as reading, r (r)}
+						<dt>{reading.name}</dt>
+						<dd class="figures">{reading.values.map(number).join(' ')} <span>{reading.unit}</span></dd>
+					{/each}
+				</dl>
+			</li>
+		{/each}
+	</ol>
+</section>
+
+<style>
+	section {
+		border-top: 1px solid var(--line);
+		padding: 8px 12px 12px;
+	}
+	header {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+	}
+	.on {
+		flex: 1;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+		color: var(--accent);
+	}
+	li {
+		padding: 0 0 8px 12px;
+		border-left: 2px solid var(--line);
+		position: relative;
+	}
+	li::before {
+		content: '';
+		position: absolute;
+		left: -5px;
+		top: 6px;
+		width: 8px;
+		height: 8px;
+		border-radius: 4px;
+		background: var(--accent);
+	}
+	h3 {
+		font-weight: 600;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: auto 1fr;
+		column-gap: 8px;
+		font-size: 12px;
+		line-height: 16px;
+	}
+	dt,
+	dd span,
+	.none {
+		color: var(--dim);
+	}
+	dd {
+		text-align: right;
+	}
+</style>

@@ -1,0 +1,312 @@
+import {
+	BackSide,
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DirectionalLight,
+	Mesh,
+	MeshBasicMaterial,
+	NeutralToneMapping,
+	PCFShadowMap,
+	PerspectiveCamera,
+	PMREMGenerator,
+	Raycaster,
+	Scene,
+	ShaderMaterial,
+	SphereGeometry,
+	Vector2,
+	Vector3,
+	WebGLRenderer,
+	type Material as ThreeMaterial
+} from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import { api, type MeshData, type StageDocument, type StageObject, type Triple } from '../api/client';
+import type { Program } from './program';
+
+export type Tool = 'probe' | 'move' | 'turn' | 'scale';
+type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
+
+/** The stage: objects, light, camera. Draws only when something has changed. */
+export class StageScene {
+	readonly renderer: WebGLRenderer;
+	readonly camera = new PerspectiveCamera(38, 1, 0.05, 400);
+	readonly orbit: OrbitControls;
+	private readonly gizmo: TransformControls;
+	private readonly scene = new Scene();
+	private readonly sun = new DirectionalLight(0xffffff, 2.6);
+	private readonly objects = new Map<string, Mesh>();
+	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
+	private program: Program | null = null;
+	private picture = -1;
+	private waiting = 0;
+	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
+
+	/** Frames drawn so far, for tests and measurements. */
+	frames = 0;
+	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
+	onCamera: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
+	onError: (message: string) => void = () => {};
+	afterDraw: () => void = () => {};
+
+	constructor(private readonly canvas: HTMLCanvasElement) {
+		this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+		this.renderer.toneMapping = NeutralToneMapping;
+		this.renderer.toneMappingExposure = 1;
+		this.renderer.shadowMap.enabled = true;
+		this.renderer.shadowMap.type = PCFShadowMap;
+		this.renderer.shadowMap.autoUpdate = false;
+		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
+			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
+		};
+		this.sun.position.set(-6, 9, 7);
+		this.sun.castShadow = true;
+		this.sun.shadow.mapSize.set(1024, 1024);
+		this.sun.shadow.bias = -0.0004;
+		this.sun.shadow.normalBias = 0.02;
+		const area = this.sun.shadow.camera;
+		[area.left, area.right, area.top, area.bottom, area.far] = [-8, 8, 8, -8, 40];
+		this.scene.add(this.sun);
+		this.scene.environment = this.makeSky();
+		this.scene.environmentIntensity = 0.62;
+
+		this.orbit = new OrbitControls(this.camera, canvas);
+		this.orbit.maxPolarAngle = Math.PI * 0.495;
+		this.orbit.minDistance = 0.3;
+		this.orbit.maxDistance = 120;
+		this.orbit.addEventListener('change', () => this.redraw());
+		this.orbit.addEventListener('end', () =>
+			this.onCamera({ position: this.camera.position.toArray(), target: this.orbit.target.toArray() })
+		);
+		this.gizmo = new TransformControls(this.camera, canvas);
+		this.gizmo.setSize(0.8);
+		this.gizmo.addEventListener('dragging-changed', (event) => {
+			this.orbit.enabled = event.value !== true;
+			if (event.value !== true) this.reportObject(true);
+		});
+		this.gizmo.addEventListener('objectChange', () => this.reportObject(false));
+		this.gizmo.addEventListener('change', () => this.redraw());
+		this.scene.add(this.gizmo.getHelper());
+	}
+
+	background(colour: string): void {
+		this.scene.background = new Color(colour);
+		this.redraw();
+	}
+
+	resize(width: number, height: number): void {
+		if (width < 1 || height < 1) return;
+		this.renderer.setSize(width, height, false);
+		this.camera.aspect = width / height;
+		this.camera.updateProjectionMatrix();
+		this.redraw();
+	}
+
+	async show(stage: StageDocument): Promise<void> {
+		if (stage.camera !== undefined) {
+			this.camera.position.fromArray(stage.camera.position);
+			this.orbit.target.fromArray(stage.camera.target);
+			this.orbit.update();
+		}
+		for (const object of stage.objects) {
+			let mesh = this.objects.get(object.id);
+			if (mesh === undefined) {
+				mesh = new Mesh(await this.geometry(object.mesh), this.blank);
+				mesh.userData.id = object.id;
+				mesh.castShadow = object.mesh !== 'floor';
+				mesh.receiveShadow = true;
+				// The program is shared by all objects; each draws with its own frame.
+				mesh.onBeforeRender = (_r, _s, _c, _g, material) => setFrame(material, mesh as Mesh);
+				this.objects.set(object.id, mesh);
+				this.scene.add(mesh);
+			}
+			place(mesh, object);
+		}
+		this.assign();
+		this.renderer.shadowMap.needsUpdate = true;
+		this.redraw();
+	}
+
+	/** Takes over a program; false if its shader does not compile. */
+	use(program: Program): void {
+		this.program = program;
+		this.assign();
+		this.redraw();
+	}
+
+	/** Shows a picture of the program instead of the lit material; -1 for lit. */
+	view(picture: number): void {
+		this.picture = picture;
+		this.assign();
+		this.redraw();
+	}
+
+	select(id: string | null, tool: Tool): void {
+		const mesh = id === null || tool === 'probe' ? undefined : this.objects.get(id);
+		if (mesh === undefined) {
+			this.gizmo.detach();
+		} else {
+			this.gizmo.setMode(tool === 'turn' ? 'rotate' : tool === 'scale' ? 'scale' : 'translate');
+			this.gizmo.setSpace(tool === 'scale' ? 'local' : 'world');
+			this.gizmo.attach(mesh);
+		}
+		this.redraw();
+	}
+
+	place(object: StageObject): void {
+		const mesh = this.objects.get(object.id);
+		if (mesh === undefined) return;
+		place(mesh, object);
+		this.renderer.shadowMap.needsUpdate = true;
+		this.redraw();
+	}
+
+	/** The object under a point of the canvas, in CSS pixels. */
+	objectAt(x: number, y: number): string | null {
+		const caster = new Raycaster();
+		caster.setFromCamera(this.toDevice(x, y), this.camera);
+		const hit = caster.intersectObjects([...this.objects.values()], false)[0];
+		return hit === undefined ? null : String(hit.object.userData.id);
+	}
+
+	/** The lines of sight through a point of the canvas and its neighbouring pixels. */
+	sight(x: number, y: number): Sight {
+		const ray = (px: number, py: number): Triple => {
+			const v = this.toDevice(px, py);
+			return new Vector3(v.x, v.y, 0.5).unproject(this.camera).sub(this.camera.position).normalize().toArray();
+		};
+		const pixel = 1 / this.renderer.getPixelRatio();
+		return {
+			eye: this.camera.position.toArray(),
+			ray: ray(x, y),
+			rayRight: ray(x + pixel, y),
+			rayDown: ray(x, y + pixel)
+		};
+	}
+
+	redraw(): void {
+		if (this.waiting !== 0) return;
+		this.waiting = requestAnimationFrame(() => {
+			this.waiting = 0;
+			this.draw();
+		});
+	}
+
+	draw(): void {
+		if (this.program !== null) this.program.uniforms.riltaForm!.value = 0;
+		this.renderer.render(this.scene, this.camera);
+		this.frames += 1;
+		this.afterDraw();
+	}
+
+	dispose(): void {
+		cancelAnimationFrame(this.waiting);
+		this.orbit.dispose();
+		this.gizmo.dispose();
+		this.renderer.dispose();
+	}
+
+	geometry(name: string): Promise<BufferGeometry> {
+		let geometry = this.meshes.get(name);
+		if (geometry === undefined) {
+			geometry = api.mesh(name).then(toGeometry);
+			this.meshes.set(name, geometry);
+		}
+		return geometry;
+	}
+
+	private toDevice(x: number, y: number): Vector2 {
+		return new Vector2((x / this.canvas.clientWidth) * 2 - 1, 1 - (y / this.canvas.clientHeight) * 2);
+	}
+
+	private assign(): void {
+		const program = this.program;
+		if (program === null) return;
+		if (this.picture >= 0) program.uniforms.riltaView!.value = this.picture;
+		for (const mesh of this.objects.values()) mesh.material = this.picture < 0 ? program.lit : program.pictures;
+	}
+
+	private reportObject(final: boolean): void {
+		const mesh = this.gizmo.object;
+		if (!(mesh instanceof Mesh)) return;
+		mesh.scale.clampScalar(0.02, 200);
+		this.renderer.shadowMap.needsUpdate = true;
+		const degrees = (r: number): number => Math.round(((r * 180) / Math.PI) * 1000) / 1000;
+		const metres = (m: number): number => Math.round(m * 10000) / 10000;
+		this.onObject(
+			String(mesh.userData.id),
+			{
+				position: mesh.position.toArray().map(metres) as Triple,
+				turn: [degrees(mesh.rotation.x), degrees(mesh.rotation.y), degrees(mesh.rotation.z)],
+				scale: mesh.scale.toArray().map(metres) as Triple
+			},
+			final
+		);
+	}
+
+	/** A neutral studio: a bright sky that darkens to the ground, one soft box. */
+	private makeSky() {
+		const sky = new Scene();
+		const dome = new Mesh(
+			new SphereGeometry(10, 32, 16),
+			new ShaderMaterial({
+				side: BackSide,
+				vertexShader: 'out vec3 d; void main() { d = position; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }',
+				fragmentShader: `in vec3 d; void main() {
+					vec3 n = normalize(d);
+					float l = mix(0.16, 0.95, smoothstep(-0.15, 0.5, n.y));
+					l += 2.6 * smoothstep(0.80, 0.93, dot(n, normalize(vec3(0.7, 0.55, 0.5))));
+					gl_FragColor = vec4(vec3(l), 1.0);
+				}`
+			})
+		);
+		sky.add(dome);
+		const maker = new PMREMGenerator(this.renderer);
+		const texture = maker.fromScene(sky, 0.02).texture;
+		maker.dispose();
+		return texture;
+	}
+}
+
+function setFrame(material: ThreeMaterial, mesh: Mesh): void {
+	const uniforms =
+		material instanceof ShaderMaterial
+			? material.uniforms
+			: (material.userData.uniforms as Record<string, { value: unknown }> | undefined);
+	if (uniforms?.riltaObject === undefined) return;
+	uniforms.riltaObject.value = mesh.matrixWorld;
+	(material as ShaderMaterial).uniformsNeedUpdate = true;
+}
+
+function place(mesh: Mesh, object: StageObject): void {
+	const radians = (d: number): number => (d * Math.PI) / 180;
+	mesh.position.fromArray(object.position);
+	mesh.rotation.set(radians(object.turn[0] ?? 0), radians(object.turn[1] ?? 0), radians(object.turn[2] ?? 0), 'XYZ');
+	mesh.scale.fromArray(object.scale);
+	mesh.updateMatrixWorld();
+}
+
+export function toGeometry(data: MeshData): BufferGeometry {
+	const geometry = new BufferGeometry();
+	const attribute = (values: number[], size: number) => new BufferAttribute(new Float32Array(values), size);
+	geometry.setAttribute('position', attribute(data.positions, 3));
+	geometry.setAttribute('normal', attribute(data.normals, 3));
+	geometry.setAttribute('uv', attribute(data.uvs, 2));
+	geometry.setAttribute('tangentDir', attribute(data.tangents, 3));
+	geometry.setAttribute('bitangentDir', attribute(data.bitangents, 3));
+	geometry.setIndex(data.indices);
+	return geometry;
+}
+
+/** The first message of the compiler, with the line of code that it names. */
+function describeFailure(gl: WebGLRenderingContext, vertex: WebGLShader, fragment: WebGLShader): string | null {
+	for (const shader of [fragment, vertex]) {
+		const log = (gl.getShaderInfoLog(shader) ?? '').trim();
+		if (log === '') continue;
+		const line = /ERROR:\s*\d+:(\d+)/.exec(log)?.[1];
+		const source = (gl.getShaderSource(shader) ?? '').split('\n');
+		const code = line === undefined ? '' : `\nLine ${line}: ${(source[Number(line) - 1] ?? '').trim()}`;
+		return log.split('\n')[0] + code;
+	}
+	return null;
+}

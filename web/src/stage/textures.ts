@@ -1,0 +1,90 @@
+import { ExternalTexture, type WebGLRenderer } from 'three';
+import { api, type Lowered } from '../api/client';
+
+/**
+ * Array textures of a lowered material. Maps of one size and format share a texture; every level comes from the
+ * server, so that the browser reads the same numbers as the kernels do.
+ */
+export class MapTextures {
+	private readonly packs = new Map<string, Promise<Uint8Array>>();
+	private readonly arrays = new Map<string, ExternalTexture>();
+
+	constructor(private readonly renderer: WebGLRenderer) {}
+
+	/** The textures by uniform name; loads what is missing. */
+	async of(lowered: Lowered): Promise<Map<string, ExternalTexture>> {
+		const out = new Map<string, ExternalTexture>();
+		for (const array of lowered.arrays) {
+			const urls = array.slots.map((slot) => lowered.maps[slot]?.url ?? '');
+			const key = [array.key, ...urls].join(' ');
+			let texture = this.arrays.get(key);
+			if (texture === undefined) {
+				const packs = await Promise.all(urls.map((url) => this.pack(url)));
+				texture = this.upload(array.key, packs);
+				this.arrays.set(key, texture);
+			}
+			out.set(array.uniform, texture);
+		}
+		return out;
+	}
+
+	dispose(): void {
+		const gl = this.renderer.getContext();
+		for (const texture of this.arrays.values()) gl.deleteTexture(texture.sourceTexture as WebGLTexture);
+		this.arrays.clear();
+	}
+
+	private pack(url: string): Promise<Uint8Array> {
+		let pack = this.packs.get(url);
+		if (pack === undefined) {
+			pack = api.texels(url).then((buffer) => new Uint8Array(buffer));
+			pack.catch(() => this.packs.delete(url));
+			this.packs.set(url, pack);
+		}
+		return pack;
+	}
+
+	private upload(key: string, packs: Uint8Array[]): ExternalTexture {
+		const gl = this.renderer.getContext() as WebGL2RenderingContext;
+		const texture = uploadArray(gl, key, packs);
+		this.renderer.resetState();
+		return new ExternalTexture(texture);
+	}
+}
+
+/** One array texture from texel packs of one size: a header of 16 bytes, then the levels, largest first. */
+export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint8Array[]): WebGLTexture {
+	const first = packs[0];
+	if (first === undefined) throw new Error('An array texture needs at least one map.');
+	const head = new DataView(first.buffer, first.byteOffset, 16);
+	const [width, height, samples] = [head.getUint32(4, true), head.getUint32(8, true), head.getUint32(12, true)];
+	const levels = Math.floor(Math.log2(Math.max(width, height))) + 1;
+	const [internal, format] = key.endsWith('-r8')
+		? [gl.R8, gl.RED]
+		: key.endsWith('-srgb8')
+			? [gl.SRGB8_ALPHA8, gl.RGBA]
+			: [gl.RGBA8, gl.RGBA];
+	const texture = gl.createTexture();
+	gl.bindTexture(gl.TEXTURE_2D_ARRAY, texture);
+	gl.pixelStorei(gl.UNPACK_ALIGNMENT, 1);
+	gl.pixelStorei(gl.UNPACK_FLIP_Y_WEBGL, false);
+	gl.pixelStorei(gl.UNPACK_PREMULTIPLY_ALPHA_WEBGL, false);
+	gl.texStorage3D(gl.TEXTURE_2D_ARRAY, levels, internal, width, height, packs.length);
+	packs.forEach((pack, layer) => {
+		let [w, h, at] = [width, height, 16];
+		for (let level = 0; level < levels; level++) {
+			const size = w * h * samples;
+			gl.texSubImage3D(
+				gl.TEXTURE_2D_ARRAY, level, 0, 0, layer, w, h, 1, format, gl.UNSIGNED_BYTE, pack.subarray(at, at + size)
+			);
+			at += size;
+			[w, h] = [Math.max(1, w >> 1), Math.max(1, h >> 1)];
+		}
+	});
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MIN_FILTER, gl.LINEAR_MIPMAP_LINEAR);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_S, gl.REPEAT);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_T, gl.REPEAT);
+	gl.bindTexture(gl.TEXTURE_2D_ARRAY, null);
+	return texture;
+}

@@ -1,0 +1,57 @@
+import { Color, Mesh, OrthographicCamera, Scene, SRGBColorSpace, Vector3, WebGLRenderTarget } from 'three';
+import type { Program } from './program';
+import type { StageScene } from './scene';
+
+/** Draws small pictures of stations, from the same code that draws the stage. */
+export class TilePainter {
+	private readonly scene = new Scene();
+	private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 0.1, 20);
+	private readonly body: Promise<Mesh>;
+
+	constructor(private readonly stage: StageScene) {
+		this.camera.position.set(2.6, 2.1, 3.4);
+		this.camera.lookAt(new Vector3(0, 0.5, 0));
+		this.body = stage.geometry('sphere').then((geometry) => {
+			const mesh = new Mesh(geometry);
+			mesh.scale.setScalar(1.6);
+			mesh.position.set(0, -0.3, 0);
+			mesh.updateMatrixWorld();
+			this.scene.add(mesh);
+			return mesh;
+		});
+	}
+
+	/** Paints a picture of the program into a canvas of its own size. */
+	async paint(program: Program, picture: number, canvas: HTMLCanvasElement, background: string): Promise<void> {
+		const body = await this.body;
+		const { width, height } = canvas;
+		const renderer = this.stage.renderer;
+		const target = new WebGLRenderTarget(width, height, { samples: 4, colorSpace: SRGBColorSpace });
+		const half = 0.86;
+		[this.camera.left, this.camera.right, this.camera.top, this.camera.bottom] = [-half * (width / height), half * (width / height), half, -half];
+		this.camera.updateProjectionMatrix();
+		this.scene.background = new Color(background);
+		body.material = program.pictures;
+		const before = [program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value] as const;
+		program.uniforms.riltaView!.value = picture;
+		program.uniforms.riltaForm!.value = 1;
+		program.pictures.uniforms.riltaObject!.value = body.matrixWorld;
+		program.pictures.uniformsNeedUpdate = true;
+		renderer.setRenderTarget(target);
+		renderer.clear();
+		renderer.render(this.scene, this.camera);
+		const pixels = new Uint8ClampedArray(width * height * 4);
+		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+		renderer.setRenderTarget(null);
+		target.dispose();
+		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value] = before;
+		const context = canvas.getContext('2d');
+		if (context === null) return;
+		const image = context.createImageData(width, height);
+		// Rows come from below.
+		for (let y = 0; y < height; y++) {
+			image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
+		}
+		context.putImageData(image, 0, 0);
+	}
+}

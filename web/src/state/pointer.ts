@@ -1,0 +1,25 @@
+/** JSON Pointers (RFC 6901) into documents. */
+
+function keys(path: string): string[] {
+	return path
+		.split('/')
+		.slice(1)
+		.map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'));
+}
+
+export function valueAt(document: unknown, path: string): unknown {
+	let at = document;
+	for (const key of keys(path)) {
+		if (typeof at !== 'object' || at === null) return undefined;
+		at = (at as Record<string, unknown>)[key];
+	}
+	return at;
+}
+
+export function setAt(document: unknown, path: string, value: unknown): void {
+	const all = keys(path);
+	const last = all.pop();
+	const parent = valueAt(document, all.map((key) => `/${key}`).join(''));
+	if (last === undefined || typeof parent !== 'object' || parent === null) throw new Error(`There is no ${path}.`);
+	(parent as Record<string, unknown>)[last] = value;
+}

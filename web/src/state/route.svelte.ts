@@ -1,0 +1,35 @@
+import navaid from 'navaid';
+
+export type Route =
+	| { view: 'shelf'; project: string | null }
+	| { view: 'maps'; project: string }
+	| { view: 'workbench'; project: string; material: number }
+	| { view: 'lost' };
+
+class Router {
+	route = $state<Route>({ view: 'shelf', project: null });
+	private readonly router = navaid('/', () => (this.route = { view: 'lost' }));
+
+	constructor() {
+		this.router
+			.on('/', () => (this.route = { view: 'shelf', project: null }))
+			.on('/:project', (p) => (this.route = { view: 'shelf', project: p?.project ?? '' }))
+			.on('/:project/maps', (p) => (this.route = { view: 'maps', project: p?.project ?? '' }))
+			.on('/:project/materials/:id', (p) => {
+				const material = Number(p?.id);
+				this.route = Number.isInteger(material) && material > 0
+					? { view: 'workbench', project: p?.project ?? '', material }
+					: { view: 'lost' };
+			});
+	}
+
+	listen(): void {
+		this.router.listen();
+	}
+
+	go(path: string): void {
+		this.router.route(path);
+	}
+}
+
+export const router = new Router();

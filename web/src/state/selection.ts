@@ -1,0 +1,2 @@
+/** What the values panel shows. */
+export type Selection = { kind: 'step'; path: string } | { kind: 'layer'; index: number } | { kind: 'object'; id: string };

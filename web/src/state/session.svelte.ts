@@ -1,0 +1,205 @@
+import { api, ApiError, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
+import { catalogue } from './catalogue.svelte';
+import { setAt, valueAt } from './pointer';
+
+const SAVE_AFTER = 700;
+const RETRY_AFTER = 4000;
+const MOST_UNDO = 200;
+
+export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'conflict';
+
+/** One open material: its document, undo and redo, saving, and its lowered form. */
+export class Session {
+	document = $state<MaterialDocument>({ format: 'rilta-material/1', name: '', lanes: [], layers: [] });
+	saving = $state<Saving>('saved');
+	lowered = $state.raw<Lowered | null>(null);
+	/** Why the document could not be lowered, in words. */
+	trouble = $state<{ path: string; message: string }[]>([]);
+	theirs = $state.raw<Material | null>(null);
+	version = $state(0);
+	past = $state.raw<string[]>([]);
+	future = $state.raw<string[]>([]);
+
+	/** Called after every change of numbers alone. */
+	onNumbers: () => void = () => {};
+
+	private held = false;
+	private timer = 0;
+	private lastPath = '';
+	private lowerKey = '';
+	private aborter: AbortController | null = null;
+	private running: Promise<void> | null = null;
+
+	constructor(
+		readonly id: number,
+		readonly project: string
+	) {}
+
+	static async open(project: string, id: number): Promise<Session> {
+		const [material] = await Promise.all([api.material(id), catalogue.load()]);
+		const session = new Session(id, project);
+		session.document = material.document;
+		session.version = material.version;
+		return session;
+	}
+
+	value(path: string): unknown {
+		return valueAt(this.document, path);
+	}
+
+	/** Changes one value. Changes of the same value in one go are one step of undo. */
+	set(path: string, value: Value): void {
+		if (this.value(path) === value) return;
+		if (!(this.held && this.lastPath === path)) this.remember();
+		this.lastPath = path;
+		setAt(this.document, path, value);
+		this.changed();
+	}
+
+	/** While a value is being dragged nothing is sent. */
+	hold(): void {
+		this.held = true;
+		this.lastPath = '';
+		clearTimeout(this.timer);
+	}
+
+	release(): void {
+		this.held = false;
+		this.lastPath = '';
+		if (this.saving === 'changed') this.schedule(SAVE_AFTER);
+	}
+
+	undo(): void {
+		const last = this.past.at(-1);
+		if (last === undefined) return;
+		this.future = [...this.future, JSON.stringify(this.document)];
+		this.past = this.past.slice(0, -1);
+		this.replace(JSON.parse(last) as MaterialDocument);
+	}
+
+	redo(): void {
+		const next = this.future.at(-1);
+		if (next === undefined) return;
+		this.past = [...this.past, JSON.stringify(this.document)];
+		this.future = this.future.slice(0, -1);
+		this.replace(JSON.parse(next) as MaterialDocument);
+	}
+
+	/** Asks for new code if the structure has changed since the last time. */
+	async lower(): Promise<void> {
+		const key = this.structure();
+		if (key === this.lowerKey) return;
+		this.lowerKey = key;
+		this.aborter?.abort();
+		const aborter = new AbortController();
+		this.aborter = aborter;
+		try {
+			this.lowered = await api.lower(this.project, $state.snapshot(this.document) as MaterialDocument, aborter.signal);
+			this.trouble = [];
+		} catch (error) {
+			if (aborter.signal.aborted) return;
+			this.lowerKey = '';
+			const problems = error instanceof ApiError ? error.problems : [];
+			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
+		}
+	}
+
+	/** Saves now, if there is something to save. */
+	async save(keepalive = false): Promise<void> {
+		clearTimeout(this.timer);
+		if (this.running !== null) await this.running;
+		if (this.saving !== 'changed' && this.saving !== 'offline') return;
+		this.running = this.send(keepalive).finally(() => (this.running = null));
+		await this.running;
+	}
+
+	/** Settles a conflict: mine over theirs, or theirs with mine kept aside. Both stay in the history. */
+	async settle(choice: 'mine' | 'theirs'): Promise<void> {
+		const theirs = this.theirs;
+		if (theirs === null) return;
+		const mine = $state.snapshot(this.document) as MaterialDocument;
+		if (choice === 'theirs') {
+			await api.setAside(this.id, mine);
+			this.remember();
+			this.document = theirs.document;
+		}
+		this.version = theirs.version;
+		this.theirs = null;
+		this.saving = choice === 'mine' ? 'changed' : 'saved';
+		this.onNumbers();
+		await this.lower();
+		if (choice === 'mine') await this.save();
+	}
+
+	/** Keeps my version as a material of its own and takes theirs here. Returns the new material. */
+	async keepBoth(): Promise<Material | null> {
+		const theirs = this.theirs;
+		if (theirs === null) return null;
+		const mine = $state.snapshot(this.document) as MaterialDocument;
+		const copy = await api.createMaterial(this.project, { ...mine, name: `${mine.name} (my version)`.slice(0, 120) });
+		await this.settle('theirs');
+		return copy;
+	}
+
+	private async send(keepalive: boolean): Promise<void> {
+		const document = $state.snapshot(this.document) as MaterialDocument;
+		this.saving = 'saving';
+		try {
+			const stored = await api.saveMaterial(this.id, this.version, document, keepalive);
+			this.version = stored.version;
+			const same = JSON.stringify(document) === JSON.stringify($state.snapshot(this.document));
+			this.saving = same ? 'saved' : 'changed';
+			if (!same) this.schedule(SAVE_AFTER);
+		} catch (error) {
+			if (error instanceof ApiError && error.status === 412) {
+				this.theirs = error.theirs as Material;
+				this.saving = 'conflict';
+			} else if (error instanceof ApiError && error.unreachable) {
+				this.saving = 'offline';
+				this.schedule(RETRY_AFTER);
+			} else {
+				this.saving = 'changed';
+				throw error;
+			}
+		}
+	}
+
+	private changed(): void {
+		if (this.saving !== 'conflict') this.saving = 'changed';
+		this.onNumbers();
+		void this.lower();
+		if (!this.held) this.schedule(SAVE_AFTER);
+	}
+
+	private replace(document: MaterialDocument): void {
+		this.document = document;
+		this.lastPath = '';
+		this.changed();
+	}
+
+	private remember(): void {
+		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
+		this.future = [];
+	}
+
+	private schedule(after: number): void {
+		clearTimeout(this.timer);
+		if (this.saving === 'conflict') return;
+		this.timer = window.setTimeout(() => void this.save().catch(() => {}), after);
+	}
+
+	/** The document without the values that are uniforms: as long as this is the same, so is the code. */
+	private structure(): string {
+		const lanes = this.document.lanes.map((lane) => ({
+			...lane,
+			name: '',
+			steps: lane.steps.map((use) => ({
+				...use,
+				values: Object.fromEntries(
+					Object.entries(use.values).filter(([name]) => catalogue.control(use.step, name)?.structural !== false)
+				)
+			}))
+		}));
+		return JSON.stringify([lanes, this.document.layers.map((layer) => [layer.lane, layer.set])]);
+	}
+}

@@ -1,0 +1,177 @@
+<script lang="ts">
+	import { Flame, Redo2, Undo2 } from '@lucide/svelte';
+	import { onMount } from 'svelte';
+	import { api, type MaterialDocument, type Project, type Trail } from '../api/client';
+	import BakeSheet from '../parts/BakeSheet.svelte';
+	import ConflictSheet from '../parts/ConflictSheet.svelte';
+	import LaneBoard from '../parts/LaneBoard.svelte';
+	import LayerColumn from '../parts/LayerColumn.svelte';
+	import SavingMark from '../parts/SavingMark.svelte';
+	import StageView from '../parts/StageView.svelte';
+	import TopBar from '../parts/TopBar.svelte';
+	import TrailPanel from '../parts/TrailPanel.svelte';
+	import Trouble from '../parts/Trouble.svelte';
+	import Values from '../parts/Values.svelte';
+	import type { Program } from '../stage/program';
+	import type { Tool } from '../stage/scene';
+	import type { TilePainter } from '../stage/tiles';
+	import { failed } from '../state/notices.svelte';
+	import type { Selection } from '../state/selection';
+	import { Session } from '../state/session.svelte';
+	import { StageState } from '../state/stage.svelte';
+
+	let { project: slug, material: id }: { project: string; material: number } = $props();
+	let session = $state.raw<Session | null>(null);
+	let stage = $state.raw<StageState | null>(null);
+	let project = $state.raw<Project | null>(null);
+	let trouble = $state<unknown>(null);
+	let selection = $state<Selection>({ kind: 'step', path: '/lanes/0/steps/0' });
+	let tool = $state<Tool>('probe');
+	let view = $state('lit');
+	let trail = $state.raw<Trail | null>(null);
+	let baking = $state(false);
+	let program = $state.raw<Program | null>(null);
+	let painter = $state.raw<TilePainter | null>(null);
+	let tick = $state(0);
+	let stageView = $state<StageView>();
+
+	async function load(): Promise<void> {
+		trouble = null;
+		try {
+			[session, stage, project] = await Promise.all([Session.open(slug, id), StageState.open(slug), api.project(slug)]);
+			await session.lower();
+		} catch (error) {
+			trouble = error;
+		}
+	}
+	onMount(() => {
+		void load();
+		return () => void session?.save(true).catch(() => {});
+	});
+
+	const set = $derived(project?.sets.find((one) => one.name === session?.document.layers[0]?.set));
+
+	function select(next: Selection): void {
+		selection = next;
+		if (next.kind === 'object' && tool === 'probe') tool = 'move';
+	}
+
+	function shortcut(event: KeyboardEvent): void {
+		if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
+		const command = event.ctrlKey || event.metaKey;
+		if (command && event.key.toLowerCase() === 'z') {
+			event.preventDefault();
+			if (event.shiftKey) session?.redo();
+			else session?.undo();
+		} else if (command && event.key.toLowerCase() === 's') {
+			event.preventDefault();
+			void session?.save().catch((e: unknown) => failed('Not saved', e));
+		}
+	}
+
+	function leave(event: BeforeUnloadEvent): void {
+		if (session === null || session.saving === 'saved') return;
+		void session.save(true).catch(() => {});
+		if (session.saving === 'conflict' || session.saving === 'offline') event.preventDefault();
+	}
+	const snapshot = (): MaterialDocument => $state.snapshot(session?.document) as MaterialDocument;
+</script>
+
+<svelte:window onkeydown={shortcut} onbeforeunload={leave} />
+<svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
+
+<div class="bench">
+	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
+		{#if session !== null}
+			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
+				onchange={(e) => {
+					if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? '';
+					else session?.set('/name', e.currentTarget.value.trim());
+				}} />
+			<button class="tool" onclick={() => session?.undo()} disabled={session.past.length === 0} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
+			<button class="tool" onclick={() => session?.redo()} disabled={session.future.length === 0} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
+			<SavingMark state={session.saving} />
+			<span class="gap"></span>
+			<button class="tool main" onclick={() => (baking = true)}><Flame size={16} /> Bake</button>
+		{/if}
+	</TopBar>
+
+	{#if trouble !== null}
+		<Trouble error={trouble} retry={load} />
+	{:else if session !== null && stage !== null && project !== null}
+		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
+		<StageView bind:this={stageView} {session} {stage} {slug} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null}
+			{select} probed={(found) => (trail = found)}
+			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
+		<div class="right">
+			<Values {session} {stage} sets={project.sets} {selection} moved={(object) => stageView?.placed(object)} />
+			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
+		</div>
+		<LaneBoard {session} {program} {painter} {selection} {select} {set} {tick} shown={view} show={(next) => (view = next)} />
+	{:else}
+		<p class="loading" aria-busy="true">Opening the material …</p>
+	{/if}
+</div>
+
+{#if baking && session !== null}
+	<BakeSheet project={slug} document={snapshot} close={() => (baking = false)} />
+{/if}
+{#if session !== null && session.saving === 'conflict' && session.theirs !== null}
+	<ConflictSheet {session} />
+{/if}
+
+<style>
+	.bench {
+		display: grid;
+		height: 100%;
+		grid-template: 44px minmax(0, 1fr) 190px / 200px minmax(0, 1fr) 276px;
+		grid-template-areas: 'top top top' 'layers stage values' 'lanes lanes lanes';
+	}
+	.bench > :global(header) {
+		grid-area: top;
+	}
+	.bench > :global(aside) {
+		grid-area: layers;
+	}
+	.bench > :global(.stage) {
+		grid-area: stage;
+	}
+	.right {
+		grid-area: values;
+		overflow: auto;
+		background: var(--panel);
+		border-left: 1px solid var(--line);
+	}
+	.bench > :global(section) {
+		grid-area: lanes;
+	}
+	.name {
+		width: 220px;
+		height: 28px;
+		padding: 0 8px;
+		background: none;
+		border: 1px solid transparent;
+		border-radius: 3px;
+		font-size: 15px;
+		font-weight: 600;
+		color: inherit;
+	}
+	.name:hover,
+	.name:focus {
+		border-color: var(--line);
+		background: var(--well);
+	}
+	.gap {
+		flex: 1;
+	}
+	.loading {
+		grid-column: 1 / -1;
+		padding: 24px;
+		color: var(--dim);
+	}
+	@media (max-width: 1100px) {
+		.bench {
+			grid-template-columns: 168px minmax(0, 1fr) 244px;
+		}
+	}
+</style>

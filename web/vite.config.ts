@@ -1,0 +1,13 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import tailwindcss from '@tailwindcss/vite';
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const here = fileURLToPath(new URL('.', import.meta.url));
+
+export default defineConfig({
+	root: here,
+	plugins: [svelte({ configFile: `${here}svelte.config.js` }), tailwindcss()],
+	build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
+	server: { host: '127.0.0.1', proxy: { '/api': `http://127.0.0.1:${process.env.RILTA_PORT ?? '8420'}` } }
+});
