@@ -50,7 +50,7 @@ final readonly class MapFiles
         return $this->derived->file(self::name($map) . '.webp', function () use ($map): string {
             $image = new \Imagick();
             $image->readImageBlob($this->blobs->get($map->sha256));
-            $image->setImageAlphaChannel(\Imagick::ALPHACHANNEL_OFF);
+            $image->setImageAlphaChannel(\Imagick::ALPHACHANNEL_DEACTIVATE);
             $image->thumbnailImage(320, 320, true);
             $image->setImageFormat('webp');
             $image->setImageCompressionQuality(86);

@@ -38,7 +38,7 @@ final readonly class Stage
                 $object('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0, 0.5], [1, 0.5, 2]),
                 $object('sphere', 'Sphere', 'sphere', [2.9, 0, 0.3], [1.4, 1.4, 1.4]),
             ],
-            'camera' => ['position' => [2.4, 2.5, 6.4], 'target' => [0.1, 0.45, 0]],
+            'camera' => ['position' => [1.6, 2.9, 8.2], 'target' => [0.1, 0.35, 0]],
         ];
     }
 

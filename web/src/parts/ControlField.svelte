@@ -62,7 +62,8 @@
 	}
 	.control :global(.control-label) {
 		display: block;
-		margin-bottom: 4px;
+		font-size: 13px;
+		font-weight: 400;
 	}
 	.control :global(.segments) {
 		position: relative;
@@ -82,6 +83,10 @@
 		z-index: 1;
 		border-radius: 2px;
 		padding: 0 4px;
+	}
+	.control :global(.segment span) {
+		font-size: 13px;
+		color: inherit;
 	}
 	.control :global(.segment[data-state='checked']) {
 		color: var(--accent);

@@ -32,7 +32,11 @@
 		void theme.mode;
 		if (canvas === undefined || program === null || painter === null) return;
 		const picture = program.lowered.views.findIndex((one) => one.name === view);
-		if (picture >= 0) void painter.paint(program, picture, canvas, theme.colour('raised'));
+		if (picture < 0) return;
+		// Where drawing is slow the stage comes first.
+		const [at, on] = [program, canvas];
+		const later = window.setTimeout(() => void painter.paint(at, picture, on, theme.colour('raised')), painter.patience);
+		return () => clearTimeout(later);
 	});
 </script>
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
-	import { onMount } from 'svelte';
-	import { api, type StageObject, type Trail } from '../api/client';
+	import { onMount, untrack } from 'svelte';
+	import { api, type Lowered, type StageObject, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { StageScene, type Tool } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
@@ -69,7 +69,7 @@
 		program?.fill(session.document);
 		scene?.redraw();
 		// Tiles follow at a calmer pace than the stage.
-		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 120);
+		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 250);
 	}
 
 	/** New structure: other code, the same textures where possible. */
@@ -77,26 +77,30 @@
 		const lowered = session.lowered;
 		if (lowered === null || scene === null || textures === null) return;
 		const current = scene;
-		void (async () => {
-			try {
-				let next = programs.get(lowered.hash);
-				if (next === undefined) {
-					next = new Program(lowered, await (textures as MapTextures).of(lowered));
-					programs.set(lowered.hash, next);
-					forget();
-				}
-				if (session.lowered !== lowered) return;
-				next.fill(session.document);
-				shaderError = null;
-				program = next;
-				current.use(next);
-				loading = false;
-				if (painter !== null) ready(next, painter);
-			} catch (error) {
-				failed('The maps could not be loaded', error);
-			}
-		})();
+		// Only new code is a reason to run again; what happens on the way there is not.
+		untrack(() => void takeOver(current, lowered));
 	});
+
+	async function takeOver(current: StageScene, lowered: Lowered): Promise<void> {
+		if (textures === null) return;
+		try {
+			let next = programs.get(lowered.hash);
+			if (next === undefined) {
+				next = new Program(lowered, await textures.of(lowered));
+				programs.set(lowered.hash, next);
+				forget();
+			}
+			if (session.lowered !== lowered) return;
+			next.fill(session.document);
+			shaderError = null;
+			program = next;
+			current.use(next);
+			loading = false;
+			if (painter !== null) ready(next, painter);
+		} catch (error) {
+			failed('The maps could not be loaded', error);
+		}
+	}
 
 	function forget(): void {
 		const oldest = programs.keys().next().value;
@@ -227,6 +231,10 @@
 		place-items: center;
 		border-radius: 2px;
 		cursor: pointer;
+	}
+	.bar :global(.tool-item span) {
+		font-size: 13px;
+		color: inherit;
 	}
 	.bar :global(.tool-item[data-state='checked']) {
 		background: var(--accent-soft);

@@ -12,7 +12,7 @@
 </script>
 
 <header>
-	<a class="mark" href="/" aria-label="Rilta, all projects">
+	<a class="brand" href="/" aria-label="Rilta, all projects">
 		<img src="/icon.svg" alt="" width="20" height="20" /><span>Rilta</span>
 	</a>
 	{#if project !== null}
@@ -37,7 +37,7 @@
 		background: var(--panel);
 		border-bottom: 1px solid var(--line);
 	}
-	.mark {
+	.brand {
 		display: flex;
 		align-items: center;
 		gap: 8px;

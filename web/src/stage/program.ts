@@ -1,5 +1,6 @@
 import {
 	Color,
+	Matrix4,
 	MeshStandardMaterial,
 	ShaderMaterial,
 	type ExternalTexture,
@@ -45,6 +46,17 @@ RiltaSurface riltaSurface() {
 }
 `;
 
+/** The studio around the stage in closed form: a sky that darkens to the ground, and one soft box. */
+const STUDIO = `
+vec3 riltaRadiance(vec3 d, float rough) {
+	float soften = 0.16 + 0.9 * rough;
+	float sky = smoothstep(-soften, soften, d.y);
+	float box = smoothstep(0.80 - 0.9 * rough, 1.02, dot(d, normalize(vec3(0.66, 0.42, 0.62))));
+	return vec3(0.16 + 0.62 * sky + box * (1.3 - rough));
+}
+vec3 riltaIrradiance(vec3 n) { return vec3(PI * (0.30 + 0.46 * (0.5 + 0.5 * n.y))); }
+`;
+
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {
 	readonly uniforms: Record<string, IUniform> = {};
@@ -77,11 +89,11 @@ export class Program {
 
 	private makeLit(): MeshStandardMaterial {
 		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1) });
-		const code = this.lowered.declarations + this.lowered.material + SURFACE;
+		const code = this.lowered.declarations + this.lowered.material + SURFACE + STUDIO;
 		material.customProgramCacheKey = () => this.lowered.hash;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, this.uniforms);
-			shader.uniforms.riltaObject = { value: null };
+			shader.uniforms.riltaObject = { value: new Matrix4() };
 			shader.vertexShader = shader.vertexShader
 				.replace('#include <common>', `#include <common>\n${ATTRIBUTES}${VERTEX}`)
 				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal, uv);');
@@ -98,12 +110,16 @@ export class Program {
 					'normal = normalize((viewMatrix * vec4(rm.normal, 0.0)).xyz);'
 				)
 				.replace(
+					'#include <lights_fragment_maps>',
+					`#include <lights_fragment_maps>
+					vec3 riltaMirror = inverseTransformDirection(reflect(-geometryViewDir, geometryNormal), viewMatrix);
+					radiance += riltaRadiance(riltaMirror, material.roughness);
+					iblIrradiance += riltaIrradiance(inverseTransformDirection(geometryNormal, viewMatrix));`
+				)
+				.replace(
 					'#include <aomap_fragment>',
 					`reflectedLight.indirectDiffuse *= rm.occlusion;
-					#if defined( USE_ENVMAP ) && defined( STANDARD )
-					reflectedLight.indirectSpecular *= computeSpecularOcclusion(
-						saturate(dot(geometryNormal, geometryViewDir)), rm.occlusion, material.roughness);
-					#endif`
+					reflectedLight.indirectSpecular *= rm.occlusion;`
 				);
 			material.userData.uniforms = shader.uniforms;
 		};
@@ -114,7 +130,7 @@ export class Program {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
 		return new ShaderMaterial({
-			uniforms: { ...this.uniforms, riltaObject: { value: null } },
+			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() } },
 			vertexShader: `${ATTRIBUTES}${VERTEX}
 				void main() {
 					riltaVertex(position, normal, uv);

@@ -1,5 +1,4 @@
 import {
-	BackSide,
 	BufferAttribute,
 	BufferGeometry,
 	Color,
@@ -9,11 +8,9 @@ import {
 	NeutralToneMapping,
 	PCFShadowMap,
 	PerspectiveCamera,
-	PMREMGenerator,
 	Raycaster,
 	Scene,
 	ShaderMaterial,
-	SphereGeometry,
 	Vector2,
 	Vector3,
 	WebGLRenderer,
@@ -27,6 +24,12 @@ import type { Program } from './program';
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
+/** Milliseconds a frame may take while something moves. */
+const SLOW = 45;
+const COARSEST = 0.34;
+/** Milliseconds of rest before the fine picture is drawn. */
+const REST = 180;
+
 /** The stage: objects, light, camera. Draws only when something has changed. */
 export class StageScene {
 	readonly renderer: WebGLRenderer;
@@ -34,20 +37,27 @@ export class StageScene {
 	readonly orbit: OrbitControls;
 	private readonly gizmo: TransformControls;
 	private readonly scene = new Scene();
-	private readonly sun = new DirectionalLight(0xffffff, 2.6);
+	private readonly sun = new DirectionalLight(0xffffff, 3);
 	private readonly objects = new Map<string, Mesh>();
 	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
 	private program: Program | null = null;
 	private picture = -1;
 	private waiting = 0;
+	private refining = 0;
+	private size = { width: 1, height: 1 };
+	/** Milliseconds that a frame takes at full resolution, as last measured. */
+	private cost = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
 
+	private readonly pixel = new Uint8Array(4);
+	private fresh = true;
+	/** Share of the full resolution in which the last frame was drawn. */
+	lastRatio = 1;
 	/** Frames drawn so far, for tests and measurements. */
 	frames = 0;
 	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
 	onCamera: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
 	onError: (message: string) => void = () => {};
-	afterDraw: () => void = () => {};
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
@@ -67,8 +77,6 @@ export class StageScene {
 		const area = this.sun.shadow.camera;
 		[area.left, area.right, area.top, area.bottom, area.far] = [-8, 8, 8, -8, 40];
 		this.scene.add(this.sun);
-		this.scene.environment = this.makeSky();
-		this.scene.environmentIntensity = 0.62;
 
 		this.orbit = new OrbitControls(this.camera, canvas);
 		this.orbit.maxPolarAngle = Math.PI * 0.495;
@@ -89,6 +97,11 @@ export class StageScene {
 		this.scene.add(this.gizmo.getHelper());
 	}
 
+	/** Whether a full frame takes longer than what moves can wait for. */
+	get slow(): boolean {
+		return this.cost > SLOW;
+	}
+
 	background(colour: string): void {
 		this.scene.background = new Color(colour);
 		this.redraw();
@@ -96,6 +109,7 @@ export class StageScene {
 
 	resize(width: number, height: number): void {
 		if (width < 1 || height < 1) return;
+		this.size = { width, height };
 		this.renderer.setSize(width, height, false);
 		this.camera.aspect = width / height;
 		this.camera.updateProjectionMatrix();
@@ -127,9 +141,10 @@ export class StageScene {
 		this.redraw();
 	}
 
-	/** Takes over a program; false if its shader does not compile. */
+	/** Takes over a program; what does not compile is reported through onError. */
 	use(program: Program): void {
 		this.program = program;
+		this.fresh = true;
 		this.assign();
 		this.redraw();
 	}
@@ -175,32 +190,47 @@ export class StageScene {
 			const v = this.toDevice(px, py);
 			return new Vector3(v.x, v.y, 0.5).unproject(this.camera).sub(this.camera.position).normalize().toArray();
 		};
-		const pixel = 1 / this.renderer.getPixelRatio();
 		return {
 			eye: this.camera.position.toArray(),
 			ray: ray(x, y),
-			rayRight: ray(x + pixel, y),
-			rayDown: ray(x, y + pixel)
+			rayRight: ray(x + 1, y),
+			rayDown: ray(x, y + 1)
 		};
 	}
 
+	/**
+	 * Draws with the next frame. Where a full frame takes long, what moves is drawn coarsely first and finely
+	 * as soon as it rests.
+	 */
 	redraw(): void {
+		clearTimeout(this.refining);
 		if (this.waiting !== 0) return;
 		this.waiting = requestAnimationFrame(() => {
 			this.waiting = 0;
-			this.draw();
+			const coarse = this.cost > SLOW;
+			this.draw(coarse ? Math.max(COARSEST, Math.sqrt(SLOW / this.cost)) : 1);
+			if (coarse) this.refining = window.setTimeout(() => this.draw(1), REST);
 		});
 	}
 
-	draw(): void {
+	draw(ratio: number): void {
 		if (this.program !== null) this.program.uniforms.riltaForm!.value = 0;
+		const start = performance.now();
+		if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
 		this.renderer.render(this.scene, this.camera);
+		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
+		const gl = this.renderer.getContext();
+		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
+		// The first frame of a program compiles; that is no measure.
+		if (!this.fresh) this.cost = (performance.now() - start) / (ratio * ratio);
+		this.fresh = false;
 		this.frames += 1;
-		this.afterDraw();
+		this.lastRatio = ratio;
 	}
 
 	dispose(): void {
 		cancelAnimationFrame(this.waiting);
+		clearTimeout(this.refining);
 		this.orbit.dispose();
 		this.gizmo.dispose();
 		this.renderer.dispose();
@@ -242,29 +272,6 @@ export class StageScene {
 			},
 			final
 		);
-	}
-
-	/** A neutral studio: a bright sky that darkens to the ground, one soft box. */
-	private makeSky() {
-		const sky = new Scene();
-		const dome = new Mesh(
-			new SphereGeometry(10, 32, 16),
-			new ShaderMaterial({
-				side: BackSide,
-				vertexShader: 'out vec3 d; void main() { d = position; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }',
-				fragmentShader: `in vec3 d; void main() {
-					vec3 n = normalize(d);
-					float l = mix(0.16, 0.95, smoothstep(-0.15, 0.5, n.y));
-					l += 2.6 * smoothstep(0.80, 0.93, dot(n, normalize(vec3(0.7, 0.55, 0.5))));
-					gl_FragColor = vec4(vec3(l), 1.0);
-				}`
-			})
-		);
-		sky.add(dome);
-		const maker = new PMREMGenerator(this.renderer);
-		const texture = maker.fromScene(sky, 0.02).texture;
-		maker.dispose();
-		return texture;
 	}
 }
 

@@ -21,13 +21,18 @@ export class TilePainter {
 		});
 	}
 
+	/** Milliseconds to leave the stage to itself before tiles are painted. */
+	get patience(): number {
+		return this.stage.slow ? 360 : 0;
+	}
+
 	/** Paints a picture of the program into a canvas of its own size. */
 	async paint(program: Program, picture: number, canvas: HTMLCanvasElement, background: string): Promise<void> {
 		const body = await this.body;
 		const { width, height } = canvas;
 		const renderer = this.stage.renderer;
-		const target = new WebGLRenderTarget(width, height, { samples: 4, colorSpace: SRGBColorSpace });
-		const half = 0.86;
+		const target = new WebGLRenderTarget(width, height, { colorSpace: SRGBColorSpace });
+		const half = 0.8;
 		[this.camera.left, this.camera.right, this.camera.top, this.camera.bottom] = [-half * (width / height), half * (width / height), half, -half];
 		this.camera.updateProjectionMatrix();
 		this.scene.background = new Color(background);
