@@ -18,7 +18,7 @@ final class Kernel extends BaseKernel
 
     public function getCacheDir(): string
     {
-        return self::data() . '/symfony/' . $this->environment;
+        return self::data() . '/symfony/' . $this->getEnvironment();
     }
 
     public function getLogDir(): string

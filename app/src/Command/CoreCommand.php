@@ -27,7 +27,8 @@ abstract class CoreCommand extends Command
     public function __construct(
         private readonly Reader $reader,
         protected readonly Compiler $compiler,
-        #[Autowire('%data%/derived/folders')] private readonly string $cache,
+        #[Autowire('%data%/derived/folders')]
+        private readonly string $cache,
     ) {
         parent::__construct();
     }

@@ -72,8 +72,9 @@ final class DemoCommand extends Command
         $maps = [];
         foreach ($facts['maps'] as $roleName => $map) {
             $role = Role::from((string) $roleName);
-            $bytes = (string) file_get_contents(\dirname($file) . '/' . (\is_string($map) ? $map : ''));
-            $maps[] = ['file' => (string) $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding()];
+            $map = \is_string($map) ? $map : '';
+            $bytes = (string) file_get_contents(\dirname($file) . '/' . $map);
+            $maps[] = ['file' => $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding()];
         }
         $output->writeln("Map set $name");
         $refused = $this->importer->keep($project, $name, (float) $facts['extent'], $maps)['refused'];

@@ -120,7 +120,7 @@ final class Bakery
 
     private function lease(): ?BakeRegion
     {
-        $id = $this->connection()->transactional(function (Connection $db): ?int {
+        $id = $this->connection()->transactional(static function (Connection $db): ?int {
             $id = $db->fetchOne(
                 "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
                  WHERE r.done = 0 AND b.state = 'waiting' AND (r.leased_until IS NULL OR r.leased_until < UTC_TIMESTAMP())

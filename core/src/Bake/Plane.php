@@ -36,10 +36,10 @@ final readonly class Plane
     /**
      * The inputs of a surface as fields of a pixel.
      *
-     * @param Node $pixelX  float, pixels
-     * @param Node $pixelY  float
-     * @param Node $stepX   float, metres a pixel to the right
-     * @param Node $stepY   float, metres a pixel downwards
+     * @param Node $pixelX float, pixels
+     * @param Node $pixelY float
+     * @param Node $stepX  float, metres a pixel to the right
+     * @param Node $stepY  float, metres a pixel downwards
      *
      * @return array<string, Node> by the names of Step\Surface
      */

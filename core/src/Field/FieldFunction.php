@@ -14,9 +14,9 @@ final class FieldFunction
     private ?array $body = null;
 
     /**
-     * @param string                       $name   an identifier, the same in every target
-     * @param string                       $doc    one line: meaning, range, source
-     * @param array<string, Type>          $params
+     * @param string                            $name   an identifier, the same in every target
+     * @param string                            $doc    one line: meaning, range, source
+     * @param array<string, Type>               $params
      * @param \Closure(Graph, list<Node>): Node $build
      */
     public function __construct(

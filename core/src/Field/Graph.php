@@ -567,7 +567,7 @@ final class Graph
     }
 
     /**
-     * @param list<Node>                                            $args
+     * @param list<Node>                                             $args
      * @param list<float|int|bool>|string|FieldFunction|MapSlot|null $data
      */
     private function make(Op $op, Type $type, array $args = [], array|string|FieldFunction|MapSlot|null $data = null): Node

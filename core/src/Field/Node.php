@@ -11,8 +11,8 @@ namespace Rilta\Core\Field;
 final readonly class Node
 {
     /**
-     * @param int        $id   unique in its graph; arguments have smaller ids than what uses them
-     * @param list<Node> $args
+     * @param int                                                    $id   unique in its graph; arguments have smaller ids than what uses them
+     * @param list<Node>                                             $args
      * @param list<float|int|bool>|string|FieldFunction|MapSlot|null $data constants, names, swizzles, the map, the function
      */
     public function __construct(

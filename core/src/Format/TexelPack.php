@@ -31,7 +31,7 @@ final class TexelPack implements \ArrayAccess
 
     private function __construct(private readonly string $file, public readonly int $width, public readonly int $height, public readonly int $samples)
     {
-        $handle = fopen($file, 'rb');
+        $handle = fopen($file, 'r');
         $this->handle = $handle === false ? throw UnreadableMap::missing(basename($file)) : $handle;
     }
 
@@ -90,7 +90,7 @@ final class TexelPack implements \ArrayAccess
     public function offsetGet(mixed $offset): int
     {
         fseek($this->handle, self::HEADER + $this->samples * $offset);
-        $bytes = fread($this->handle, $this->samples);
+        $bytes = fread($this->handle, max(1, $this->samples));
         if ($bytes === false || \strlen($bytes) !== $this->samples) {
             throw UnreadableMap::damagedPack(basename($this->file));
         }

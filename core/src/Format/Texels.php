@@ -16,7 +16,8 @@ final class Texels
     {
         $list = unpack($samples === 1 ? 'C*' : 'V*', $bytes);
 
-        return $list === false ? [] : array_map(intval(...), array_values($list));
+        /** @var array<int, int>|false $list */
+        return $list === false ? [] : array_values($list);
     }
 
     /** @param list<int> $texels */

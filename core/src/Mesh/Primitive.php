@@ -83,10 +83,10 @@ enum Primitive: string
 
     /**
      * @param array{list<float>, list<float>, list<float>, list<float>, list<float>, list<int>} $lists
-     * @param array{float, float, float}                                                       $n
-     * @param array{float, float, float}                                                       $right
-     * @param array{float, float, float}                                                       $down
-     * @param array{float, float, float}                                                       $centre
+     * @param array{float, float, float}                                                        $n
+     * @param array{float, float, float}                                                        $right
+     * @param array{float, float, float}                                                        $down
+     * @param array{float, float, float}                                                        $centre
      */
     private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, float $uv): void
     {

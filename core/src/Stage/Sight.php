@@ -18,9 +18,9 @@ final class Sight
      * The nearest surface point on the line of sight through a pixel, with its derivatives to the neighbouring
      * pixels: where their lines of sight meet the plane of the same triangle.
      *
-     * @param array{float, float, float}                                                                         $eye
+     * @param array{float, float, float}                                                                $eye
      * @param array{array{float, float, float}, array{float, float, float}, array{float, float, float}} $rays directions
-     *        through the pixel, the one to its right and the one below it
+     *                                                                                                        through the pixel, the one to its right and the one below it
      *
      * @return array{Placed, Footprint}|null nothing there
      */
@@ -76,35 +76,27 @@ final class Sight
     }
 
     /**
-     * @param list<int>                                                                                $corners
-     * @param list<array{float, float, float}>                                                         $triangle
-     * @param array{float, float, float}                                                               $weights
-     * @param array{float, float, float}                                                               $eye
+     * @param list<int>                                                                                 $corners
+     * @param list<array{float, float, float}>                                                          $triangle
+     * @param array{float, float, float}                                                                $weights
+     * @param array{float, float, float}                                                                $eye
      * @param array{array{float, float, float}, array{float, float, float}, array{float, float, float}} $rays
      */
     private static function footprint(Placed $object, Mesh $mesh, array $corners, array $triangle, array $weights, array $eye, array $rays): Footprint
     {
-        $point = static fn (array $w): array => Vec::blend($triangle[0], $triangle[1], $triangle[2], $w);
-        $uv = static function (array $w) use ($mesh, $corners): array {
-            $uvs = array_map($mesh->uv(...), $corners);
-
-            return [
-                $w[0] * $uvs[0][0] + $w[1] * $uvs[1][0] + $w[2] * $uvs[2][0],
-                $w[0] * $uvs[0][1] + $w[1] * $uvs[1][1] + $w[2] * $uvs[2][1],
-            ];
-        };
         $mixed = static fn (string $list): array => Vec::blend(
             $mesh->triple($list, $corners[0]),
             $mesh->triple($list, $corners[1]),
             $mesh->triple($list, $corners[2]),
             $weights,
         );
-        $here = $point($weights);
-        $uvHere = $uv($weights);
+        $here = self::point($triangle, $weights);
+        $uvHere = self::uv($mesh, $corners, $weights);
         $steps = [];
         foreach ([$rays[1], $rays[2]] as $ray) {
             $there = self::onPlane($eye, $ray, $triangle) ?? $weights;
-            $steps[] = [Vec::sub($point($there), $here), [$uv($there)[0] - $uvHere[0], $uv($there)[1] - $uvHere[1]]];
+            $uv = self::uv($mesh, $corners, $there);
+            $steps[] = [Vec::sub(self::point($triangle, $there), $here), [$uv[0] - $uvHere[0], $uv[1] - $uvHere[1]]];
         }
 
         return new Footprint([
@@ -122,6 +114,30 @@ final class Sight
             'objectY' => $object->axes[1],
             'objectZ' => $object->axes[2],
         ]);
+    }
+
+    /**
+     * @param list<array{float, float, float}> $triangle
+     * @param array{float, float, float}       $w
+     *
+     * @return array{float, float, float}
+     */
+    private static function point(array $triangle, array $w): array
+    {
+        return Vec::blend($triangle[0], $triangle[1], $triangle[2], $w);
+    }
+
+    /**
+     * @param list<int>                  $corners
+     * @param array{float, float, float} $w
+     *
+     * @return array{float, float}
+     */
+    private static function uv(Mesh $mesh, array $corners, array $w): array
+    {
+        [$a, $b, $c] = array_map($mesh->uv(...), $corners);
+
+        return [$w[0] * $a[0] + $w[1] * $b[0] + $w[2] * $c[0], $w[0] * $a[1] + $w[1] * $b[1] + $w[2] * $c[1]];
     }
 
     /**

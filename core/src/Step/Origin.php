@@ -110,10 +110,10 @@ final readonly class Origin implements Step
         $qdx = $into($s->input('dpdx'));
         $qdy = $into($s->input('dpdy'));
 
+        /** @var non-empty-list<string> $faces */
         $faces = str_split($context->choice('faces'));
         $weights = self::weights($context, $n, $faces);
-        $out = [];
-        foreach ($faces as $face) {
+        $tap = static function (string $face) use ($g, $n, $q, $qdx, $qdy, $axes, $weights): Tap {
             [$u, $v, $sign] = self::plane($face);
             $flip = $g->select($g->less($g->pick($n, $face), 0), -1.0, 1.0);
             $uSign = $g->mul($flip, $sign[0]);
@@ -122,7 +122,8 @@ final readonly class Origin implements Step
                 $g->mul($g->pick($vector, $v), $sign[1]),
             );
             $axis = static fn (string $letter): Node => $axes[(int) strpos('xyz', $letter)];
-            $out[] = new Tap(
+
+            return new Tap(
                 $project($q),
                 $project($qdx),
                 $project($qdy),
@@ -131,9 +132,9 @@ final readonly class Origin implements Step
                 $weights[$face],
                 $face,
             );
-        }
+        };
 
-        return $out;
+        return array_map($tap, $faces);
     }
 
     /**
@@ -168,7 +169,10 @@ final readonly class Origin implements Step
         foreach ($faces as $face) {
             $size[$face] = $g->abs($g->pick($n, $face));
         }
-        $largest = array_reduce($size, static fn (?Node $m, Node $x): Node => $m === null ? $x : $g->max($m, $x));
+        $largest = $g->float(0);
+        foreach ($size as $one) {
+            $largest = $g->max($largest, $one);
+        }
         $reach = $g->mul($g->sin($g->mul($context->angle('seam'), 0.5)), \M_SQRT2);
         $soft = array_map(static fn (Node $a): Node => $g->max($g->add($g->sub($a, $largest), $reach), 0), $size);
         $sum = $g->max($g->add(...array_values($soft)), 1e-9);

@@ -61,7 +61,7 @@ final readonly class Size implements Step
         ];
     }
 
-    public function mainControl(Values $values): ?string
+    public function mainControl(Values $values): string
     {
         return 'u';
     }

@@ -10,13 +10,13 @@ use Rilta\Core\Field\Node;
 final readonly class Tap
 {
     /**
-     * @param Node $uv     vec2, metres or UV units at the origin, repeats at the end of a lane
-     * @param Node $dx     vec2, its derivative to the next pixel on the right
-     * @param Node $dy     vec2, its derivative to the next pixel below
-     * @param Node $t      vec3, the world direction in which u grows
-     * @param Node $b      vec3, the world direction in which v grows (down the image)
-     * @param Node $weight float
-     * @param string $name what to call it: "x", "y", "z" for faces, "uv" for a single one
+     * @param Node   $uv     vec2, metres or UV units at the origin, repeats at the end of a lane
+     * @param Node   $dx     vec2, its derivative to the next pixel on the right
+     * @param Node   $dy     vec2, its derivative to the next pixel below
+     * @param Node   $t      vec3, the world direction in which u grows
+     * @param Node   $b      vec3, the world direction in which v grows (down the image)
+     * @param Node   $weight float
+     * @param string $name   what to call it: "x", "y", "z" for faces, "uv" for a single one
      */
     public function __construct(
         public Node $uv,

@@ -101,9 +101,9 @@ final class Noise
     /**
      * Octaves of gradient noise, each twice as fine.
      *
-     * @param Node $uv    vec2, 0…1 over the period
-     * @param int  $cells cells of the coarsest octave over the period
-     * @param float $gain amplitude of an octave relative to the one before
+     * @param Node  $uv    vec2, 0…1 over the period
+     * @param int   $cells cells of the coarsest octave over the period
+     * @param float $gain  amplitude of an octave relative to the one before
      *
      * @return Node float, -1…1, normalised by the sum of the amplitudes
      */

@@ -121,5 +121,4 @@ final readonly class Shader
 
         return $code . "\n" . implode("\n", $printer->functions());
     }
-
 }

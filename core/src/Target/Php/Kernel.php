@@ -24,9 +24,9 @@ final readonly class Kernel
     /**
      * Runs over the pixels of a rectangle, row by row.
      *
-     * @param array<string, float|int>                           $uniforms components of vectors as "name.x"
-     * @param array<string, array<int, int>|\ArrayAccess<int, int>> $maps  packed texels of all levels, by slot name
-     * @param array<string, array<int, float>>                   $inputs   flat lists, by input name
+     * @param array<string, float|int>                              $uniforms components of vectors as "name.x"
+     * @param array<string, array<int, int>|\ArrayAccess<int, int>> $maps     packed texels of all levels, by slot name
+     * @param array<string, array<int, float>>                      $inputs   flat lists, by input name
      *
      * @return array<string, list<list<float|int>>> for each output, one list a component
      */
@@ -47,9 +47,9 @@ final readonly class Kernel
     /**
      * Runs over a list of points.
      *
-     * @param array<string, float|int>                           $uniforms
+     * @param array<string, float|int>                              $uniforms
      * @param array<string, array<int, int>|\ArrayAccess<int, int>> $maps
-     * @param array<string, array<int, float>>                   $inputs
+     * @param array<string, array<int, float>>                      $inputs
      *
      * @return array<string, list<list<float|int>>>
      */

@@ -39,7 +39,7 @@ final class Printer
     /** @var array<int, string> the expression or variable that stands for a node */
     private array $code = [];
 
-    /** @var array{list<string>, list<string>, list<string>} */
+    /** @var array<int, list<string>> by rate */
     private array $lines = [[], [], []];
 
     /** @var array<string, true> */
@@ -267,24 +267,26 @@ final class Printer
     private function assemble(array $stores, int $outputs): string
     {
         $names = array_map(static fn (int $i): string => '$o' . $i, array_keys(array_fill(0, $outputs, 0)));
-        $indent = static fn (array $lines, int $depth): string => implode('', array_map(
-            static fn (string $line): string => str_repeat('    ', $depth) . $line . "\n",
-            $lines,
-        ));
 
         return "<?php\n\ndeclare(strict_types=1);\n\n"
             . "return static function (array \$u, array \$m, array \$in, array \$srgb, int \$x0, int \$y0, int \$x1, int \$y1): array {\n"
-            . $indent($this->reads->prologue(), 1)
-            . $indent($this->lines[self::ONCE], 1)
-            . $indent(array_map(static fn (string $o): string => "$o = [];", $names), 1)
+            . self::indent($this->reads->prologue(), 1)
+            . self::indent($this->lines[self::ONCE], 1)
+            . self::indent(array_map(static fn (string $o): string => "$o = [];", $names), 1)
             . "    \$i = 0;\n"
             . "    for (\$y = \$y0; \$y < \$y1; ++\$y) {\n        \$py = \$y + 0.5;\n"
-            . $indent($this->lines[self::ROW], 2)
+            . self::indent($this->lines[self::ROW], 2)
             . "        for (\$x = \$x0; \$x < \$x1; ++\$x) {\n            \$px = \$x + 0.5;\n"
-            . $indent($this->lines[self::PIXEL], 3)
-            . $indent($stores, 3)
+            . self::indent($this->lines[self::PIXEL], 3)
+            . self::indent($stores, 3)
             . "            ++\$i;\n        }\n    }\n\n"
             . '    return [' . implode(', ', $names) . "];\n};\n";
+    }
+
+    /** @param list<string> $lines */
+    private static function indent(array $lines, int $depth): string
+    {
+        return implode('', array_map(static fn (string $line): string => str_repeat('    ', $depth) . $line . "\n", $lines));
     }
 
     private static function literal(float|int|bool $value): string

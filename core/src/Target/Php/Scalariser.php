@@ -152,7 +152,7 @@ final class Scalariser
         $width = $node->type->width();
         $out = [];
         for ($c = 0; $c < $width; ++$c) {
-            $name = $width === 1 ? $node->name() : $node->name() . '.' . 'xyzw'[$c];
+            $name = $width === 1 ? $node->name() : $node->name() . '.xyzw'[$c];
             $out[] = $node->op === Op::Input
                 ? $this->scalars->input($name, $node->type->scalar())
                 : $this->scalars->uniform($name, $node->type->scalar());

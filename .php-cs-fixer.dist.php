@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+$finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __DIR__ . '/demo/recipes'])->append([__FILE__]);
+
+return (new PhpCsFixer\Config())
+    ->setRiskyAllowed(true)
+    ->setCacheFile(__DIR__ . '/var/php-cs-fixer.cache')
+    ->setRules([
+        '@Symfony' => true,
+        '@Symfony:risky' => true,
+        '@PHP82Migration' => true,
+        'declare_strict_types' => true,
+        'concat_space' => ['spacing' => 'one'],
+        'yoda_style' => false,
+        'phpdoc_align' => ['align' => 'vertical'],
+        'phpdoc_to_comment' => false,
+        'single_line_throw' => false,
+        'increment_style' => ['style' => 'pre'],
+        'nullable_type_declaration_for_default_null_value' => true,
+        'trailing_comma_in_multiline' => ['elements' => ['arrays', 'arguments', 'parameters', 'match']],
+        'global_namespace_import' => false,
+        'phpdoc_summary' => false,
+        'php_unit_method_casing' => false,
+    ])
+    ->setFinder($finder);

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests;
+
+use PHPat\Selector\Selector;
+use PHPat\Test\Builder\Rule;
+use PHPat\Test\PHPat;
+
+/** Dependencies run one way: app → core, and inside the core each folder uses only those above it. */
+final class Architecture
+{
+    /** From the ground up. */
+    private const FOLDERS = [
+        'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Material', 'Step', 'Lowering', 'Target', 'Probe', 'Stage', 'Recipe', 'Bake', 'Format',
+    ];
+
+    /** @return iterable<string, Rule> */
+    public function testFoldersUseOnlyThoseAbove(): iterable
+    {
+        foreach (self::FOLDERS as $i => $folder) {
+            $below = \array_slice(self::FOLDERS, $i + 1);
+            if ($below === []) {
+                continue;
+            }
+            yield $folder => PHPat::rule()
+                ->classes(Selector::inNamespace("Rilta\\Core\\$folder"))
+                ->shouldNotDependOn()
+                ->classes(...array_map(static fn (string $b) => Selector::inNamespace("Rilta\\Core\\$b"), $below))
+                ->because('core folders build on each other in one order');
+        }
+    }
+
+    public function testCoreKnowsNoFramework(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::AllOf(Selector::inNamespace('Rilta\Core'), Selector::Not(Selector::inNamespace('Rilta\Core\Tests'))))
+            ->shouldNotDependOn()
+            ->classes(Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('Rilta\App'), Selector::inNamespace('League'))
+            ->because('the rules of the job stand on their own');
+    }
+}
