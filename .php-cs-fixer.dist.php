@@ -22,6 +22,8 @@ return (new PhpCsFixer\Config())
         'trailing_comma_in_multiline' => ['elements' => ['arrays', 'arguments', 'parameters', 'match']],
         'global_namespace_import' => false,
         'phpdoc_summary' => false,
+        // It joins '.' . 'xyzw'[$i] to '.xyzw'[$i], which means something else.
+        'no_useless_concat_operator' => false,
         'php_unit_method_casing' => false,
     ])
     ->setFinder($finder);

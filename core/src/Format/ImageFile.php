@@ -77,6 +77,8 @@ final readonly class ImageFile
             if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
                 throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
             }
+            // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
+            $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
             $magick->setImageDepth(8);
             $magick->setFormat('rgba');
             $magick->setImageFormat('rgba');

@@ -47,6 +47,8 @@ final class HeightField
     public static function occlusion(array $height, int $size, float $slope): Image
     {
         $out = [];
+        // A whole number of repeats, so that no remainder is negative.
+        $far = $size * max(self::DISTANCES);
         for ($y = 0; $y < $size; ++$y) {
             for ($x = 0; $x < $size; ++$x) {
                 $here = $height[$y * $size + $x];
@@ -55,7 +57,7 @@ final class HeightField
                     $steepest = 0.0;
                     $unit = $dx !== 0 && $dy !== 0 ? \M_SQRT2 : 1.0;
                     foreach (self::DISTANCES as $d) {
-                        $there = $height[(($y + $dy * $d + $size) % $size) * $size + ($x + $dx * $d + $size) % $size];
+                        $there = $height[(($y + $dy * $d + $far) % $size) * $size + ($x + $dx * $d + $far) % $size];
                         $rise = ($there - $here) * $slope / ($d * $unit);
                         if ($rise > $steepest) {
                             $steepest = $rise;

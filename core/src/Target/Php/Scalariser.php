@@ -17,6 +17,8 @@ use Rilta\Core\Field\Type;
  */
 final class Scalariser
 {
+    private const LETTERS = ['x', 'y', 'z', 'w'];
+
     private readonly Graph $flat;
 
     /** @var array<int, list<Node>> scalars by the id of the flat vector node */
@@ -152,7 +154,7 @@ final class Scalariser
         $width = $node->type->width();
         $out = [];
         for ($c = 0; $c < $width; ++$c) {
-            $name = $width === 1 ? $node->name() : $node->name() . '.xyzw'[$c];
+            $name = $width === 1 ? $node->name() : $node->name() . '.' . self::LETTERS[$c];
             $out[] = $node->op === Op::Input
                 ? $this->scalars->input($name, $node->type->scalar())
                 : $this->scalars->uniform($name, $node->type->scalar());

@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Bake;
+
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\Swatch;
+use Rilta\Core\Bake\Tile;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
+
+final class TileBakeTest extends TestCase
+{
+    public function testATileOfTheMapsOwnSizeIsTheMap(): void
+    {
+        $maps = TestMaps::noise();
+        foreach (['xyz', 'y', 'x', 'xz'] as $faces) {
+            $bytes = $this->bake(Documents::lower([Documents::step('origin', ['faces' => $faces]), Documents::step('size', ['u' => 2.4])], $maps), $maps, 16);
+            $texels = $maps->everything();
+            for ($i = 0; $i < 256; ++$i) {
+                $colour = $texels['set/base-colour'][$i];
+                self::assertSame([$colour & 255, $colour >> 8 & 255, $colour >> 16 & 255], array_map(ord(...), str_split(substr($bytes['base-colour'], 3 * $i, 3))), "faces $faces, texel $i");
+                self::assertSame($texels['set/roughness'][$i], \ord($bytes['roughness'][$i]));
+            }
+        }
+    }
+
+    public function testNormalsComeOutAsTheyWentIn(): void
+    {
+        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [158 | 148 << 8 | 251 << 16 | 0xFF000000])]);
+        $bytes = $this->bake(Documents::lower([Documents::step('origin')], $maps), $maps, 4);
+        self::assertEqualsWithDelta([158, 148, 251], array_map(ord(...), str_split(substr($bytes['normal'], 0, 3))), 1.0);
+    }
+
+    public function testTheTileSpansOneRepeat(): void
+    {
+        $tile = Tile::of(Documents::lower([Documents::step('origin'), Documents::step('size', ['linked' => false, 'u' => 1.8, 'v' => 1.35])]), Kernels::compiler());
+        self::assertTrue($tile->isSeamless());
+        self::assertEqualsWithDelta([1.8, 1.35], [$tile->width, $tile->height], 1e-9);
+    }
+
+    public function testRegionsCoverEveryRowOnce(): void
+    {
+        foreach ([1, 100, 256, 1000, 4096] as $size) {
+            $next = 0;
+            foreach (TileBake::regions($size) as [$from, $to]) {
+                self::assertSame($next, $from);
+                self::assertGreaterThan($from, $to);
+                $next = $to;
+            }
+            self::assertSame($size, $next);
+        }
+    }
+
+    public function testRegionsLaidEndToEndAreTheWhole(): void
+    {
+        $maps = TestMaps::noise();
+        $job = new TileBake(Documents::lower([Documents::step('origin'), Documents::step('size', ['u' => 0.7])], $maps), 20, Kernels::compiler());
+        $whole = $job->region($maps, 0, 20);
+        $bands = array_map(static fn (array $r): array => $job->region($maps, $r[0], $r[1]), [[0, 7], [7, 8], [8, 20]]);
+        foreach (Channel::cases() as $channel) {
+            self::assertSame($whole[$channel->value], implode('', array_column($bands, $channel->value)));
+        }
+    }
+
+    public function testASwatchShowsTheMaterialInFrontOfTheGround(): void
+    {
+        $maps = (new TestMaps())->add('set', ['base-colour' => new Image(1, 1, 4, [0xFF2020E0]), 'roughness' => new Image(1, 1, 1, [230])]);
+        $image = (new Swatch(Kernels::compiler(), $maps))->picture(Documents::lower([Documents::step('origin')], $maps), 40, 30);
+        $at = static fn (int $x, int $y): array => [$image->texels[$y * 40 + $x] & 255, $image->texels[$y * 40 + $x] >> 8 & 255, $image->texels[$y * 40 + $x] >> 16 & 255];
+        self::assertGreaterThan(2 * $at(20, 10)[1], $at(20, 10)[0], 'the end of the core is red');
+        self::assertGreaterThan($at(30, 25)[0], $at(10, 25)[0], 'the key light comes from the left');
+        [$r, $g, $b] = $at(0, 0);
+        self::assertTrue($r === $g && $g === $b, 'the ground has no hue');
+    }
+
+    /** @return array<string, string> */
+    private function bake(Lowered $lowered, TestMaps $maps, int $size): array
+    {
+        return (new TileBake($lowered, $size, Kernels::compiler()))->region($maps, 0, $size);
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests;
+
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Probe\Footprint;
+
+/** What a lane's taps come to at one point, by the PHP kernel. */
+final class LaneReading
+{
+    /**
+     * @param list<array<string, mixed>> $steps
+     *
+     * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> by tap
+     */
+    public static function of(array $steps, Footprint $point): array
+    {
+        return self::taps(Documents::lower($steps), $point);
+    }
+
+    /** @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> */
+    public static function taps(Lowered $lowered, Footprint $point): array
+    {
+        $fields = [];
+        foreach ($lowered->taps as $tap) {
+            foreach (['uv', 'dx', 'dy', 't', 'b', 'weight'] as $part) {
+                $fields["$tap->name $part"] = $tap->$part;
+            }
+        }
+        $taps = [];
+        foreach (Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms()) as $name => $value) {
+            [$tap, $part] = explode(' ', $name);
+            $taps[$tap][$part] = array_map(floatval(...), $value);
+        }
+
+        /** @var array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> $taps */
+        return $taps;
+    }
+
+    /**
+     * The tap that counts most.
+     *
+     * @param list<array<string, mixed>> $steps
+     *
+     * @return array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}
+     */
+    public static function heaviest(array $steps, Footprint $point): array
+    {
+        $taps = self::of($steps, $point);
+        uasort($taps, static fn (array $a, array $b): int => $b['weight'][0] <=> $a['weight'][0]);
+
+        return array_values($taps)[0] ?? throw new \LogicException('A lane without taps.');
+    }
+}

@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Lowering;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Math\Vec;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\LaneReading;
+use Rilta\Core\Tests\TestMaps;
+
+/** A map of one known slope, read through a lane, must give the world normal of the closed form. */
+final class NormalsTest extends TestCase
+{
+    /** Bytes of the one texel: tilted to the right and up. */
+    private const TEXEL = [158, 148, 251];
+
+    /** @return iterable<string, array{list<array<string, mixed>>, array{float, float, float}}> */
+    public static function lanes(): iterable
+    {
+        $normals = ['right' => [1.0, 0.0, 0.0], 'left' => [-1.0, 0.0, 0.0], 'up' => [0.0, 1.0, 0.0], 'down' => [0.0, -1.0, 0.0], 'front' => [0.0, 0.0, 1.0], 'back' => [0.0, 0.0, -1.0], 'askew' => [0.5, 0.3, 0.8]];
+        foreach ($normals as $name => $normal) {
+            yield "world, $name" => [[Documents::step('origin', ['seam' => 0.0]), Documents::step('size', ['u' => 0.4])], $normal];
+            yield "mesh, $name" => [[Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => 0.4])], $normal];
+            yield "object, $name" => [[Documents::step('origin', ['space' => 'object', 'seam' => 0.0])], $normal];
+        }
+    }
+
+    /**
+     * @param list<array<string, mixed>> $steps
+     * @param array{float, float, float} $normal
+     */
+    #[DataProvider('lanes')]
+    public function testTheWorldNormalIsThatOfTheClosedForm(array $steps, array $normal): void
+    {
+        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [self::TEXEL[0] | self::TEXEL[1] << 8 | self::TEXEL[2] << 16 | 0xFF000000])]);
+        $lowered = Documents::lower($steps, $maps);
+        $point = Footprint::at([0.3, 0.2, 0.1], $normal, [0.4, 0.6]);
+        $tap = LaneReading::heaviest($steps, $point);
+        self::assertSame(1.0, $tap['weight'][0]);
+        $found = Kernels::value($lowered->graph, $lowered->channels['normal'], $point->inputs, $lowered->uniforms(), $maps->everything());
+
+        $n = Vec::unit($normal);
+        [$mx, $my, $mz] = array_map(static fn (int $byte): float => $byte / 255 * 2 - 1, self::TEXEL);
+        // Surface gradient framework (Mikkelsen 2020): slopes of a height field whose normal is m, along u and -v.
+        $gradient = Vec::add(
+            Vec::scale([$tap['t'][0], $tap['t'][1], $tap['t'][2]], -$mx / $mz),
+            Vec::scale([$tap['b'][0], $tap['b'][1], $tap['b'][2]], $my / $mz),
+        );
+        $gradient = Vec::sub($gradient, Vec::scale($n, Vec::dot($n, $gradient)));
+        self::assertEqualsWithDelta(Vec::unit(Vec::sub($n, $gradient)), $found, 1e-3);
+    }
+
+    public function testATiltToTheRightOfTheImageTiltsToTheRightOfTheWall(): void
+    {
+        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [218 | 128 << 8 | 218 << 16 | 0xFF000000])]);
+        foreach ([[[0.0, 0.0, 1.0], [1.0, 0.0, 0.0]], [[0.0, 0.0, -1.0], [-1.0, 0.0, 0.0]], [[1.0, 0.0, 0.0], [0.0, 0.0, -1.0]]] as [$normal, $right]) {
+            $lowered = Documents::lower([Documents::step('origin')], $maps);
+            $found = Kernels::value($lowered->graph, $lowered->channels['normal'], Footprint::at([0.1, 0.1, 0.1], $normal)->inputs, $lowered->uniforms(), $maps->everything());
+            self::assertEqualsWithDelta(\M_SQRT1_2, $found[0] * $right[0] + $found[1] * $right[1] + $found[2] * $right[2], 0.01);
+        }
+    }
+
+    public function testAFlatNormalMapChangesNothing(): void
+    {
+        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [128 | 128 << 8 | 255 << 16 | 0xFF000000])]);
+        $lowered = Documents::lower([Documents::step('origin', ['seam' => 60.0])], $maps);
+        $found = Kernels::value($lowered->graph, $lowered->channels['normal'], Footprint::at([0.1, 0.1, 0.1], [0.6, 0.6, 0.5])->inputs, $lowered->uniforms(), $maps->everything());
+        self::assertEqualsWithDelta(Vec::unit([0.6, 0.6, 0.5]), $found, 5e-3, 'a byte cannot hold exactly 0');
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Probe;
+
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Colour\Srgb;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\Probe;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
+
+final class ProbeTest extends TestCase
+{
+    public function testTheTrailListsEveryStationOfThePoint(): void
+    {
+        $texels = array_map(static fn (int $i): int => 10 * $i | 0xFF000000, range(0, 15));
+        $maps = (new TestMaps())->add('rock', ['base-colour' => new Image(4, 4, 4, $texels), 'roughness' => new Image(4, 4, 1, range(0, 150, 10))]);
+        $lowered = \Rilta\Core\Lowering\Lowering::lower(
+            Documents::reader()->read(Documents::of([Documents::step('origin', ['seam' => 30.0]), Documents::step('size', ['u' => 2.0])], 'rock')),
+            $maps,
+        );
+        $trail = (new Probe(Kernels::compiler(), $maps))->trail($lowered, Footprint::at([1.25, 0.0, 2.75], [0.0, 2.0, 0.0], pixel: 0.001));
+        $stops = [];
+        foreach ($trail->stops as $stop) {
+            foreach ($stop->readings as $reading) {
+                $stops["$stop->label/$reading->name"] = $reading->values;
+            }
+        }
+        self::assertSame([1.25, 0.0, 2.75], $stops['Surface/Position']);
+        self::assertSame([0.0, 1.0, 0.0], $stops['Surface/Normal']);
+        self::assertSame([1.0], $stops['Origin/Weight of face y']);
+        self::assertSame([1.25, 2.75], $stops['Origin/Coordinate on y']);
+        self::assertSame([0.625, 1.375], $stops['Size/Coordinate on y']);
+        // 0.625 of 4 texels is the middle of texel 2, 1.375 that of row 1.
+        self::assertSame([2.0, 1.0], $stops['Map rock/base-colour/Texel on y']);
+        self::assertEqualsWithDelta([60 / 255], $stops['Map rock/roughness/Read on y'], 1e-9);
+        self::assertEqualsWithDelta(Srgb::toLinear(60 / 255), $stops['Result/Base colour, linear'][0], 1e-9);
+        self::assertSame(60.0, $stops['Result/Base colour, sRGB'][0]);
+        self::assertArrayNotHasKey('Size/Coordinate on x', $stops, 'faces without weight have nothing to tell');
+        self::assertStringContainsString('Coordinate on y              0.6250  1.3750 repeats', $trail->text());
+    }
+
+    public function testMipLevelsFollowThePixel(): void
+    {
+        $maps = TestMaps::noise('set', 64, 64);
+        $lowered = Documents::lower([Documents::step('origin'), Documents::step('size', ['u' => 2.0])], $maps);
+        $level = static function (float $pixel) use ($lowered, $maps): float {
+            foreach ((new Probe(Kernels::compiler(), $maps))->trail($lowered, Footprint::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0], pixel: $pixel))->stops as $stop) {
+                foreach ($stop->readings as $reading) {
+                    if ($reading->name === 'Mip level on y') {
+                        return $reading->values[0];
+                    }
+                }
+            }
+            self::fail('No mip level in the trail.');
+        };
+        self::assertSame(0.0, $level(2 / 64));
+        self::assertEqualsWithDelta(2.0, $level(8 / 64), 1e-9);
+        self::assertSame(6.0, $level(100.0), 'there are seven levels');
+    }
+
+    public function testANormalNeedsALength(): void
+    {
+        $this->expectException(\InvalidArgumentException::class);
+        Footprint::at([0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+    }
+}

@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests;
+
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Math\Vec;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Step\Step;
+use Rilta\Core\Step\Steps;
+
+/** Documents and surface points drawn from what the catalogue declares; the same for the same seed. */
+final class RandomDocuments
+{
+    private readonly \Random\Randomizer $dice;
+
+    public function __construct(int $seed)
+    {
+        $this->dice = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
+    }
+
+    /** @return array<string, mixed> */
+    public function document(): array
+    {
+        $origins = array_values(array_filter(Steps::all(), static fn (Step $s): bool => $s->isOrigin()));
+        $others = array_values(array_filter(Steps::all(), static fn (Step $s): bool => !$s->isOrigin()));
+        $steps = [$this->step($origins[$this->dice->getInt(0, \count($origins) - 1)])];
+        for ($n = $this->dice->getInt(0, 4); $n > 0; --$n) {
+            $step = $this->step($others[$this->dice->getInt(0, \count($others) - 1)]);
+            $steps[] = $step + ['on' => $this->dice->getInt(0, 7) > 0];
+        }
+
+        return Documents::of($steps);
+    }
+
+    /** @return array{step: string, values: array<string, mixed>} */
+    public function step(Step $step): array
+    {
+        $values = [];
+        foreach ($step->controls() as $control) {
+            $facts = $control->describe();
+            if ($control instanceof NumberControl) {
+                /** @var array{float, float} $soft */
+                $soft = $facts['soft'];
+                // Of single precision, since that is what shaders are handed.
+                $values[$control->name()] = $this->range($soft[0], $soft[1]);
+            } elseif ($control instanceof ChoiceControl) {
+                /** @var list<array{value: string}> $options */
+                $options = $facts['options'];
+                $values[$control->name()] = $options[$this->dice->getInt(0, \count($options) - 1)]['value'];
+            } else {
+                $values[$control->name()] = $this->dice->getInt(0, 1) === 1;
+            }
+        }
+
+        return Documents::step($step->name(), $values);
+    }
+
+    /** A surface point as an object turned and moved at random shows it. */
+    public function footprint(): Footprint
+    {
+        $n = Vec::unit([$this->range(-1, 1), $this->range(-1, 1), $this->range(-1, 1)]);
+        $along = Vec::unit(Vec::cross($n, [0.3, 0.5, -0.7]));
+        $x = Vec::unit([$this->range(-1, 1), $this->range(-1, 1), $this->range(-1, 1)]);
+        $y = Vec::unit(Vec::cross($x, [0.1, -0.9, 0.4]));
+        $point = Footprint::at(
+            [$this->range(-6, 6), $this->range(-6, 6), $this->range(-6, 6)],
+            $n,
+            [$this->range(-2, 2), $this->range(-2, 2)],
+            $this->range(0.001, 0.05),
+        );
+        $inputs = [
+            'uvDx' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+            'uvDy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+            'uvT' => $along,
+            'uvB' => Vec::cross($n, $along),
+            'objectOrigin' => [$this->range(-2, 2), $this->range(-2, 2), $this->range(-2, 2)],
+            'objectX' => $x,
+            'objectY' => $y,
+            'objectZ' => Vec::cross($x, $y),
+        ] + $point->inputs;
+
+        return new Footprint(array_map(static fn (array $v): array => array_map(self::single(...), $v), $inputs));
+    }
+
+    private function range(float $low, float $high): float
+    {
+        return self::single($low + ($high - $low) * $this->dice->getInt(0, 0xFFFFFF) / 0xFFFFFF);
+    }
+
+    /** The nearest number of single precision. */
+    public static function single(float $value): float
+    {
+        $found = unpack('g', pack('g', $value));
+
+        return \is_array($found) && \is_float($found[1]) ? $found[1] : $value;
+    }
+}

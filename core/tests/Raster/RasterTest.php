@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Raster;
+
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Colour\Srgb;
+use Rilta\Core\Raster\EdgeSeam;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Raster\Mips;
+
+final class RasterTest extends TestCase
+{
+    public function testTheSrgbCurveIsThatOfTheStandard(): void
+    {
+        // IEC 61966-2-1: the ends, the joint, and the middle grey of linear light.
+        self::assertSame(0.0, Srgb::toLinear(0.0));
+        self::assertEqualsWithDelta(1.0, Srgb::toLinear(1.0), 1e-15);
+        self::assertEqualsWithDelta(0.0031308, Srgb::toLinear(0.04045), 1e-7);
+        self::assertEqualsWithDelta(0.735357, Srgb::fromLinear(0.5), 1e-6);
+        foreach (range(0, 255) as $byte) {
+            self::assertSame($byte, (int) round(Srgb::fromLinear(Srgb::table()[$byte]) * 255));
+        }
+    }
+
+    public function testColoursAreAveragedInLinearLight(): void
+    {
+        $chequered = new Image(2, 2, 4, [0xFF000000, 0xFFFFFFFF, 0xFFFFFFFF, 0xFF000000]);
+        self::assertSame([188, 128], [Mips::half($chequered, MipFilter::Colour)->texels[0] & 255, Mips::half($chequered, MipFilter::Data)->texels[0] & 255]);
+    }
+
+    public function testNormalsKeepTheirLength(): void
+    {
+        $texel = static fn (int $x, int $y, int $z): int => $x | $y << 8 | $z << 16 | 0xFF000000;
+        $half = Mips::half(new Image(2, 1, 4, [$texel(218, 128, 218), $texel(38, 128, 218)]), MipFilter::Normal)->texels[0];
+        self::assertEqualsWithDelta([128, 128, 255], [$half & 255, ($half >> 8) & 255, ($half >> 16) & 255], 1.0);
+    }
+
+    public function testAlphaIsNeverMultipliedIn(): void
+    {
+        // A red texel of no coverage still counts as red.
+        $half = Mips::half(new Image(2, 1, 4, [0x000000FF, 0xFF0000FF]), MipFilter::Colour)->texels[0];
+        self::assertSame([255, 128], [$half & 255, $half >> 24 & 255]);
+    }
+
+    public function testAMipOfOddSizeWeighsByArea(): void
+    {
+        // Three texels become one; each counts a third.
+        self::assertSame([60], Mips::half(new Image(3, 1, 1, [0, 60, 120]), MipFilter::Data)->texels);
+        $five = Mips::half(new Image(5, 1, 1, [100, 100, 100, 0, 0]), MipFilter::Data)->texels;
+        self::assertSame([100, 20], $five, 'two and a half texels each: 100 100 half of 100, and half of 100 0 0');
+    }
+
+    public function testTheMeanSurvivesAllLevels(): void
+    {
+        mt_srand(2);
+        $image = new Image(37, 21, 1, array_map(static fn (): int => mt_rand(0, 255), range(1, 37 * 21)));
+        $all = Mips::build($image, MipFilter::Data);
+        $layout = new MipLayout(37, 21);
+        self::assertCount($layout->texels, $all);
+        self::assertEqualsWithDelta(array_sum($image->texels) / (37 * 21), $all[$layout->texels - 1], 2.0);
+    }
+
+    public function testLevelsLieOneAfterTheOther(): void
+    {
+        $layout = new MipLayout(8, 3);
+        self::assertSame([[8, 4, 2, 1], [3, 1, 1, 1], [0, 24, 28, 30], 31], [$layout->widths, $layout->heights, $layout->offsets, $layout->texels]);
+    }
+
+    public function testTheEdgeSeamIsTheStepAcrossOverTheStepInside(): void
+    {
+        $ramp = new Image(10, 10, 1, array_map(static fn (int $i): int => ($i % 10) * 20, range(0, 99)));
+        self::assertEqualsWithDelta(9.0, EdgeSeam::of($ramp)->horizontal, 1e-9, 'a ramp jumps back nine steps');
+        self::assertSame(1.0, EdgeSeam::of($ramp)->vertical, 'no step at all counts as seamless');
+        // A sine is steepest at its border: cos(0) over the mean of |cos|, give or take the rounding.
+        $wave = new Image(80, 1, 1, array_map(static fn (int $i): int => (int) round(128 + 120 * sin(($i + 0.5) / 40 * \M_PI)), range(0, 79)));
+        self::assertEqualsWithDelta(\M_PI / 2, EdgeSeam::of($wave)->horizontal, 0.12);
+        $torn = new Image(2, 1, 4, [0xFF000000, 0xFF0000FF]);
+        self::assertSame(1.0, EdgeSeam::of($torn)->horizontal);
+    }
+}

@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Stage;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Math\Vec;
+use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Stage\Placed;
+use Rilta\Core\Stage\Sight;
+use Rilta\Core\Stage\Stage;
+
+final class StageTest extends TestCase
+{
+    public function testTheFirstStageShowsOneMeshAtThreeScalesASphereAndAFloor(): void
+    {
+        $stage = Stage::read(Stage::first());
+        $cubes = array_values(array_filter($stage->objects, static fn (Placed $o): bool => $o->mesh === Primitive::Cube));
+        self::assertSame([[1.0, 1.0, 1.0], [3.0, 1.0, 1.0], [1.0, 0.5, 2.0]], array_map(static fn (Placed $o): array => $o->scale, $cubes));
+        self::assertEqualsCanonicalizing(['cube', 'cube', 'cube', 'floor', 'sphere'], array_map(static fn (Placed $o): string => $o->mesh->value, $stage->objects));
+    }
+
+    public function testALineOfSightMeetsTheNearestObject(): void
+    {
+        $stage = Stage::read(['format' => Stage::FORMAT, 'objects' => [
+            ['id' => 'near', 'name' => 'Near', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [2, 2, 2]],
+            ['id' => 'far', 'name' => 'Far', 'mesh' => 'cube', 'position' => [0, 0, -5], 'turn' => [0, 0, 0], 'scale' => [9, 9, 1]],
+        ]]);
+        $seen = Sight::along($stage, [0.25, 0.75, 5.0], [[0.0, 0.0, -1.0], [0.01, 0.0, -1.0], [0.0, -0.01, -1.0]]);
+        self::assertNotNull($seen);
+        [$object, $point] = $seen;
+        self::assertSame('near', $object->id);
+        self::assertEqualsWithDelta([0.25, 0.75, 1.0], $point->inputs['position'], 1e-9);
+        self::assertEqualsWithDelta([0.0, 0.0, 1.0], $point->inputs['normal'], 1e-9);
+        // One pixel is 0.01 of the distance of 4 m; the cube's UV runs once over its two metres, v downwards from 2 m.
+        self::assertEqualsWithDelta([0.04, 0.0, 0.0], $point->inputs['dpdx'], 1e-9);
+        self::assertEqualsWithDelta([0.0, -0.04, 0.0], $point->inputs['dpdy'], 1e-9);
+        self::assertEqualsWithDelta([0.625, 0.625], $point->inputs['uv'], 1e-9);
+        self::assertEqualsWithDelta([0.02, 0.0], $point->inputs['uvDx'], 1e-9);
+        self::assertEqualsWithDelta([0.0, 0.02], $point->inputs['uvDy'], 1e-9);
+        self::assertNull(Sight::along($stage, [0.0, 0.0, 5.0], [[0.0, 0.0, 1.0], [0.01, 0.0, 1.0], [0.0, 0.01, 1.0]]), 'looking away');
+    }
+
+    public function testTheObjectsFrameStaysRigidHoweverItIsScaled(): void
+    {
+        $placed = new Placed('a', 'A', Primitive::Cube, [1.0, 2.0, 3.0], [30.0, 40.0, 50.0], [3.0, 0.5, 2.0]);
+        foreach ([[0, 1], [1, 2], [2, 0]] as [$a, $b]) {
+            self::assertEqualsWithDelta(1.0, Vec::length($placed->axes[$a]), 1e-12);
+            self::assertEqualsWithDelta(0.0, Vec::dot($placed->axes[$a], $placed->axes[$b]), 1e-12);
+        }
+        self::assertEqualsWithDelta($placed->axes[2], Vec::cross($placed->axes[0], $placed->axes[1]), 1e-12, 'right-handed');
+        $turned = new Placed('a', 'A', Primitive::Cube, [0.0, 0.0, 0.0], [0.0, 90.0, 0.0], [1.0, 1.0, 1.0]);
+        self::assertEqualsWithDelta([0.0, 0.0, -1.0], $turned->point([1.0, 0.0, 0.0]), 1e-12, 'a turn about y takes x to -z');
+    }
+
+    public function testNormalsStandOnScaledSurfaces(): void
+    {
+        $placed = new Placed('a', 'A', Primitive::Sphere, [0.0, 0.0, 0.0], [10.0, 20.0, 30.0], [3.0, 0.5, 2.0]);
+        $n = $placed->normal(Vec::unit([1.0, 2.0, -1.0]));
+        foreach ([[2.0, -1.0, 0.0], [1.0, 0.0, 1.0]] as $tangent) {
+            self::assertEqualsWithDelta(0.0, Vec::dot($n, $placed->direction($tangent)), 1e-12);
+        }
+    }
+
+    /** @return iterable<string, array{mixed, string}> */
+    public static function mistakes(): iterable
+    {
+        $object = ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1]];
+        $stage = static fn (array $change): array => ['format' => Stage::FORMAT, 'objects' => [$change + $object]];
+        yield 'no stage' => ['stage', '/format'];
+        yield 'no objects' => [['format' => Stage::FORMAT], '/objects'];
+        yield 'an object that is none' => [['format' => Stage::FORMAT, 'objects' => [7]], '/objects/0/id'];
+        yield 'a flat scale' => [$stage(['scale' => [1, 0, 1]]), '/objects/0/scale: expected factors of at least 0.001'];
+        yield 'an unknown mesh' => [$stage(['mesh' => 'teapot']), '/objects/0/mesh: expected one of cube, sphere, floor'];
+        yield 'two numbers' => [$stage(['position' => [1, 2]]), '/objects/0/position: expected three numbers'];
+        yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];
+        yield 'one id twice' => [['format' => Stage::FORMAT, 'objects' => [$object, $object]], '/objects/1/id: the id "a" is taken'];
+        yield 'a camera that is none' => [['format' => Stage::FORMAT, 'objects' => [$object], 'camera' => 5], '/camera/position'];
+    }
+
+    #[DataProvider('mistakes')]
+    public function testMistakesAreNamedWithTheirPlace(mixed $stage, string $message): void
+    {
+        $this->expectException(InvalidDocument::class);
+        $this->expectExceptionMessage($message);
+        Stage::read($stage);
+    }
+}

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests;
+
+use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSet;
+use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\Mips;
+
+/** Map sets in memory. */
+final class TestMaps implements MapSets, MapTexels
+{
+    /** @var array<string, MapSet> */
+    private array $sets = [];
+
+    /** @var array<string, list<int>> */
+    private array $texels = [];
+
+    /** @param array<string, Image> $images by role */
+    public function add(string $name, array $images, float $extent = 1.0): self
+    {
+        $maps = [];
+        foreach ($images as $roleName => $image) {
+            $role = Role::from($roleName);
+            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height);
+            $filter = match (true) {
+                $role === Role::Normal => MipFilter::Normal,
+                $role->encoding() === Encoding::Colour => MipFilter::Colour,
+                default => MipFilter::Data,
+            };
+            $this->texels[$map->name] = Mips::build($image, $filter);
+            $maps[] = $map;
+        }
+        $this->sets[$name] = new MapSet($name, $extent, $maps);
+
+        return $this;
+    }
+
+    /** A set of four maps with random texels, the same every time. */
+    public static function noise(string $name = 'set', int $width = 16, int $height = 16, int $seed = 1): self
+    {
+        mt_srand($seed);
+        $four = static fn (): int => mt_rand(0, 0xFFFFFF) | 0xFF000000;
+        $steep = static fn (): int => mt_rand(80, 175) | mt_rand(80, 175) << 8 | mt_rand(180, 255) << 16 | 0xFF000000;
+        $one = static fn (): int => mt_rand(0, 255);
+        $image = static fn (int $samples, \Closure $texel): Image => new Image($width, $height, $samples, array_map($texel, range(1, $width * $height)));
+
+        return (new self())->add($name, [
+            'base-colour' => $image(4, $four),
+            'normal' => $image(4, $steep),
+            'roughness' => $image(1, $one),
+            'occlusion' => $image(1, $one),
+        ]);
+    }
+
+    public function find(string $name): ?MapSet
+    {
+        return $this->sets[$name] ?? null;
+    }
+
+    public function names(): array
+    {
+        return array_keys($this->sets);
+    }
+
+    public function all(MapFacts $map): array
+    {
+        return $this->texels[$map->name];
+    }
+
+    /** @return \ArrayObject<int, int> */
+    public function lazy(MapFacts $map): \ArrayObject
+    {
+        return new \ArrayObject($this->texels[$map->name]);
+    }
+
+    /** @return array<string, list<int>> everything, by map name */
+    public function everything(): array
+    {
+        return $this->texels;
+    }
+}
