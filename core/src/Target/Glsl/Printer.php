@@ -140,6 +140,8 @@ final class Printer
             Op::Mix => "mix({$this->wide($node, 0, $a)}, {$this->wide($node, 1, $a)}, " . self::trim($a[2]) . ')',
             Op::Smoothstep => "smoothstep($a[0], $a[1], " . self::trim($a[2]) . ')',
             Op::Atan2 => "atan($a[0], $a[1])",
+            Op::Sin => $this->sine($node, self::trim($a[0])),
+            Op::Cos => $this->sine($node, "$a[0] + 1.57079633"),
             Op::Less => "($a[0] < $a[1])",
             Op::LessEqual => "($a[0] <= $a[1])",
             Op::And => "($a[0] && $a[1])",
@@ -214,6 +216,29 @@ final class Printer
         }
 
         return $function->name . '(' . implode(', ', array_map(self::trim(...), $a)) . ')';
+    }
+
+    /**
+     * Devices may be off by 2^-11 in their own sin (Vulkan 1.3, "Precision and Operation of SPIR-V Instructions"),
+     * which moves a turned coordinate by more than a texel. This one is good to 2e-7: the argument reduced by
+     * multiples of pi in two parts (Cody & Waite 1980), then the series up to the 11th power.
+     */
+    private function sine(Node $node, string $argument): string
+    {
+        $type = $node->type->value;
+        $this->functions["sine $type"] = <<<GLSL
+            // The sine, to 2e-7 on every device.
+            $type sine($type x) {
+                $type k = floor(x * 0.318309886 + 0.5);
+                $type r = (x - k * 3.140625) - k * 0.000967653590;
+                $type q = r * r;
+                $type p = r * (1.0 + q * (-0.166666667 + q * (0.00833333333 + q * (-0.000198412698 + q * (2.75573192e-6 - q * 2.50521084e-8)))));
+                return p * (1.0 - 4.0 * fract(k * 0.5));
+            }
+
+            GLSL;
+
+        return "sine($argument)";
     }
 
     private static function constant(Node $node): string

@@ -116,7 +116,8 @@ final class MapReadPrinter
     {
         $slot = $read->map();
         $m = '$m' . $this->mapIndex($slot);
-        $lines = ["\$p = {$m}[\$ya + \$xa]; \$q = {$m}[\$ya + \$xb]; \$r = {$m}[\$yb + \$xa]; \$s = {$m}[\$yb + \$xb];"];
+        // The casts tell PHP's compiler what it would otherwise check at every use.
+        $lines = ["\$p = (int) {$m}[\$ya + \$xa]; \$q = (int) {$m}[\$ya + \$xb]; \$r = (int) {$m}[\$yb + \$xa]; \$s = (int) {$m}[\$yb + \$xb];"];
         $assign = $accumulate ? '+=' : '=';
         foreach ($channels as $channel) {
             $lines[] = self::variable($read, $channel) . " $assign " . $this->blend($slot, $channel) . ';';

@@ -202,9 +202,21 @@ final class Printer
             Op::Xor => "($a[0] ^ $a[1])",
             Op::BitAnd => "($a[0] & $a[1])",
             Op::ShiftRight => "($a[0] >> $a[1])",
-            Op::ToUint => "((int) \\floor($a[0]) & 0xFFFFFFFF)",
+            Op::ToUint => self::neverNegative($node->args[0]) ? "((int) $a[0] & 0xFFFFFFFF)" : "((int) \\floor($a[0]) & 0xFFFFFFFF)",
             Op::ToFloat => "((float) $a[0])",
             default => throw new \LogicException($node->op->name . ' is not a scalar operation.'),
+        };
+    }
+
+    /** Whether a field cannot be below 0, as far as its own operations tell. There, cutting off is rounding down. */
+    private static function neverNegative(Node $node): bool
+    {
+        return match ($node->op) {
+            Op::Constant => $node->constants()[0] >= 0,
+            Op::Max => self::neverNegative($node->args[0]) || self::neverNegative($node->args[1]),
+            Op::Add, Op::Mul, Op::Min => self::neverNegative($node->args[0]) && self::neverNegative($node->args[1]),
+            Op::Abs, Op::Sqrt, Op::Exp2, Op::ToFloat => true,
+            default => false,
         };
     }
 

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * Writes what the parity suite compares: documents as GLSL, and the values that the PHP kernel computes.
+ * Usage: php core/tests/Parity/cases.php FILE
+ */
+
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Step\Surface;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\Parity\ParityCase;
+use Rilta\Core\Tests\RandomDocuments;
+use Rilta\Core\Tests\TestMaps;
+use Rilta\Demo\PatinatedCopper;
+
+require dirname(__DIR__, 3) . '/vendor/autoload.php';
+
+const POINTS = 256;
+const POINTS_OF_RANDOM = 64;
+const RANDOM = 300;
+
+$maps = (new TestMaps())->add('set', (new Cook(Kernels::compiler()))->maps(new PatinatedCopper(), 64), 1.2);
+$random = new RandomDocuments(2026);
+
+$points = array_fill_keys(array_keys(Surface::INPUTS), []);
+for ($i = 0; $i < POINTS; ++$i) {
+    foreach ($random->footprint()->inputs as $name => $values) {
+        array_push($points[$name], ...$values);
+    }
+}
+
+$cases = [];
+foreach ((require __DIR__ . '/lanes.php') as $name => $steps) {
+    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps)))->describe($points, POINTS, $maps);
+}
+for ($i = 0; $i < RANDOM; ++$i) {
+    $material = Documents::reader()->read($random->document());
+    $cases[] = (new ParityCase("random $i: " . $material->lanes[0]->sentence(), Lowering::lower($material, $maps)))->describe($points, POINTS_OF_RANDOM, $maps);
+}
+
+$rows = '';
+foreach (Surface::INPUTS as $name => $type) {
+    foreach (array_chunk($points[$name], $type->width()) as $one) {
+        $rows .= pack('g4', ...array_pad($one, 4, 0.0));
+    }
+}
+$packs = [];
+$set = $maps->find('set') ?? throw new LogicException('The set is there.');
+foreach ($set->maps as $map) {
+    $samples = $map->slot()->samples;
+    $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $samples) . Rilta\Core\Format\Texels::pack($maps->all($map), $samples));
+}
+file_put_contents($argv[1], json_encode([
+    'points' => ['count' => POINTS, 'rows' => count(Surface::INPUTS), 'values' => base64_encode($rows)],
+    'packs' => $packs,
+    'cases' => $cases,
+], JSON_THROW_ON_ERROR));
+printf("%d cases at %d points\n", count($cases), POINTS);

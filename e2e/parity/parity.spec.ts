@@ -1,0 +1,48 @@
+import { expect, test, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import type { Case, Cases, Comparison } from './page';
+
+/** On a border, rounding decides; of everything else the two targets may not differ. */
+const MOST_OFF = 0.001;
+
+const file = (name: string): string => fileURLToPath(new URL(`../../var/test/parity/${name}`, import.meta.url));
+type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison } };
+
+async function compareAll(page: Page, all: Cases): Promise<(Comparison & { name: string })[]> {
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('page.js') });
+	await page.evaluate((cases) => (window as unknown as Parity).riltaParity.load(cases), { ...all, cases: [] });
+	const results = [];
+	for (const one of all.cases) {
+		const result = await page.evaluate((c) => (window as unknown as Parity).riltaParity.compare(c), one);
+		results.push({ ...result, name: one.name });
+	}
+	return results;
+}
+
+test('the browser and the kernel compute the same', async ({ page }) => {
+	test.setTimeout(600_000);
+	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
+	const results = await compareAll(page, all);
+	for (const result of results) expect(result.error, result.name).toBeNull();
+	const pixels = results.reduce((sum, one) => sum + one.pixels, 0);
+	const off = results.reduce((sum, one) => sum + one.off, 0);
+	console.log(`${results.length} documents, ${pixels} stations compared, ${off} off (${((100 * off) / pixels).toFixed(4)} %)`);
+	for (const result of results) {
+		if (result.off / result.pixels > MOST_OFF) console.log(`${result.name}: ${result.off} of ${result.pixels} off, worst ${JSON.stringify(result.worst)}`);
+	}
+	expect(results.length).toBeGreaterThan(300);
+	expect(off / pixels).toBeLessThan(MOST_OFF);
+	// No single document may hide behind the others.
+	for (const result of results) expect(result.off / result.pixels, `${result.name} ${JSON.stringify(result.worst)}`).toBeLessThan(0.01);
+});
+
+test('a difference is seen', async ({ page }) => {
+	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
+	const one = all.cases.find((c) => c.name === 'size, linked');
+	if (one === undefined) throw new Error('The case is missing.');
+	const wrong = { ...one, uniforms: { ...one.uniforms, main_1_size_u: (one.uniforms.main_1_size_u ?? 1) * 1.01 } };
+	const [result] = await compareAll(page, { ...all, cases: [wrong] });
+	expect(result?.off).toBeGreaterThan((result?.pixels ?? 0) * 0.05);
+});
