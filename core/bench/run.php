@@ -74,17 +74,19 @@ $kernel = (new Compiler("$work/kernels"))->compile($g, [
     'occlusion' => Pixels::data($g, $channel('occlusion')),
 ], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
 
-/** @param list<string> $command @return list<float> seconds of each run */
-$timed = static function (array $command): array {
+/**
+ * @return list<float> seconds of each run
+ */
+$timed = static function (string ...$command): array {
     exec(implode(' ', array_map(escapeshellarg(...), $command)) . ' 2>&1', $lines, $code);
     if ($code !== 0) {
         fwrite(\STDERR, implode("\n", $lines) . "\n");
         exit(1);
     }
 
-    return array_map(floatval(...), $lines);
+    return array_map(static fn (mixed $line): float => is_numeric($line) ? (float) $line : 0.0, array_values($lines));
 };
-$timed(['gcc', '-O2', '-o', "$work/triplanar", __DIR__ . '/triplanar.c', '-lm']);
+$timed('gcc', '-O2', '-o', "$work/triplanar", __DIR__ . '/triplanar.c', '-lm');
 
 printf("Tri-planar, 4 maps of 1024², %d x %d px, best of %d runs\n", PIXELS, PIXELS, RUNS);
 foreach (['as large as life' => REPEAT / 1024 * 0.9, 'seen from afar' => REPEAT / 1024 * 2.9] as $name => $pixel) {
@@ -95,8 +97,8 @@ foreach (['as large as life' => REPEAT / 1024 * 0.9, 'seen from afar' => REPEAT 
         $found = $kernel->run($lowered->uniforms() + ['step' => $pixel], $texels, [], 0, 0, PIXELS, PIXELS);
         $php[] = (hrtime(true) - $start) / 1e9;
     }
-    $c = $timed(["$work/triplanar", "$work/input", "$work/c", (string) RUNS]);
-    $node = $timed(['node', __DIR__ . '/triplanar.mjs', "$work/input", "$work/node", (string) RUNS]);
+    $c = $timed("$work/triplanar", "$work/input", "$work/c", (string) RUNS);
+    $node = $timed('node', __DIR__ . '/triplanar.mjs', "$work/input", "$work/node", (string) RUNS);
 
     $differences = ['C' => 0, 'Node' => 0];
     foreach (['C' => 'c', 'Node' => 'node'] as $who => $file) {
@@ -113,8 +115,8 @@ foreach (['as large as life' => REPEAT / 1024 * 0.9, 'seen from afar' => REPEAT 
         fwrite(\STDERR, sprintf("The pictures differ: %d bytes from C, %d from Node.\n", $differences['C'], $differences['Node']));
         exit(1);
     }
-    $best = array_map(min(...), ['PHP' => $php, 'C' => $c, 'Node' => $node]);
-    printf("  %-17s", $name);
+    $best = array_map(static fn (array $seconds): float => $seconds === [] ? 0.0 : min($seconds), ['PHP' => $php, 'C' => $c, 'Node' => $node]);
+    printf('  %-17s', $name);
     foreach ($best as $who => $seconds) {
         printf(' %s %.2f bakes/s', $who, 1 / $seconds);
     }

@@ -47,16 +47,21 @@ final class TestMaps implements MapSets, MapTexels
     public static function noise(string $name = 'set', int $width = 16, int $height = 16, int $seed = 1): self
     {
         mt_srand($seed);
-        $four = static fn (): int => mt_rand(0, 0xFFFFFF) | 0xFF000000;
-        $steep = static fn (): int => mt_rand(80, 175) | mt_rand(80, 175) << 8 | mt_rand(180, 255) << 16 | 0xFF000000;
-        $one = static fn (): int => mt_rand(0, 255);
-        $image = static fn (int $samples, \Closure $texel): Image => new Image($width, $height, $samples, array_map($texel, range(1, $width * $height)));
+        $image = static function (int $samples, int $low, int $high) use ($width, $height): Image {
+            $texels = [];
+            for ($i = 0; $i < $width * $height; ++$i) {
+                // Blue stays high, so that normals look out of the surface.
+                $texels[] = $samples === 1 ? mt_rand(0, 255) : mt_rand($low, $high) | mt_rand($low, $high) << 8 | mt_rand(180, 255) << 16 | 0xFF000000;
+            }
+
+            return new Image($width, $height, $samples, $texels);
+        };
 
         return (new self())->add($name, [
-            'base-colour' => $image(4, $four),
-            'normal' => $image(4, $steep),
-            'roughness' => $image(1, $one),
-            'occlusion' => $image(1, $one),
+            'base-colour' => $image(4, 0, 255),
+            'normal' => $image(4, 80, 175),
+            'roughness' => $image(1, 0, 255),
+            'occlusion' => $image(1, 0, 255),
         ]);
     }
 

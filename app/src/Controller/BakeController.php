@@ -60,7 +60,7 @@ final class BakeController extends Api
         }
         $path = $files->path($bake, $which);
 
-        return (new BinaryFileResponse($path))->setContentDisposition('attachment', basename($path));
+        return (new BinaryFileResponse($path, headers: ['Content-Type' => 'image/png']))->setContentDisposition('attachment', basename($path));
     }
 
     /** @return array<string, mixed> */

@@ -34,8 +34,9 @@ class Bake
         /** pixels a side */
         #[ORM\Column]
         public readonly int $size,
+        // Not readonly: Doctrine compares objects by identity and could not refresh the row.
         #[ORM\Column]
-        public readonly \DateTimeImmutable $askedAt,
+        public \DateTimeImmutable $askedAt,
     ) {
     }
 }

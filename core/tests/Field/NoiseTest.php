@@ -20,6 +20,7 @@ final class NoiseTest extends TestCase
         [$corner] = $this->along(static fn (Graph $g, Node $p): Node => Noise::gradient($g, $p, $g->vec(8, 8), $g->uint(3)), [[0.0, 0.0], [3.0, 5.0], [7.0, 2.0]]);
         self::assertEqualsWithDelta([0.0, 0.0, 0.0], $corner, 1e-12);
         [$values] = $this->along(static fn (Graph $g, Node $p): Node => Noise::gradient($g, $p, $g->vec(8, 8), $g->uint(3)), $this->points(4000, 8.0));
+        \assert($values !== []);
         self::assertLessThan(1.0, max($values));
         self::assertGreaterThan(-1.0, min($values));
         self::assertGreaterThan(0.4, max($values), 'it does move');

@@ -25,10 +25,9 @@ final class LoweringTest extends TestCase
 
     public function testNumbersDoNotChangeTheCodeAndStructureDoes(): void
     {
-        $code = static fn (array ...$steps): string => Shader::of(Documents::lower(array_values($steps)))->source();
-        $one = $code(Documents::step('origin', ['seam' => 30.0]), Documents::step('size', ['u' => 2.5]));
-        self::assertSame($one, $code(Documents::step('origin', ['seam' => 1.0]), Documents::step('size', ['u' => 0.1])));
-        self::assertNotSame($one, $code(Documents::step('origin', ['space' => 'object']), Documents::step('size')));
+        $one = self::code([Documents::step('origin', ['seam' => 30.0]), Documents::step('size', ['u' => 2.5])]);
+        self::assertSame($one, self::code([Documents::step('origin', ['seam' => 1.0]), Documents::step('size', ['u' => 0.1])]));
+        self::assertNotSame($one, self::code([Documents::step('origin', ['space' => 'object']), Documents::step('size')]));
     }
 
     public function testMapsOfOneKindShareAnArrayTexture(): void
@@ -96,5 +95,11 @@ final class LoweringTest extends TestCase
         self::assertStringContainsString('uniform float main_1_size_u;', $shader->declarations);
         self::assertStringContainsString('Mikkelsen 2020', $shader->declarations, 'library functions carry their source');
         self::assertStringNotContainsString('__', $shader->source(), 'two underscores are reserved');
+    }
+
+    /** @param list<array<string, mixed>> $steps */
+    private static function code(array $steps): string
+    {
+        return Shader::of(Documents::lower($steps))->source();
     }
 }

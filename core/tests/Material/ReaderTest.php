@@ -69,8 +69,8 @@ final class ReaderTest extends TestCase
 
     public function testTwoLanesOfOneIdAreRefused(): void
     {
-        $document = Documents::of([Documents::step('origin')]);
-        $document['lanes'] = [$document['lanes'][0], $document['lanes'][0]];
+        $lane = ['id' => 'main', 'name' => 'Main', 'steps' => [Documents::step('origin')]];
+        $document = ['lanes' => [$lane, $lane]] + Documents::of([]);
         $this->expectException(InvalidDocument::class);
         $this->expectExceptionMessage('/lanes/1/id: the id "main" is taken by /lanes/0');
         Documents::reader()->read($document);

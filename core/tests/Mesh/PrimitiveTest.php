@@ -69,6 +69,7 @@ final class PrimitiveTest extends TestCase
     {
         foreach (Primitive::cases() as $primitive) {
             $heights = array_map(static fn (array $p): float => $p[1], array_chunk($primitive->mesh()->positions, 3));
+            \assert($heights !== []);
             self::assertEqualsWithDelta(0.0, min($heights), 1e-9);
         }
     }

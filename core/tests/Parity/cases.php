@@ -12,6 +12,7 @@ use Rilta\Core\Recipe\Cook;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\Parity\Lanes;
 use Rilta\Core\Tests\Parity\ParityCase;
 use Rilta\Core\Tests\RandomDocuments;
 use Rilta\Core\Tests\TestMaps;
@@ -34,7 +35,7 @@ for ($i = 0; $i < POINTS; ++$i) {
 }
 
 $cases = [];
-foreach ((require __DIR__ . '/lanes.php') as $name => $steps) {
+foreach (Lanes::all() as $name => $steps) {
     $cases[] = (new ParityCase($name, Documents::lower($steps, $maps)))->describe($points, POINTS, $maps);
 }
 for ($i = 0; $i < RANDOM; ++$i) {
@@ -44,7 +45,7 @@ for ($i = 0; $i < RANDOM; ++$i) {
 
 $rows = '';
 foreach (Surface::INPUTS as $name => $type) {
-    foreach (array_chunk($points[$name], $type->width()) as $one) {
+    foreach (array_chunk($points[$name], max(1, $type->width())) as $one) {
         $rows .= pack('g4', ...array_pad($one, 4, 0.0));
     }
 }
@@ -58,5 +59,5 @@ file_put_contents($argv[1], json_encode([
     'points' => ['count' => POINTS, 'rows' => count(Surface::INPUTS), 'values' => base64_encode($rows)],
     'packs' => $packs,
     'cases' => $cases,
-], JSON_THROW_ON_ERROR));
+], \JSON_THROW_ON_ERROR));
 printf("%d cases at %d points\n", count($cases), POINTS);

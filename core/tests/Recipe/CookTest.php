@@ -78,7 +78,7 @@ final class CookTest extends TestCase
         self::assertSame(array_fill(0, 256, 255), HeightField::occlusion(array_fill(0, 256, 0.5), 16, 10.0)->texels);
         $pit = array_fill(0, 256, 1.0);
         $pit[8 * 16 + 8] = 0.0;
-        $found = new Image(16, 16, 1, HeightField::occlusion($pit, 16, 1.0)->texels);
+        $found = new Image(16, 16, 1, HeightField::occlusion(array_values($pit), 16, 1.0)->texels);
         // One texel deep and one wide: the horizon stands at 45 degrees, diagonally at 35.
         self::assertEqualsWithDelta(255 * (0.5 + (1 - 1 / 3)) / 2, $found->texels[8 * 16 + 8], 2.0);
         self::assertSame(255, $found->texels[0]);

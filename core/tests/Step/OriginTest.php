@@ -15,7 +15,7 @@ final class OriginTest extends TestCase
     public function testTheBlendSpansTheSeamWidthAroundTheEdge(): void
     {
         $seam = 20.0;
-        $weightOfX = function (float $angle) use ($seam): float {
+        $weightOfX = static function (float $angle) use ($seam): float {
             $point = Footprint::at([0.0, 0.0, 0.0], [cos(deg2rad($angle)), 0.0, sin(deg2rad($angle))]);
 
             return LaneReading::of([Documents::step('origin', ['seam' => $seam])], $point)['x']['weight'][0];

@@ -1,0 +1,196 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
+use Rilta\App\Entity\Project;
+use Rilta\App\Service\Bakery;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Material\Material;
+use Symfony\Bundle\FrameworkBundle\KernelBrowser;
+use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+
+/** Requests to the application on a real MariaDB; every answer is held against the OpenAPI document. */
+abstract class ApiTestCase extends WebTestCase
+{
+    protected const PROJECT = 'quay';
+
+    protected KernelBrowser $client;
+    private static ?Validator $validator = null;
+
+    /** @var array<mixed>|null */
+    private static ?array $openapi = null;
+
+    protected function setUp(): void
+    {
+        $this->client = self::createClient(server: ['HTTP_HOST' => '127.0.0.1']);
+        $this->client->disableReboot();
+        $entities = $this->service(EntityManagerInterface::class);
+        $entities->persist(new Project(self::PROJECT, 'Quay', 'A project for tests.'));
+        $entities->flush();
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     *
+     * @return T
+     */
+    protected function service(string $class): object
+    {
+        $service = self::getContainer()->get($class);
+        self::assertInstanceOf($class, $service);
+
+        return $service;
+    }
+
+    /**
+     * @param array<string, string> $headers
+     *
+     * @return array<mixed>
+     */
+    protected function api(string $method, string $url, mixed $body = null, int $status = 200, array $headers = []): array
+    {
+        $server = ['CONTENT_TYPE' => 'application/json'];
+        foreach ($headers as $name => $value) {
+            $server['HTTP_' . strtoupper(str_replace('-', '_', $name))] = $value;
+        }
+        $this->client->request($method, $url, server: $server, content: $body === null ? '' : json_encode($body, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
+
+        return $this->answer($method, $url, $status);
+    }
+
+    /** @return array<mixed> */
+    protected function upload(string $name, string $bytes, int $status = 201): array
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'rilta-upload');
+        file_put_contents($file, $bytes);
+        $this->client->request('POST', '/api/projects/' . self::PROJECT . '/uploads', files: ['file' => new UploadedFile($file, $name, test: true)], server: ['HTTP_X_RILTA' => '1']);
+        unlink($file);
+
+        return $this->answer('POST', '/api/projects/' . self::PROJECT . '/uploads', $status);
+    }
+
+    /**
+     * Uploads and keeps a set of four small maps.
+     *
+     * @return array<mixed> the set
+     */
+    protected function importSet(string $set = 'rock', int $size = 8): array
+    {
+        $maps = [];
+        foreach (['basecolor' => "\xC8\x64\x32", 'normal' => "\x80\x80\xFF", 'roughness' => "\x99", 'ao' => "\xFF"] as $word => $texel) {
+            $seen = $this->upload("{$set}_$word.png", Png::bytes($size, $size, \strlen($texel), str_repeat($texel, $size * $size)));
+            $maps[] = ['extent' => 2.0] + array_intersect_key($seen, array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+        }
+        $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201);
+        self::assertSame([], $kept['refused']);
+
+        return self::at($kept, 'sets', 0);
+    }
+
+    /** @return array<string, mixed> */
+    protected static function document(string $set = 'rock', string $name = 'Rock'): array
+    {
+        return [
+            'format' => Material::FORMAT,
+            'name' => $name,
+            'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [
+                ['step' => 'origin', 'values' => ['seam' => 20.0]],
+                ['step' => 'size', 'values' => ['u' => 2.0]],
+            ]]],
+            'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'main', 'set' => $set]],
+        ];
+    }
+
+    /**
+     * What lies at a place of decoded JSON.
+     *
+     * @return array<mixed>
+     */
+    protected static function at(mixed $data, string|int ...$keys): array
+    {
+        foreach ($keys as $key) {
+            self::assertIsArray($data);
+            self::assertArrayHasKey($key, $data);
+            $data = $data[$key];
+        }
+        self::assertIsArray($data);
+
+        return $data;
+    }
+
+    /** Works off all that waits. */
+    protected function drain(): void
+    {
+        $bakery = $this->service(Bakery::class);
+        do {
+            $worked = $bakery->work();
+        } while ($worked);
+        $bakery->rest();
+    }
+
+    protected static function int(mixed $value): int
+    {
+        self::assertIsInt($value);
+
+        return $value;
+    }
+
+    protected static function text(mixed $value): string
+    {
+        self::assertIsString($value);
+
+        return $value;
+    }
+
+    /** @return array<mixed> */
+    private function answer(string $method, string $url, int $status): array
+    {
+        $response = $this->client->getResponse();
+        $content = (string) $response->getContent();
+        self::assertSame($status, $response->getStatusCode(), mb_substr($content, 0, 600));
+        if (!str_contains((string) $response->headers->get('Content-Type'), 'json')) {
+            return [];
+        }
+        self::assertSame($status >= 400 ? 'application/problem+json' : 'application/json', $response->headers->get('Content-Type'));
+        $this->conforms($method, $url, $status, $content);
+        $data = json_decode($content, true, 512, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($data);
+
+        return $data;
+    }
+
+    private function conforms(string $method, string $url, int $status, string $content): void
+    {
+        self::$openapi ??= (array) json_decode((string) file_get_contents(\dirname(__DIR__) . '/config/openapi.json'), true, 512, \JSON_THROW_ON_ERROR);
+        if (self::$validator === null) {
+            self::$validator = new Validator();
+            self::$validator->resolver()?->registerRaw((string) file_get_contents(\dirname(__DIR__) . '/config/openapi.json'), 'rilta://api');
+        }
+        foreach (self::at(self::$openapi, 'paths') as $template => $operations) {
+            $pattern = '#^' . preg_replace('/\\\\\{[a-z]+\\\\\}/i', '[^/]+', preg_quote((string) $template, '#')) . '$#';
+            if (preg_match($pattern, $url) !== 1) {
+                continue;
+            }
+            $responses = self::at($operations, strtolower($method), 'responses');
+            $key = isset($responses[$status]) ? (string) $status : 'default';
+            $pointer = implode('/', array_map(
+                static fn (string $part): string => rawurlencode(str_replace(['~', '/'], ['~0', '~1'], $part)),
+                ['paths', (string) $template, strtolower($method), 'responses', $key, 'content', $status >= 400 ? 'application/problem+json' : 'application/json', 'schema'],
+            ));
+            $result = self::$validator->validate(json_decode($content), "rilta://api#/$pointer");
+            $error = $result->error();
+            self::assertNull($error, $error === null ? '' : "$method $url: " . json_encode((new ErrorFormatter())->formatOutput($error, 'basic')));
+
+            return;
+        }
+        self::fail("The OpenAPI document does not know $method $url.");
+    }
+}

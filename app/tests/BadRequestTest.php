@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\Core\Stage\Stage;
+
+/** Nothing that a user sends may cause a 500. */
+final class BadRequestTest extends ApiTestCase
+{
+    private const RUBBISH = [null, true, -1, 0.5, 1e308, '', 'x', "\u{0000}", [], ['a'], [[[[]]]], ['a' => 1], [null, null, null], ['0' => ['id' => []]]];
+
+    public function testRubbishInAnyMemberIsAnswered(): void
+    {
+        $this->importSet();
+        $id = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201)['id']);
+        $base = '/api/projects/' . self::PROJECT;
+        $map = ['file' => 'a.png', 'sha256' => str_repeat('a', 64), 'set' => 'a', 'role' => 'normal', 'encoding' => 'data', 'extent' => 1];
+        $sight = ['document' => self::document(), 'stage' => Stage::first(), 'eye' => [0, 1, 5], 'ray' => [0, 0, -1], 'rayRight' => [0.1, 0, -1], 'rayDown' => [0, -0.1, -1]];
+        $requests = [
+            ['POST', "$base/materials", ['name' => 'A', 'set' => 'rock']],
+            ['POST', "$base/materials", ['document' => self::document()]],
+            ['PUT', "/api/materials/$id", ['document' => self::document()]],
+            ['POST', "/api/materials/$id/aside", ['document' => self::document()]],
+            ['POST', "$base/lower", ['document' => self::document()]],
+            ['POST', "$base/probe", $sight],
+            ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],
+            ['POST', "$base/sets", ['maps' => [$map]]],
+            ['PUT', "$base/stage", ['document' => Stage::first()]],
+        ];
+        $tried = 0;
+        foreach ($requests as [$method, $url, $body]) {
+            foreach ($this->variations($body) as $variation) {
+                $this->client->request($method, $url, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '"1"'], content: json_encode($variation, \JSON_PARTIAL_OUTPUT_ON_ERROR) ?: '');
+                $response = $this->client->getResponse();
+                self::assertLessThan(500, $response->getStatusCode(), "$method $url " . json_encode($variation) . ' ' . $response->getContent());
+                ++$tried;
+            }
+        }
+        self::assertGreaterThan(600, $tried);
+    }
+
+    public function testBodiesThatAreNoObjectsAreAnswered(): void
+    {
+        foreach (['', '{', '[]', '7', '"x"', 'null', str_repeat('[', 100), "{\"a\":\"\xFF\"}"] as $content) {
+            $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'application/json'], content: $content);
+            self::assertContains($this->client->getResponse()->getStatusCode(), [400, 422], $content);
+        }
+        $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'text/plain'], content: '{}');
+        self::assertSame(400, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testWhatDoesNotExistIsSaid(): void
+    {
+        foreach (['/api/projects/nowhere', '/api/materials/999999', '/api/bakes/999999', '/api/meshes/teapot', '/api/maps/999999/texels-0', '/api/nothing'] as $url) {
+            $this->client->request('GET', $url);
+            self::assertSame(404, $this->client->getResponse()->getStatusCode(), $url);
+            self::assertSame('application/problem+json', $this->client->getResponse()->headers->get('Content-Type'));
+        }
+        $this->client->request('DELETE', '/api/projects');
+        self::assertSame(405, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testAnUploadNeedsItsHeaderAndAFile(): void
+    {
+        foreach ([[], ['HTTP_X_RILTA' => '1']] as $server) {
+            $this->client->request('POST', '/api/projects/' . self::PROJECT . '/uploads', server: $server);
+            self::assertSame(400, $this->client->getResponse()->getStatusCode());
+        }
+    }
+
+    public function testAnotherHostIsTurnedAway(): void
+    {
+        $this->client->request('GET', '/api/projects', server: ['HTTP_HOST' => 'evil.example']);
+        self::assertSame(400, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testTheCatalogueAndTheSchemaAreServed(): void
+    {
+        $catalogue = $this->api('GET', '/api/catalogue');
+        self::assertSame('origin', self::at($catalogue, 'steps', 0)['name']);
+        $schema = $this->api('GET', '/api/schema/material');
+        self::assertSame('rilta-material/1', $schema['title']);
+        $mesh = $this->api('GET', '/api/meshes/cube');
+        self::assertCount(36, self::at($mesh, 'indices'));
+    }
+
+    /**
+     * The value with rubbish in each of its places, one at a time.
+     *
+     * @return iterable<mixed>
+     */
+    private function variations(mixed $value, int $depth = 0): iterable
+    {
+        if ($depth > 0) {
+            yield from self::RUBBISH;
+        }
+        if (\is_array($value) && $depth < 7) {
+            foreach ($value as $key => $one) {
+                foreach ($this->variations($one, $depth + 1) as $changed) {
+                    yield [$key => $changed] + $value;
+                }
+                $without = $value;
+                unset($without[$key]);
+                yield $without;
+            }
+        }
+    }
+}

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Doctrine\DBAL\Connection;
+use Rilta\App\Service\Bakery;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Format\ImageFile;
+
+final class BakeTest extends ApiTestCase
+{
+    public function testABakeIsCutIntoRegionsAndBecomesFiles(): void
+    {
+        $bake = $this->ask(1024);
+        $regions = \count(TileBake::regions(1024));
+        self::assertSame(['waiting', ['done' => 0, 'all' => $regions]], [$bake['state'], $bake['regions']]);
+        $bakery = $this->service(Bakery::class);
+        self::assertTrue($bakery->work());
+        self::assertSame(['done' => 1, 'all' => $regions], $this->show($bake)['regions'], 'progress can be seen');
+        $this->drain();
+        $done = $this->show($bake);
+        self::assertSame(['done', true], [$done['state'], self::at($done, 'facts')['seamless']]);
+        self::assertEqualsWithDelta(2.0, self::at($done, 'facts')['width'], 1e-9);
+        self::assertSame(['rock-1024-base-colour.png', 'rock-1024-normal.png', 'rock-1024-roughness.png', 'rock-1024-metallic.png', 'rock-1024-occlusion.png'], array_column(self::at($done, 'files'), 'name'));
+        $this->client->request('GET', self::text(self::at($done, 'files', 0)['url']));
+        $image = ImageFile::fromBytes($this->client->getInternalResponse()->getContent(), 'baked.png');
+        self::assertSame([1024, 1024], [$image->width, $image->height]);
+        self::assertSame(0xFF3264C8, $image->decode()->texels[777]);
+        self::assertStringContainsString('attachment', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+    }
+
+    public function testASecondBakeTakesANewName(): void
+    {
+        self::assertSame(['rock-256', 'rock-256-2', 'rock-256-3'], [$this->ask(256)['name'], $this->ask(256, false)['name'], $this->ask(256, false)['name']]);
+    }
+
+    public function testACancelledBakeIsNotWorkedOn(): void
+    {
+        $bake = $this->ask(256);
+        $id = self::int($bake['id']);
+        self::assertSame('cancelled', $this->api('POST', "/api/bakes/$id/cancel", [])['state']);
+        self::assertFalse($this->service(Bakery::class)->work());
+        $this->client->request('GET', "/api/bakes/$id/base-colour.png");
+        self::assertSame(404, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testALeaseThatRanOutIsTakenOver(): void
+    {
+        $this->ask(256);
+        $db = $this->service(Connection::class);
+        $db->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 1");
+        self::assertTrue($this->service(Bakery::class)->work());
+        $db->executeStatement("UPDATE bake_region SET done = 0, leased_until = '2100-01-01 00:00:00'");
+        self::assertFalse($this->service(Bakery::class)->work(), 'a running lease is left alone');
+    }
+
+    public function testABakeThatKeepsFailingSaysWhy(): void
+    {
+        $bake = $this->ask(256);
+        $this->service(Connection::class)->executeStatement("UPDATE bake SET document = '{}'");
+        $bakery = $this->service(Bakery::class);
+        $bakery->rest();
+        for ($i = 0; $i < 3; ++$i) {
+            self::assertTrue($bakery->work());
+            $bakery->rest();
+        }
+        self::assertFalse($bakery->work());
+        $failed = $this->show($bake);
+        self::assertSame('failed', $failed['state']);
+        self::assertStringContainsString('/format', self::text($failed['failure']));
+    }
+
+    public function testSizesAreThoseOfTheCatalogue(): void
+    {
+        $this->importSet();
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 1000], 422);
+        self::assertSame('/size', self::at($problem, 'problems', 0)['path']);
+    }
+
+    public function testFilesLieApartByBake(): void
+    {
+        $one = $this->ask(256);
+        $two = $this->ask(256, false);
+        $this->drain();
+        self::assertNotSame(self::at($this->show($one), 'files', 0)['url'], self::at($this->show($two), 'files', 0)['url']);
+    }
+
+    /** @return array<mixed> */
+    private function ask(int $size, bool $import = true): array
+    {
+        if ($import) {
+            $this->importSet();
+        }
+
+        return $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => $size], 201);
+    }
+
+    /**
+     * @param array<mixed> $bake
+     *
+     * @return array<mixed>
+     */
+    private function show(array $bake): array
+    {
+        return $this->api('GET', '/api/bakes/' . self::int($bake['id']));
+    }
+}

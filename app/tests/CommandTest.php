@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\Core\Format\ImageFile;
+use Symfony\Bundle\FrameworkBundle\Console\Application;
+use Symfony\Bundle\FrameworkBundle\Test\KernelTestCase;
+use Symfony\Component\Console\Tester\CommandTester;
+
+final class CommandTest extends KernelTestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        $this->folder = sys_get_temp_dir() . '/rilta-command-' . bin2hex(random_bytes(4));
+        mkdir($this->folder);
+    }
+
+    protected function tearDown(): void
+    {
+        parent::tearDown();
+        array_map(unlink(...), glob("$this->folder/*") ?: []);
+        rmdir($this->folder);
+    }
+
+    public function testBakeWritesFilesAndNeverOverwritesUnasked(): void
+    {
+        $arguments = ['file' => self::demo('lab-wall'), '--size' => '64', '--out' => $this->folder];
+        [$code, $text] = $this->run_('bake', $arguments);
+        self::assertSame(0, $code, $text);
+        self::assertStringContainsString('a seamless tile', $text);
+        $file = "$this->folder/laboratory-wall-base-colour.png";
+        self::assertSame(64, ImageFile::open($file)->width);
+        file_put_contents($file, 'mine');
+        [$code, $text] = $this->run_('bake', $arguments);
+        self::assertSame(1, $code);
+        self::assertStringContainsString('add --force to overwrite', $text);
+        self::assertSame('mine', file_get_contents($file));
+        [$code] = $this->run_('bake', $arguments + ['--force' => true]);
+        self::assertSame(0, $code);
+        self::assertNotSame('mine', file_get_contents($file));
+    }
+
+    public function testProbePrintsTheTrail(): void
+    {
+        [$code, $text] = $this->run_('probe', ['file' => self::demo('lab-wall'), '--at' => '0.8,-0.4,0', '--normal' => '0,0,1']);
+        self::assertSame(0, $code, $text);
+        self::assertStringContainsString('Coordinate on z              0.5000  0.2500 repeats', $text);
+    }
+
+    public function testLowerPrintsAShader(): void
+    {
+        [$code, $text] = $this->run_('lower', ['file' => self::demo('dome')]);
+        self::assertSame(0, $code);
+        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s)', $text);
+    }
+
+    public function testMistakesAreToldWithFileAndPlace(): void
+    {
+        $file = "$this->folder/bad.json";
+        file_put_contents($file, '{"format":"rilta-material/1","name":"Bad","lanes":[{"id":"a","name":"A","steps":[{"step":"origin","values":{"seam":400}}]}],"layers":[{"id":"g","name":"G","lane":"b","set":"rock"}]}');
+        [$code, $text] = $this->run_('probe', ['file' => $file, '--maps' => self::demoFolder() . '/maps']);
+        self::assertSame(1, $code);
+        self::assertStringContainsString('bad.json /lanes/0/steps/0/values/seam: expected 0 to 90 °, found 400', $text);
+        self::assertStringContainsString('/layers/0/lane: there is no lane "b"', $text);
+        foreach ([['--at' => '1,2'], ['--at' => 'a,b,c'], ['--normal' => '0,0,0'], ['--pixel' => 'tiny']] as $wrong) {
+            [$code, $text] = $this->run_('probe', ['file' => self::demo('dome')] + $wrong);
+            self::assertSame(1, $code, $text);
+        }
+        [$code, $text] = $this->run_('bake', ['file' => "$this->folder/none.json"]);
+        self::assertSame([1, true], [$code, str_contains($text, 'There is no file')]);
+        [$code, $text] = $this->run_('bake', ['file' => self::demo('dome'), '--size' => '9999']);
+        self::assertSame([1, true], [$code, str_contains($text, '--size: expected 1 to 8192 pixels')]);
+    }
+
+    /**
+     * @param array<string, mixed> $arguments
+     *
+     * @return array{int, string}
+     */
+    private function run_(string $command, array $arguments): array
+    {
+        $tester = new CommandTester((new Application(self::bootKernel()))->find($command));
+        $tester->execute($arguments);
+
+        return [$tester->getStatusCode(), $tester->getDisplay()];
+    }
+
+    private static function demo(string $name): string
+    {
+        return self::demoFolder() . "/materials/$name.json";
+    }
+
+    private static function demoFolder(): string
+    {
+        return \dirname(__DIR__, 2) . '/demo';
+    }
+}

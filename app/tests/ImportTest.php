@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\Png;
+
+final class ImportTest extends ApiTestCase
+{
+    public function testASetIsRecognisedKeptAndListed(): void
+    {
+        $set = $this->importSet('lime_plaster');
+        self::assertSame('lime-plaster', $set['name']);
+        $maps = self::at($set, 'maps');
+        self::assertSame(['base-colour', 'normal', 'roughness', 'occlusion'], array_column($maps, 'role'));
+        self::assertSame(['colour', 'data', 'data', 'data'], array_column($maps, 'encoding'));
+        $project = $this->api('GET', '/api/projects/' . self::PROJECT);
+        self::assertSame(['lime-plaster'], array_column(self::at($project, 'sets'), 'name'));
+        $this->client->request('GET', self::text(self::at($maps, 0)['thumbnail']));
+        self::assertSame('image/webp', $this->client->getResponse()->headers->get('Content-Type'));
+    }
+
+    /** @return iterable<string, array{string, string, string}> */
+    public static function refusals(): iterable
+    {
+        $png = Png::bytes(4, 4, 3, str_repeat("\1\2\3", 16));
+        yield 'no image' => ['notes.png', 'These are notes.', 'notes.png is no PNG or JPEG image.'];
+        yield 'empty' => ['empty.png', '', 'empty.png'];
+        yield 'too many pixels' => ['wide.png', substr_replace($png, pack('N', 8193), 16, 4), 'wide.png has 8193 x 4 pixels; a map may have 8192 a side.'];
+        yield 'broken off' => ['half.png', substr($png, 0, -30), 'half.png is damaged'];
+        yield 'a path for a name' => ['../../etc/rock.png', 'text', 'rock.png is no PNG or JPEG image.'];
+    }
+
+    #[DataProvider('refusals')]
+    public function testAFileThatCannotBeAMapIsRefusedByName(string $name, string $bytes, string $message): void
+    {
+        $problem = $this->upload($name, $bytes, $bytes === '' ? 422 : 422);
+        self::assertStringContainsString($message, self::text($problem['detail']));
+    }
+
+    public function testAFileOfMoreThan64MiBIsRefused(): void
+    {
+        $problem = $this->upload('huge.png', "\x89PNG\r\n\x1a\n" . str_repeat("\0", ImageFile::MOST_BYTES), 422);
+        self::assertSame('huge.png has 64.0 MiB; a map may have 64 MiB.', $problem['detail']);
+    }
+
+    public function testAMapOfAnotherSizeIsRefusedAndTheOthersAreKept(): void
+    {
+        $maps = [];
+        foreach (['slate_albedo.png' => 8, 'slate_normal.png' => 8, 'slate_rough.png' => 4] as $file => $size) {
+            $maps[] = ['extent' => 1.5] + array_intersect_key($this->upload($file, Png::bytes($size, $size, 3, str_repeat("\x80\x80\xF0", $size * $size))), array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+        }
+        $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201);
+        self::assertSame(['slate_albedo.png', 'slate_normal.png'], array_column(self::at($kept, 'sets', 0, 'maps'), 'file'));
+        self::assertSame([['file' => 'slate_rough.png', 'reason' => 'slate_rough.png has 4 x 4 pixels; the maps of slate have 8 x 8.']], $kept['refused']);
+    }
+
+    public function testASecondMapOfOneRoleIsRefused(): void
+    {
+        $this->importSet();
+        $seen = $this->upload('rock_diffuse.png', Png::bytes(8, 8, 3, str_repeat("\1\2\3", 64)));
+        $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [['extent' => 1.0] + array_intersect_key($seen, array_flip(['file', 'sha256', 'set', 'role', 'encoding']))]], 201);
+        self::assertSame('rock_diffuse.png cannot be the base-colour of rock: rock_basecolor.png is that already.', self::at($kept, 'refused', 0)['reason']);
+    }
+
+    public function testWhatWasNeverUploadedCannotBeKept(): void
+    {
+        foreach ([str_repeat('0', 64), '../../secrets', 'x'] as $sha) {
+            $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [['file' => 'a.png', 'sha256' => $sha, 'set' => 'a', 'role' => 'normal', 'encoding' => 'data', 'extent' => 1]]], 201);
+            self::assertSame('a.png was not uploaded, or its upload was thrown away.', self::at($kept, 'refused', 0)['reason']);
+            self::assertSame([], $kept['sets']);
+        }
+    }
+
+    public function testRoleAndEncodingCanBeCorrected(): void
+    {
+        $set = $this->importSet();
+        $id = self::int(self::at($set, 'maps', 3)['id']);
+        $changed = $this->api('PATCH', "/api/maps/$id", ['role' => 'height']);
+        self::assertSame('height', self::at($changed, 'maps', 3)['role']);
+        $changed = $this->api('PATCH', "/api/maps/$id", ['encoding' => 'colour', 'extent' => 3.5]);
+        self::assertSame(['colour', 3.5], [self::at($changed, 'maps', 3)['encoding'], $changed['extent']]);
+        $problem = $this->api('PATCH', "/api/maps/$id", ['role' => 'normal'], 422);
+        self::assertSame('rock_normal.png is the Normal of rock already.', $problem['detail']);
+    }
+
+    public function testTexelsComeAsTheKernelsReadThem(): void
+    {
+        $this->importSet();
+        $lowered = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document()]);
+        $this->client->request('GET', self::text(self::at($lowered, 'maps', 'rock/base-colour')['url']));
+        $response = $this->client->getInternalResponse();
+        self::assertSame('gzip', $response->getHeader('Content-Encoding'));
+        $bytes = (string) gzdecode($response->getContent());
+        self::assertSame('RTP1' . pack('V3', 8, 8, 4) . "\xC8\x64\x32\xFF", substr($bytes, 0, 20));
+        self::assertSame(16 + 4 * (64 + 16 + 4 + 1), \strlen($bytes));
+    }
+}

@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\Core\Stage\Stage;
+
+final class LowerTest extends ApiTestCase
+{
+    public function testADocumentBecomesCodeSlotsAndViews(): void
+    {
+        $this->importSet();
+        $lowered = $this->lower(self::document());
+        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/values/u'], array_column(self::at($lowered, 'slots'), 'path'));
+        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s)', self::text($lowered['material']));
+        self::assertContains('station:/lanes/0/steps/1', array_column(self::at($lowered, 'views'), 'name'));
+        self::assertSame(['taps' => 3, 'fetches' => 12, 'maps' => 4, 'bytes' => (64 + 16 + 4 + 1) * (4 + 4 + 1 + 1)], $lowered['cost']);
+        self::assertSame(['world position, tri-planar', '{u} m per repeat'], array_column(self::at($lowered, 'lanes', 0, 'steps'), 'phrase'));
+    }
+
+    public function testNumbersKeepTheHashAndStructureChangesIt(): void
+    {
+        $this->importSet();
+        $other = self::document();
+        $other = array_replace_recursive($other, ['lanes' => [['steps' => [1 => ['values' => ['u' => 7.5]]]]]]);
+        self::assertSame($this->lower(self::document())['hash'], $this->lower($other)['hash']);
+        $other = array_replace_recursive($other, ['lanes' => [['steps' => [['values' => ['space' => 'object']]]]]]);
+        self::assertNotSame($this->lower(self::document())['hash'], $this->lower($other)['hash']);
+    }
+
+    public function testAMissingSetIsNamedWithItsPlace(): void
+    {
+        $this->importSet();
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document('lost')], 422);
+        self::assertSame('/layers/0/set', self::at($problem, 'problems', 0)['path']);
+        self::assertStringContainsString('there are rock', self::text($problem['detail']));
+    }
+
+    public function testTheProbeFollowsALineOfSight(): void
+    {
+        $this->importSet();
+        $trail = $this->probe([-3.0, 0.5, 5.0], [0.0, 0.0, -1.0]);
+        self::assertSame('cube-1', self::at($trail, 'object')['id']);
+        self::assertEqualsWithDelta([-3.0, 0.5, 0.5], self::at($trail, 'position'), 1e-9);
+        $readings = [];
+        foreach (self::at($trail, 'stops') as $stop) {
+            foreach (self::at($stop, 'readings') as $reading) {
+                $readings[self::text(self::at($stop)['label']) . ' ' . self::text(self::at($reading)['name'])] = self::at($reading, 'values');
+            }
+        }
+        self::assertEqualsWithDelta([-1.5, -0.25], $readings['Size Coordinate on z'], 1e-9, 'two metres a repeat');
+        self::assertEqualsWithDelta([200.0, 100.0, 50.0], $readings['Result Base colour, sRGB'], 1e-9);
+        self::assertEqualsWithDelta([0.6], $readings['Result Roughness'], 1e-9);
+        self::assertStringContainsString('Coordinate on z', self::text($trail['text']));
+    }
+
+    public function testASightOfNothingIsNoError(): void
+    {
+        $this->importSet();
+        self::assertNull($this->probe([0.0, 5.0, 5.0], [0.0, 1.0, 0.0])['object']);
+    }
+
+    /** @return array<mixed> */
+    private function lower(mixed $document): array
+    {
+        return $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]);
+    }
+
+    /**
+     * @param list<float> $eye
+     * @param list<float> $ray
+     *
+     * @return array<mixed>
+     */
+    private function probe(array $eye, array $ray): array
+    {
+        return $this->api('POST', '/api/projects/' . self::PROJECT . '/probe', [
+            'document' => self::document(),
+            'stage' => Stage::first(),
+            'eye' => $eye,
+            'ray' => $ray,
+            'rayRight' => [$ray[0] + 0.001, $ray[1], $ray[2]],
+            'rayDown' => [$ray[0], $ray[1] - 0.001, $ray[2]],
+        ]);
+    }
+}

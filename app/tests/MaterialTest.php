@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Doctrine\DBAL\Connection;
+
+final class MaterialTest extends ApiTestCase
+{
+    public function testANewMaterialStartsFromASet(): void
+    {
+        $this->importSet();
+        $material = $this->create();
+        self::assertSame('"1"', $this->client->getResponse()->headers->get('ETag'));
+        $steps = self::at($material, 'document', 'lanes', 0, 'steps');
+        self::assertSame(['origin', 'size'], array_column($steps, 'step'));
+        self::assertEquals(2.0, self::at($steps, 1, 'values')['u'], 'the set\'s real extent');
+        $cards = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials');
+        self::assertSame('world position, tri-planar → 2 m per repeat', self::at($cards, 0)['sentence']);
+        $this->client->request('GET', self::text(self::at($cards, 0)['swatch']));
+        self::assertSame('image/png', $this->client->getResponse()->headers->get('Content-Type'));
+    }
+
+    public function testSavingCountsUpAndKeepsEveryVersion(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $saved = $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Harbour rock')], headers: ['If-Match' => '"1"']);
+        self::assertSame([2, 'Harbour rock'], [$saved['version'], $saved['name']]);
+        $again = $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Harbour rock')], headers: ['If-Match' => '"2"']);
+        self::assertSame(2, $again['version'], 'the same document is no new version');
+        self::assertSame(2, self::int($this->service(Connection::class)->fetchOne('SELECT COUNT(*) FROM revision WHERE material_id = ?', [$id])));
+    }
+
+    public function testAConflictShowsTheOthersVersionAndLosesNeither(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Theirs')], headers: ['If-Match' => '"1"']);
+        $problem = $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Mine')], 412, ['If-Match' => '"1"']);
+        self::assertSame('Theirs', self::at($problem, 'theirs')['name']);
+        self::assertSame(2, self::at($problem, 'theirs')['version']);
+        self::assertSame('Theirs', $this->api('GET', "/api/materials/$id")['name'], 'nothing was overwritten');
+        $this->api('POST', "/api/materials/$id/aside", ['document' => self::document(name: 'Mine')], 201);
+        $kept = $this->service(Connection::class)->fetchOne('SELECT document FROM revision WHERE material_id = ? AND aside = 1', [$id]);
+        self::assertStringContainsString('"name":"Mine"', self::text($kept));
+    }
+
+    public function testASaveNeedsAVersion(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 428);
+        foreach (['1', '"x"', '*', '"99999999999"', ''] as $tag) {
+            $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 400, ['If-Match' => $tag]);
+        }
+    }
+
+    public function testAWrongDocumentIsRefusedWithPlaces(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $document = self::document();
+        $document['lanes'] = [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['seam' => 200]], ['step' => 'size', 'values' => ['u' => 'wide']]]]];
+        $problem = $this->api('PUT', "/api/materials/$id", ['document' => $document], 422, ['If-Match' => '"1"']);
+        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/values/u'], array_column(self::at($problem, 'problems'), 'path'));
+    }
+
+    public function testTheStageIsSavedUnderTheSameRules(): void
+    {
+        $stage = $this->api('GET', '/api/projects/' . self::PROJECT . '/stage');
+        $document = self::at($stage, 'document');
+        $document = array_replace_recursive($document, ['objects' => [1 => ['position' => [1.5, 0, 2]]]]);
+        $saved = $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], headers: ['If-Match' => '"1"']);
+        self::assertSame(2, $saved['version']);
+        self::assertEquals([1.5, 0, 2], self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/stage'), 'document', 'objects', 1)['position']);
+        $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], 412, ['If-Match' => '"1"']);
+        $document = array_replace_recursive($document, ['objects' => [1 => ['scale' => [0, 1, 1]]]]);
+        $problem = $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], 422, ['If-Match' => '"2"']);
+        self::assertSame('/objects/1/scale', self::at($problem, 'problems', 0)['path']);
+    }
+
+    /** @return array<mixed> */
+    private function create(): array
+    {
+        return $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201);
+    }
+}
