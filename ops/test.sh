@@ -1,5 +1,5 @@
-# Sourced by bin/rilta: everything that CI runs, part by part.
-PARTS=(style types core web)
+# Sourced by bin/rilta: everything that CI runs, part by part. Tests have a folder, a database and ports of their own.
+PARTS=(style types core app web parity e2e)
 
 tests() {
     if [ "${1:-}" = --help ]; then
@@ -7,21 +7,54 @@ tests() {
         return
     fi
     local part
-    mkdir -p "$RUN" "$RILTA_DATA/log"
-    packages "${RUNTIME[@]}"
+    export RILTA_DATA=$ROOT/var/test
+    RUN=$RILTA_DATA/run PORT=${RILTA_TEST_PORT:-8430} DB_PORT=${RILTA_TEST_DB_PORT:-8431}
+    mkdir -p "$RUN" "$RILTA_DATA/log" "$RILTA_DATA/parity"
+    packages "${RUNTIME[@]}" "${FOR_TESTS[@]}"
     vendor
     node_modules
     cd "$ROOT"
+    trap 'stop >/dev/null' EXIT
     for part in "${@:-${PARTS[@]}}"; do
+        declare -F "test_$part" >/dev/null || fail "there is no part \"$part\"; there are ${PARTS[*]}"
         say "Tests: $part"
         "test_$part" || fail "the part \"$part\" failed"
     done
     say "All parts passed"
 }
 
-test_style() { "${PHP[@]}" vendor/bin/php-cs-fixer check --show-progress=none; }
-test_types() { "${PHP[@]}" vendor/bin/phpstan analyse --no-progress --memory-limit=3G; }
+test_style() { "${PHP[@]}" vendor/bin/php-cs-fixer check --show-progress=none && npm run --silent lint; }
+test_types() { "${PHP[@]}" vendor/bin/phpstan analyse --no-progress --memory-limit=3G && npm run --silent types >/dev/null && npm run --silent check; }
 test_core() { "${PHP[@]}" vendor/bin/phpunit --configuration core/phpunit.xml; }
-test_web() {
-    npm run --silent types >/dev/null && npm run --silent check && npm run --silent build -- --logLevel warn
+
+test_app() {
+    environment
+    database
+    (
+        DATABASE=rilta_test
+        environment
+        sql -e "CREATE DATABASE IF NOT EXISTS $DATABASE CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"
+        export APP_ENV=test
+        rm -rf "$RILTA_DATA/symfony/test"
+        console doctrine:migrations:migrate --no-interaction --quiet &&
+            console doctrine:schema:validate --quiet &&
+            "${PHP[@]}" vendor/bin/phpunit --configuration app/phpunit.xml
+    )
+}
+
+test_web() { npm run --silent types >/dev/null && npm run --silent unit; }
+
+# The same documents in the browser's shaders and in the kernel.
+test_parity() {
+    "${PHP[@]}" core/tests/Parity/cases.php "$RILTA_DATA/parity/cases.json" &&
+        npx vite build --config e2e/parity/vite.config.ts --logLevel error &&
+        npm run --silent e2e -- --project parity
+}
+
+# A browser at the running application, with the demo as it is on the first day.
+test_e2e() {
+    stop >/dev/null
+    rm -rf "$RILTA_DATA"/{mariadb,files,bakes,secrets}
+    start || return 1
+    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_DB_PORT="$DB_PORT" npm run --silent e2e -- --project application
 }

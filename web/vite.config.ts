@@ -1,7 +1,7 @@
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { fileURLToPath } from 'node:url';
-import { defineConfig } from 'vite';
+import { defineConfig } from 'vitest/config';
 
 const here = fileURLToPath(new URL('.', import.meta.url));
 
@@ -9,5 +9,6 @@ export default defineConfig({
 	root: here,
 	plugins: [svelte({ configFile: `${here}svelte.config.js` }), tailwindcss()],
 	build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
+	test: { include: ['src/**/*.test.ts'] },
 	server: { host: '127.0.0.1', proxy: { '/api': `http://127.0.0.1:${process.env.RILTA_PORT ?? '8420'}` } }
 });

@@ -11,6 +11,7 @@ use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Stage\Placement;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -34,6 +35,7 @@ final class CatalogueController extends Api
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value,
             ], Role::cases()),
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
+            'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES],

@@ -80,6 +80,7 @@ final readonly class Importer
                 min(EdgeSeam::of($image->decode())->worst(), 9999.0),
             );
             $this->files->packPath($record);
+            $this->files->thumbnailPath($record);
         }
         if ($set->maps->isEmpty()) {
             return ['set' => null, 'refused' => $refused];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Stage;
 
+use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Mesh\Primitive;
 
@@ -62,8 +63,8 @@ final readonly class Stage
         }
         if (isset($data['camera'])) {
             $camera = \is_array($data['camera']) ? $data['camera'] : [];
-            self::triple($camera['position'] ?? null, '/camera/position');
-            self::triple($camera['target'] ?? null, '/camera/target');
+            self::triple($camera['position'] ?? null, '/camera/position', Placement::controls()['position']);
+            self::triple($camera['target'] ?? null, '/camera/target', Placement::controls()['position']);
         }
 
         return new self(array_values($placed));
@@ -81,35 +82,31 @@ final readonly class Stage
         if ($mesh === null) {
             throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', array_column(Primitive::cases(), 'value')));
         }
-        $scale = self::triple($data['scale'] ?? null, "$path/scale");
-        if (min($scale) < 0.001) {
-            throw InvalidDocument::at("$path/scale", 'expected factors of at least 0.001');
-        }
-
+        $controls = Placement::controls();
         return new Placed(
             $data['id'],
             $data['name'],
             $mesh,
-            self::triple($data['position'] ?? null, "$path/position"),
-            self::triple($data['turn'] ?? null, "$path/turn"),
-            $scale,
+            self::triple($data['position'] ?? null, "$path/position", $controls['position']),
+            self::triple($data['turn'] ?? null, "$path/turn", $controls['turn']),
+            self::triple($data['scale'] ?? null, "$path/scale", $controls['scale']),
         );
     }
 
     /** @return array{float, float, float} */
-    private static function triple(mixed $value, string $path): array
+    private static function triple(mixed $value, string $path, NumberControl $control): array
     {
         if (!\is_array($value) || \count($value) !== 3 || !array_is_list($value)) {
             throw InvalidDocument::at($path, 'expected three numbers');
         }
-        $out = [];
         foreach ($value as $number) {
-            if ((!\is_int($number) && !\is_float($number)) || abs($number) > 1e6) {
-                throw InvalidDocument::at($path, 'expected three numbers between -1000000 and 1000000');
+            $objection = $control->objection($number);
+            if ($objection !== null) {
+                throw InvalidDocument::at($path, $objection);
             }
-            $out[] = (float) $number;
         }
+        [$x, $y, $z] = array_map($control->normalise(...), $value);
 
-        return [$out[0], $out[1], $out[2]];
+        return [$x, $y, $z];
     }
 }

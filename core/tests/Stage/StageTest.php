@@ -73,7 +73,7 @@ final class StageTest extends TestCase
         yield 'no stage' => ['stage', '/format'];
         yield 'no objects' => [['format' => Stage::FORMAT], '/objects'];
         yield 'an object that is none' => [['format' => Stage::FORMAT, 'objects' => [7]], '/objects/0/id'];
-        yield 'a flat scale' => [$stage(['scale' => [1, 0, 1]]), '/objects/0/scale: expected factors of at least 0.001'];
+        yield 'a flat scale' => [$stage(['scale' => [1, 0, 1]]), '/objects/0/scale: expected 0.01 to 1000'];
         yield 'an unknown mesh' => [$stage(['mesh' => 'teapot']), '/objects/0/mesh: expected one of cube, sphere, floor'];
         yield 'two numbers' => [$stage(['position' => [1, 2]]), '/objects/0/position: expected three numbers'];
         yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];

@@ -58,7 +58,7 @@
 			{#each bake.files as file (file.channel)}
 				<li>
 					<img src={file.url} alt={file.channel} width="88" height="88" />
-					<a href={file.url} download={file.name} class="tool plain" title={file.name}><Download size={14} /> {file.channel}</a>
+					<a href={file.url} download={file.name} target="_self" class="tool plain" title={file.name}><Download size={14} /> {file.channel}</a>
 				</li>
 			{/each}
 		</ul>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import type { NumberControl } from '../api/client';
 	import { format, parse } from '../state/numbers';
 
@@ -76,31 +77,33 @@
 		event.preventDefault();
 	}
 
-	function accept(): void {
-		if (typing === null) return;
+	/** After typing, the keyboard goes on where it was. */
+	function close(): void {
+		typing = null;
+		wrong = false;
+		void tick().then(() => box?.focus());
+	}
+
+	/** Whether what was typed is a number of the range; then it counts. */
+	function accept(): boolean {
+		if (typing === null) return false;
 		const number = parse(typing, control.unit);
 		if (number === null || number < control.hard[0]! || number > control.hard[1]!) {
 			wrong = true;
-			return;
+			return false;
 		}
 		set(number);
-		typing = null;
-		wrong = false;
-		box?.focus();
+		return true;
 	}
 
-	function cancel(): void {
-		typing = null;
-		wrong = false;
-	}
 </script>
 
 {#if typing !== null}
 	<!-- svelte-ignore a11y_autofocus -->
 	<input class="typing figures" class:compact class:wrong autofocus bind:value={typing} aria-label={control.label} aria-invalid={wrong}
 		title={wrong ? `Expected ${control.hard[0]} to ${control.hard[1]} ${control.unit}` : ''}
-		onblur={() => (wrong ? cancel() : accept())}
-		onkeydown={(e) => { if (e.key === 'Enter') accept(); if (e.key === 'Escape') cancel(); e.stopPropagation(); }} />
+		onblur={() => { accept(); typing = null; wrong = false; }}
+		onkeydown={(e) => { if (e.key === 'Enter' && accept()) close(); if (e.key === 'Escape') close(); e.stopPropagation(); }} />
 {:else}
 	<div bind:this={box} class="scrub" class:compact role="spinbutton" tabindex="0" aria-label={control.label}
 		aria-valuenow={value} aria-valuemin={control.hard[0]} aria-valuemax={control.hard[1]}
@@ -155,6 +158,13 @@
 		bottom: 0;
 		background: var(--accent-soft);
 		border-right: 1px solid var(--accent);
+	}
+	/* Where there is little room the mark runs under the number, not through it. */
+	.compact .fill {
+		top: auto;
+		height: 2px;
+		background: var(--accent);
+		border: 0;
 	}
 	.name,
 	.number {

@@ -6,6 +6,7 @@
 	import { StageScene, type Tool } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -44,6 +45,8 @@
 		scene = made;
 		textures = new MapTextures(made.renderer);
 		painter = new TilePainter(made);
+		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
+		if (scale !== undefined) made.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
 		made.onCamera = (camera) => stage.look(camera);
 		made.onObject = (id, change) => stage.change(id, change);

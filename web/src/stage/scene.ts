@@ -53,6 +53,8 @@ export class StageScene {
 	private fresh = true;
 	/** Share of the full resolution in which the last frame was drawn. */
 	lastRatio = 1;
+	/** The smallest and the largest factor that an object may be scaled by. */
+	scales: [number, number] = [1, 1];
 	/** Frames drawn so far, for tests and measurements. */
 	frames = 0;
 	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
@@ -62,7 +64,7 @@ export class StageScene {
 	constructor(private readonly canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
 		this.renderer.toneMapping = NeutralToneMapping;
-		this.renderer.toneMappingExposure = 1;
+		this.renderer.toneMappingExposure = 0.8;
 		this.renderer.shadowMap.enabled = true;
 		this.renderer.shadowMap.type = PCFShadowMap;
 		this.renderer.shadowMap.autoUpdate = false;
@@ -259,7 +261,7 @@ export class StageScene {
 	private reportObject(final: boolean): void {
 		const mesh = this.gizmo.object;
 		if (!(mesh instanceof Mesh)) return;
-		mesh.scale.clampScalar(0.02, 200);
+		mesh.scale.clampScalar(...this.scales);
 		this.renderer.shadowMap.needsUpdate = true;
 		const degrees = (r: number): number => Math.round(((r * 180) / Math.PI) * 1000) / 1000;
 		const metres = (m: number): number => Math.round(m * 10000) / 10000;

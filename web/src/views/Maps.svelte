@@ -157,9 +157,12 @@
 		display: flex;
 		gap: 4px;
 	}
+	.row select:first-child {
+		flex-grow: 1.5;
+	}
 	.row select {
 		min-width: 0;
-		flex: 1 1 50%;
+		flex: 1 1 40%;
 	}
 	.file {
 		overflow: hidden;

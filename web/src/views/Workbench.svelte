@@ -56,8 +56,13 @@
 		if (next.kind === 'object' && tool === 'probe') tool = 'move';
 	}
 
+	/** Fields for text have an undo of their own. */
+	function typesText(target: EventTarget | null): boolean {
+		return target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && !['radio', 'checkbox', 'range'].includes(target.type));
+	}
+
 	function shortcut(event: KeyboardEvent): void {
-		if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
+		if (typesText(event.target)) return;
 		const command = event.ctrlKey || event.metaKey;
 		if (command && event.key.toLowerCase() === 'z') {
 			event.preventDefault();

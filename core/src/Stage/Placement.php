@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Stage;
+
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+
+/** The numbers that place an object, each of them once an axis: their units and ranges. */
+final class Placement
+{
+    /** @return array{position: NumberControl, turn: NumberControl, scale: NumberControl} */
+    public static function controls(): array
+    {
+        return [
+            'position' => new NumberControl(new Face('position', 'Position', 'Where the object stands.'), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1),
+            'turn' => new NumberControl(new Face('turn', 'Turn', 'Turns about X, Y and Z.'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            'scale' => new NumberControl(new Face('scale', 'Scale', 'Factors along X, Y and Z.'), Unit::None, 1.0, [0.0, 4.0], [0.01, 1000.0], 0.1),
+        ];
+    }
+}

@@ -1,0 +1,131 @@
+/** What the tests of the application share: pages, requests, pictures. */
+import { expect, type Page, type Request } from '@playwright/test';
+import { deflateSync } from 'node:zlib';
+import type { Catalogue, MaterialDocument, Project, StageObject } from '../../web/src/api/client';
+
+export const PROJECT = 'ebbwater-station';
+
+export type Stage = {
+	frames: number;
+	lastRatio: number;
+	camera: { position: { toArray: () => number[] } };
+	sight: (x: number, y: number) => { eye: number[]; ray: number[]; rayRight: number[]; rayDown: number[] };
+	draw: (ratio: number) => void;
+	renderer: { getContext: () => WebGL2RenderingContext; domElement: HTMLCanvasElement };
+	slow: boolean;
+};
+declare global {
+	interface Window {
+		riltaStage?: Stage;
+	}
+}
+
+/** A PNG of one colour a pixel. */
+export function png(width: number, height: number, texel: (x: number, y: number) => [number, number, number]): Buffer {
+	const rows = Buffer.alloc(height * (1 + 3 * width));
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) rows.set(texel(x, y), y * (1 + 3 * width) + 1 + 3 * x);
+	}
+	const chunk = (type: string, data: Buffer): Buffer => {
+		const out = Buffer.alloc(12 + data.length);
+		out.writeUInt32BE(data.length, 0);
+		out.write(type, 4, 'latin1');
+		data.copy(out, 8);
+		out.writeUInt32BE(crc(out.subarray(4, 8 + data.length)), 8 + data.length);
+		return out;
+	};
+	const head = Buffer.alloc(13);
+	head.writeUInt32BE(width, 0);
+	head.writeUInt32BE(height, 4);
+	head.set([8, 2, 0, 0, 0], 8);
+	return Buffer.concat([
+		Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+		chunk('IHDR', head),
+		chunk('IDAT', deflateSync(rows)),
+		chunk('IEND', Buffer.alloc(0))
+	]);
+}
+
+function crc(bytes: Buffer): number {
+	let c = 0xffffffff;
+	for (const byte of bytes) {
+		c ^= byte;
+		for (let k = 0; k < 8; k++) c = (c & 1) === 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
+	}
+	return (c ^ 0xffffffff) >>> 0;
+}
+
+export async function project(page: Page): Promise<Project> {
+	return (await (await page.request.get(`/api/projects/${PROJECT}`)).json()) as Project;
+}
+
+export async function catalogue(page: Page): Promise<Catalogue> {
+	return (await (await page.request.get('/api/catalogue')).json()) as Catalogue;
+}
+
+/** A material of its own for a test, so that tests do not meet each other's changes. */
+export async function fresh(page: Page, name: string, set = 'lime-plaster'): Promise<number> {
+	const response = await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { name, set } });
+	expect(response.status()).toBe(201);
+	return ((await response.json()) as { id: number }).id;
+}
+
+export async function stored(page: Page, id: number): Promise<{ version: number; document: MaterialDocument }> {
+	return (await (await page.request.get(`/api/materials/${id}`)).json()) as { version: number; document: MaterialDocument };
+}
+
+export async function placed(page: Page, id: string): Promise<StageObject> {
+	const stage = (await (await page.request.get(`/api/projects/${PROJECT}/stage`)).json()) as { document: { objects: StageObject[] } };
+	const object = stage.document.objects.find((one) => one.id === id);
+	if (object === undefined) throw new Error(`No object ${id}.`);
+	return object;
+}
+
+/** Opens a material and waits until the stage has drawn it finely. */
+export async function open(page: Page, id: number): Promise<void> {
+	await page.goto(`/${PROJECT}/materials/${id}`);
+	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
+	await settled(page);
+}
+
+/** Waits until no frame has been drawn for a while. */
+export async function settled(page: Page): Promise<void> {
+	await page.waitForFunction(() => (window.riltaStage?.frames ?? 0) > 0, undefined, { timeout: 60_000 });
+	let before = -1;
+	await expect
+		.poll(
+			async () => {
+				const now = await page.evaluate(() => window.riltaStage?.frames ?? 0);
+				const rests = now === before;
+				before = now;
+				return rests;
+			},
+			{ intervals: [500], timeout: 60_000 }
+		)
+		.toBe(true);
+}
+
+/** The colour of a pixel of the stage, 0…255, as it is displayed. */
+export async function pixel(page: Page, x: number, y: number): Promise<number[]> {
+	return page.evaluate(
+		([px, py]) => {
+			const stage = window.riltaStage;
+			if (stage === undefined) throw new Error('No stage.');
+			stage.draw(1);
+			const gl = stage.renderer.getContext();
+			const out = new Uint8Array(4);
+			gl.readPixels(Math.floor(px), stage.renderer.domElement.height - 1 - Math.floor(py), 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, out);
+			return [...out.subarray(0, 3)];
+		},
+		[x, y] as const
+	);
+}
+
+/** Collects the requests to the server until it is asked for them. */
+export function requests(page: Page): () => Request[] {
+	const seen: Request[] = [];
+	page.on('request', (request) => {
+		if (request.url().includes('/api/')) seen.push(request);
+	});
+	return () => seen.splice(0);
+}

@@ -1,0 +1,67 @@
+import { expect, test } from '@playwright/test';
+import { png, project, PROJECT } from './bench';
+
+test('a map set is looked at, corrected and kept; what is no map is refused by name', async ({ page }) => {
+	await page.goto(`/${PROJECT}/maps`);
+	// JPEG comes from the browser itself.
+	const jpeg = await page.evaluate(async () => {
+		const canvas = new OffscreenCanvas(64, 64);
+		const context = canvas.getContext('2d')!;
+		context.fillStyle = 'rgb(150,120,90)';
+		context.fillRect(0, 0, 64, 64);
+		const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.95 });
+		return [...new Uint8Array(await blob.arrayBuffer())];
+	});
+	const wide = png(4, 4, () => [0, 0, 0]);
+	wide.writeUInt32BE(9000, 16);
+	const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
+	await page.locator('input[type=file]').setInputFiles([
+		file('Marsh_Clay_BaseColor.jpg', Buffer.from(jpeg)),
+		file('Marsh_Clay_Normal.png', png(64, 64, () => [128, 128, 255])),
+		file('Marsh_Clay_Roughness.png', png(64, 64, () => [200, 200, 200])),
+		file('Marsh_Clay_AO.png', png(32, 32, () => [255, 255, 255])),
+		file('Marsh_Clay_thing.png', png(64, 64, (x) => [x * 4, x * 4, x * 4])),
+		file('readme.txt', Buffer.from('These are the maps.')),
+		file('panorama.png', wide)
+	]);
+	const review = page.getByRole('region', { name: 'Import review' });
+	await expect(review.getByRole('row')).toHaveCount(6);
+	await expect(review.getByLabel('Role of Marsh_Clay_Normal.png')).toHaveValue('normal');
+	await expect(review.getByLabel('Encoding of Marsh_Clay_BaseColor.jpg')).toHaveValue('colour');
+	await expect(review.getByLabel('Encoding of Marsh_Clay_Roughness.png')).toHaveValue('data');
+	await expect(review.getByText('"ao" in the name')).toBeVisible();
+	const refused = review.getByRole('list', { name: 'Refused files' });
+	await expect(refused).toContainText('readme.txt is no PNG or JPEG image.');
+	await expect(refused).toContainText('panorama.png has 9000 x 4 pixels; a map may have 8192 a side.');
+
+	// The name said nothing of the last one: it is a height, and belongs to the others.
+	await review.getByLabel('Role of Marsh_Clay_thing.png').selectOption('height');
+	await expect(review.getByLabel('Encoding of Marsh_Clay_thing.png')).toHaveValue('data');
+	await review.getByLabel('Set of Marsh_Clay_thing.png').fill('marsh-clay');
+	await review.getByLabel('Extent of marsh-clay in metres').fill('1.25');
+	await review.getByRole('button', { name: 'Keep 5 maps' }).click();
+
+	await expect(refused).toContainText('Marsh_Clay_AO.png has 32 x 32 pixels; the maps of marsh-clay have 64 x 64.');
+	const set = page.getByRole('region', { name: 'Map set marsh-clay' });
+	await expect(set.getByRole('figure')).toHaveCount(4);
+	await expect(set).toContainText('51 px/m');
+	const stored = (await project(page)).sets.find((one) => one.name === 'marsh-clay');
+	expect(stored?.extent).toBe(1.25);
+	expect(stored?.maps.map((map) => map.role)).toEqual(['base-colour', 'normal', 'roughness', 'height']);
+});
+
+test('files can be dropped on the page', async ({ page }) => {
+	await page.goto(`/${PROJECT}/maps`);
+	await expect(page.getByText('px/m').first()).toBeVisible();
+	const bytes = [...png(16, 16, () => [90, 100, 80])];
+	const transfer = await page.evaluateHandle((data) => {
+		const transfer = new DataTransfer();
+		transfer.items.add(new File([new Uint8Array(data)], 'weed_albedo.png', { type: 'image/png' }));
+		return transfer;
+	}, bytes);
+	await page.getByRole('main').dispatchEvent('drop', { dataTransfer: transfer });
+	await expect(page.getByLabel('Set of weed_albedo.png')).toHaveValue('weed');
+	await page.getByRole('button', { name: 'Discard' }).click();
+	await expect(page.getByRole('region', { name: 'Import review' })).toBeHidden();
+	expect((await project(page)).sets.some((one) => one.name === 'weed')).toBe(false);
+});

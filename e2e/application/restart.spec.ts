@@ -1,0 +1,27 @@
+import { expect, test } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { fresh, PROJECT } from './bench';
+
+/** Runs bin/rilta with the same folder and ports as the instance under test. */
+function rilta(command: string): string {
+	return execFileSync(fileURLToPath(new URL('../../bin/rilta', import.meta.url)), [command], {
+		encoding: 'utf8',
+		env: { ...process.env, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port }
+	});
+}
+
+test('everything is as it was left after a restart', async ({ page }) => {
+	test.setTimeout(180_000);
+	const id = await fresh(page, 'Left over night');
+	expect(rilta('status')).toContain('nginx: running');
+	expect(rilta('stop')).toContain('stopped mariadb');
+	expect(rilta('status')).toContain('mariadb: not running');
+	await expect(page.request.get('/api/projects')).rejects.toThrow();
+	expect(rilta('start')).toContain(`Rilta is at ${process.env.RILTA_ADDRESS}/`);
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByRole('link', { name: 'Left over night' })).toBeVisible();
+	const response = await page.request.get(`/api/materials/${id}`);
+	expect(response.status()).toBe(200);
+	expect(rilta('start')).toContain('Ebbwater Station is there already.');
+});

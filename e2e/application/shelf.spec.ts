@@ -1,0 +1,58 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { open, PROJECT, project } from './bench';
+
+test('the shelf shows every material as a lit swatch', async ({ page }) => {
+	const errors: string[] = [];
+	page.on('pageerror', (error) => errors.push(error.message));
+	await page.goto('/');
+	await expect(page).toHaveURL(new RegExp(`/${PROJECT}$`));
+	const materials = (await project(page)).materials;
+	expect(materials.length).toBeGreaterThanOrEqual(6);
+	for (const material of materials) {
+		const card = page.getByRole('link', { name: material.name }).first();
+		await expect(card).toContainText(material.sentence);
+		// A swatch is a picture with something on it, not a blank.
+		const swatch = await page.request.get(material.swatch);
+		expect(swatch.headers()['content-type']).toBe('image/png');
+		expect((await swatch.body()).length).toBeGreaterThan(20_000);
+	}
+	await page.getByRole('link', { name: 'Laboratory wall' }).click();
+	await expect(page.getByLabel('Name of the material')).toHaveValue('Laboratory wall');
+	expect(errors).toEqual([]);
+});
+
+test('a new material is made from a set', async ({ page }) => {
+	await page.goto(`/${PROJECT}`);
+	await page.getByRole('button', { name: 'New material' }).click();
+	await page.getByLabel('Name').fill('Slipway');
+	await page.getByRole('radio', { name: /basalt-cladding/ }).check();
+	await page.getByRole('button', { name: 'Create' }).click();
+	await expect(page.getByTestId('sentence')).toHaveText('world position, tri-planar → 2.4 m per repeat');
+	await expect(page.getByText('3 taps · 12 fetches')).toBeVisible();
+});
+
+test('an address that leads nowhere says so', async ({ page }) => {
+	await page.goto(`/${PROJECT}/materials/987654`);
+	await expect(page.getByText('There is no material 987654.')).toBeVisible();
+	await page.goto('/no-such-project');
+	await expect(page.getByText('There is no project "no-such-project".')).toBeVisible();
+});
+
+test('views pass the checks of WCAG 2.2 AA that a program can make, in both themes', async ({ page }) => {
+	const check = async (): Promise<void> => {
+		const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+		expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html} ${v.nodes[0]?.failureSummary}`)).toEqual([]);
+	};
+	for (let theme = 0; theme < 2; theme++) {
+		await page.goto(`/${PROJECT}`);
+		await expect(page.getByRole('link', { name: 'Laboratory wall' })).toBeVisible();
+		await check();
+		await page.goto(`/${PROJECT}/maps`);
+		await expect(page.getByText('px/m').first()).toBeVisible();
+		await check();
+		await open(page, (await project(page)).materials[0]?.id ?? 0);
+		await check();
+		await page.getByRole('button', { name: /light|dark/i }).click();
+	}
+});

@@ -1,0 +1,199 @@
+import { expect, test, type Page } from '@playwright/test';
+import { fresh, open, pixel, placed, PROJECT, requests, settled, stored, type Stage } from './bench';
+
+/** Drags a number field by some pixels, in small steps. */
+async function scrub(page: Page, label: string, by: number): Promise<void> {
+	const box = await page.getByRole('spinbutton', { name: label, exact: true }).first().boundingBox();
+	if (box === null) throw new Error(`No field ${label}.`);
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	for (let i = 1; i <= 10; i++) {
+		await page.mouse.move(box.x + box.width / 2 + (by * i) / 10, box.y + box.height / 2);
+		await page.waitForTimeout(60);
+	}
+}
+
+test('dragging a number redraws and sends nothing; letting go saves', async ({ page }) => {
+	const id = await fresh(page, 'Dragged');
+	await open(page, id);
+	const sent = requests(page);
+	sent();
+	const frames = await page.evaluate(() => window.riltaStage?.frames ?? 0);
+	await scrub(page, 'Size', 40);
+	expect(await page.evaluate(() => window.riltaStage?.frames ?? 0)).toBeGreaterThan(frames + 2);
+	expect(sent().map((request) => request.url())).toEqual([]);
+	await page.mouse.up();
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	expect(sent().map((request) => request.method())).toEqual(['PUT']);
+	const size = (await stored(page, id)).document.lanes[0]?.steps[1]?.values.u;
+	expect(size).toBeGreaterThan(1.7);
+	await expect(page.getByTestId('sentence')).toHaveText(`world position, tri-planar → ${size} m per repeat`);
+});
+
+test('switching the origin asks for new code and changes the picture', async ({ page }) => {
+	const id = await fresh(page, 'Switched', 'basalt-cladding');
+	await open(page, id);
+	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Coordinates' });
+	await settled(page);
+	const sent = requests(page);
+	const before = await pixel(page, 300, 270);
+	await page.getByRole('button', { name: 'Origin, step of the lane' }).click();
+	await page.getByText('Mesh UV', { exact: true }).click();
+	await expect(page.getByTestId('sentence')).toContainText('mesh UV');
+	await settled(page);
+	expect(sent().filter((request) => request.url().endsWith('/lower'))).toHaveLength(1);
+	expect(await pixel(page, 300, 270)).not.toEqual(before);
+	await expect(page.getByText('1 taps · 4 fetches')).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(page.getByTestId('sentence')).toContainText('world position');
+	await settled(page);
+	expect(await pixel(page, 300, 270)).toEqual(before);
+});
+
+test('every tile shows its coordinates, and can be shown on the stage', async ({ page }) => {
+	await open(page, await fresh(page, 'Tiles'));
+	const colours = await page.locator('.tile canvas').evaluateAll((all) =>
+		all.map((canvas) => {
+			const context = (canvas as HTMLCanvasElement).getContext('2d');
+			const { width, height } = canvas as HTMLCanvasElement;
+			return new Set(new Uint32Array(context?.getImageData(0, 0, width, height).data.buffer ?? new ArrayBuffer(0))).size;
+		})
+	);
+	expect(colours).toHaveLength(2);
+	for (const count of colours) expect(count).toBeGreaterThan(200);
+	await page.getByRole('button', { name: 'Show Size on the stage' }).click();
+	await expect(page.getByLabel('View', { exact: true })).toHaveValue('station:/lanes/0/steps/1');
+});
+
+test('the trail of a clicked point agrees with the picture', async ({ page }) => {
+	await open(page, await fresh(page, 'Probed', 'basalt-cladding'));
+	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Base colour' });
+	await settled(page);
+	const canvas = page.getByLabel('Stage: drag to look around');
+	const box = await canvas.boundingBox();
+	if (box === null) throw new Error('No stage.');
+	for (const [x, y] of [[120, 270], [420, 300], [700, 300], [400, 480]] as const) {
+		await page.mouse.click(box.x + x, box.y + y);
+		const trail = page.getByRole('region', { name: 'Trail' });
+		const shown = trail.locator('dt', { hasText: 'Base colour, sRGB' }).locator('+ dd');
+		await expect(shown).toBeVisible();
+		await expect(async () => {
+			const colour = (await shown.innerText()).trim().split(/\s+/).map(Number);
+			const seen = await pixel(page, x, y);
+			// A click lies anywhere on its pixel; the texel under it may be half a pixel off.
+			for (let c = 0; c < 3; c++) expect(Math.abs((colour[c] ?? 999) - (seen[c] ?? 0))).toBeLessThanOrEqual(6);
+		}).toPass({ timeout: 5000 });
+		await expect(trail.getByText('Face', { exact: false }).first()).toBeVisible();
+	}
+	await page.mouse.click(box.x + 400, box.y + 60);
+	await expect(page.getByText('Nothing there')).toBeVisible();
+});
+
+test('objects are moved by the handles on the stage, and stay where they were put', async ({ page }) => {
+	const id = await fresh(page, 'Moved');
+	await open(page, id);
+	await page.getByText('Move', { exact: true }).click();
+	await page.getByRole('button', { name: 'Sphere' }).click();
+	await settled(page);
+	const before = await placed(page, 'sphere');
+	// The handle of the x axis begins at the object and points to the right.
+	const at = await page.evaluate((position) => {
+		const stage = window.riltaStage as unknown as Stage & { camera: { position: { clone: () => { fromArray: (a: number[]) => { project: (c: unknown) => { x: number; y: number } } } } } };
+		const canvas = stage.renderer.domElement.getBoundingClientRect();
+		const project = (p: number[]) => {
+			const v = stage.camera.position.clone().fromArray(p).project(stage.camera);
+			return { x: canvas.left + ((v.x + 1) / 2) * canvas.width, y: canvas.top + ((1 - v.y) / 2) * canvas.height };
+		};
+		const [x = 0, y = 0, z = 0] = position;
+		return { from: project([x + 0.55, y, z]), to: project([x - 0.45, y, z]) };
+	}, before.position);
+	await page.mouse.move(at.from.x, at.from.y);
+	await page.mouse.down();
+	for (let i = 1; i <= 8; i++) {
+		await page.mouse.move(at.from.x + ((at.to.x - at.from.x) * i) / 8, at.from.y + ((at.to.y - at.from.y) * i) / 8);
+		await page.waitForTimeout(40);
+	}
+	await page.mouse.up();
+	await expect.poll(async () => (await placed(page, 'sphere')).position[0], { timeout: 10_000 }).toBeLessThan((before.position[0] ?? 0) - 0.5);
+	const after = await placed(page, 'sphere');
+	expect(after.position[0]).toBeCloseTo((before.position[0] ?? 0) - 1, 0);
+	expect(after.position.slice(1)).toEqual(before.position.slice(1));
+	await page.reload();
+	await page.getByRole('button', { name: 'Sphere' }).click();
+	await expect(page.getByRole('spinbutton', { name: 'Position X' })).toHaveAttribute('aria-valuenow', String(after.position[0]));
+});
+
+test('a shader that does not compile is shown with its line, and the last picture stays', async ({ page }) => {
+	const id = await fresh(page, 'Broken');
+	await open(page, id);
+	await page.route('**/lower', async (route) => {
+		const response = await route.fetch();
+		const body = (await response.json()) as { hash: string; material: string };
+		await route.fulfill({ response, json: { ...body, hash: `${body.hash}-broken`, material: body.material.replace('return RiltaMaterial', 'return Nonsense') } });
+	});
+	await page.getByRole('button', { name: 'Origin, step of the lane' }).click();
+	await page.getByText('Object', { exact: true }).click();
+	const alert = page.getByRole('alert').filter({ hasText: 'does not compile' });
+	await expect(alert).toContainText('Nonsense');
+	await expect(alert).toContainText(/Line \d+: return Nonsense/);
+});
+
+test('two tabs in conflict lose nothing', async ({ page, context }) => {
+	const id = await fresh(page, 'Contested');
+	const other = await context.newPage();
+	await open(page, id);
+	await open(other, id);
+	const type = async (tab: Page, value: string): Promise<void> => {
+		await tab.getByRole('spinbutton', { name: 'Size', exact: true }).first().click();
+		await tab.keyboard.type(value);
+		await tab.keyboard.press('Enter');
+	};
+	await other.getByRole('spinbutton', { name: 'Size', exact: true }).first().focus();
+	await other.keyboard.type('3');
+	await other.keyboard.press('Enter');
+	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	await type(page, '5');
+	const sheet = page.getByRole('dialog', { name: 'Changed somewhere else' });
+	await expect(sheet.getByRole('row', { name: /values\/u/ })).toContainText('3');
+	await sheet.getByRole('button', { name: 'Keep both as two materials' }).click();
+	await expect(sheet).toBeHidden();
+	expect((await stored(page, id)).document.lanes[0]?.steps[1]?.values.u).toBe(3);
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByRole('link', { name: 'Contested (my version)' })).toContainText('5 m per repeat');
+});
+
+test('a bake runs to its end with progress, and its files can be fetched', async ({ page }) => {
+	await open(page, await fresh(page, 'Baked'));
+	await page.getByRole('button', { name: 'Bake', exact: true }).click();
+	await page.getByLabel('Pixels a side').selectOption('512');
+	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
+	await expect(page.getByRole('progressbar')).toBeVisible();
+	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-512(-\d)?: 512 × 512 px, 1\.6 × 1\.6 m,\s+a seamless tile\./, { timeout: 60_000 });
+	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'normal' }).click()]);
+	expect(download.suggestedFilename()).toMatch(/^baked-512(-\d)?-normal\.png$/);
+});
+
+test('the workbench is worked by keyboard', async ({ page }) => {
+	const id = await fresh(page, 'Keys');
+	await open(page, id);
+	const size = page.getByRole('spinbutton', { name: 'Size', exact: true }).first();
+	await size.focus();
+	await page.keyboard.press('ArrowUp');
+	await expect(size).toHaveAttribute('aria-valuenow', '1.68');
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('250 cm');
+	await page.keyboard.press('Enter');
+	await expect(size).toHaveAttribute('aria-valuenow', '2.5');
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('0');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('textbox', { name: 'Size' })).toHaveAttribute('title', 'Expected 0.001 to 10000 m');
+	await page.keyboard.press('Escape');
+	await expect(size).toHaveAttribute('aria-valuenow', '2.5');
+	await page.keyboard.press('Control+s');
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	await page.reload();
+	await expect(page.getByTestId('sentence')).toContainText('2.5 m per repeat');
+});

@@ -1,0 +1,68 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { MaterialDocument } from '../api/client';
+
+const saved: { version: number; name: string }[] = [];
+vi.mock('../api/client', async (original) => ({
+	...(await original<typeof import('../api/client')>()),
+	api: {
+		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', structural: false }, { name: 'linked', structural: true }] }] }),
+		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
+		lower: vi.fn(async () => ({ hash: 'x' })),
+		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
+			saved.push({ version, name: document.name });
+			return { version: version + 1, document };
+		}
+	}
+}));
+const { api } = await import('../api/client');
+const { Session } = await import('./session.svelte');
+
+const first: MaterialDocument = {
+	format: 'rilta-material/1',
+	name: 'Wall',
+	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: 2, linked: true } }] }],
+	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'rock' }]
+};
+const u = '/lanes/0/steps/0/values/u';
+
+describe('a session', () => {
+	beforeEach(() => {
+		saved.length = 0;
+		vi.useFakeTimers();
+		vi.mocked(api.lower).mockClear();
+		vi.stubGlobal('window', globalThis);
+	});
+
+	it('sends nothing while a number is dragged, and saves once afterwards', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.hold();
+		for (let i = 0; i < 50; i++) session.set(u, 2 + i / 10);
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(saved).toEqual([]);
+		expect(api.lower).toHaveBeenCalledTimes(1);
+		session.release();
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(saved).toEqual([{ version: 1, name: 'Wall' }]);
+		expect(session.saving).toBe('saved');
+	});
+
+	it('makes one step of undo of one drag', async () => {
+		const session = await Session.open('quay', 1);
+		session.hold();
+		for (let i = 1; i < 9; i++) session.set(u, 2 + i);
+		session.release();
+		session.undo();
+		expect(session.value(u)).toBe(2);
+		session.redo();
+		expect(session.value(u)).toBe(10);
+	});
+
+	it('asks for new code when the structure changes', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.set('/lanes/0/steps/0/values/linked', false);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+	});
+});
