@@ -32,7 +32,9 @@ final readonly class Probe
             $readings = [];
             foreach ($station->taps as $t => $tap) {
                 $unit = $s === 0 ? ($tap->name === 'uv' ? 'UV' : 'm') : 'repeats';
-                if (\count($station->taps) > 1) {
+                // Weights are told where they change.
+                $same = $s > 0 && ($lowered->stations[$s - 1]->taps[$t] ?? null)?->weight === $tap->weight;
+                if (\count($station->taps) > 1 && !$same) {
                     $readings[] = new Reading("Weight of face $tap->name", $values["s$s.t$t.weight"]);
                 }
                 if ($values["s$s.t$t.weight"][0] > 0.0) {

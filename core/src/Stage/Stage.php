@@ -83,6 +83,7 @@ final readonly class Stage
             throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', array_column(Primitive::cases(), 'value')));
         }
         $controls = Placement::controls();
+
         return new Placed(
             $data['id'],
             $data['name'],

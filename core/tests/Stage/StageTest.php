@@ -12,6 +12,8 @@ use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\Sight;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\LaneReading;
 
 final class StageTest extends TestCase
 {
@@ -54,6 +56,40 @@ final class StageTest extends TestCase
         self::assertEqualsWithDelta($placed->axes[2], Vec::cross($placed->axes[0], $placed->axes[1]), 1e-12, 'right-handed');
         $turned = new Placed('a', 'A', Primitive::Cube, [0.0, 0.0, 0.0], [0.0, 90.0, 0.0], [1.0, 1.0, 1.0]);
         self::assertEqualsWithDelta([0.0, 0.0, -1.0], $turned->point([1.0, 0.0, 0.0]), 1e-12, 'a turn about y takes x to -z');
+    }
+
+    public function testAScaledCubeStretchesMeshUvAndNoProjection(): void
+    {
+        $stage = Stage::read(Stage::first());
+        // Repeats per metre to the right on the front of the cubes of width 1 and 3.
+        $density = static function (string $space, float $x) use ($stage): float {
+            $seen = Sight::along($stage, [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+            self::assertNotNull($seen);
+            $tap = LaneReading::heaviest([Documents::step('origin', ['space' => $space]), Documents::step('size', ['u' => 0.5])], $seen[1]);
+
+            return $tap['dx'][0] / $seen[1]->inputs['dpdx'][0];
+        };
+        self::assertEqualsWithDelta([2.0, 2 / 3], [$density('mesh', -3.0), $density('mesh', -1.0)], 1e-9);
+        self::assertEqualsWithDelta([2.0, 2.0], [$density('world', -3.0), $density('world', -1.0)], 1e-9);
+        self::assertEqualsWithDelta([2.0, 2.0], [$density('object', -3.0), $density('object', -1.0)], 1e-9);
+    }
+
+    public function testNeighboursLineUpInTheWorldAndObjectsTakeTheirOwnPatternAlong(): void
+    {
+        $u = static function (string $space, float $x, float $moved): float {
+            $first = Stage::first();
+            $objects = $first['objects'];
+            self::assertIsArray($objects);
+            $cube = ['id' => 'wide', 'name' => 'Wide', 'mesh' => 'cube', 'position' => [-1.0 + $moved, 0, 0], 'turn' => [0, 0, 0], 'scale' => [3, 1, 1]];
+            $seen = Sight::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$objects[1], $cube]]), [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+            self::assertNotNull($seen);
+
+            return LaneReading::heaviest([Documents::step('origin', ['space' => $space])], $seen[1])['uv'][0];
+        };
+        // The two cubes meet at x = -2.5.
+        self::assertEqualsWithDelta(0.002, $u('world', -2.499, 0.0) - $u('world', -2.501, 0.0), 1e-9, 'no jump from one to the other');
+        self::assertEqualsWithDelta($u('world', -1.0, 0.0), $u('world', -1.0, 0.25), 1e-9, 'the world stays when the cube moves');
+        self::assertEqualsWithDelta($u('object', -1.0, 0.0), $u('object', -0.75, 0.25), 1e-9, 'the object takes its pattern along');
     }
 
     public function testNormalsStandOnScaledSurfaces(): void

@@ -41,7 +41,7 @@
 				<p class="sentence" data-testid="sentence">{sentence(l)}</p>
 				{#if lowered !== null}
 					<span class="cost figures" title="Taps are weighted read positions; fetches are map reads per pixel, at most">
-						{lowered.cost.taps} taps · {lowered.cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
+						{lowered.cost.taps} {lowered.cost.taps === 1 ? 'tap' : 'taps'} · {lowered.cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
 					</span>
 				{/if}
 			</header>

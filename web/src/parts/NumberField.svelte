@@ -154,17 +154,9 @@
 	.fill {
 		position: absolute;
 		left: 0;
-		top: 0;
 		bottom: 0;
-		background: var(--accent-soft);
-		border-right: 1px solid var(--accent);
-	}
-	/* Where there is little room the mark runs under the number, not through it. */
-	.compact .fill {
-		top: auto;
 		height: 2px;
 		background: var(--accent);
-		border: 0;
 	}
 	.name,
 	.number {

@@ -4,6 +4,11 @@
 	import { done } from '../state/notices.svelte';
 
 	let { trail, close }: { trail: Trail; close: () => void } = $props();
+	let panel = $state<HTMLElement>();
+	$effect(() => {
+		void trail;
+		panel?.scrollIntoView({ block: 'start' });
+	});
 	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
 
 	async function copy(): Promise<void> {
@@ -12,7 +17,7 @@
 	}
 </script>
 
-<section aria-label="Trail">
+<section aria-label="Trail" bind:this={panel}>
 	<header>
 		<h2 class="heading">Trail</h2>
 		<span class="on">{trail.object?.name ?? ''}</span>

@@ -16,7 +16,8 @@ out vec3 vRiltaPosition; out vec3 vRiltaNormal; out vec2 vRiltaUv; out vec3 vRil
 void riltaVertex(vec3 p, vec3 n, vec2 t) {
 	mat3 m = mat3(modelMatrix);
 	vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
-	vRiltaNormal = transpose(inverse(m)) * n;
+	// three's normal matrix leads to the view; a rotation is undone by its transpose.
+	vRiltaNormal = (vec4(normalMatrix * n, 0.0) * viewMatrix).xyz;
 	vRiltaUv = t;
 	vRiltaT = m * tangentDir;
 	vRiltaB = m * bitangentDir;

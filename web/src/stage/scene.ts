@@ -24,6 +24,9 @@ import type { Program } from './program';
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
+/** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
+const FIELD = 38;
+const WIDEST = 1.42;
 /** Milliseconds a frame may take while something moves. */
 const SLOW = 45;
 const COARSEST = 0.34;
@@ -33,7 +36,7 @@ const REST = 180;
 /** The stage: objects, light, camera. Draws only when something has changed. */
 export class StageScene {
 	readonly renderer: WebGLRenderer;
-	readonly camera = new PerspectiveCamera(38, 1, 0.05, 400);
+	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
 	readonly orbit: OrbitControls;
 	private readonly gizmo: TransformControls;
 	private readonly scene = new Scene();
@@ -64,7 +67,7 @@ export class StageScene {
 	constructor(private readonly canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
 		this.renderer.toneMapping = NeutralToneMapping;
-		this.renderer.toneMappingExposure = 0.8;
+		this.renderer.toneMappingExposure = 0.88;
 		this.renderer.shadowMap.enabled = true;
 		this.renderer.shadowMap.type = PCFShadowMap;
 		this.renderer.shadowMap.autoUpdate = false;
@@ -114,6 +117,9 @@ export class StageScene {
 		this.size = { width, height };
 		this.renderer.setSize(width, height, false);
 		this.camera.aspect = width / height;
+		// On a narrow stage the picture grows smaller, so that what stood at the sides stays in view.
+		const half = Math.tan((FIELD * Math.PI) / 360) * Math.max(1, WIDEST / this.camera.aspect);
+		this.camera.fov = (Math.atan(half) * 360) / Math.PI;
 		this.camera.updateProjectionMatrix();
 		this.redraw();
 	}

@@ -157,12 +157,12 @@
 		display: flex;
 		gap: 4px;
 	}
-	.row select:first-child {
-		flex-grow: 1.5;
-	}
 	.row select {
 		min-width: 0;
-		flex: 1 1 40%;
+		flex: 1;
+	}
+	.row select:last-child {
+		flex: 0 0 88px;
 	}
 	.file {
 		overflow: hidden;
