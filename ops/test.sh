@@ -8,7 +8,10 @@ tests() {
     fi
     local part
     export RILTA_DATA=$ROOT/var/test
-    RUN=$RILTA_DATA/run PORT=${RILTA_TEST_PORT:-8430} DB_PORT=${RILTA_TEST_DB_PORT:-8431}
+    RUN=$RILTA_DATA/run
+    # What an interrupted run left behind.
+    stop >/dev/null
+    PORT=$(free_port 8430) DB_PORT=$(free_port 8440)
     mkdir -p "$RUN" "$RILTA_DATA/log" "$RILTA_DATA/parity"
     packages "${RUNTIME[@]}" "${FOR_TESTS[@]}"
     vendor
@@ -21,6 +24,13 @@ tests() {
         "test_$part" || fail "the part \"$part\" failed"
     done
     say "All parts passed"
+}
+
+# The first port from the given one on that nobody listens on.
+free_port() {
+    local port=$1
+    until port_free "$port"; do port=$((port + 1)); done
+    echo "$port"
 }
 
 test_style() { "${PHP[@]}" vendor/bin/php-cs-fixer check --show-progress=none && npm run --silent lint; }
@@ -56,5 +66,5 @@ test_e2e() {
     stop >/dev/null
     rm -rf "$RILTA_DATA"/{mariadb,files,bakes,secrets}
     start || return 1
-    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_DB_PORT="$DB_PORT" npm run --silent e2e -- --project application
+    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" npm run --silent e2e -- --project application
 }
