@@ -6,6 +6,7 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Step\Step;
@@ -16,7 +17,8 @@ final class RandomDocuments
 {
     private readonly \Random\Randomizer $dice;
 
-    public function __construct(int $seed)
+    /** @param list<string> $without steps that are left out */
+    public function __construct(int $seed, private readonly array $without = [])
     {
         $this->dice = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
     }
@@ -27,9 +29,14 @@ final class RandomDocuments
         $origins = array_values(array_filter(Steps::all(), static fn (Step $s): bool => $s->isOrigin()));
         $others = array_values(array_filter(Steps::all(), static fn (Step $s): bool => !$s->isOrigin()));
         $steps = [$this->step($origins[$this->dice->getInt(0, \count($origins) - 1)])];
+        $splits = 0;
         for ($n = $this->dice->getInt(0, 4); $n > 0; --$n) {
             $step = $this->step($others[$this->dice->getInt(0, \count($others) - 1)]);
-            $steps[] = $step + ['on' => $this->dice->getInt(0, 7) > 0];
+            // Each of these multiplies the taps; two in one lane would only be slow.
+            $splits += \in_array($step['step'], ['breakup', 'hex-blend', 'scales', 'frames'], true) ? 1 : 0;
+            if ($splits < 2 && !\in_array($step['step'], $this->without, true)) {
+                $steps[] = $step + ['on' => $this->dice->getInt(0, 7) > 0];
+            }
         }
 
         return Documents::of($steps);
@@ -45,11 +52,14 @@ final class RandomDocuments
                 /** @var array{float, float} $soft */
                 $soft = $facts['soft'];
                 // Of single precision, since that is what shaders are handed.
-                $values[$control->name()] = $this->range($soft[0], $soft[1]);
+                $value = $this->range($soft[0], $soft[1]);
+                $values[$control->name()] = $facts['whole'] === true ? round($value) : $value;
             } elseif ($control instanceof ChoiceControl) {
                 /** @var list<array{value: string}> $options */
                 $options = $facts['options'];
                 $values[$control->name()] = $options[$this->dice->getInt(0, \count($options) - 1)]['value'];
+            } elseif ($control instanceof SeedControl) {
+                $values[$control->name()] = $this->dice->getInt(0, 0xFFFFFFFF);
             } else {
                 $values[$control->name()] = $this->dice->getInt(0, 1) === 1;
             }
@@ -76,6 +86,8 @@ final class RandomDocuments
             'uvDy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
             'uvT' => $along,
             'uvB' => Vec::cross($n, $along),
+            'objectSeed' => [(float) $this->dice->getInt(0, 9999)],
+            'viewDistance' => [$this->range(0.5, 90)],
             'objectOrigin' => [$this->range(-2, 2), $this->range(-2, 2), $this->range(-2, 2)],
             'objectX' => $x,
             'objectY' => $y,

@@ -114,7 +114,14 @@ void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2
 		gl.viewport(0, 0, width, height);
 		gl.useProgram(program);
 		gl.uniform1i(gl.getUniformLocation(program, 'points'), 0);
-		for (const [name, value] of Object.entries(one.uniforms)) gl.uniform1f(gl.getUniformLocation(program, name), value);
+		for (let i = 0; i < gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS); i++) {
+			const active = gl.getActiveUniform(program, i);
+			const value = one.uniforms[active?.name ?? ''];
+			if (active === null || value === undefined) continue;
+			const at = gl.getUniformLocation(program, active.name);
+			if (active.type === gl.UNSIGNED_INT) gl.uniform1ui(at, value);
+			else gl.uniform1f(at, value);
+		}
 		one.arrays.forEach((array, i) => {
 			gl.activeTexture(gl.TEXTURE1 + i);
 			gl.bindTexture(gl.TEXTURE_2D_ARRAY, this.array(array));

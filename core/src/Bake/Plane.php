@@ -14,6 +14,9 @@ use Rilta\Core\Field\Type;
  */
 final readonly class Plane
 {
+    /** Metres: tiles are seen from near by. */
+    private const DISTANCE = 1.0;
+
     /**
      * @param array{float, float, float} $right  unit direction of growing x in the picture
      * @param array{float, float, float} $down   unit direction of growing y
@@ -63,6 +66,8 @@ final readonly class Plane
             'objectX' => $g->vec(1, 0, 0),
             'objectY' => $g->vec(0, 1, 0),
             'objectZ' => $g->vec(0, 0, 1),
+            'objectSeed' => $g->float(1),
+            'viewDistance' => $g->float(self::DISTANCE),
         ];
     }
 

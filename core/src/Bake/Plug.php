@@ -60,6 +60,8 @@ final readonly class Plug
             'objectX' => $g->vec(1, 0, 0),
             'objectY' => $g->vec(0, 1, 0),
             'objectZ' => $g->vec(0, 0, 1),
+            'objectSeed' => $g->float(1),
+            'viewDistance' => $g->float(2),
         ];
     }
 

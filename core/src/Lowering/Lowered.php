@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\MapSet;
+use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
 use Rilta\Core\Step\Tap;
 
@@ -34,13 +35,15 @@ final readonly class Lowered
     }
 
     /**
-     * The values of the document, as uniforms.
+     * The values of the document and the clock, as uniforms.
      *
-     * @return array<string, float>
+     * @param float $seconds on the clock
+     *
+     * @return array<string, float|int>
      */
-    public function uniforms(): array
+    public function uniforms(float $seconds = 0.0): array
     {
-        $values = [];
+        $values = [Clock::UNIFORM => Clock::ticks($seconds)];
         foreach ($this->slots as $slot) {
             $values[$slot->uniform] = $slot->value;
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
@@ -33,6 +34,9 @@ final class Lowering
 
     /** @var array<string, MapSlot> */
     private array $maps = [];
+
+    /** @var array<string, true> names of lanes in code */
+    private array $prefixes = [];
 
     private function __construct(private readonly MapSets $sets)
     {
@@ -64,11 +68,17 @@ final class Lowering
     private function lane(Lane $lane, string $path): array
     {
         $taps = null;
+        // Ids that differ in punctuation alone would make the same names.
+        $prefix = self::identifier($lane->id);
+        while (isset($this->prefixes[$prefix])) {
+            $prefix .= 'b';
+        }
+        $this->prefixes[$prefix] = true;
         foreach ($lane->steps as $i => $use) {
             if (!$use->kind instanceof Step) {
                 throw new \LogicException($use->kind->name() . ' cannot be lowered.');
             }
-            $name = \sprintf('%s_%d_%s', preg_replace('/[^a-z0-9]+/', '_', $lane->id), $i, $use->kind->name());
+            $name = \sprintf('%s_%d_%s', $prefix, $i, self::identifier($use->kind->name()));
             if ($use->on) {
                 $taps = $use->kind->lower(
                     new StepContext($this->graph, $this->surface, $this->slots, $use->values, "$path/steps/$i", $name),
@@ -84,6 +94,11 @@ final class Lowering
         }
 
         return $taps;
+    }
+
+    private static function identifier(string $id): string
+    {
+        return trim((string) preg_replace('/[^a-z0-9]+/', '_', $id), '_');
     }
 
     private function set(Layer $layer, string $path): MapSet
@@ -106,13 +121,14 @@ final class Lowering
         $g = $this->graph;
         $normal = $this->surface->normal();
         $gradient = $this->gradient($set, $taps);
+        $open = $this->openness($taps);
         $channels = [
-            'baseColour' => $this->colour($set, Role::BaseColour, $taps, $g->vec(0.5, 0.5, 0.5)),
+            'baseColour' => $g->mul($this->colour($set, $taps), $open),
             'slope' => $gradient,
             'normal' => $gradient->is(0) ? $normal : Normals::perturb($g, $normal, $gradient),
             'roughness' => $this->scalar($set, Role::Roughness, $taps, 0.7),
             'metallic' => $this->scalar($set, Role::Metallic, $taps, 0.0),
-            'occlusion' => $this->scalar($set, Role::Occlusion, $taps, 1.0),
+            'occlusion' => $g->mul($this->scalar($set, Role::Occlusion, $taps, 1.0), $open),
         ];
         foreach ($channels as $name => $field) {
             $g->named($name, $field);
@@ -124,17 +140,27 @@ final class Lowering
     /** @param non-empty-list<Tap> $taps */
     private function scalar(MapSet $set, Role $role, array $taps, float $neutral): Node
     {
-        return $this->sum($set, $role, $taps, fn (Node $texel): Node => $this->graph->x($texel)) ?? $this->graph->float($neutral);
+        $g = $this->graph;
+
+        return $this->sum($set, $role, $taps, static fn (Node $texel): Node => $g->x($texel), $g->float($neutral)) ?? $g->float($neutral);
     }
 
     /** @param non-empty-list<Tap> $taps */
-    private function colour(MapSet $set, Role $role, array $taps, Node $neutral): Node
+    private function colour(MapSet $set, array $taps): Node
     {
-        return $this->sum($set, $role, $taps, fn (Node $texel): Node => $this->graph->pick($texel, 'xyz')) ?? $neutral;
+        $g = $this->graph;
+        $neutral = $g->vec(0.5, 0.5, 0.5);
+        $colour = $this->sum($set, Role::BaseColour, $taps, static function (Node $texel, Tap $tap) use ($g): Node {
+            $rgb = $g->pick($texel, 'xyz');
+
+            return $tap->drift === null ? $rgb : Colour::drifted($g, $rgb, $tap->drift);
+        }, $neutral) ?? $neutral;
+
+        return $this->gained($taps) ? $g->max($colour, 0.0) : $colour;
     }
 
     /**
-     * The surface gradient that the normal map adds to the base normal.
+     * The surface gradient that the normal map, and the steps themselves, add to the base normal.
      *
      * @param non-empty-list<Tap> $taps
      */
@@ -146,18 +172,43 @@ final class Lowering
             $g->pick($texel, 'xyz'),
             $tap->t,
             $tap->b,
-        ));
+        ), $g->vec(0, 0, 0)) ?? $g->vec(0, 0, 0);
+        foreach ($taps as $tap) {
+            if ($tap->slope !== null) {
+                $own = $g->add($g->mul($tap->t, $g->x($tap->slope)), $g->mul($tap->b, $g->y($tap->slope)));
+                $sum = $g->add($sum, $g->mul($own, $g->mul($tap->weight, $tap->inside ?? 1.0)));
+            }
+        }
 
-        return $sum === null ? $g->vec(0, 0, 0) : Normals::onSurface($g, $this->surface->normal(), $sum);
+        return $sum->is(0) ? $sum : Normals::onSurface($g, $this->surface->normal(), $sum);
     }
 
     /**
-     * The weighted sum of what the taps read; null if the set has no such map.
+     * What is left of light in the joints between pieces, 0…1.
+     *
+     * @param non-empty-list<Tap> $taps
+     */
+    private function openness(array $taps): Node
+    {
+        $g = $this->graph;
+        $shade = $g->float(0);
+        foreach ($taps as $tap) {
+            if ($tap->joint !== null) {
+                $shade = $g->add($shade, $g->mul($tap->joint, $tap->weight));
+            }
+        }
+
+        return $g->sub(1.0, $shade);
+    }
+
+    /**
+     * The weighted sum of what the taps read; null if the set has no such map. Where taps were blended, each reading
+     * stands out from the map's mean by the tap's gain; outside of a place, there is the neutral value.
      *
      * @param non-empty-list<Tap>       $taps
      * @param \Closure(Node, Tap): Node $decode
      */
-    private function sum(MapSet $set, Role $role, array $taps, \Closure $decode): ?Node
+    private function sum(MapSet $set, Role $role, array $taps, \Closure $decode, Node $neutral): ?Node
     {
         $map = $set->map($role);
         if ($map === null) {
@@ -168,10 +219,34 @@ final class Lowering
         $sum = null;
         foreach ($taps as $tap) {
             $texel = $g->named('texel_' . str_replace('-', '_', $role->value) . '_' . $tap->name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight));
-            $part = $g->mul($decode($texel, $tap), $tap->weight);
+            $value = $decode($texel, $tap);
+            if ($tap->gain !== null) {
+                // Slopes have the mean 0; other maps are asked for their smallest mip level.
+                $mean = $role === Role::Normal ? $neutral : $decode($this->mean($slot), $tap);
+                $value = $g->add($mean, $g->mul($g->sub($value, $mean), $tap->gain));
+            }
+            if ($tap->inside !== null) {
+                $value = $g->mix($neutral, $value, $tap->inside);
+            }
+            $part = $g->mul($value, $tap->weight);
             $sum = $sum === null ? $part : $g->add($sum, $part);
         }
 
         return $sum;
+    }
+
+    /** The mean of a map: its smallest mip level, wherever it is read. */
+    private function mean(MapSlot $slot): Node
+    {
+        $g = $this->graph;
+        $far = $g->vec(65536.0, 0.0);
+
+        return $g->named('mean_' . $slot->name, $g->sample($slot, $g->vec(0.5, 0.5), $far, $far));
+    }
+
+    /** @param non-empty-list<Tap> $taps */
+    private function gained(array $taps): bool
+    {
+        return array_filter($taps, static fn (Tap $tap): bool => $tap->gain !== null) !== [];
     }
 }

@@ -36,8 +36,16 @@ final readonly class Picture
             new self('coordinates', 'Coordinates', '', self::coordinates($g, $lowered->taps)),
             new self('faces', 'Face weights', '', self::faces($g, $lowered->taps)),
         ];
-        foreach ($lowered->stations as $station) {
-            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, self::coordinates($g, $station->taps));
+        if (self::hasCells($lowered->taps)) {
+            $pictures[] = new self('cells', 'Cells', '', self::cells($g, $lowered->taps));
+        }
+        foreach ($lowered->stations as $i => $station) {
+            // Where a step makes cells or changes weights, they are what there is to see.
+            $picture = self::coordinates($g, $station->taps);
+            if (self::hasCells($station->taps) && !self::hasCells($lowered->stations[$i - 1]->taps ?? [])) {
+                $picture = $g->mix($picture, self::cells($g, $station->taps), 0.62);
+            }
+            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture);
         }
 
         return $pictures;
@@ -59,7 +67,25 @@ final readonly class Picture
     {
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
-            $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->name), $tap->weight));
+            $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->face), $tap->weight));
+        }
+
+        return $sum;
+    }
+
+    /** @param list<Tap> $taps */
+    private static function hasCells(array $taps): bool
+    {
+        return array_filter($taps, static fn (Tap $tap): bool => $tap->cell !== null) !== [];
+    }
+
+    /** @param list<Tap> $taps */
+    private static function cells(Graph $g, array $taps): Node
+    {
+        $sum = $g->vec(0, 0, 0);
+        foreach ($taps as $tap) {
+            $colour = $tap->cell === null ? $g->vec(0.2, 0.2, 0.2) : Chart::cell($g, $tap->cell);
+            $sum = $g->add($sum, $g->mul($colour, $tap->weight));
         }
 
         return $sum;

@@ -7,7 +7,7 @@ namespace Rilta\Core\Material;
 /** The values of one step, complete and of the declared types. */
 final readonly class Values
 {
-    /** @param array<string, float|string|bool> $values */
+    /** @param array<string, float|int|string|bool> $values */
     public function __construct(private array $values)
     {
     }
@@ -15,6 +15,11 @@ final readonly class Values
     public function number(string $name): float
     {
         return \is_float($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No number $name.");
+    }
+
+    public function seed(string $name): int
+    {
+        return \is_int($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No seed $name.");
     }
 
     public function choice(string $name): string
@@ -27,7 +32,7 @@ final readonly class Values
         return \is_bool($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No switch $name.");
     }
 
-    /** @return array<string, float|string|bool> */
+    /** @return array<string, float|int|string|bool> */
     public function all(): array
     {
         return $this->values;

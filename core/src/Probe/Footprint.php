@@ -51,6 +51,8 @@ final readonly class Footprint
             'objectX' => [1.0, 0.0, 0.0],
             'objectY' => [0.0, 1.0, 0.0],
             'objectZ' => [0.0, 0.0, 1.0],
+            'objectSeed' => [1.0],
+            'viewDistance' => [1.0],
         ]);
     }
 }

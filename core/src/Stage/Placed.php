@@ -17,6 +17,7 @@ final readonly class Placed
      * @param array{float, float, float} $position metres
      * @param array{float, float, float} $turn     degrees
      * @param array{float, float, float} $scale    factors above 0
+     * @param int                        $seed     below 2^24; tells objects apart where something is random
      */
     public function __construct(
         public string $id,
@@ -25,6 +26,7 @@ final readonly class Placed
         public array $position,
         public array $turn,
         public array $scale,
+        public int $seed = 1,
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];

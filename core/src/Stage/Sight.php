@@ -113,6 +113,8 @@ final class Sight
             'objectX' => $object->axes[0],
             'objectY' => $object->axes[1],
             'objectZ' => $object->axes[2],
+            'objectSeed' => [(float) $object->seed],
+            'viewDistance' => [Vec::length(Vec::sub($here, $eye))],
         ]);
     }
 

@@ -96,7 +96,7 @@ final readonly class Origin implements Step
         $g = $context->graph;
         $s = $context->surface;
         if ($context->choice('space') === 'mesh') {
-            return [new Tap($s->input('uv'), $s->input('uvDx'), $s->input('uvDy'), $s->input('uvT'), $s->input('uvB'), $g->float(1), 'uv')];
+            return [new Tap($s->input('uv'), $s->input('uvDx'), $s->input('uvDy'), $s->input('uvT'), $s->input('uvB'), $g->vec(1, 1), $g->float(1), 'uv', 'uv')];
         }
         $p = $s->position();
         $axes = [$g->vec(1, 0, 0), $g->vec(0, 1, 0), $g->vec(0, 0, 1)];
@@ -129,7 +129,9 @@ final readonly class Origin implements Step
                 $project($qdy),
                 $g->mul($axis($u), $uSign),
                 $g->mul($axis($v), $sign[1]),
+                $g->vec(1, 1),
                 $weights[$face],
+                $face,
                 $face,
             );
         };
@@ -153,7 +155,7 @@ final readonly class Origin implements Step
 
     /**
      * How much each face counts: max(0, |n_a| - max|n| + sqrt(2) sin(seam / 2)), normalised; the blend spans the
-     * seam width around the 45 degree line. At 0 the largest component alone, ties in the order x, y, z.
+     * seam width around the 45 degree line.
      *
      * @param non-empty-list<string> $faces
      *
@@ -169,21 +171,10 @@ final readonly class Origin implements Step
         foreach ($faces as $face) {
             $size[$face] = $g->abs($g->pick($n, $face));
         }
-        $largest = $g->float(0);
-        foreach ($size as $one) {
-            $largest = $g->max($largest, $one);
-        }
         $reach = $g->mul($g->sin($g->mul($context->angle('seam'), 0.5)), \M_SQRT2);
-        $soft = array_map(static fn (Node $a): Node => $g->max($g->add($g->sub($a, $largest), $reach), 0), $size);
-        $sum = $g->max($g->add(...array_values($soft)), 1e-9);
-        $hard = $g->lessEqual($reach, 1e-6);
-        $taken = $g->bool(false);
-        $weights = [];
-        foreach ($faces as $face) {
-            $wins = $g->lessEqual($largest, $size[$face]);
-            $alone = $g->select($g->and($wins, $g->not($taken)), 1.0, 0.0);
-            $taken = $g->or($taken, $wins);
-            $weights[$face] = $g->named($context->name . '_weight_' . $face, $g->select($hard, $alone, $g->div($soft[$face], $sum)));
+        $weights = array_combine($faces, Contest::weights($g, array_values($size), $reach));
+        foreach ($weights as $face => $weight) {
+            $g->named($context->name . '_weight_' . $face, $weight);
         }
 
         return $weights;

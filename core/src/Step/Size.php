@@ -4,14 +4,15 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
-/** How many metres one repeat covers. On mesh UV, one UV unit counts as one metre. */
-final readonly class Size implements Step
+/** How many metres one repeat covers, or how many repeats a metre holds. On mesh UV, one UV unit counts as one metre. */
+final readonly class Size extends LaterStep
 {
     private const SOFT = [0.05, 10.0];
     private const HARD = [0.001, 10000.0];
@@ -28,58 +29,48 @@ final readonly class Size implements Step
 
     public function help(): string
     {
-        return 'How many metres one repeat of the maps covers. A larger number makes a larger pattern, so fewer repeats.';
-    }
-
-    public function isOrigin(): bool
-    {
-        return false;
+        return 'How much of the surface one repeat of the maps covers. In metres per repeat, a larger number makes a larger pattern; in repeats per metre, a smaller one.';
     }
 
     public function controls(): array
     {
         return [
+            new ChoiceControl(new Face('by', 'Measured in', 'Metres per repeat, or repeats per metre (per UV unit on mesh UV).'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
             new SwitchControl(new Face('linked', 'Link U and V', 'One size for both directions.'), true),
-            new NumberControl(
-                new Face('u', 'Size', 'Metres per repeat to the right; in both directions while linked. On mesh UV, UV units per repeat.'),
-                Unit::Metres,
-                1.0,
-                self::SOFT,
-                self::HARD,
-                0.05,
-                true,
-            ),
-            new NumberControl(
-                new Face('v', 'Size V', 'Metres per repeat downwards.', ['linked' => [false]]),
-                Unit::Metres,
-                1.0,
-                self::SOFT,
-                self::HARD,
-                0.05,
-                true,
-            ),
+            new NumberControl(new Face('u', 'Size', 'To the right; in both directions while linked.', ['by' => ['metres']]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
+            new NumberControl(new Face('v', 'Size V', 'Downwards.', ['by' => ['metres'], 'linked' => [false]]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
+            new NumberControl(new Face('countU', 'Repeats', 'Per metre to the right; in both directions while linked.', ['by' => ['repeats']]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
+            new NumberControl(new Face('countV', 'Repeats V', 'Per metre downwards.', ['by' => ['repeats'], 'linked' => [false]]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
         ];
     }
 
     public function mainControl(Values $values): string
     {
-        return 'u';
+        return $values->choice('by') === 'metres' ? 'u' : 'countU';
     }
 
     public function phrase(Values $values): string
     {
-        return $values->flag('linked') ? '{u} m per repeat' : '{u} x {v} m per repeat';
+        [$u, $v, $unit] = $values->choice('by') === 'metres' ? ['{u}', '{v}', 'm per repeat'] : ['{countU}', '{countV}', 'repeats per metre'];
+
+        return ($values->flag('linked') ? $u : "$u x $v") . " $unit";
     }
 
-    public function lower(StepContext $context, ?array $taps): array
+    protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $u = $context->number('u');
-        $size = $g->vec($u, $context->flag('linked') ? $u : $context->number('v'));
+        [$first, $second] = $context->choice('by') === 'metres' ? ['u', 'v'] : ['countU', 'countV'];
+        $u = $context->number($first);
+        $size = $g->vec($u, $context->flag('linked') ? $u : $context->number($second));
+        if ($context->choice('by') === 'repeats') {
+            $size = $g->div(1.0, $size);
+        }
 
-        return array_map(
-            static fn (Tap $tap): Tap => $tap->moved($g->div($tap->uv, $size), $g->div($tap->dx, $size), $g->div($tap->dy, $size)),
-            $taps ?? throw new \LogicException('A size needs an origin before it.'),
-        );
+        return [$tap->with(
+            uv: $g->div($tap->uv, $size),
+            dx: $g->div($tap->dx, $size),
+            dy: $g->div($tap->dy, $size),
+            metres: $g->mul($tap->metres, $size),
+        )];
     }
 }

@@ -6,6 +6,7 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Type;
 use Rilta\Core\Material\Values;
 
 /** What a step needs to lower itself: the graph, the surface, and its own values by name. */
@@ -37,6 +38,20 @@ final readonly class StepContext
     public function angle(string $control): Node
     {
         return $this->graph->mul($this->number($control), \M_PI / 180);
+    }
+
+    /** A seed of the document, as a uniform of 32 bits. */
+    public function seed(string $control): Node
+    {
+        $slot = $this->slots->at($this->path . '/values/' . $control, $this->name . '_' . $control, $this->values->seed($control), Type::Uint);
+
+        return $this->graph->uniform($slot->uniform, Type::Uint);
+    }
+
+    /** The clock, running or not. */
+    public function clock(): Clock
+    {
+        return new Clock($this->graph);
     }
 
     public function choice(string $control): string

@@ -10,6 +10,22 @@ final class Steps
     /** @return list<Step> */
     public static function all(): array
     {
-        return [new Origin(), new Size()];
+        return [
+            new Origin(),
+            new Size(),
+            new Turn(),
+            new Shift(),
+            new Mirror(),
+            new Pan(),
+            new Frames(),
+            new Cell(),
+            new Place(),
+            new Scatter(),
+            new Breakup(),
+            new HexBlend(),
+            new Scales(),
+            new Bond(),
+            new Warp(),
+        ];
     }
 }

@@ -10,7 +10,8 @@ use Rilta\Core\Field\Type;
 
 /**
  * The surface point that a lane starts from, as inputs of the graph. Positions are in metres, in the world.
- * The object's frame is rigid: it follows an object's place and turn, and keeps metres however it is scaled.
+ * The object's frame is rigid: it follows an object's place and turn, and keeps metres however it is scaled. The object's seed is
+ * a whole number below 2^24; the view distance is that of the eye, in metres.
  */
 final readonly class Surface
 {
@@ -29,6 +30,8 @@ final readonly class Surface
         'objectX' => Type::Vec3,
         'objectY' => Type::Vec3,
         'objectZ' => Type::Vec3,
+        'objectSeed' => Type::Float,
+        'viewDistance' => Type::Float,
     ];
 
     public function __construct(private Graph $graph)

@@ -10,13 +10,21 @@ use Rilta\Core\Field\Node;
 final readonly class Tap
 {
     /**
-     * @param Node   $uv     vec2, metres or UV units at the origin, repeats at the end of a lane
+     * @param Node   $uv     vec2, metres or UV units at the origin, repeats after a size
      * @param Node   $dx     vec2, its derivative to the next pixel on the right
      * @param Node   $dy     vec2, its derivative to the next pixel below
      * @param Node   $t      vec3, the world direction in which u grows
      * @param Node   $b      vec3, the world direction in which v grows (down the image)
+     * @param Node   $metres vec2, metres (UV units on mesh UV) that one unit of u and of v covers
      * @param Node   $weight float
-     * @param string $name   what to call it: "x", "y", "z" for faces, "uv" for a single one
+     * @param string $name   what to call it, unique in its lane: "x", "y", "z" for faces, "uv" for a single one, "y_2" …
+     * @param string $face   the face that it came from: "x", "y", "z" or "uv"
+     * @param ?Node  $drift  vec3: brightness, hue in radians, saturation, as departures from 0; colours alone take it
+     * @param ?Node  $gain   float: how far values stand out from the map's mean, where taps were blended; null for 1
+     * @param ?Node  $cell   uvec2 that tells cells, pieces and lattice points apart
+     * @param ?Node  $inside float, 0…1: how much of the place this tap covers; null for all of it
+     * @param ?Node  $slope  vec2, metres a metre along u and v: relief that the step itself adds
+     * @param ?Node  $joint  float, 0…1: how much of this is joint between pieces
      */
     public function __construct(
         public Node $uv,
@@ -24,14 +32,52 @@ final readonly class Tap
         public Node $dy,
         public Node $t,
         public Node $b,
+        public Node $metres,
         public Node $weight,
         public string $name,
+        public string $face,
+        public ?Node $drift = null,
+        public ?Node $gain = null,
+        public ?Node $cell = null,
+        public ?Node $inside = null,
+        public ?Node $slope = null,
+        public ?Node $joint = null,
     ) {
     }
 
-    /** The tap after a linear change of its coordinate, which its derivatives share. */
-    public function moved(Node $uv, Node $dx, Node $dy): self
-    {
-        return new self($uv, $dx, $dy, $this->t, $this->b, $this->weight, $this->name);
+    /** The same tap with some of it changed. */
+    public function with(
+        ?Node $uv = null,
+        ?Node $dx = null,
+        ?Node $dy = null,
+        ?Node $t = null,
+        ?Node $b = null,
+        ?Node $metres = null,
+        ?Node $weight = null,
+        ?string $name = null,
+        ?Node $drift = null,
+        ?Node $gain = null,
+        ?Node $cell = null,
+        ?Node $inside = null,
+        ?Node $slope = null,
+        ?Node $joint = null,
+    ): self {
+        return new self(
+            $uv ?? $this->uv,
+            $dx ?? $this->dx,
+            $dy ?? $this->dy,
+            $t ?? $this->t,
+            $b ?? $this->b,
+            $metres ?? $this->metres,
+            $weight ?? $this->weight,
+            $name ?? $this->name,
+            $this->face,
+            $drift ?? $this->drift,
+            $gain ?? $this->gain,
+            $cell ?? $this->cell,
+            $inside ?? $this->inside,
+            $slope ?? $this->slope,
+            $joint ?? $this->joint,
+        );
     }
 }

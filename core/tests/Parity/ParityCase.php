@@ -19,7 +19,8 @@ use Rilta\Core\Tests\TestMaps;
  */
 final readonly class ParityCase
 {
-    public function __construct(private string $name, private Lowered $lowered)
+    /** @param float $seconds on the clock */
+    public function __construct(private string $name, private Lowered $lowered, private float $seconds = 0.0)
     {
     }
 
@@ -68,7 +69,7 @@ final readonly class ParityCase
             default => Binding::Triples,
         }, Surface::INPUTS);
         $found = Kernels::compiler()->compile($this->lowered->graph, $outputs, $bindings)
-            ->points($count, $this->lowered->uniforms(), $maps->everything(), $points);
+            ->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
         $expected = '';
         foreach ($outputs as $name => $_) {
             for ($c = 0; $c < 4; ++$c) {
@@ -82,7 +83,7 @@ final readonly class ParityCase
             'count' => $count,
             'outputs' => array_keys($outputs),
             'code' => $this->code($shader, $outputs),
-            'uniforms' => (object) $this->lowered->uniforms(),
+            'uniforms' => (object) $this->lowered->uniforms($this->seconds),
             'arrays' => $shader->arrays,
             'expected' => base64_encode($expected),
         ];

@@ -23,6 +23,8 @@ require dirname(__DIR__, 3) . '/vendor/autoload.php';
 const POINTS = 256;
 const POINTS_OF_RANDOM = 64;
 const RANDOM = 300;
+/** A day and a bit. */
+const SECONDS = 87654.321;
 
 $maps = (new TestMaps())->add('set', (new Cook(Kernels::compiler()))->maps(new PatinatedCopper(), 64), 1.2);
 $random = new RandomDocuments(2026);
@@ -36,11 +38,11 @@ for ($i = 0; $i < POINTS; ++$i) {
 
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
-    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps)))->describe($points, POINTS, $maps);
+    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps);
 }
 for ($i = 0; $i < RANDOM; ++$i) {
     $material = Documents::reader()->read($random->document());
-    $cases[] = (new ParityCase("random $i: " . $material->lanes[0]->sentence(), Lowering::lower($material, $maps)))->describe($points, POINTS_OF_RANDOM, $maps);
+    $cases[] = (new ParityCase("random $i: " . $material->lanes[0]->sentence(), Lowering::lower($material, $maps), $i * 311.7))->describe($points, POINTS_OF_RANDOM, $maps);
 }
 
 $rows = '';

@@ -60,6 +60,22 @@ final class Chart
     }
 
     /**
+     * A colour for a cell: one of many, none of them near its neighbours'.
+     *
+     * @param Node $cell uvec2
+     */
+    public static function cell(Graph $g, Node $cell): Node
+    {
+        $dice = Dice::three($g, $cell, $g->uint(0x5EED));
+
+        return $g->vec(
+            $g->add(0.05, $g->mul($g->mul($g->x($dice), $g->x($dice)), 0.75)),
+            $g->add(0.08, $g->mul($g->mul($g->y($dice), $g->y($dice)), 0.55)),
+            $g->add(0.06, $g->mul($g->mul($g->z($dice), $g->z($dice)), 0.65)),
+        );
+    }
+
+    /**
      * A colour for a face weight: warm for x, green for y, blue for z.
      */
     public static function face(Graph $g, string $name): Node

@@ -14,6 +14,7 @@ final class Noise
 {
     private static ?FieldFunction $gradient = null;
     private static ?FieldFunction $cellular = null;
+    private static ?FieldFunction $sloped = null;
 
     /**
      * Gradient noise with the quintic fade (Perlin 2002), eight gradient directions.
@@ -35,15 +36,8 @@ final class Noise
                 $f = $g->sub($p, $cell);
                 $corner = static function (float $dx, float $dy) use ($g, $cell, $f, $period, $seed): Node {
                     $at = self::wrapped($g, $g->add($cell, $g->vec($dx, $dy)), $period);
-                    $hash = $g->x(Hash::pcg3d($g, $g->vec($g->toUint($at), $seed)));
-                    // Two bits pick the signs, one the longer axis: (±1, ±1/2) and (±1/2, ±1).
-                    $bit = static fn (int $shift): Node => $g->toFloat($g->bitAnd($g->shiftRight($hash, $shift), $g->uint(1)));
-                    $long = $g->add(0.5, $g->mul($bit(9), 0.5));
-                    $x = $g->mul($g->sub($g->mul($bit(7), 2.0), 1.0), $long);
-                    $y = $g->mul($g->sub($g->mul($bit(8), 2.0), 1.0), $g->sub(1.5, $long));
-                    $to = $g->sub($f, $g->vec($dx, $dy));
 
-                    return $g->add($g->mul($g->x($to), $x), $g->mul($g->y($to), $y));
+                    return $g->dot($g->sub($f, $g->vec($dx, $dy)), self::direction($g, $g->toUint($at), $seed));
                 };
                 $fade = self::quintic($g, $f);
 
@@ -98,6 +92,54 @@ final class Noise
         return $g->call(self::$cellular, $p, $period, $seed);
     }
 
+    /** Gradient noise without a period. */
+    public static function endless(Graph $g, Node $p, Node $seed): Node
+    {
+        return $g->x(self::withSlope($g, $p, $seed));
+    }
+
+    /**
+     * Gradient noise without a period, with its exact derivatives.
+     *
+     * @param Node $p vec2, in cells
+     *
+     * @return Node vec3: the noise, -1…1, and how it grows along x and y
+     */
+    public static function withSlope(Graph $g, Node $p, Node $seed): Node
+    {
+        self::$sloped ??= new FieldFunction(
+            'noiseWithSlope',
+            'Gradient noise, -1 to 1, and its two derivatives. Perlin 2002; hash of Jarzynski & Olano 2020.',
+            ['p' => Type::Vec2, 'seed' => Type::Uint],
+            static function (Graph $g, array $a): Node {
+                [$p, $seed] = $a;
+                $cell = $g->floor($p);
+                $f = $g->sub($p, $cell);
+                $directions = [];
+                $values = [];
+                foreach ([[0, 0], [1, 0], [0, 1], [1, 1]] as [$dx, $dy]) {
+                    $directions[] = $direction = self::direction($g, $g->toUint($g->add($cell, $g->vec($dx, $dy))), $seed);
+                    $values[] = $g->dot($direction, $g->sub($f, $g->vec($dx, $dy)));
+                }
+                $fade = self::quintic($g, $f);
+                [$ux, $uy] = [$g->x($fade), $g->y($fade)];
+                $mixed = static fn (Node ...$four): Node => $g->mix($g->mix($four[0], $four[1], $ux), $g->mix($four[2], $four[3], $ux), $uy);
+                // The derivative of 6t^5 - 15t^4 + 10t^3.
+                $rise = $g->mul($g->mul($g->mul($f, $f), $g->mul($g->sub($f, 1.0), $g->sub($f, 1.0))), 30.0);
+                $turned = $mixed(...$directions);
+                [$n00, $n10, $n01, $n11] = $values;
+
+                return $g->vec(
+                    $mixed(...$values),
+                    $g->add($g->x($turned), $g->mul($g->x($rise), $g->mix($g->sub($n10, $n00), $g->sub($n11, $n01), $uy))),
+                    $g->add($g->y($turned), $g->mul($g->y($rise), $g->sub($g->mix($n01, $n11, $ux), $g->mix($n00, $n10, $ux)))),
+                );
+            },
+        );
+
+        return $g->call(self::$sloped, $p, $seed);
+    }
+
     /**
      * Octaves of gradient noise, each twice as fine.
      *
@@ -136,6 +178,23 @@ final class Noise
         }
 
         return $g->mul($sum, 1 / $total);
+    }
+
+    /**
+     * The gradient of a lattice point: two bits pick the signs, one the longer axis: (±1, ±1/2) and (±1/2, ±1).
+     *
+     * @param Node $at uvec2
+     */
+    private static function direction(Graph $g, Node $at, Node $seed): Node
+    {
+        $hash = $g->x(Hash::pcg3d($g, $g->vec($at, $seed)));
+        $bit = static fn (int $shift): Node => $g->toFloat($g->bitAnd($g->shiftRight($hash, $shift), $g->uint(1)));
+        $long = $g->add(0.5, $g->mul($bit(9), 0.5));
+
+        return $g->vec(
+            $g->mul($g->sub($g->mul($bit(7), 2.0), 1.0), $long),
+            $g->mul($g->sub($g->mul($bit(8), 2.0), 1.0), $g->sub(1.5, $long)),
+        );
     }
 
     /** A lattice cell, repeated after the period. */

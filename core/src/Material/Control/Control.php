@@ -12,13 +12,13 @@ interface Control
 {
     public function name(): string;
 
-    public function default(): float|string|bool;
+    public function default(): float|int|string|bool;
 
     /** What is wrong with a value, or null. */
     public function objection(mixed $value): ?string;
 
     /** The value in the type that lowering uses; it has no objection. */
-    public function normalise(mixed $value): float|string|bool;
+    public function normalise(mixed $value): float|int|string|bool;
 
     /**
      * Whether changing the value asks for a new graph. Numbers are uniforms and do not.

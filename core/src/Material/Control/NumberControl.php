@@ -12,6 +12,7 @@ final readonly class NumberControl implements Control
      * @param array{float, float} $hard
      * @param float               $step  one press of an arrow key
      * @param bool                $ratio whether equal distances on the slider are equal factors
+     * @param bool                $whole whether only whole numbers mean something
      */
     public function __construct(
         private Face $face,
@@ -21,6 +22,7 @@ final readonly class NumberControl implements Control
         private array $hard,
         private float $step,
         private bool $ratio = false,
+        private bool $whole = false,
     ) {
     }
 
@@ -41,6 +43,10 @@ final readonly class NumberControl implements Control
         }
         if (!is_finite((float) $value) || $value < $this->hard[0] || $value > $this->hard[1]) {
             return \sprintf('expected %s to %s%s', $this->hard[0], $this->hard[1], $this->suffix());
+        }
+
+        if ($this->whole && floor((float) $value) !== (float) $value) {
+            return 'expected a whole number';
         }
 
         return null;
@@ -65,13 +71,14 @@ final readonly class NumberControl implements Control
             'hard' => $this->hard,
             'step' => $this->step,
             'ratio' => $this->ratio,
+            'whole' => $this->whole,
             'structural' => false,
         ];
     }
 
     public function schema(): array
     {
-        return ['type' => 'number', 'minimum' => $this->hard[0], 'maximum' => $this->hard[1]];
+        return ['type' => $this->whole ? 'integer' : 'number', 'minimum' => $this->hard[0], 'maximum' => $this->hard[1]];
     }
 
     private function suffix(): string

@@ -10,4 +10,7 @@ enum Unit: string
     case None = '';
     case Metres = 'm';
     case Degrees = '°';
+    case Seconds = 's';
+    case PerSecond = '/s';
+    case Percent = '%';
 }

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+/** An unsigned 32-bit integer that random choices start from. */
+final readonly class SeedControl implements Control
+{
+    private const LARGEST = 0xFFFFFFFF;
+
+    public function __construct(private Face $face, private int $default = 1)
+    {
+    }
+
+    public function name(): string
+    {
+        return $this->face->name;
+    }
+
+    public function default(): int
+    {
+        return $this->default;
+    }
+
+    public function objection(mixed $value): ?string
+    {
+        $whole = \is_int($value) || (\is_float($value) && floor($value) === $value);
+
+        return $whole && $value >= 0 && $value <= self::LARGEST ? null : 'expected a whole number from 0 to ' . self::LARGEST;
+    }
+
+    public function normalise(mixed $value): int
+    {
+        return is_numeric($value) ? (int) $value : $this->default;
+    }
+
+    public function isStructural(): bool
+    {
+        return false;
+    }
+
+    public function describe(): array
+    {
+        return ['type' => 'seed'] + $this->face->describe() + ['default' => $this->default, 'largest' => self::LARGEST, 'structural' => false];
+    }
+
+    public function schema(): array
+    {
+        return ['type' => 'integer', 'minimum' => 0, 'maximum' => self::LARGEST];
+    }
+}

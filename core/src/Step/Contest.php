@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Node;
+
+/** How candidates share a point: those within a reach of the best one count by how near they come to it. */
+final class Contest
+{
+    /** A reach below this is a hard edge. */
+    private const HARD = 1e-6;
+
+    /**
+     * max(0, score - best + reach), normalised. At a reach of 0 the best alone; the first of equals.
+     *
+     * @param non-empty-list<Node> $scores floats
+     * @param Node                 $reach  float, in the unit of the scores
+     *
+     * @return non-empty-list<Node> floats, summing to 1
+     */
+    public static function weights(Graph $g, array $scores, Node $reach): array
+    {
+        $best = $scores[0];
+        foreach ($scores as $score) {
+            $best = $g->max($best, $score);
+        }
+        $soft = [];
+        foreach ($scores as $score) {
+            $soft[] = $g->max($g->add($g->sub($score, $best), $reach), 0);
+        }
+        $sum = $g->max($g->add(...$soft), 1e-9);
+        $hard = $g->lessEqual($reach, self::HARD);
+        $taken = $g->bool(false);
+        $weights = [];
+        foreach ($scores as $i => $score) {
+            $wins = $g->lessEqual($best, $score);
+            $alone = $g->select($g->and($wins, $g->not($taken)), 1.0, 0.0);
+            $taken = $g->or($taken, $wins);
+            $weights[] = $g->select($hard, $alone, $g->div($soft[$i], $sum));
+        }
+
+        return $weights;
+    }
+}

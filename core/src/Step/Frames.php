@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Values;
+
+/** Plays the cells of a sheet as a film. */
+final readonly class Frames extends LaterStep
+{
+    public function name(): string
+    {
+        return 'frames';
+    }
+
+    public function label(): string
+    {
+        return 'Frames';
+    }
+
+    public function help(): string
+    {
+        return 'Plays the cells of a sheet, row by row, with the clock.';
+    }
+
+    public function controls(): array
+    {
+        return [
+            ...Sheet::controls(),
+            new NumberControl(new Face('first', 'First', 'The cell that it begins with, counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
+            new NumberControl(new Face('count', 'Count', 'How many cells it plays.'), Unit::None, 16.0, [1.0, 64.0], [1.0, 65536.0], 1.0, false, true),
+            new NumberControl(new Face('rate', 'Rate', 'Cells a second.'), Unit::PerSecond, 8.0, [0.0, 30.0], [0.0, 120.0], 1.0),
+            new ChoiceControl(new Face('play', 'Plays', 'From the beginning again, back and forth, or once.'), ['loop' => 'Loop', 'swing' => 'Back and forth', 'once' => 'Once'], 'loop'),
+            new ChoiceControl(new Face('change', 'Change', 'From cell to cell at once, or faded; fading reads twice.'), ['cut' => 'Cut', 'fade' => 'Fade'], 'cut'),
+        ];
+    }
+
+    public function mainControl(Values $values): string
+    {
+        return 'rate';
+    }
+
+    public function phrase(Values $values): string
+    {
+        return 'play {count} of {columns} x {rows} frames at {rate} a second';
+    }
+
+    protected function tap(StepContext $context, Tap $tap): array
+    {
+        $g = $context->graph;
+        $count = $context->number('count');
+        $at = $this->playhead($context, $count);
+        $frame = $g->min($g->floor($at), $g->sub($count, 1.0));
+        $first = $context->number('first');
+        if ($context->choice('change') === 'cut') {
+            return [Sheet::cell($context, $tap, $g->add($first, $frame))];
+        }
+        $next = $g->add($frame, 1.0);
+        $wrapped = $g->select($g->less($next, $count), $next, $context->choice('play') === 'loop' ? $g->float(0) : $frame);
+        $share = $g->sub($at, $frame);
+
+        return [
+            Sheet::cell($context, $tap, $g->add($first, $frame))->with(weight: $g->mul($tap->weight, $g->sub(1.0, $share)), name: $tap->name . '_1'),
+            Sheet::cell($context, $tap, $g->add($first, $wrapped))->with(weight: $g->mul($tap->weight, $share), name: $tap->name . '_2'),
+        ];
+    }
+
+    /** Where in the film, 0…count. */
+    private function playhead(StepContext $context, Node $count): Node
+    {
+        $g = $context->graph;
+        $rate = $context->number('rate');
+        if ($context->choice('play') === 'once') {
+            return $g->min($g->mul($context->clock()->seconds(), $rate), $g->sub($count, 1.0));
+        }
+        if ($context->choice('play') === 'loop') {
+            return $g->mul($context->clock()->phase($g->div($rate, $count)), $count);
+        }
+        $legs = $g->max($g->sub($count, 1.0), 0.5);
+        $gone = $g->mul($context->clock()->phase($g->div($rate, $g->mul($legs, 2.0))), $g->mul($legs, 2.0));
+
+        return $g->min($g->sub($legs, $g->abs($g->sub($gone, $legs))), $g->sub($count, 1.0));
+    }
+}

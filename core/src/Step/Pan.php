@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Values;
+
+/** Moves the maps along with time. */
+final readonly class Pan extends LaterStep
+{
+    public function name(): string
+    {
+        return 'pan';
+    }
+
+    public function label(): string
+    {
+        return 'Pan';
+    }
+
+    public function help(): string
+    {
+        return 'Lets the maps flow with the clock, to the right and down. It repeats exactly, however long it has been running, so it belongs after a size.';
+    }
+
+    public function controls(): array
+    {
+        $speed = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::PerSecond, 0.0, [-1.0, 1.0], [-100.0, 100.0], 0.01);
+
+        return [
+            new ChoiceControl(new Face('in', 'Measured in', 'Repeats a second, or metres a second.'), ['repeats' => 'Repeats', 'metres' => 'Metres'], 'repeats'),
+            $speed('u', 'To the right', 'Speed to the right.'),
+            $speed('v', 'Down', 'Speed downwards.'),
+            new ChoiceControl(new Face('motion', 'Motion', 'Smooth, or in jumps like a film at a few frames a second.'), ['smooth' => 'Smooth', 'stepped' => 'In jumps'], 'smooth'),
+            new NumberControl(new Face('frames', 'Jumps', 'Whole jumps a second.', ['motion' => ['stepped']]), Unit::PerSecond, 8.0, [1.0, 30.0], [1.0, 240.0], 1.0, false, true),
+        ];
+    }
+
+    public function mainControl(Values $values): string
+    {
+        return abs($values->number('v')) > abs($values->number('u')) ? 'v' : 'u';
+    }
+
+    public function phrase(Values $values): string
+    {
+        return 'flow {u} × {v} ' . ($values->choice('in') === 'metres' ? 'm' : 'repeats') . ' a second' . ($values->choice('motion') === 'stepped' ? ', {frames} jumps' : '');
+    }
+
+    protected function tap(StepContext $context, Tap $tap): array
+    {
+        $g = $context->graph;
+        $gone = [];
+        foreach (['u' => 'x', 'v' => 'y'] as $control => $letter) {
+            $rate = $context->number($control);
+            if ($context->choice('in') === 'metres') {
+                $rate = $g->div($rate, $g->pick($tap->metres, $letter));
+            }
+            $gone[] = $context->choice('motion') === 'stepped'
+                ? $context->clock()->steppedPhase($rate, $context->number('frames'))
+                : $context->clock()->phase($rate);
+        }
+
+        return [$tap->with(uv: $g->sub($tap->uv, $g->vec(...$gone)))];
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Step;
+
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Values;
+
+/** Random differences between objects, or between the pieces of a bond. */
+final readonly class Scatter extends LaterStep
+{
+    public function name(): string
+    {
+        return 'scatter';
+    }
+
+    public function label(): string
+    {
+        return 'Scatter';
+    }
+
+    public function help(): string
+    {
+        return 'Gives every object, or every piece of a bond before it, a place, turn, size and tint of its own.';
+    }
+
+    public function controls(): array
+    {
+        return [
+            new ChoiceControl(new Face('by', 'Differs by', 'Objects differ by their seed; pieces are those of the bond before this step.'), ['object' => 'Object', 'piece' => 'Piece'], 'object'),
+            ...Jumble::controls(['shift' => 100.0]),
+        ];
+    }
+
+    public function mainControl(Values $values): string
+    {
+        return 'shift';
+    }
+
+    public function phrase(Values $values): string
+    {
+        return 'scatter by ' . $values->choice('by');
+    }
+
+    protected function tap(StepContext $context, Tap $tap): array
+    {
+        $g = $context->graph;
+        $object = $g->toUint($context->surface->input('objectSeed'));
+        $cell = $g->vec($object, $g->uint(0));
+        if ($context->choice('by') === 'piece' && $tap->cell !== null) {
+            $cell = $g->add($tap->cell, $cell);
+        }
+
+        return [Jumble::apply($context, $tap, $cell, $g->vec(0, 0))];
+    }
+}
