@@ -18,7 +18,7 @@ final class Documents
      *
      * @param list<array<string, mixed>> $steps
      *
-     * @return array<string, mixed>
+     * @return array{format: string, name: string, lanes: list<array{id: string, name: string, steps: list<array<string, mixed>>}>, layers: list<array<string, string>>}
      */
     public static function of(array $steps, string $set = 'set'): array
     {

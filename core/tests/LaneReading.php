@@ -13,19 +13,19 @@ final class LaneReading
     /**
      * @param list<array<string, mixed>> $steps
      *
-     * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> by tap
+     * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}> by tap
      */
     public static function of(array $steps, Footprint $point): array
     {
         return self::taps(Documents::lower($steps), $point);
     }
 
-    /** @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> */
+    /** @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}> */
     public static function taps(Lowered $lowered, Footprint $point): array
     {
         $fields = [];
         foreach ($lowered->taps as $tap) {
-            foreach (['uv', 'dx', 'dy', 't', 'b', 'weight'] as $part) {
+            foreach (['uv', 'dx', 'dy', 't', 'b', 'metres', 'weight'] as $part) {
                 $fields["$tap->name $part"] = $tap->$part;
             }
         }
@@ -35,7 +35,7 @@ final class LaneReading
             $taps[$tap][$part] = array_map(floatval(...), $value);
         }
 
-        /** @var array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}> $taps */
+        /** @var array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}> $taps */
         return $taps;
     }
 
@@ -44,7 +44,7 @@ final class LaneReading
      *
      * @param list<array<string, mixed>> $steps
      *
-     * @return array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, weight: list<float>}
+     * @return array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}
      */
     public static function heaviest(array $steps, Footprint $point): array
     {

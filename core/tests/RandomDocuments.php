@@ -23,7 +23,7 @@ final class RandomDocuments
         $this->dice = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
     }
 
-    /** @return array<string, mixed> */
+    /** @return array{format: string, name: string, lanes: list<array{id: string, name: string, steps: list<array<string, mixed>>}>, layers: list<array<string, string>>} */
     public function document(): array
     {
         $origins = array_values(array_filter(Steps::all(), static fn (Step $s): bool => $s->isOrigin()));

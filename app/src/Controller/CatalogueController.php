@@ -12,6 +12,7 @@ use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Stage\Placement;
+use Rilta\Core\Stage\Stage;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -38,7 +39,7 @@ final class CatalogueController extends Api
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
-            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES],
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED],
         ]);
     }
 

@@ -17,6 +17,7 @@ use Rilta\Core\Probe\Stop;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Stage\Sight;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Compiler;
@@ -63,6 +64,7 @@ final class LowerController extends Api
                     'mainControl' => $use->kind->mainControl($use->values),
                 ], $lane->steps),
             ], $material->lanes),
+            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
             'cost' => self::cost($lowered),
         ]);
     }
@@ -83,7 +85,7 @@ final class LowerController extends Api
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $trail = (new Probe($compiler, $maps))->trail(Lowering::lower($reader->read($body->any('document')), $maps), $seen[1]);
+        $trail = (new Probe($compiler, $maps))->trail(Lowering::lower($reader->read($body->any('document')), $maps), $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
 
         return $this->json([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],

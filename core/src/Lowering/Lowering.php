@@ -25,6 +25,9 @@ use Rilta\Core\Step\Tap;
 /** Material → fields and stations. */
 final class Lowering
 {
+    /** Read positions of one lane: three faces of four sizes of three cells. */
+    public const MOST_TAPS = 36;
+
     private readonly Graph $graph;
     private readonly Surface $surface;
     private readonly Slots $slots;
@@ -84,6 +87,9 @@ final class Lowering
                     new StepContext($this->graph, $this->surface, $this->slots, $use->values, "$path/steps/$i", $name),
                     $taps,
                 );
+                if (\count($taps) > self::MOST_TAPS) {
+                    throw InvalidDocument::at("$path/steps/$i", \sprintf('%s makes %d taps of this lane; at most %d can be read. Use fewer faces, or one step that splits taps less', $use->kind->label(), \count($taps), self::MOST_TAPS));
+                }
                 foreach ($taps as $tap) {
                     $this->graph->named($name . '_' . $tap->name, $tap->uv);
                     $this->graph->named($name . '_' . $tap->name . '_dx', $tap->dx);

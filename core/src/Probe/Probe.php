@@ -10,6 +10,7 @@ use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tap;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 
@@ -20,9 +21,10 @@ final readonly class Probe
     {
     }
 
-    public function trail(Lowered $lowered, Footprint $point): Trail
+    /** @param float $seconds on the clock */
+    public function trail(Lowered $lowered, Footprint $point, float $seconds = 0.0): Trail
     {
-        $values = $this->evaluate($lowered, $point);
+        $values = $this->evaluate($lowered, $point, $seconds);
         $stops = [new Stop('', 'Surface', [
             new Reading('Position', $point->inputs['position'], 'm'),
             new Reading('Normal', $point->inputs['normal']),
@@ -31,14 +33,14 @@ final readonly class Probe
         foreach ($lowered->stations as $s => $station) {
             $readings = [];
             foreach ($station->taps as $t => $tap) {
-                $unit = $s === 0 ? ($tap->name === 'uv' ? 'UV' : 'm') : 'repeats';
+                $unit = $tap->metres->is(1) ? ($tap->face === 'uv' ? 'UV' : 'm') : 'repeats';
                 // Weights are told where they change.
                 $same = $s > 0 && ($lowered->stations[$s - 1]->taps[$t] ?? null)?->weight === $tap->weight;
                 if (\count($station->taps) > 1 && !$same) {
-                    $readings[] = new Reading("Weight of face $tap->name", $values["s$s.t$t.weight"]);
+                    $readings[] = new Reading((\in_array($tap->name, ['x', 'y', 'z'], true) ? 'Weight of face ' : 'Weight of ') . str_replace('_', ' ', $tap->name), $values["s$s.t$t.weight"]);
                 }
                 if ($values["s$s.t$t.weight"][0] > 0.0) {
-                    $readings[] = new Reading('Coordinate' . ($tap->name === 'uv' ? '' : " on $tap->name"), $values["s$s.t$t.uv"], $unit);
+                    $readings[] = new Reading('Coordinate' . self::on($tap), $values["s$s.t$t.uv"], $unit);
                 }
             }
             $stops[] = new Stop($station->path, $station->label, $readings);
@@ -61,7 +63,7 @@ final readonly class Probe
     }
 
     /** @return array<string, list<float>> */
-    private function evaluate(Lowered $lowered, Footprint $point): array
+    private function evaluate(Lowered $lowered, Footprint $point, float $seconds): array
     {
         $g = $lowered->graph;
         $outputs = array_diff_key($lowered->channels, ['slope' => true]);
@@ -86,7 +88,7 @@ final readonly class Probe
             }
         }
         $bindings = array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant);
-        $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms(), $texels, $point->inputs);
+        $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms($seconds), $texels, $point->inputs);
 
         return array_map(static fn (array $components): array => array_map(static fn (array $one): float => (float) $one[0], $components), $found);
     }
@@ -102,7 +104,7 @@ final readonly class Probe
             if ($values["s$last.t$t.weight"][0] <= 0.0) {
                 continue;
             }
-            $on = $tap->name === 'uv' ? '' : " on $tap->name";
+            $on = self::on($tap);
             $level = min(self::level($values["dx$t"], $values["dy$t"], $map->width, $map->height), (new MipLayout($map->width, $map->height))->levels() - 1);
             $readings[] = new Reading("Texel$on", [
                 min(floor(($uv[0] - floor($uv[0])) * $map->width), $map->width - 1),
@@ -127,6 +129,11 @@ final readonly class Probe
         $longest = max(hypot($dx[0] * $width, $dx[1] * $height), hypot($dy[0] * $width, $dy[1] * $height));
 
         return $longest > 1.0 ? log($longest, 2) : 0.0;
+    }
+
+    private static function on(Tap $tap): string
+    {
+        return $tap->name === 'uv' ? '' : ' on ' . str_replace('_', ' ', $tap->name);
     }
 
     private function pixelSize(Footprint $point): float

@@ -72,7 +72,7 @@ final readonly class Bond extends LaterStep
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $tap = Rotation::by($g, $context->angle('direction'))->tap($tap, $g->vec(0, 0));
+        $tap = Linear::turn($g, $context->angle('direction'))->about($tap, $g->vec(0, 0));
         $q = $g->mul($tap->uv, $tap->metres);
         $piece = match ($context->choice('laid')) {
             'herringbone' => $this->herringbone($context, $q),
@@ -211,6 +211,6 @@ final readonly class Bond extends LaterStep
     /** Standing pieces are turned by 90 degrees, so that maps run along all of them. */
     private function laidAlong(StepContext $context, Tap $tap, Node $upright): Tap
     {
-        return Rotation::by($context->graph, $context->graph->mul($upright, \M_PI / 2))->tap($tap, $context->graph->vec(0, 0));
+        return Linear::turn($context->graph, $context->graph->mul($upright, \M_PI / 2))->about($tap, $context->graph->vec(0, 0));
     }
 }

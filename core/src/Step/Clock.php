@@ -9,8 +9,8 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 
 /**
- * Time as fields. The clock counts ticks of 1/1024 s in 32 bits, and what turns around is computed in integers that
- * wrap: a phase stays exact to 2^-24 of a turn after a day, or after a month.
+ * Time as fields. The clock counts ticks of 1/1024 s in 32 bits, 48 days. What turns around is computed in integers
+ * that wrap, so that it is as exact after a day as in the first second.
  */
 final readonly class Clock
 {
@@ -36,13 +36,13 @@ final readonly class Clock
     /**
      * How far something that turns has got in its turn.
      *
-     * @param Node $rate float, turns a second, -256…256; counted in steps of 2^-22
+     * @param Node $rate float, turns a second, -256…256; counted in steps of 2^-16, so that all targets agree on it
      *
      * @return Node float, 0…1
      */
     public function phase(Node $rate): Node
     {
-        return $this->turned($this->now(), $this->graph->mul($rate, 1 / self::TICKS));
+        return $this->turned($rate, $this->graph->mul($this->graph->toFloat($this->tick()), 1 / self::TICKS));
     }
 
     /**
@@ -56,11 +56,25 @@ final readonly class Clock
     public function steppedPhase(Node $rate, Node $frames): Node
     {
         $g = $this->graph;
-        $count = $g->toUint($frames);
-        $within = $g->bitAnd($this->now(), $g->uint(self::TICKS - 1));
-        $frame = $g->add($g->mul($g->shiftRight($this->now(), 10), $count), $g->shiftRight($g->mul($within, $count), 10));
+        $jump = $g->shiftRight($g->mul($this->tick(), $g->toUint($g->add($frames, 0.5))), 10);
 
-        return $this->turned($frame, $g->div($rate, $frames));
+        return $this->turned($rate, $g->div($g->toFloat($jump), $frames));
+    }
+
+    /**
+     * How many of something have gone by.
+     *
+     * @param Node $rate float, 0…190 a second; counted in steps of 1/256
+     *
+     * @return array{Node, Node} whole ones, exact for a day, and the part of the next, 0…1
+     */
+    public function counted(Node $rate): array
+    {
+        $g = $this->graph;
+        $fixed = $g->toUint($g->add($g->mul($rate, 256.0), 0.5));
+        $units = $g->add($g->mul($this->second(), $fixed), $g->shiftRight($g->mul($this->tick(), $fixed), 10));
+
+        return [$g->toFloat($g->shiftRight($units, 8)), $g->mul($g->toFloat($g->bitAnd($units, $g->uint(255))), 1 / 256)];
     }
 
     private function now(): Node
@@ -68,19 +82,28 @@ final readonly class Clock
         return $this->graph->uniform(self::UNIFORM, Type::Uint);
     }
 
+    private function second(): Node
+    {
+        return $this->graph->shiftRight($this->now(), 10);
+    }
+
+    /** Ticks since the last full second. */
+    private function tick(): Node
+    {
+        return $this->graph->bitAnd($this->now(), $this->graph->uint(self::TICKS - 1));
+    }
+
     /**
-     * A count times turns a count, modulo 1, in 32-bit integers.
+     * Whole seconds turn in integers that wrap, the rest of a second in floats.
      *
-     * @param Node $count uint
-     * @param Node $turns float
+     * @param Node $part float, seconds since the last full one
      */
-    private function turned(Node $count, Node $turns): Node
+    private function turned(Node $rate, Node $part): Node
     {
         $g = $this->graph;
-        // Between -1/2 and 1/2, so that it fits into 32 bits with a sign.
-        $part = $g->sub($turns, $g->floor($g->add($turns, 0.5)));
-        $fixed = $g->toUint($g->mul($part, 2.0 ** 32));
+        $fixed = $g->floor($g->add($g->mul($rate, 65536.0), 0.5));
+        $whole = $g->bitAnd($g->mul($this->second(), $g->toUint($fixed)), $g->uint(65535));
 
-        return $g->mul($g->toFloat($g->shiftRight($g->mul($count, $fixed), 8)), 2 ** -24);
+        return $g->fract($g->mul($g->add($g->toFloat($whole), $g->mul($fixed, $part)), 1 / 65536));
     }
 }

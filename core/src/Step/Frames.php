@@ -55,36 +55,57 @@ final readonly class Frames extends LaterStep
     {
         $g = $context->graph;
         $count = $context->number('count');
-        $at = $this->playhead($context, $count);
-        $frame = $g->min($g->floor($at), $g->sub($count, 1.0));
+        [$frame, $share] = $this->playhead($context, $count);
         $first = $context->number('first');
         if ($context->choice('change') === 'cut') {
             return [Sheet::cell($context, $tap, $g->add($first, $frame))];
         }
-        $next = $g->add($frame, 1.0);
-        $wrapped = $g->select($g->less($next, $count), $next, $context->choice('play') === 'loop' ? $g->float(0) : $frame);
-        $share = $g->sub($at, $frame);
+        $next = $this->after($context, $frame, $count);
 
         return [
             Sheet::cell($context, $tap, $g->add($first, $frame))->with(weight: $g->mul($tap->weight, $g->sub(1.0, $share)), name: $tap->name . '_1'),
-            Sheet::cell($context, $tap, $g->add($first, $wrapped))->with(weight: $g->mul($tap->weight, $share), name: $tap->name . '_2'),
+            Sheet::cell($context, $tap, $g->add($first, $next))->with(weight: $g->mul($tap->weight, $share), name: $tap->name . '_2'),
         ];
     }
 
-    /** Where in the film, 0…count. */
-    private function playhead(StepContext $context, Node $count): Node
+    /**
+     * The frame that is shown, and how far the next has come up.
+     *
+     * @return array{Node, Node} floats, 0…count - 1 and 0…1
+     */
+    private function playhead(StepContext $context, Node $count): array
     {
         $g = $context->graph;
-        $rate = $context->number('rate');
+        [$gone, $part] = $context->clock()->counted($context->number('rate'));
+        $last = $g->sub($count, 1.0);
         if ($context->choice('play') === 'once') {
-            return $g->min($g->mul($context->clock()->seconds(), $rate), $g->sub($count, 1.0));
+            return [$g->min($gone, $last), $g->select($g->less($gone, $last), $part, 0.0)];
         }
         if ($context->choice('play') === 'loop') {
-            return $g->mul($context->clock()->phase($g->div($rate, $count)), $count);
+            return [$this->remainder($context, $gone, $count), $part];
         }
-        $legs = $g->max($g->sub($count, 1.0), 0.5);
-        $gone = $g->mul($context->clock()->phase($g->div($rate, $g->mul($legs, 2.0))), $g->mul($legs, 2.0));
+        $legs = $g->max($last, 1.0);
+        $at = $this->remainder($context, $gone, $g->mul($legs, 2.0));
+        $back = $g->lessEqual($legs, $at);
+        // On the way back the frame after the next full one is shown, and less and less of it.
+        $frame = $g->select($back, $g->sub($g->sub($g->mul($legs, 2.0), $at), 1.0), $at);
 
-        return $g->min($g->sub($legs, $g->abs($g->sub($gone, $legs))), $g->sub($count, 1.0));
+        return [$g->clamp($frame, 0.0, $last), $g->select($back, $g->sub(1.0, $part), $part)];
+    }
+
+    private function after(StepContext $context, Node $frame, Node $count): Node
+    {
+        $g = $context->graph;
+        $next = $g->add($frame, 1.0);
+
+        return $g->select($g->less($next, $count), $next, $context->choice('play') === 'loop' ? $g->float(0) : $frame);
+    }
+
+    /** Of whole numbers. */
+    private function remainder(StepContext $context, Node $a, Node $b): Node
+    {
+        $g = $context->graph;
+
+        return $g->sub($a, $g->mul($b, $g->floor($g->div($g->add($a, 0.5), $b))));
     }
 }

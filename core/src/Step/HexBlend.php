@@ -67,7 +67,7 @@ final readonly class HexBlend extends LaterStep
             $cell = $g->toUint($point['id']);
             $dice = Dice::three($g, $cell, $context->seed('seed'));
             $angle = $g->mul($context->angle('turn'), $g->sub($g->mul($g->z($dice), 2.0), 1.0));
-            $turned = Rotation::by($g, $angle)->tap($tap, $g->div($point['at'], $perUnit));
+            $turned = Linear::turn($g, $angle)->about($tap, $g->div($point['at'], $perUnit));
             $taps[] = $turned->with(
                 uv: $g->add($turned->uv, $g->pick($dice, 'xy')),
                 weight: $g->mul($tap->weight, $weights[$i]),

@@ -74,7 +74,7 @@ final class Jumble
         $angle = $context->choice('turnBy') === 'quarter'
             ? $g->select($g->less(0.0, $turn), $g->mul($g->floor($g->mul($g->add($g->x($shape), 1.0), 2.0)), \M_PI / 2), 0.0)
             : $g->mul($turn, $g->x($shape));
-        $tap = Rotation::by($g, $angle)->tap($tap, $centre);
+        $tap = Linear::turn($g, $angle)->about($tap, $centre);
         $size = $g->add(1.0, $g->mul($share('size'), $g->y($shape)));
         $by = $g->mul($g->pick($place, 'xy'), $share('shift'));
 

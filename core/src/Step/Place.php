@@ -63,7 +63,7 @@ final readonly class Place extends LaterStep
         $centre = $g->vec($context->number('u'), $context->number('v'));
         $size = $g->vec($context->number('width'), $context->number('height'));
         $repeats = $g->vec($context->number('repeatsU'), $context->number('repeatsV'));
-        $turned = Rotation::by($g, $context->angle('turn'))->tap($tap, $centre);
+        $turned = Linear::turn($g, $context->angle('turn'))->about($tap, $centre);
         $local = $g->add($g->div($g->sub($turned->uv, $centre), $size), 0.5);
         [$dx, $dy] = [$g->div($turned->dx, $size), $g->div($turned->dy, $size)];
         $signs = $g->vec(1, 1);

@@ -50,6 +50,6 @@ final readonly class Turn extends LaterStep
     {
         $pivot = $context->graph->vec($context->number('pivotU'), $context->number('pivotV'));
 
-        return [Rotation::by($context->graph, $context->angle('angle'))->tap($tap, $pivot)];
+        return [Linear::turn($context->graph, $context->angle('angle'))->about($tap, $pivot)];
     }
 }

@@ -58,22 +58,11 @@ final readonly class Warp extends LaterStep
         $bends = [Noise::withSlope($g, $p, $seed), Noise::withSlope($g, $p, $g->add($seed, $g->uint(7)))];
         $amount = $g->div($context->number('amount'), $tap->metres);
         $moved = $g->mul($g->vec($g->x($bends[0]), $g->x($bends[1])), $amount);
-        // The rows of the Jacobian, less the identity.
+        // How the bent coordinate grows with the straight one.
         $rows = array_map(static fn (int $i): Node => $g->mul($g->mul($g->pick($bends[$i], 'yz'), $perUnit), $g->pick($amount, 'xy'[$i])), [0, 1]);
-        $bent = static fn (Node $v): Node => $g->add($v, $g->vec($g->dot($rows[0], $v), $g->dot($rows[1], $v)));
-        // Along the surface in metres, the units of u and v cancel but for their ratio.
-        $ratio = $g->div($g->x($tap->metres), $g->y($tap->metres));
-        $grown = static fn (int $i, Node $own, Node $other, Node|float $share): Node => $g->normalize($g->add(
-            $g->mul($own, $g->add(1.0, $g->pick($rows[$i], 'xy'[$i]))),
-            $g->mul($other, $g->mul($g->pick($rows[$i], 'yx'[$i]), $share)),
-        ));
+        $change = new Linear($g, $g->add(1.0, $g->x($rows[0])), $g->y($rows[0]), $g->x($rows[1]), $g->add(1.0, $g->y($rows[1])));
 
-        return [$tap->with(
-            uv: $g->add($tap->uv, $moved),
-            dx: $bent($tap->dx),
-            dy: $bent($tap->dy),
-            t: $grown(0, $tap->t, $tap->b, $ratio),
-            b: $grown(1, $tap->b, $tap->t, $g->div(1.0, $ratio)),
-        )];
+        // Sizes are still those of the straight coordinate: what comes after measures by them, and they differ nowhere.
+        return [$change->carry($tap)->with(uv: $g->add($tap->uv, $moved), metres: $tap->metres)];
     }
 }

@@ -42,6 +42,37 @@ final class DerivativesTest extends TestCase
         }
     }
 
+    public function testTangentsPointWhereTheCoordinateGrows(): void
+    {
+        // On a floor, u grows by T · step / metres: what lights normal maps and what moves texels is the same frame.
+        $random = new RandomDocuments(22, ['cell', 'frames', 'place', 'warp']);
+        $maps = TestMaps::noise();
+        for ($i = 0; $i < 150; ++$i) {
+            $document = $random->document();
+            $steps = [Documents::step('origin', ['faces' => 'y']), ...\array_slice($document['lanes'][0]['steps'], 1)];
+            $lowered = Lowering::lower(Documents::reader()->read(Documents::of($steps)), $maps);
+            $at = new Footprint(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [0.003, 0.0, 0.001], 'dpdy' => [-0.002, 0.0, 0.004]] + $random->footprint()->inputs);
+            foreach (LaneReading::taps($lowered, $at) as $tap) {
+                foreach (['dx' => 'dpdx', 'dy' => 'dpdy'] as $part => $step) {
+                    $expected = [self::dot($tap['t'], $at->inputs[$step]) / $tap['metres'][0], self::dot($tap['b'], $at->inputs[$step]) / $tap['metres'][1]];
+                    self::assertEqualsWithDelta($expected, $tap[$part], 1e-7 * (1 + abs($expected[0]) + abs($expected[1])), json_encode($steps, \JSON_THROW_ON_ERROR));
+                }
+            }
+        }
+    }
+
+    public function testAWarpTurnsTangentsAlong(): void
+    {
+        $at = new Footprint(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [1.0, 0.0, 0.0], 'dpdy' => [0.0, 0.0, 1.0], 'position' => [1.7, 0.0, 0.4]] + (new RandomDocuments(1))->footprint()->inputs);
+        $tap = LaneReading::heaviest([Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['linked' => false, 'u' => 2.0, 'v' => 0.5]), Documents::step('warp', ['amount' => 0.4, 'size' => 0.7])], $at);
+        // With pixels of one metre along x and z, the derivatives are the gradients.
+        foreach (['t' => 0, 'b' => 1] as $direction => $c) {
+            $gradient = Vec::unit([$tap['dx'][$c], 0.0, $tap['dy'][$c]]);
+            self::assertEqualsWithDelta($gradient, $tap[$direction], 1e-9);
+            self::assertGreaterThan(0.02, abs($gradient[$c === 0 ? 2 : 0]), 'it was bent');
+        }
+    }
+
     public function testWeightsOfEveryLaneSumToOne(): void
     {
         $random = new RandomDocuments(21);
@@ -51,6 +82,15 @@ final class DerivativesTest extends TestCase
             $taps = LaneReading::taps(Lowering::lower(Documents::reader()->read($document), $maps), $random->footprint());
             self::assertEqualsWithDelta(1.0, array_sum(array_map(static fn (array $tap): float => $tap['weight'][0], $taps)), 1e-9, json_encode($document, \JSON_THROW_ON_ERROR));
         }
+    }
+
+    /**
+     * @param list<float> $a
+     * @param list<float> $b
+     */
+    private static function dot(array $a, array $b): float
+    {
+        return $a[0] * $b[0] + $a[1] * $b[1] + $a[2] * $b[2];
     }
 
     /**

@@ -6,6 +6,7 @@ export type Catalogue = Schemas['Catalogue'];
 export type Control = Schemas['Control'];
 export type ChoiceControl = Schemas['ChoiceControl'];
 export type NumberControl = Schemas['NumberControl'];
+export type SeedControl = Schemas['SeedControl'];
 export type SwitchControl = Schemas['SwitchControl'];
 export type Kept = Schemas['Kept'];
 export type Lane = Schemas['Lane'];
@@ -94,7 +95,7 @@ export const api = {
 		json<Stage>(`${project(slug)}/stage`, carrying('PUT', { document }, { 'If-Match': `"${version}"` })),
 	probe: (
 		slug: string,
-		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple }
+		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
 	askBake: (slug: string, document: MaterialDocument, size: number) =>
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size })),

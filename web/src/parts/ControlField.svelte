@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Control, Value } from '../api/client';
+	import { Dices } from '@lucide/svelte';
 	import NumberField from './NumberField.svelte';
 
 	let { control, value, set, hold, release }: {
@@ -34,6 +35,14 @@
 				{#each control.options as option (option.value)}<option value={option.value}>{option.label}</option>{/each}
 			</select>
 		</label>
+	{:else if control.type === 'seed'}
+		<label class="line">{control.label}
+			<span class="seed">
+				<input class="field figures" type="number" min="0" max={control.largest} step="1" value={Number(value)}
+					onchange={(e) => { const seed = Number(e.currentTarget.value); if (Number.isInteger(seed) && seed >= 0 && seed <= control.largest) set(seed); else e.currentTarget.value = String(value); }} />
+				<button class="tool" title="Another seed" aria-label="Another seed" onclick={() => set(Math.floor(Math.random() * control.largest))}><Dices size={16} /></button>
+			</span>
+		</label>
 	{:else}
 		<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
 			<Switch.Label>{control.label}</Switch.Label>
@@ -53,6 +62,13 @@
 		font-size: 12px;
 		line-height: 16px;
 		color: var(--dim);
+	}
+	.seed {
+		display: flex;
+		gap: 4px;
+	}
+	.seed input {
+		width: 124px;
 	}
 	.control :global(.line) {
 		display: flex;

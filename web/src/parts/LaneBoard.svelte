@@ -1,11 +1,16 @@
 <script lang="ts">
-	import type { Lowered, MapSet } from '../api/client';
+	import { ClipboardPaste, Copy } from '@lucide/svelte';
+	import type { Lane, Lowered, MapSet, StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { format } from '../state/numbers';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { insertStep, laneText, moveStep, obstacle, readLane } from '../state/lanes.svelte';
+	import { done, failed } from '../state/notices.svelte';
 	import LaneTile from './LaneTile.svelte';
+	import StepPicker from './StepPicker.svelte';
 
 	let { session, program, painter, selection, select, set, tick, shown, show }: {
 		session: Session;
@@ -20,6 +25,47 @@
 		shown: string;
 		show: (view: string) => void;
 	} = $props();
+
+	let dragged = $state<{ lane: number; step: number } | null>(null);
+	let over = $state(-1);
+	const labelOf = (use: StepUse): string => catalogue.step(use.step)?.label ?? use.step;
+
+	function hover(event: DragEvent, lane: number, at: number): void {
+		if (dragged?.lane !== lane) return;
+		event.preventDefault();
+		over = at;
+	}
+
+	function drop(event: DragEvent, l: number, at: number): void {
+		event.preventDefault();
+		over = -1;
+		const lane = session.document.lanes[l];
+		if (dragged === null || lane === undefined || dragged.lane !== l || at === dragged.step || at === dragged.step + 1) return;
+		const why = obstacle(lane, dragged.step, at);
+		if (why !== null) {
+			failed('It cannot stand there', new Error(why));
+			return;
+		}
+		select({ kind: 'step', path: `/lanes/${l}/steps/${moveStep(session, l, dragged.step, at)}` });
+	}
+
+	async function copy(lane: Lane): Promise<void> {
+		await navigator.clipboard.writeText(laneText($state.snapshot(lane) as Lane));
+		done(`Lane “${lane.name}” copied`, 'Paste it over a lane of this or another material.');
+	}
+
+	async function paste(l: number): Promise<void> {
+		const found = readLane(await navigator.clipboard.readText().catch(() => ''));
+		if (typeof found === 'string') {
+			failed('Nothing to paste', new Error(found));
+			return;
+		}
+		session.edit((document) => {
+			const lane = document.lanes[l];
+			if (lane !== undefined) [lane.name, lane.steps] = [found.name, found.steps];
+		});
+		select({ kind: 'step', path: `/lanes/${l}/steps/0` });
+	}
 
 	const lowered = $derived<Lowered | null>(session.lowered);
 
@@ -37,26 +83,31 @@
 	{#each session.document.lanes as lane, l (lane.id)}
 		<div class="lane">
 			<header>
-				<h2 class="heading">Lane {lane.name}</h2>
-				<p class="sentence" data-testid="sentence">{sentence(l)}</p>
+				<h2 class="heading">Lane</h2>
+				<input class="lane-name" aria-label="Name of the lane" maxlength="120" value={lane.name}
+					onchange={(e) => { if (e.currentTarget.value.trim() === '') e.currentTarget.value = lane.name; else session.set(`/lanes/${l}/name`, e.currentTarget.value.trim()); }} />
+				<p class="sentence" data-testid="sentence" title={sentence(l)}>{sentence(l)}</p>
 				{#if lowered !== null}
 					<span class="cost figures" title="Taps are weighted read positions; fetches are map reads per pixel, at most">
 						{lowered.cost.taps} {lowered.cost.taps === 1 ? 'tap' : 'taps'} · {lowered.cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
 					</span>
 				{/if}
+				<button class="tool small" onclick={() => copy(lane)} title="Copy the lane" aria-label="Copy the lane {lane.name}"><Copy size={14} /></button>
+				<button class="tool small" onclick={() => paste(l)} title="Paste a copied lane in place of this one" aria-label="Paste over the lane {lane.name}"><ClipboardPaste size={14} /></button>
 			</header>
 			<ol>
 				{#each lane.steps as use, i (i)}
-					<li>
-						{#if i > 0}<span class="joint" aria-hidden="true"></span>{/if}
-						<LaneTile {session} {use} path="/lanes/{l}/steps/{i}" main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
+					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
+						ondragover={(e) => hover(e, l, i)} ondrop={(e) => drop(e, l, i)} ondragleave={() => (over = -1)}>
+						{#if i > 0}<span class="joint"><StepPicker place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
+						<LaneTile {session} {use} lane={l} index={i} main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
 							selected={selection.kind === 'step' && selection.path === `/lanes/${l}/steps/${i}`}
-							select={() => select({ kind: 'step', path: `/lanes/${l}/steps/${i}` })}
-							{program} {painter} {tick} {shown} {show} />
+							{select} {program} {painter} {tick} {shown} {show}
+							grab={(on) => (dragged = on ? { lane: l, step: i } : null)} />
 					</li>
 				{/each}
-				<li class="ends">
-					<span class="joint" aria-hidden="true"></span>
+				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
+					<span class="joint"><StepPicker place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each set?.maps ?? [] as map (map.id)}
 							<img src={map.thumbnail} alt="{map.role} of {set?.name}" title="{map.file}: {map.role}" width="56" height="56" />
@@ -95,15 +146,60 @@
 	ol {
 		display: flex;
 		align-items: stretch;
+		width: max-content;
+		min-width: 100%;
 	}
 	li {
 		display: flex;
 		align-items: center;
 	}
 	.joint {
-		width: 20px;
+		position: relative;
+		display: grid;
+		place-items: center;
+		width: 36px;
+		flex: none;
+		align-self: stretch;
+	}
+	.joint::before {
+		content: '';
+		position: absolute;
+		left: 0;
+		right: 0;
+		top: 50%;
 		height: 2px;
 		background: var(--line);
+	}
+	.joint :global(.insert) {
+		position: relative;
+	}
+	.over > .joint::before {
+		background: var(--accent);
+		height: 6px;
+		margin-top: -2px;
+	}
+	.barred > .joint::before,
+	.barred {
+		background: color-mix(in oklch, var(--brick), transparent 70%);
+	}
+	.lane-name {
+		width: 96px;
+		padding: 0 4px;
+		height: 22px;
+		border: 1px solid transparent;
+		border-radius: 3px;
+		background: none;
+		color: inherit;
+		font-weight: 600;
+	}
+	.lane-name:hover,
+	.lane-name:focus {
+		border-color: var(--line);
+		background: var(--well);
+	}
+	.small {
+		height: 24px;
+		padding: 0 4px;
 	}
 	.maps {
 		display: grid;

@@ -1,27 +1,60 @@
 <script lang="ts">
-	import { Eye } from '@lucide/svelte';
+	import { CopyPlus, Eye, Power, Trash2 } from '@lucide/svelte';
 	import type { StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { duplicateStep, moveStep, obstacle, removeStep, toggleStep } from '../state/lanes.svelte';
+	import { failed } from '../state/notices.svelte';
+	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { theme } from '../state/theme.svelte';
 	import NumberField from './NumberField.svelte';
 
-	let { session, use, path, main, selected, select, program, painter, tick, shown, show }: {
+	let { session, use, lane, index, main, selected, select, program, painter, tick, shown, show, grab }: {
 		session: Session;
 		use: StepUse;
-		path: string;
+		lane: number;
+		index: number;
 		main: string | null;
 		selected: boolean;
-		select: () => void;
+		select: (selection: Selection) => void;
 		program: Program | null;
 		painter: TilePainter | null;
 		tick: number;
 		shown: string;
 		show: (view: string) => void;
+		/** The tile is being dragged, or no longer. */
+		grab: (on: boolean) => void;
 	} = $props();
 
+	const path = $derived(`/lanes/${lane}/steps/${index}`);
+	const here = $derived<Selection>({ kind: 'step', path });
+
+	function move(by: number): void {
+		const whole = session.document.lanes[lane];
+		const to = by < 0 ? index - 1 : index + 2;
+		if (whole === undefined || to > whole.steps.length) return;
+		const why = obstacle(whole, index, to);
+		if (why !== null) failed('It cannot stand there', new Error(why));
+		else select({ kind: 'step', path: `/lanes/${lane}/steps/${moveStep(session, lane, index, to)}` });
+	}
+
+	function remove(): void {
+		removeStep(session, lane, index);
+		select({ kind: 'step', path: `/lanes/${lane}/steps/${index - 1}` });
+	}
+
+	function key(event: KeyboardEvent): void {
+		const command = event.ctrlKey || event.metaKey;
+		if (event.altKey && event.key === 'ArrowLeft') move(-1);
+		else if (event.altKey && event.key === 'ArrowRight') move(1);
+		else if (index > 0 && (event.key === 'Delete' || event.key === 'Backspace')) remove();
+		else if (index > 0 && command && event.key.toLowerCase() === 'd') duplicateStep(session, lane, index);
+		else if (index > 0 && event.key.toLowerCase() === 'o' && !command) toggleStep(session, lane, index);
+		else return;
+		event.preventDefault();
+	}
 	let canvas = $state<HTMLCanvasElement>();
 	const kind = $derived(catalogue.step(use.step));
 	const control = $derived(main === null ? undefined : catalogue.control(use.step, main));
@@ -40,10 +73,19 @@
 	});
 </script>
 
-<div class="tile" class:selected>
-	<button class="face" onclick={select} aria-pressed={selected} aria-label="{kind?.label ?? use.step}, step of the lane">
+<div class="tile" class:selected class:off={!use.on} draggable={index > 0} role="group" aria-label="{kind?.label ?? use.step}, step {index + 1}"
+	ondragstart={(e) => { if ((e.target as HTMLElement).closest('.value') !== null) { e.preventDefault(); return; } e.dataTransfer?.setData('text/plain', path); grab(true); }} ondragend={() => grab(false)}>
+	<button class="face" onclick={() => select(here)} onkeydown={key} aria-pressed={selected} aria-label="{kind?.label ?? use.step}, step of the lane"
+		title={index > 0 ? 'Drag to move. Alt+← →, Ctrl+D to duplicate, O for on and off, Delete' : ''}>
 		<canvas bind:this={canvas} width="272" height="152" aria-hidden="true"></canvas>
 	</button>
+	{#if index > 0}
+		<div class="tools">
+			<button class="tool mini" aria-pressed={use.on} title={use.on ? 'Switch off (O)' : 'Switch on (O)'} aria-label="{use.on ? 'Switch off' : 'Switch on'} {kind?.label}" onclick={() => toggleStep(session, lane, index)}><Power size={13} /></button>
+			<button class="tool mini" title="Duplicate (Ctrl+D)" aria-label="Duplicate {kind?.label}" onclick={() => duplicateStep(session, lane, index)}><CopyPlus size={13} /></button>
+			<button class="tool mini" title="Delete" aria-label="Delete {kind?.label}" onclick={remove}><Trash2 size={13} /></button>
+		</div>
+	{/if}
 	<div class="foot">
 		<span class="name">{kind?.label ?? use.step}</span>
 		{#if control?.type === 'number' && main !== null}
@@ -59,11 +101,40 @@
 
 <style>
 	.tile {
+		position: relative;
 		width: 176px;
 		border: 1px solid var(--line);
 		border-radius: 4px;
 		background: var(--raised);
 		overflow: hidden;
+	}
+	.off canvas {
+		opacity: 0.3;
+	}
+	.off .name {
+		color: var(--dim);
+		text-decoration: line-through;
+	}
+	.tools {
+		position: absolute;
+		top: 4px;
+		right: 4px;
+		display: flex;
+		gap: 2px;
+		opacity: 0;
+	}
+	.tile:hover .tools,
+	.tile:focus-within .tools,
+	.selected .tools,
+	.off .tools {
+		opacity: 1;
+	}
+	.mini {
+		height: 22px;
+		width: 22px;
+		padding: 0;
+		justify-content: center;
+		background: color-mix(in oklch, var(--panel), transparent 15%);
 	}
 	.selected {
 		border-color: var(--accent);

@@ -19,7 +19,7 @@
 
 	const share = $derived(toShare(value));
 	const clamp = (x: number): number => Math.min(control.hard[1]!, Math.max(control.hard[0]!, x));
-	const tidy = (x: number): number => Number(x.toPrecision(4));
+	const tidy = (x: number): number => (control.whole ? Math.round(x) : Number(x.toPrecision(4)));
 
 	/** Where a value lies on the soft range, 0…1. */
 	function toShare(x: number): number {
@@ -71,7 +71,7 @@
 		if (event.key === 'ArrowUp' || event.key === 'ArrowRight') step(times);
 		else if (event.key === 'ArrowDown' || event.key === 'ArrowLeft') step(-times);
 		else if (event.key === 'Enter' || event.key === 'F2') typing = format(value);
-		else if (/^[-\d.,]$/.test(event.key)) typing = event.key;
+		else if (/^[-\d.,(]$/.test(event.key)) typing = event.key;
 		else if (event.key === 'Delete') set(control.default);
 		else return;
 		event.preventDefault();
@@ -88,7 +88,7 @@
 	function accept(): boolean {
 		if (typing === null) return false;
 		const number = parse(typing, control.unit);
-		if (number === null || number < control.hard[0]! || number > control.hard[1]!) {
+		if (number === null || number < control.hard[0]! || number > control.hard[1]! || (control.whole && !Number.isInteger(number))) {
 			wrong = true;
 			return false;
 		}

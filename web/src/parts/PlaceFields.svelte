@@ -5,9 +5,10 @@
 
 	let { object, place }: {
 		object: StageObject;
-		place: (change: Partial<Record<'position' | 'turn' | 'scale', Triple>>) => void;
+		place: (change: Partial<StageObject>) => void;
 	} = $props();
 
+	const largest = $derived(catalogue.value?.limits.objectSeed ?? 0);
 	type Name = 'position' | 'turn' | 'scale';
 	const rows = $derived((catalogue.value?.placement ?? []).map((control) => ({ control, name: control.name as Name })));
 	const along = (control: NumberControl, axis: number): NumberControl => ({ ...control, label: `${control.label} ${'XYZ'[axis]}` });
@@ -29,8 +30,20 @@
 		</div>
 	</fieldset>
 {/each}
+<label class="seed">Seed
+	<input class="field figures" type="number" min="0" max={largest} step="1" value={object.seed ?? 1} title="Tells this object apart where a step is random by object"
+		onchange={(e) => { const seed = Math.trunc(Number(e.currentTarget.value)); if (seed >= 0 && seed <= largest) place({ seed }); }} />
+</label>
 
 <style>
+	.seed {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+	}
+	.seed input {
+		width: 120px;
+	}
 	div {
 		display: grid;
 		grid-template-columns: 12px 1fr;

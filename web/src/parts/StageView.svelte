@@ -12,11 +12,14 @@
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
+	import type { Clock } from '../state/clock.svelte';
+	import ClockBar from './ClockBar.svelte';
 
-	let { session, stage, slug, tool = $bindable(), view = $bindable(), selected, select, probed, ready, changed }: {
+	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, select, probed, ready, changed }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
+		clock: Clock;
 		tool: Tool;
 		view: string;
 		selected: string | null;
@@ -53,12 +56,18 @@
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		stage.onMerged = () => void made.show(stage.snapshot());
 		session.onNumbers = numbers;
+		clock.onTime = () => {
+			if (program?.lowered.clock.runs !== true) return;
+			program.time(clock.seconds);
+			made.redraw();
+		};
 		const observer = new ResizeObserver(() => made.resize(frame?.clientWidth ?? 0, frame?.clientHeight ?? 0));
 		observer.observe(frame);
 		made.resize(frame.clientWidth, frame.clientHeight);
 		void made.show(stage.snapshot());
 		(window as unknown as { riltaStage?: StageScene }).riltaStage = made;
 		return () => {
+			clock.pause();
 			observer.disconnect();
 			for (const one of programs.values()) one.dispose();
 			textures?.dispose();
@@ -95,6 +104,7 @@
 			}
 			if (session.lowered !== lowered) return;
 			next.fill(session.document);
+			next.time(clock.seconds);
 			shaderError = null;
 			program = next;
 			current.use(next);
@@ -142,7 +152,7 @@
 		}
 		try {
 			const document = $state.snapshot(session.document) as Session['document'];
-			probed(await api.probe(slug, { document, stage: stage.snapshot(), ...scene.sight(x, y) }));
+			probed(await api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, ...scene.sight(x, y) }));
 		} catch (error) {
 			failed('The point could not be probed', error);
 		}
@@ -177,6 +187,7 @@
 			{/each}
 		</select>
 	</div>
+	{#if program?.lowered.clock.runs === true}<div class="time"><ClockBar {clock} /></div>{/if}
 	{#if loading}<p class="loading" aria-busy="true">Preparing the stage …</p>{/if}
 	{#if shaderError !== null}
 		<pre class="trouble" role="alert"><strong>The shader does not compile.</strong> The last picture stays until it does.
@@ -246,6 +257,11 @@
 	}
 	.bar :global(.tool-item:has(:focus-visible)) {
 		outline: 2px solid var(--accent);
+	}
+	.time {
+		position: absolute;
+		left: 8px;
+		bottom: 8px;
 	}
 	.loading {
 		position: absolute;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { MapSet, StageObject, StepUse, Triple, Value } from '../api/client';
+	import type { MapSet, StageObject, StepUse, Value } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -23,7 +23,7 @@
 	function set(name: string, value: Value): void {
 		if (selection.kind === 'step') session.set(`${selection.path}/values/${name}`, value);
 	}
-	function place(change: Partial<Record<'position' | 'turn' | 'scale', Triple>>): void {
+	function place(change: Partial<StageObject>): void {
 		if (object === undefined) return;
 		stage.change(object.id, change);
 		moved(object);

@@ -27,7 +27,7 @@ const ATTRIBUTES = `in vec3 tangentDir; in vec3 bitangentDir;\n`;
 
 const SURFACE = `
 in vec3 vRiltaPosition; in vec3 vRiltaNormal; in vec2 vRiltaUv; in vec3 vRiltaT; in vec3 vRiltaB;
-uniform mat4 riltaObject;
+uniform mat4 riltaObject; uniform float riltaSeed;
 RiltaSurface riltaSurface() {
 	RiltaSurface s;
 	s.position = vRiltaPosition;
@@ -43,6 +43,8 @@ RiltaSurface riltaSurface() {
 	s.objectX = normalize(riltaObject[0].xyz);
 	s.objectY = normalize(riltaObject[1].xyz);
 	s.objectZ = normalize(riltaObject[2].xyz);
+	s.objectSeed = riltaSeed;
+	s.viewDistance = distance(cameraPosition, vRiltaPosition);
 	return s;
 }
 `;
@@ -69,6 +71,7 @@ export class Program {
 		textures: Map<string, ExternalTexture>
 	) {
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
+		this.uniforms[lowered.clock.uniform] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };
 		this.lit = this.makeLit();
 		this.pictures = this.makePictures();
@@ -83,6 +86,11 @@ export class Program {
 		}
 	}
 
+	/** Sets the clock, in whole ticks. */
+	time(seconds: number): void {
+		this.uniforms[this.lowered.clock.uniform]!.value = Math.floor(seconds * this.lowered.clock.ticks);
+	}
+
 	dispose(): void {
 		this.lit.dispose();
 		this.pictures.dispose();
@@ -95,6 +103,7 @@ export class Program {
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, this.uniforms);
 			shader.uniforms.riltaObject = { value: new Matrix4() };
+			shader.uniforms.riltaSeed = { value: 1 };
 			shader.vertexShader = shader.vertexShader
 				.replace('#include <common>', `#include <common>\n${ATTRIBUTES}${VERTEX}`)
 				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal, uv);');
@@ -131,7 +140,7 @@ export class Program {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
 		return new ShaderMaterial({
-			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() } },
+			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 } },
 			vertexShader: `${ATTRIBUTES}${VERTEX}
 				void main() {
 					riltaVertex(position, normal, uv);

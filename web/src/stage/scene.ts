@@ -290,6 +290,7 @@ function setFrame(material: ThreeMaterial, mesh: Mesh): void {
 			: (material.userData.uniforms as Record<string, { value: unknown }> | undefined);
 	if (uniforms?.riltaObject === undefined) return;
 	uniforms.riltaObject.value = mesh.matrixWorld;
+	if (uniforms.riltaSeed !== undefined) uniforms.riltaSeed.value = mesh.userData.seed ?? 1;
 	(material as ShaderMaterial).uniformsNeedUpdate = true;
 }
 
@@ -298,6 +299,7 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.position.fromArray(object.position);
 	mesh.rotation.set(radians(object.turn[0] ?? 0), radians(object.turn[1] ?? 0), radians(object.turn[2] ?? 0), 'XYZ');
 	mesh.scale.fromArray(object.scale);
+	mesh.userData.seed = object.seed ?? 1;
 	mesh.updateMatrixWorld();
 }
 

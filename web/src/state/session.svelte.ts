@@ -56,6 +56,14 @@ export class Session {
 		this.changed();
 	}
 
+	/** A change of structure: one step of undo. */
+	edit(change: (document: MaterialDocument) => void): void {
+		this.remember();
+		this.lastPath = '';
+		change(this.document);
+		this.changed();
+	}
+
 	/** While a value is being dragged nothing is sent. */
 	hold(): void {
 		this.held = true;

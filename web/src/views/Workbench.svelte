@@ -17,6 +17,7 @@
 	import type { TilePainter } from '../stage/tiles';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
+	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
 	import { StageState } from '../state/stage.svelte';
 
@@ -34,6 +35,7 @@
 	let painter = $state.raw<TilePainter | null>(null);
 	let tick = $state(0);
 	let stageView = $state<StageView>();
+	const clock = new Clock();
 
 	async function load(): Promise<void> {
 		trouble = null;
@@ -71,6 +73,8 @@
 		} else if (command && event.key.toLowerCase() === 's') {
 			event.preventDefault();
 			void session?.save().catch((e: unknown) => failed('Not saved', e));
+		} else if (!command && !event.altKey && event.key.toLowerCase() === 'p' && session?.lowered?.clock.runs === true) {
+			clock.toggle();
 		}
 	}
 
@@ -105,7 +109,7 @@
 		<Trouble error={trouble} retry={load} />
 	{:else if session !== null && stage !== null && project !== null}
 		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
-		<StageView bind:this={stageView} {session} {stage} {slug} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null}
+		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null}
 			{select} probed={(found) => (trail = found)}
 			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
 		<div class="right">

@@ -8,6 +8,7 @@ use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
+use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Surface;
 
 /**
@@ -26,6 +27,8 @@ final readonly class Shader
         public array $arrays,
         /** @var list<array{name: string, label: string, path: string}> what riltaPicture can show, by index */
         public array $views,
+        /** Whether the picture changes with the clock. */
+        public bool $animated,
     ) {
     }
 
@@ -49,6 +52,7 @@ final readonly class Shader
             $pictures,
             $arrays,
             array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path], $views),
+            isset($printer->uniforms()[Clock::UNIFORM]),
         );
     }
 

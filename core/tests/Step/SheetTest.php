@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Step;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\FloorLane;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
+
+/** Cell, Frames and Place. */
+final class SheetTest extends TestCase
+{
+    public function testACellIsReadOnceInEveryRepeat(): void
+    {
+        $lane = new FloorLane(Documents::step('cell', ['columns' => 4, 'rows' => 2, 'column' => 3, 'row' => 1, 'gutter' => 0.0]));
+        self::assertEqualsWithDelta([0.75 + 0.25 * 0.5, 0.5 + 0.5 * 0.25], $lane->uv(0.5, 0.25), 1e-9);
+        self::assertEqualsWithDelta($lane->uv(0.5, 0.25), $lane->uv(7.5, -3.75), 1e-9);
+    }
+
+    /** @return iterable<string, array{float}> */
+    public static function pixels(): iterable
+    {
+        foreach ([0.0001, 0.01, 0.03, 0.1, 0.3, 1.0, 10.0] as $pixel) {
+            yield "$pixel of a cell" => [$pixel];
+        }
+    }
+
+    #[DataProvider('pixels')]
+    public function testNoNeighbourBleedsInAtAnyMipLevel(float $pixel): void
+    {
+        // A white cell among black ones.
+        $texels = array_map(static fn (int $i): int => intdiv($i % 64, 16) === 1 && intdiv($i, 64 * 16) === 2 ? 255 : 0, range(0, 64 * 64 - 1));
+        $maps = (new TestMaps())->add('set', ['roughness' => new Image(64, 64, 1, $texels)]);
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('cell', ['column' => 1, 'row' => 2, 'gutter' => 4.0])], $maps);
+        foreach ([[0.0, 0.0], [0.001, 0.5], [0.999, 0.999], [0.5, 0.5], [0.25, 0.98]] as [$u, $v]) {
+            $found = Kernels::value($lowered->graph, $lowered->channels['roughness'], FloorLane::at($u, $v, $pixel)->inputs, $lowered->uniforms(), $maps->everything());
+            self::assertEqualsWithDelta(1.0, $found[0], 1e-6, "at $u, $v");
+        }
+    }
+
+    public function testObjectsAndPiecesChooseCellsOfTheirOwn(): void
+    {
+        $lane = new FloorLane(Documents::step('cell', ['by' => 'object', 'columns' => 5, 'rows' => 5]));
+        $cells = [];
+        for ($object = 0; $object < 400; ++$object) {
+            [$u, $v] = $lane->read(FloorLane::at(0.5, 0.5, object: $object), 'uv');
+            $cells[] = floor($u * 5) + 5 * floor($v * 5);
+        }
+        sort($cells);
+        self::assertSame(array_map(floatval(...), range(0, 24)), array_values(array_unique($cells)), 'each cell is chosen by some');
+    }
+
+    /** @return iterable<string, array{string, list<int>}> the frames shown at 0, 1, 2 … seconds */
+    public static function films(): iterable
+    {
+        yield 'loop' => ['loop', [2, 3, 4, 5, 2, 3, 4, 5, 2]];
+        yield 'back and forth' => ['swing', [2, 3, 4, 4, 3, 2, 2, 3, 4]];
+        yield 'once' => ['once', [2, 3, 4, 5, 5, 5, 5, 5, 5]];
+    }
+
+    /** @param list<int> $frames */
+    #[DataProvider('films')]
+    public function testFramesPlayInOrder(string $play, array $frames): void
+    {
+        $lane = new FloorLane(Documents::step('frames', ['columns' => 4, 'rows' => 4, 'first' => 2, 'count' => 4, 'rate' => 1.0, 'play' => $play]));
+        $shown = [];
+        foreach (array_keys($frames) as $second) {
+            [$u, $v] = $lane->uv(0.5, 0.5, $second + 0.01);
+            $shown[] = (int) (floor($u * 4) + 4 * floor($v * 4));
+        }
+        self::assertSame($frames, $shown);
+    }
+
+    public function testALoopIsExactAfterADay(): void
+    {
+        $lane = new FloorLane(Documents::step('frames', ['columns' => 4, 'rows' => 4, 'count' => 13, 'rate' => 24.0]));
+        [$u, $v] = $lane->uv(0.5, 0.5, 86400.02);
+        self::assertSame((24 * 86400) % 13, (int) (floor($u * 4) + 4 * floor($v * 4)));
+    }
+
+    public function testAFadeGoesFromOneFrameToTheNext(): void
+    {
+        $lane = new FloorLane(Documents::step('frames', ['rate' => 1.0, 'change' => 'fade']));
+        $weights = $lane->all(FloorLane::at(0.5, 0.5), 'weight', 7.25);
+        self::assertEqualsWithDelta([0.75, 0.25], [$weights['y_1'][0], $weights['y_2'][0]], 1e-9);
+    }
+
+    public function testAPlaceLaysTheMapOnItsRectangle(): void
+    {
+        $place = static fn (string $outside): FloorLane => new FloorLane(Documents::step('place', ['u' => 1.0, 'v' => 2.0, 'width' => 2.0, 'height' => 4.0, 'outside' => $outside]));
+        self::assertEqualsWithDelta([0.0, 0.0], $place('repeat')->uv(0.0, 0.0), 1e-9, 'its upper left corner');
+        self::assertEqualsWithDelta([0.75, 0.5], $place('repeat')->uv(1.5, 2.0), 1e-9);
+        self::assertEqualsWithDelta([0.75, 0.5], $place('mirror')->uv(2.5, 2.0), 1e-9, 'mirrored behind the right edge');
+        self::assertEqualsWithDelta(0.998, $place('hold')->uv(50.0, 2.0)[0], 1e-3);
+        $inside = static fn (float $u, float $v): float => $place('nothing')->read(FloorLane::at($u, $v), 'inside')[0];
+        self::assertSame([1.0, 0.0, 0.0, 0.5], [$inside(1.0, 2.0), $inside(2.1, 2.0), $inside(1.0, -0.1), round($inside(2.0, 2.0), 6)]);
+    }
+
+    public function testOutsideOfAPlaceThereIsTheNeutralValue(): void
+    {
+        $maps = (new TestMaps())->add('set', ['roughness' => new Image(1, 1, 1, [51]), 'normal' => new Image(1, 1, 4, [0xFFC080E0])]);
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('place')], $maps);
+        $found = static fn (Footprint $at): array => Kernels::values($lowered->graph, $lowered->channels, $at->inputs, $lowered->uniforms(), $maps->everything());
+        self::assertEqualsWithDelta(0.2, $found(FloorLane::at(0.1, 0.1))['roughness'][0], 1e-9);
+        self::assertEqualsWithDelta(0.7, $found(FloorLane::at(3.0, 0.1))['roughness'][0], 1e-9);
+        self::assertEqualsWithDelta([0.0, 1.0, 0.0], $found(FloorLane::at(3.0, 0.1))['normal'], 1e-9);
+    }
+}
