@@ -7,8 +7,9 @@ test('the shelf shows every material as a lit swatch', async ({ page }) => {
 	page.on('pageerror', (error) => errors.push(error.message));
 	await page.goto('/');
 	await expect(page).toHaveURL(new RegExp(`/${PROJECT}$`));
-	const materials = (await project(page)).materials;
-	expect(materials.length).toBeGreaterThanOrEqual(6);
+	// Those of the demo; other tests have left some of their own.
+	const materials = (await project(page)).materials.slice(0, 9);
+	expect(materials.map((m) => m.name)).toContain('Observatory roof');
 	for (const material of materials) {
 		const card = page.getByRole('link', { name: material.name }).first();
 		await expect(card).toContainText(material.sentence);

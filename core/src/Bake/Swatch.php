@@ -24,18 +24,20 @@ final readonly class Swatch
     /** Metres; what is cut off at the sides is a twentieth. */
     private const RADIUS = 0.62;
     private const VIEW = 1.30;
+    private const MANY_TAPS = 6;
 
     public function __construct(private Compiler $compiler, private MapTexels $maps)
     {
     }
 
-    /** Computed at twice the size and averaged, so that edges are smooth. */
+    /** Computed at twice the size and averaged, so that edges are smooth; where a pixel costs many reads, once. */
     public function picture(Lowered $lowered, int $width, int $height): Image
     {
+        $times = \count($lowered->taps) > self::MANY_TAPS ? 1 : 2;
         $g = new Graph();
-        $step = self::VIEW / (2 * $width);
-        $x = $g->mul($g->sub($g->input('pixelX', Type::Float), (float) $width), $step);
-        $up = $g->mul($g->sub($height * 0.78, $g->input('pixelY', Type::Float)), $step);
+        $step = self::VIEW / ($times * $width);
+        $x = $g->mul($g->sub($g->input('pixelX', Type::Float), 0.5 * $times * $width), $step);
+        $up = $g->mul($g->sub(0.39 * $times * $height, $g->input('pixelY', Type::Float)), $step);
         $plug = new Plug($g, $x, $up, $g->float($step), self::RADIUS);
         $rewriter = new Rewriter($lowered->graph, $g, $plug->inputs);
         $channels = array_map($rewriter->rewrite(...), $lowered->channels);
@@ -49,9 +51,10 @@ final readonly class Swatch
                 $texels[$map->name] = $this->maps->all($map);
             }
         }
-        $pixels = $kernel->run($lowered->uniforms(), $texels, [], 0, 0, 2 * $width, 2 * $height)['pixel'][0];
+        $pixels = $kernel->run($lowered->uniforms(), $texels, [], 0, 0, $times * $width, $times * $height)['pixel'][0];
+        $image = new Image($times * $width, $times * $height, 4, array_map(intval(...), $pixels));
 
-        return Mips::half(new Image(2 * $width, 2 * $height, 4, array_map(intval(...), $pixels)), MipFilter::Colour);
+        return $times === 1 ? $image : Mips::half($image, MipFilter::Colour);
     }
 
     /** Bright parts roll off instead of being cut. */

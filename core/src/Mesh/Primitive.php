@@ -21,7 +21,7 @@ enum Primitive: string
         return match ($this) {
             self::Cube => self::cube(),
             self::Sphere => self::sphere(0.5, 96, 48),
-            self::Floor => self::floor(24.0),
+            self::Floor => self::floor(120.0),
         };
     }
 

@@ -4,16 +4,18 @@
 	import { Dices } from '@lucide/svelte';
 	import NumberField from './NumberField.svelte';
 
-	let { control, value, set, hold, release }: {
+	let { control, value, set, hold, release, brief = false }: {
 		control: Control;
 		value: Value;
 		set: (value: Value) => void;
 		hold: () => void;
 		release: () => void;
+		/** Help only for the control that is pointed at or worked on. */
+		brief?: boolean;
 	} = $props();
 </script>
 
-<div class="control" ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
+<div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
 	{#if control.type === 'number'}
 		<NumberField {control} value={Number(value)} {set} {hold} {release} />
 	{:else if control.type === 'choice' && control.options.length <= 3}
@@ -69,6 +71,12 @@
 	}
 	.seed input {
 		width: 124px;
+	}
+	.brief .help {
+		display: none;
+	}
+	.brief:focus-within .help {
+		display: block;
 	}
 	.control :global(.line) {
 		display: flex;

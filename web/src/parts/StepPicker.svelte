@@ -5,10 +5,13 @@
 
 	let { place, pick }: { place: string; pick: (step: string) => void } = $props();
 	let open = $state(false);
+	let picked = false;
+	/** The keyboard goes on at the new tile, or where it came from. */
+	const next = (): HTMLElement | null => (picked ? document.querySelector<HTMLElement>('.tile.selected .face') : null);
 	const steps = $derived((catalogue.value?.steps ?? []).filter((step) => !step.origin));
 </script>
 
-<Popover {open} onOpenChange={(d) => (open = d.open)} positioning={{ placement: 'top' }}>
+<Popover {open} finalFocusEl={next} onOpenChange={(d) => { open = d.open; if (d.open) picked = false; }} positioning={{ placement: 'top' }}>
 	<Popover.Trigger class="insert" aria-label="Insert a step {place}" title="Insert a step"><Plus size={14} /></Popover.Trigger>
 	<Portal>
 		<Popover.Positioner class="picker-place">
@@ -17,7 +20,7 @@
 				<ul>
 					{#each steps as step (step.name)}
 						<li>
-							<button onclick={() => { open = false; pick(step.name); }}>
+							<button onclick={() => { picked = true; pick(step.name); open = false; }}>
 								<strong>{step.label}</strong>
 								<span>{step.help}</span>
 							</button>

@@ -18,6 +18,8 @@
 	const use = $derived(selection.kind === 'step' ? (session.value(selection.path) as StepUse | undefined) : undefined);
 	const kind = $derived(use === undefined ? undefined : catalogue.step(use.step));
 	const layer = $derived(selection.kind === 'layer' ? session.document.layers[selection.index] : undefined);
+	/** Steps of many controls say their help one at a time. */
+	const brief = $derived(use !== undefined && catalogue.shown(use).length > 4);
 	const object = $derived(selection.kind === 'object' ? stage.object(selection.id) : undefined);
 
 	function set(name: string, value: Value): void {
@@ -36,7 +38,7 @@
 		<h3>{kind.label}</h3>
 		<p class="help">{kind.help}</p>
 		{#each catalogue.shown(use) as control (control.name)}
-			<ControlField {control} value={use.values[control.name] ?? control.default} set={(v) => set(control.name, v)}
+			<ControlField {control} brief={brief} value={use.values[control.name] ?? control.default} set={(v) => set(control.name, v)}
 				hold={() => session.hold()} release={() => session.release()} />
 		{/each}
 	{:else if layer !== undefined && selection.kind === 'layer'}

@@ -1,0 +1,140 @@
+import { expect, test, type Page } from '@playwright/test';
+import { fresh, open, pixel, PROJECT, requests, settled, stored } from './bench';
+
+const steps = async (page: Page, id: number): Promise<string[]> => {
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	return (await stored(page, id)).document.lanes[0]?.steps.map((use) => (use.on ? use.step : `(${use.step})`)) ?? [];
+};
+
+async function insert(page: Page, where: string, label: string): Promise<void> {
+	await page.getByRole('button', { name: `Insert a step ${where}` }).click();
+	await page.getByRole('dialog').getByRole('button', { name: new RegExp(`^${label} `) }).click();
+	await expect(page.getByRole('region', { name: 'Values' }).getByRole('heading', { name: label, exact: true })).toBeVisible();
+	// The keyboard goes on at the new tile.
+	await expect(page.getByRole('button', { name: `${label}, step of the lane` })).toBeFocused();
+}
+
+async function type(page: Page, label: string, value: string): Promise<void> {
+	const field = page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: label, exact: true });
+	await field.focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type(value);
+	await page.keyboard.press('Enter');
+	await expect(field).toBeFocused();
+}
+
+test('the salt flat is built from nothing on the board alone', async ({ page }) => {
+	const id = await fresh(page, 'Flat again', 'salt-crust');
+	await open(page, id);
+	await page.getByRole('button', { name: 'Origin, step of the lane' }).click();
+	await page.getByLabel('Faces').selectOption('y');
+	await page.getByRole('button', { name: 'Size, step of the lane' }).click();
+	await type(page, 'Size', '2 * 160cm');
+	await insert(page, 'at the end', 'Breakup');
+	await type(page, 'Cell', '2.6');
+	await type(page, 'Feather', '14');
+	await type(page, 'Turn', '180');
+	await insert(page, 'at the end', 'Scales');
+	await type(page, 'Near', '9');
+	await expect(page.getByTestId('sentence')).toHaveText('world position, projected along Y → 3.2 m per repeat → break up in 2.6 m cells → two sizes from 9 to 60 m away');
+	await expect(page.getByText('6 taps · 24 fetches')).toBeVisible({ timeout: 30_000 });
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'breakup', 'scales']);
+	const values = (await stored(page, id)).document.lanes[0]?.steps[2]?.values;
+	expect([values?.cell, values?.feather, values?.turn]).toEqual([2.6, 14, 180]);
+});
+
+test('steps are moved, duplicated, switched off and deleted, by pointer and by keyboard, and all of it undone', async ({ page }) => {
+	const id = await fresh(page, 'Shuffled');
+	await open(page, id);
+	await insert(page, 'before Size', 'Turn');
+	await insert(page, 'at the end', 'Mirror');
+	expect(await steps(page, id)).toEqual(['origin', 'turn', 'size', 'mirror']);
+
+	// By keyboard: Turn behind Size, then in vain before the origin.
+	await page.getByRole('button', { name: 'Turn, step of the lane' }).focus();
+	await page.keyboard.press('Alt+ArrowRight');
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'turn', 'mirror']);
+	await page.getByRole('button', { name: 'Size, step of the lane' }).focus();
+	await page.keyboard.press('Alt+ArrowLeft');
+	await expect(page.getByText('Nothing can stand before the origin')).toBeVisible();
+	await page.keyboard.press('Control+d');
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'size', 'turn', 'mirror']);
+	await page.keyboard.press('o');
+	expect(await steps(page, id)).toEqual(['origin', '(size)', 'size', 'turn', 'mirror']);
+	await page.keyboard.press('Delete');
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'turn', 'mirror']);
+
+	// By pointer: Mirror before Size.
+	const drop = page.getByRole('listitem').filter({ has: page.getByRole('group', { name: 'Size, step 2' }) });
+	await page.getByRole('group', { name: 'Mirror, step 4' }).dragTo(drop, { sourcePosition: { x: 60, y: 100 }, targetPosition: { x: 30, y: 60 } });
+	expect(await steps(page, id)).toEqual(['origin', 'mirror', 'size', 'turn']);
+	await page.getByRole('button', { name: 'Switch off Turn' }).click();
+	expect(await steps(page, id)).toEqual(['origin', 'mirror', 'size', '(turn)']);
+
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await page.getByRole('button', { name: 'Undo' }).click();
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'turn', 'mirror']);
+	await page.getByRole('button', { name: 'Redo' }).click();
+	expect(await steps(page, id)).toEqual(['origin', 'mirror', 'size', 'turn']);
+});
+
+test('a lane is copied into another material', async ({ page, context }) => {
+	await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+	const from = await fresh(page, 'Lender');
+	await open(page, from);
+	await insert(page, 'at the end', 'Warp');
+	await page.getByRole('button', { name: 'Copy the lane Main' }).click();
+	const to = await fresh(page, 'Borrower', 'basalt-cladding');
+	await open(page, to);
+	await page.getByRole('button', { name: 'Paste over the lane Main' }).click();
+	await expect(page.getByTestId('sentence')).toContainText('warp by 0.1 m every 1 m');
+	expect(await steps(page, to)).toEqual(['origin', 'size', 'warp']);
+	await page.evaluate(() => navigator.clipboard.writeText('no lane at all'));
+	await page.getByRole('button', { name: /Paste over the lane/ }).click();
+	await expect(page.getByText('The clipboard holds no lane.')).toBeVisible();
+});
+
+test('the clock runs, stands and is dragged; what stands is not drawn again', async ({ page }) => {
+	const id = await fresh(page, 'Flowing', 'brine');
+	await open(page, id);
+	await expect(page.getByRole('group', { name: 'Clock' })).toBeHidden();
+	await insert(page, 'at the end', 'Pan');
+	await type(page, 'To the right', '0.25');
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	await settled(page);
+	const sent = requests(page);
+	const clock = page.getByRole('group', { name: 'Clock' });
+	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Coordinates' });
+	await settled(page);
+	const start = await pixel(page, 400, 480);
+	await clock.getByRole('button', { name: 'Play the clock' }).click();
+	await expect(clock).toContainText(/[1-9]\.\d\d s/, { timeout: 20_000 });
+	await clock.getByRole('button', { name: 'Pause the clock' }).click();
+	await settled(page);
+	const frames = await page.evaluate(() => window.riltaStage?.frames ?? 0);
+	await page.waitForTimeout(1500);
+	expect(await page.evaluate(() => window.riltaStage?.frames ?? 0)).toBe(frames);
+	// Two seconds are half a repeat, four a whole one.
+	await clock.getByLabel('Time in seconds').fill('2');
+	await settled(page);
+	expect(await pixel(page, 400, 480)).not.toEqual(start);
+	await clock.getByLabel('Time in seconds').fill('4');
+	await settled(page);
+	expect(await pixel(page, 400, 480)).toEqual(start);
+	expect(sent()).toEqual([]);
+});
+
+test('a lane that makes too many taps says so with its place, and the last picture stays', async ({ page }) => {
+	const id = await fresh(page, 'Too much');
+	await open(page, id);
+	await insert(page, 'at the end', 'Breakup');
+	await insert(page, 'at the end', 'Hex blend');
+	await insert(page, 'at the end', 'Scales');
+	const alert = page.getByRole('alert').filter({ hasText: 'cannot be shown' });
+	await expect(alert).toContainText('/lanes/0/steps/4 Scales makes 54 taps of this lane; at most 36 can be read', { timeout: 30_000 });
+	await page.keyboard.press('Control+z');
+	await expect(alert).toBeHidden();
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByRole('link', { name: 'Too much' })).toBeVisible();
+});
