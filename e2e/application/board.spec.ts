@@ -125,6 +125,38 @@ test('the clock runs, stands and is dragged; what stands is not drawn again', as
 	expect(sent()).toEqual([]);
 });
 
+test('a reach is moved by the pad on the stage, and comes to rest with a double click', async ({ page }) => {
+	const id = await fresh(page, 'Dial', 'tide-scale');
+	await open(page, id);
+	await expect(page.getByRole('application')).toBeHidden();
+	await insert(page, 'at the end', 'Reach');
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	await settled(page);
+	const pad = page.getByRole('application', { name: /^Pad/ });
+	const box = await pad.boundingBox();
+	if (box === null) throw new Error('No pad.');
+	const sent = requests(page);
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	for (let i = 1; i <= 6; i++) await page.mouse.move(box.x + box.width * (0.5 + 0.25 * (i / 6)), box.y + box.height * (0.5 - 0.4 * (i / 6)));
+	expect(sent()).toEqual([]);
+	await page.mouse.up();
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	const at = async (): Promise<unknown[]> => {
+		const values = (await stored(page, id)).document.lanes[0]?.steps[2]?.values;
+		return [values?.x, values?.y];
+	};
+	const [x, y] = (await at()) as number[];
+	expect(x).toBeCloseTo(0.5, 1);
+	expect(y).toBeCloseTo(-0.8, 1);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(page.getByTestId('saving')).toHaveText('Saved');
+	await expect.poll(at).toEqual([0, 0]);
+	await page.getByRole('button', { name: 'Redo' }).click();
+	await pad.dblclick({ position: { x: 20, y: 20 } });
+	await expect.poll(at, { timeout: 15_000 }).toEqual([0, 0]);
+});
+
 test('a lane that makes too many taps says so with its place, and the last picture stays', async ({ page }) => {
 	const id = await fresh(page, 'Too much');
 	await open(page, id);

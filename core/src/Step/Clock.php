@@ -16,6 +16,8 @@ final readonly class Clock
 {
     public const UNIFORM = 'clock';
     public const TICKS = 1024;
+    /** Turns a second; more would not fit into 32 bits. */
+    private const FASTEST = 16384.0;
 
     public function __construct(private Graph $graph)
     {
@@ -36,7 +38,7 @@ final readonly class Clock
     /**
      * How far something that turns has got in its turn.
      *
-     * @param Node $rate float, turns a second, -256…256; counted in steps of 2^-16, so that all targets agree on it
+     * @param Node $rate float, turns a second, -16384…16384; counted in steps of 2^-16, so that all targets agree on it
      *
      * @return Node float, 0…1
      */
@@ -101,7 +103,7 @@ final readonly class Clock
     private function turned(Node $rate, Node $part): Node
     {
         $g = $this->graph;
-        $fixed = $g->floor($g->add($g->mul($rate, 65536.0), 0.5));
+        $fixed = $g->floor($g->add($g->mul($g->clamp($rate, -self::FASTEST, self::FASTEST), 65536.0), 0.5));
         $whole = $g->bitAnd($g->mul($this->second(), $g->toUint($fixed)), $g->uint(65535));
 
         return $g->fract($g->mul($g->add($g->toFloat($whole), $g->mul($fixed, $part)), 1 / 65536));

@@ -17,6 +17,7 @@ final class Steps
             new Shift(),
             new Mirror(),
             new Pan(),
+            new Reach(),
             new Frames(),
             new Cell(),
             new Place(),

@@ -48,6 +48,10 @@ final class Lanes
                 yield "frames, $play, $change" => Documents::step('frames', ['play' => $play, 'change' => $change, 'rate' => 7.5, 'count' => 13, 'first' => 2]);
             }
         }
+        yield 'reach, pad' => Documents::step('reach', ['x' => 0.7, 'y' => -0.3, 'rangeV' => 80.0]);
+        yield 'reach, eased' => Documents::step('reach', ['input' => 'time', 'period' => 3.3]);
+        yield 'reach, even' => Documents::step('reach', ['input' => 'time', 'motion' => 'even', 'period' => 7.0]);
+        yield 'reach, object' => Documents::step('reach', ['input' => 'object', 'rangeV' => -60.0, 'seed' => 12]);
         foreach (['hand', 'object', 'piece'] as $by) {
             yield "cell, $by" => Documents::step('cell', ['by' => $by, 'column' => 2, 'row' => 1, 'gutter' => 3.0]);
         }

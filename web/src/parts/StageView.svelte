@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
 	import { onMount, untrack } from 'svelte';
-	import { api, type Lowered, type StageObject, type Trail } from '../api/client';
+	import { api, type Lowered, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { StageScene, type Tool } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
@@ -14,8 +14,9 @@
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
 	import ClockBar from './ClockBar.svelte';
+	import Pad from './Pad.svelte';
 
-	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, select, probed, ready, changed }: {
+	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
@@ -23,6 +24,8 @@
 		tool: Tool;
 		view: string;
 		selected: string | null;
+		/** Path of the selected step. */
+		step: string | null;
 		select: (selection: Selection) => void;
 		probed: (trail: Trail) => void;
 		/** A program took over the stage. */
@@ -140,6 +143,15 @@
 		scene?.place(object);
 	}
 
+	/** A selected step with the two axes of a pad is moved on the stage. */
+	const pad = $derived.by(() => {
+		const use = step === null ? undefined : (session.value(step) as StepUse | undefined);
+		if (use === undefined) return null;
+		const axis = (name: string): string | undefined => catalogue.shown(use).find((one) => one.type === 'number' && one.axis === name)?.name;
+		const [x, y] = [axis('x'), axis('y')];
+		return x === undefined || y === undefined ? null : { x: `${step}/values/${x}`, y: `${step}/values/${y}` };
+	});
+
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
 		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
@@ -187,6 +199,12 @@
 			{/each}
 		</select>
 	</div>
+	{#if pad !== null}
+		<div class="pad-place">
+			<Pad x={Number(session.value(pad.x))} y={Number(session.value(pad.y))} hold={() => session.hold()} release={() => session.release()}
+				move={(x, y) => { session.set(pad.x, x); session.set(pad.y, y); }} />
+		</div>
+	{/if}
 	{#if program?.lowered.clock.runs === true}<div class="time"><ClockBar {clock} /></div>{/if}
 	{#if loading}<p class="loading" aria-busy="true">Preparing the stage …</p>{/if}
 	{#if shaderError !== null}
@@ -257,6 +275,11 @@
 	}
 	.bar :global(.tool-item:has(:focus-visible)) {
 		outline: 2px solid var(--accent);
+	}
+	.pad-place {
+		position: absolute;
+		right: 8px;
+		bottom: 8px;
 	}
 	.time {
 		position: absolute;

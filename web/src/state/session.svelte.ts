@@ -25,7 +25,7 @@ export class Session {
 
 	private held = false;
 	private timer = 0;
-	private lastPath = '';
+	private remembered = false;
 	private lowerKey = '';
 	private aborter: AbortController | null = null;
 	private running: Promise<void> | null = null;
@@ -47,11 +47,11 @@ export class Session {
 		return valueAt(this.document, path);
 	}
 
-	/** Changes one value. Changes of the same value in one go are one step of undo. */
+	/** Changes one value. All changes of one drag are one step of undo. */
 	set(path: string, value: Value): void {
 		if (this.value(path) === value) return;
-		if (!(this.held && this.lastPath === path)) this.remember();
-		this.lastPath = path;
+		if (!(this.held && this.remembered)) this.remember();
+		this.remembered = this.held;
 		setAt(this.document, path, value);
 		this.changed();
 	}
@@ -59,7 +59,7 @@ export class Session {
 	/** A change of structure: one step of undo. */
 	edit(change: (document: MaterialDocument) => void): void {
 		this.remember();
-		this.lastPath = '';
+		this.remembered = false;
 		change(this.document);
 		this.changed();
 	}
@@ -67,13 +67,13 @@ export class Session {
 	/** While a value is being dragged nothing is sent. */
 	hold(): void {
 		this.held = true;
-		this.lastPath = '';
+		this.remembered = false;
 		clearTimeout(this.timer);
 	}
 
 	release(): void {
 		this.held = false;
-		this.lastPath = '';
+		this.remembered = false;
 		if (this.saving === 'changed') this.schedule(SAVE_AFTER);
 	}
 
@@ -181,7 +181,7 @@ export class Session {
 
 	private replace(document: MaterialDocument): void {
 		this.document = document;
-		this.lastPath = '';
+		this.remembered = false;
 		this.changed();
 	}
 

@@ -5,7 +5,7 @@ const saved: { version: number; name: string }[] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
-		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', structural: false }, { name: 'linked', structural: true }] }] }),
+		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
 		lower: vi.fn(async () => ({ hash: 'x' })),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
@@ -20,7 +20,7 @@ const { Session } = await import('./session.svelte');
 const first: MaterialDocument = {
 	format: 'rilta-material/1',
 	name: 'Wall',
-	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: 2, linked: true } }] }],
+	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: 2, w: 0, linked: true } }] }],
 	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'rock' }]
 };
 const u = '/lanes/0/steps/0/values/u';
@@ -56,6 +56,19 @@ describe('a session', () => {
 		expect(session.value(u)).toBe(2);
 		session.redo();
 		expect(session.value(u)).toBe(10);
+	});
+
+	it('makes one step of undo of a drag that moves two values', async () => {
+		const session = await Session.open('quay', 1);
+		session.hold();
+		for (let i = 1; i < 6; i++) {
+			session.set(u, 2 + i);
+			session.set('/lanes/0/steps/0/values/w', i);
+		}
+		session.release();
+		session.undo();
+		expect([session.value(u), session.value('/lanes/0/steps/0/values/w')]).toEqual([2, 0]);
+		expect(session.past).toEqual([]);
 	});
 
 	it('asks for new code when the structure changes', async () => {

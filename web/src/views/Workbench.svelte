@@ -109,7 +109,7 @@
 		<Trouble error={trouble} retry={load} />
 	{:else if session !== null && stage !== null && project !== null}
 		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
-		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null}
+		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
 			{select} probed={(found) => (trail = found)}
 			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
 		<div class="right">
