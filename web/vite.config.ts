@@ -7,6 +7,7 @@ const here = fileURLToPath(new URL('.', import.meta.url));
 
 export default defineConfig({
 	root: here,
+	cacheDir: fileURLToPath(new URL('../var/vite', import.meta.url)),
 	plugins: [svelte({ configFile: `${here}svelte.config.js` }), tailwindcss()],
 	build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
 	test: { include: ['src/**/*.test.ts'] },
