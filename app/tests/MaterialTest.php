@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
+use Symfony\Component\Lock\LockFactory;
 
 final class MaterialTest extends ApiTestCase
 {
@@ -20,6 +21,22 @@ final class MaterialTest extends ApiTestCase
         self::assertSame('world position, tri-planar → 2 m per repeat', self::at($cards, 0)['sentence']);
         $this->client->request('GET', self::text(self::at($cards, 0)['swatch']));
         self::assertSame('image/png', $this->client->getResponse()->headers->get('Content-Type'));
+    }
+
+    public function testOneSwatchIsComputedAtATime(): void
+    {
+        $this->importSet();
+        $this->create();
+        $url = self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['swatch']);
+        $files = glob((string) getenv('RILTA_DATA') . '/derived/swatches/*.png') ?: [];
+        array_map(unlink(...), $files);
+        $lock = $this->service(LockFactory::class)->createLock('swatch');
+        self::assertTrue($lock->acquire());
+        $this->client->request('GET', $url);
+        self::assertSame([503, '1'], [$this->client->getResponse()->getStatusCode(), $this->client->getResponse()->headers->get('Retry-After')]);
+        $lock->release();
+        $this->client->request('GET', $url);
+        self::assertSame(200, $this->client->getResponse()->getStatusCode());
     }
 
     public function testSavingCountsUpAndKeepsEveryVersion(): void

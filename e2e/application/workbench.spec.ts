@@ -107,7 +107,11 @@ test('objects are moved by the handles on the stage, and stay where they were pu
 		const [x = 0, y = 0, z = 0] = position;
 		return { from: project([x + 0.55, y, z]), to: project([x - 0.45, y, z]) };
 	}, before.position);
+	// The handle takes hold of what it was hovered over.
+	await page.mouse.move(at.from.x - 2, at.from.y);
+	await page.waitForTimeout(500);
 	await page.mouse.move(at.from.x, at.from.y);
+	await page.waitForTimeout(500);
 	await page.mouse.down();
 	for (let i = 1; i <= 8; i++) {
 		await page.mouse.move(at.from.x + ((at.to.x - at.from.x) * i) / 8, at.from.y + ((at.to.y - at.from.y) * i) / 8);

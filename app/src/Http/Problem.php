@@ -42,6 +42,11 @@ final class Problem extends \RuntimeException
         return new self(413, 'Too large', $detail);
     }
 
+    public static function busy(string $detail): self
+    {
+        return new self(503, 'Busy', $detail);
+    }
+
     public static function unconditional(): self
     {
         return new self(428, 'Version missing', 'Send the version you started from in If-Match, so that nobody\'s work is overwritten.');

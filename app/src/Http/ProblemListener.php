@@ -35,13 +35,14 @@ final readonly class ProblemListener
             $e instanceof RequestExceptionInterface => [400, 'Malformed request', $e->getMessage(), [], []],
             default => [500, 'Our mistake', 'Something went wrong on the server. It has been written to the log.', [], []],
         };
+        $headers = ['Content-Type' => 'application/problem+json'] + ($status === 503 ? ['Retry-After' => '1', 'Cache-Control' => 'no-store'] : []);
         if ($status === 500) {
             $this->logger->error($e->getMessage(), ['exception' => $e]);
         }
         $response = new JsonResponse(
             ['title' => $title, 'status' => $status, 'detail' => $detail, 'problems' => $problems] + $extra,
             $status,
-            ['Content-Type' => 'application/problem+json'],
+            $headers,
         );
         $response->setEncodingOptions(\JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
         $event->allowCustomResponseCode();

@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Swatch;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Target\Php\Compiler;
+use Symfony\Component\Lock\LockFactory;
 
 /** Pictures of materials for the shelf, computed once for each document and its maps. */
 final readonly class Swatches
@@ -18,7 +20,7 @@ final readonly class Swatches
     /** Counts up when the picture itself is changed. */
     private const EDITION = 1;
 
-    public function __construct(private Materials $materials, private MapFiles $files, private Derived $derived, private Compiler $compiler)
+    public function __construct(private Materials $materials, private MapFiles $files, private Derived $derived, private Compiler $compiler, private LockFactory $locks)
     {
     }
 
@@ -45,6 +47,11 @@ final readonly class Swatches
     public function path(MaterialRecord $record): string
     {
         return $this->derived->file('swatches/' . $this->key($record) . '.png', function () use ($record): string {
+            // One at a time: a shelf full of new swatches would keep every processor and connection from all else.
+            $lock = $this->locks->createLock('swatch');
+            if (!$lock->acquire()) {
+                throw Problem::busy('Another swatch is being computed; ask again.');
+            }
             $maps = $this->files->of($record->project);
             $lowered = Lowering::lower($this->materials->material($record), $maps);
 

@@ -2,6 +2,7 @@
 	import { Plus } from '@lucide/svelte';
 	import { api, type Project } from '../api/client';
 	import NewMaterial from '../parts/NewMaterial.svelte';
+	import Swatch from '../parts/Swatch.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
 	import { router } from '../state/route.svelte';
@@ -58,7 +59,7 @@
 			{#each project.materials as material (material.id)}
 				<li>
 					<a href="/{project.slug}/materials/{material.id}">
-						<img src={material.swatch} alt="{material.name}, lit" width="400" height="300" loading="lazy" />
+						<Swatch url={material.swatch} name={material.name} />
 						<div class="label">
 							<h2>{material.name}</h2>
 							<p class="sentence">{material.sentence}</p>
@@ -98,6 +99,7 @@
 		margin: 0 auto;
 	}
 	li > a {
+		position: relative;
 		display: block;
 		background: var(--panel);
 		border: 1px solid var(--line);
@@ -107,13 +109,6 @@
 	}
 	li > a:hover {
 		border-color: var(--accent);
-	}
-	img {
-		display: block;
-		width: 100%;
-		height: auto;
-		aspect-ratio: 4 / 3;
-		background: #5b5b5b;
 	}
 	.label {
 		padding: 12px 16px;
