@@ -30,11 +30,14 @@ final class RandomDocuments
         $others = array_values(array_filter(Steps::all(), static fn (Step $s): bool => !$s->isOrigin()));
         $steps = [$this->step($origins[$this->dice->getInt(0, \count($origins) - 1)])];
         $splits = 0;
+        $places = 0;
         for ($n = $this->dice->getInt(0, 4); $n > 0; --$n) {
             $step = $this->step($others[$this->dice->getInt(0, \count($others) - 1)]);
             // Each of these multiplies the taps; two in one lane would only be slow.
             $splits += \in_array($step['step'], ['breakup', 'hex-blend', 'scales', 'frames'], true) ? 1 : 0;
-            if ($splits < 2 && !\in_array($step['step'], $this->without, true)) {
+            // Two places in a row can magnify so much that single precision has no digits left behind the point.
+            $places += $step['step'] === 'place' ? 1 : 0;
+            if ($splits < 2 && $places < 2 && !\in_array($step['step'], $this->without, true)) {
                 $steps[] = $step + ['on' => $this->dice->getInt(0, 7) > 0];
             }
         }
