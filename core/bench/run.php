@@ -51,7 +51,7 @@ $lowered = Lowering::lower((new Reader(Steps::all()))->read($document), $maps);
 $texels = [];
 $bytes = '';
 foreach (['base-colour', 'normal', 'roughness', 'occlusion'] as $role) {
-    $map = $lowered->set->maps[$role];
+    $map = $lowered->layers[0]->sets['']->maps[$role];
     $texels[$map->name] = $maps->all($map);
     $bytes .= Texels::pack($texels[$map->name], $map->slot()->samples);
 }

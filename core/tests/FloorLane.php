@@ -22,7 +22,7 @@ final readonly class FloorLane
         $this->lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), ...array_values($steps)]);
         $g = $this->lowered->graph;
         $fields = [];
-        foreach ($this->lowered->taps as $tap) {
+        foreach ($this->lowered->taps() as $tap) {
             $fields += [
                 "$tap->name uv" => $tap->uv,
                 "$tap->name t" => $tap->t,
@@ -68,7 +68,7 @@ final readonly class FloorLane
     {
         $found = $this->kernel->points(1, $this->lowered->uniforms($seconds), [], $point->inputs);
         $out = [];
-        foreach ($this->lowered->taps as $tap) {
+        foreach ($this->lowered->taps() as $tap) {
             $out[$tap->name] = array_map(static fn (array $one): float => (float) $one[0], $found["$tap->name $part"]);
         }
 

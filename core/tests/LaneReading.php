@@ -24,7 +24,7 @@ final class LaneReading
     public static function taps(Lowered $lowered, Footprint $point): array
     {
         $fields = [];
-        foreach ($lowered->taps as $tap) {
+        foreach ($lowered->taps() as $tap) {
             foreach (['uv', 'dx', 'dy', 't', 'b', 'metres', 'weight'] as $part) {
                 $fields["$tap->name $part"] = $tap->$part;
             }

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\ColourControl;
+use Rilta\Core\Material\Control\MapControl;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
@@ -61,6 +64,12 @@ final class RandomDocuments
                 /** @var list<array{value: string}> $options */
                 $options = $facts['options'];
                 $values[$control->name()] = $options[$this->dice->getInt(0, \count($options) - 1)]['value'];
+            } elseif ($control instanceof RowsControl) {
+                $values[$control->name()] = $this->rows($control);
+            } elseif ($control instanceof ColourControl) {
+                $values[$control->name()] = [$this->range(0, 1), $this->range(0, 1), $this->range(0, 1)];
+            } elseif ($control instanceof MapControl) {
+                $values[$control->name()] = ['', 'set/normal', 'set/roughness'][$this->dice->getInt(0, 2)];
             } elseif ($control instanceof SeedControl) {
                 $values[$control->name()] = $this->dice->getInt(0, 0xFFFFFFFF);
             } else {
@@ -69,6 +78,25 @@ final class RandomDocuments
         }
 
         return Documents::step($step->name(), $values);
+    }
+
+    /** @return list<array<string, float|string>> three rows between the others, if so many may be there */
+    private function rows(RowsControl $control): array
+    {
+        /** @var array{columns: list<array{name: string, soft: array{float, float}, whole: bool}>, named: bool} $facts */
+        $facts = $control->describe();
+        $rows = [];
+        for ($i = 0; $i < 3; ++$i) {
+            $row = $facts['named'] ? ['name' => "Row $i"] : [];
+            foreach ($facts['columns'] as $k => ['name' => $name, 'soft' => [$low, $high], 'whole' => $whole]) {
+                // The first column grows, whether it has to or not.
+                $value = $k === 0 ? $this->range($low + ($high - $low) * $i / 3, $low + ($high - $low) * ($i + 0.9) / 3) : $this->range($low, $high);
+                $row[$name] = $whole ? round($value) : $value;
+            }
+            $rows[] = $row;
+        }
+
+        return $rows;
     }
 
     /** A surface point as an object turned and moved at random shows it. */
@@ -89,6 +117,13 @@ final class RandomDocuments
             'uvDy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
             'uvT' => $along,
             'uvB' => Vec::cross($n, $along),
+            'uv2' => [$this->range(0, 1), $this->range(0, 1)],
+            'uv2Dx' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+            'uv2Dy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+            'uv2T' => Vec::cross($n, $along),
+            'uv2B' => $along,
+            'section' => [(float) $this->dice->getInt(0, 5)],
+            'objectValue' => [$this->range(0, 1)],
             'objectSeed' => [(float) $this->dice->getInt(0, 9999)],
             'viewDistance' => [$this->range(0.5, 90)],
             'objectOrigin' => [$this->range(-2, 2), $this->range(-2, 2), $this->range(-2, 2)],

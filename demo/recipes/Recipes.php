@@ -12,6 +12,6 @@ final class Recipes
     /** @return list<Recipe> */
     public static function all(): array
     {
-        return [new LimePlaster(), new BasaltCladding(), new PatinatedCopper(), new SaltCrust(), new GlazedSlate(), new Brine(), new TideScale()];
+        return [new LimePlaster(), new BasaltCladding(), new PatinatedCopper(), new SaltCrust(), new GlazedSlate(), new Brine(), new TideScale(), new GaugeNumerals(), new PennantRipples()];
     }
 }

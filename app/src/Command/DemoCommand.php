@@ -8,8 +8,11 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Importer;
+use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Swatches;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -28,6 +31,8 @@ final class DemoCommand extends Command
         private readonly Blobs $blobs,
         private readonly Materials $materials,
         private readonly Swatches $swatches,
+        private readonly Reader $reader,
+        private readonly MapFiles $files,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -56,7 +61,10 @@ final class DemoCommand extends Command
             $this->set($project, $file, $output);
         }
         foreach (self::documents($this->folder) as $file) {
-            $record = $this->materials->create($project, json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR));
+            $document = json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR);
+            // The demo has no mistakes.
+            Lowering::lower($this->reader->read($document), $this->files->of($project));
+            $record = $this->materials->create($project, $document);
             $output->writeln("Material $record->name: computing its swatch");
             $this->swatches->path($record);
         }

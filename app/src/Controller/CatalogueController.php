@@ -8,6 +8,10 @@ use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Layer;
+use Rilta\Core\Material\Parameter;
+use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Mesh\Primitive;
@@ -37,9 +41,13 @@ final class CatalogueController extends Api
             ], Role::cases()),
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
+            'objectValue' => Placement::value()->describe(),
+            'layer' => ['opacity' => Layer::opacity()->describe(), 'directions' => Layer::DIRECTIONS],
+            'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
+            'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
-            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED],
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS],
         ]);
     }
 

@@ -7,9 +7,11 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\MapFiles;
+use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Lane;
+use Rilta\Core\Material\Problem as Mistake;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Probe\Probe;
@@ -32,20 +34,19 @@ final class LowerController extends Api
     public function lower(string $slug, Request $request, Reader $reader, MapFiles $files): JsonResponse
     {
         $maps = $files->of($this->project($slug));
-        $material = $reader->read(Body::of($request)->any('document'));
-        $lowered = Lowering::lower($material, $maps);
+        $salvage = $reader->salvage(Body::of($request)->any('document'));
+        $material = $salvage->material;
+        $lowered = Lowering::salvage($material, $maps);
         $shader = Shader::of($lowered);
         $slots = [];
-        foreach ($lowered->set->maps as $map) {
-            if (isset($lowered->maps[$map->name])) {
-                $record = $maps->record($map->name);
-                $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
-                $slots[$map->name] = [
-                    'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
-                    'width' => $map->width,
-                    'height' => $map->height,
-                ];
-            }
+        foreach ($lowered->facts as $map) {
+            $record = $maps->record($map->name);
+            $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
+            $slots[$map->name] = [
+                'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
+                'width' => $map->width,
+                'height' => $map->height,
+            ];
         }
 
         return $this->json([
@@ -55,15 +56,20 @@ final class LowerController extends Api
             'pictures' => $shader->pictures,
             'arrays' => $shader->arrays,
             'maps' => (object) $slots,
-            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path], $lowered->slots),
+            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
             'views' => $shader->views,
-            'lanes' => array_map(static fn (Lane $lane): array => [
+            'lanes' => self::dense($material->lanes, static fn (Lane $lane, int $i): array => [
                 'id' => $lane->id,
-                'steps' => array_map(static fn (StepUse $use): array => [
+                'steps' => self::dense($lane->steps, static fn (StepUse $use): array => [
                     'phrase' => $use->kind->phrase($use->values),
                     'mainControl' => $use->kind->mainControl($use->values),
-                ], $lane->steps),
-            ], $material->lanes),
+                ]),
+                'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
+            ]),
+            'problems' => array_map(
+                static fn (Mistake $p): array => ['path' => $p->path, 'message' => $p->message],
+                [...$salvage->problems, ...$lowered->problems],
+            ),
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
             'cost' => self::cost($lowered),
         ]);
@@ -85,7 +91,7 @@ final class LowerController extends Api
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $trail = (new Probe($compiler, $maps))->trail(Lowering::lower($reader->read($body->any('document')), $maps), $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
+        $trail = (new Probe($compiler, $maps))->trail(Lowering::salvage($reader->salvage($body->any('document'))->material, $maps), $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
 
         return $this->json([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],
@@ -93,6 +99,26 @@ final class LowerController extends Api
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),
         ]);
+    }
+
+    /**
+     * A list with null where the document has something that was left out.
+     *
+     * @template T
+     *
+     * @param array<int, T>                          $all      by their places in the document
+     * @param \Closure(T, int): array<string, mixed> $describe
+     *
+     * @return list<array<string, mixed>|null>
+     */
+    private static function dense(array $all, \Closure $describe): array
+    {
+        $out = [];
+        foreach ($all as $i => $one) {
+            $out = [...array_pad($out, $i, null), $describe($one, $i)];
+        }
+
+        return $out;
     }
 
     /** @return array<string, int> */
@@ -103,6 +129,6 @@ final class LowerController extends Api
             $bytes += (new MipLayout($map->width, $map->height))->texels * $map->samples;
         }
 
-        return ['taps' => \count($lowered->taps), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];
+        return ['taps' => \count($lowered->taps()), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];
     }
 }

@@ -12,6 +12,7 @@ use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Problem;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\Salvage;
 use Rilta\Core\Material\Writer;
 
 /** Keeps materials, every version of them. */
@@ -23,9 +24,9 @@ final readonly class Materials
 
     public function create(Project $project, mixed $document): MaterialRecord
     {
-        $material = $this->reader->read($document);
+        $salvage = $this->reader->salvage($document);
         $now = new \DateTimeImmutable();
-        $record = new MaterialRecord($project, $material->name, Writer::json($material), $now);
+        $record = new MaterialRecord($project, $salvage->material->name, self::json($salvage, $document), $now);
         $this->entities->persist($record);
         $this->entities->persist(new Revision($record, 1, $record->document, $now));
         $this->entities->flush();
@@ -40,17 +41,17 @@ final readonly class Materials
      */
     public function save(MaterialRecord $record, int $from, mixed $document): void
     {
-        $material = $this->reader->read($document);
-        $this->entities->wrapInTransaction(function () use ($record, $from, $material): void {
+        $salvage = $this->reader->salvage($document);
+        $json = self::json($salvage, $document);
+        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
             if ($record->version !== $from) {
                 throw Problem::outdated(self::describe($record));
             }
-            $json = Writer::json($material);
             if ($json === $record->document) {
                 return;
             }
-            $record->name = $material->name;
+            $record->name = $salvage->material->name;
             $record->document = $json;
             $record->changedAt = new \DateTimeImmutable();
             ++$record->version;
@@ -61,14 +62,39 @@ final readonly class Materials
     /** Keeps a document that lost a conflict beside the current one. */
     public function setAside(MaterialRecord $record, mixed $document): void
     {
-        $json = Writer::json($this->reader->read($document));
+        $json = self::json($this->reader->salvage($document), $document);
         $this->entities->persist(new Revision($record, $record->version, $json, new \DateTimeImmutable(), true));
         $this->entities->flush();
     }
 
+    /** What can be used of it. */
     public function material(MaterialRecord $record): Material
     {
-        return $this->reader->readJson($record->document);
+        return $this->reader->salvageJson($record->document)->material;
+    }
+
+    /** The canonical form; a document with mistakes is kept as it is, so that nothing of it is lost. */
+    private static function json(Salvage $salvage, mixed $document): string
+    {
+        return $salvage->problems === []
+            ? Writer::json($salvage->material)
+            : json_encode(self::withObjects($document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    /** Empty objects of JSON have become empty lists in PHP; by their names they are objects again. */
+    private static function withObjects(mixed $data, string $name = ''): mixed
+    {
+        if (!\is_array($data)) {
+            return $data;
+        }
+        if ($data === []) {
+            return \in_array($name, ['values', 'faces'], true) ? new \stdClass() : [];
+        }
+        foreach ($data as $key => $value) {
+            $data[$key] = self::withObjects($value, (string) $key);
+        }
+
+        return $data;
     }
 
     /** @return array<string, mixed> */

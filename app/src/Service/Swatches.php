@@ -29,8 +29,8 @@ final readonly class Swatches
     {
         $maps = $this->files->of($record->project);
         $parts = [self::EDITION, $record->document];
-        foreach ($this->materials->material($record)->layers as $layer) {
-            $set = $maps->find($layer->set);
+        foreach ($this->materials->material($record)->sets() as $name) {
+            $set = $maps->find($name);
             foreach ($set->maps ?? [] as $map) {
                 $parts[] = MapFiles::name($maps->record($map->name));
             }
@@ -41,7 +41,7 @@ final readonly class Swatches
 
     public function sentence(MaterialRecord $record): string
     {
-        return $this->materials->material($record)->lanes[0]->sentence();
+        return $this->materials->material($record)->lanes[0]?->sentence() ?? '';
     }
 
     public function path(MaterialRecord $record): string
@@ -53,7 +53,7 @@ final readonly class Swatches
                 throw Problem::busy('Another swatch is being computed; ask again.');
             }
             $maps = $this->files->of($record->project);
-            $lowered = Lowering::lower($this->materials->material($record), $maps);
+            $lowered = Lowering::salvage($this->materials->material($record), $maps);
 
             return Png::ofImage((new Swatch($this->compiler, $maps))->picture($lowered, self::WIDTH, self::HEIGHT), 3);
         });

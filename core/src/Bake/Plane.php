@@ -62,11 +62,18 @@ final readonly class Plane
             'uvDy' => $g->vec(0.0, $stepY),
             'uvT' => $right,
             'uvB' => $down,
+            'uv2' => $g->vec($x, $y),
+            'uv2Dx' => $g->vec($stepX, 0.0),
+            'uv2Dy' => $g->vec(0.0, $stepY),
+            'uv2T' => $right,
+            'uv2B' => $down,
+            'section' => $g->float(0),
             'objectOrigin' => $g->vec(0, 0, 0),
             'objectX' => $g->vec(1, 0, 0),
             'objectY' => $g->vec(0, 1, 0),
             'objectZ' => $g->vec(0, 0, 1),
             'objectSeed' => $g->float(1),
+            'objectValue' => $g->float(0),
             'viewDistance' => $g->float(self::DISTANCE),
         ];
     }

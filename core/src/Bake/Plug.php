@@ -46,7 +46,7 @@ final readonly class Plug
         $choose = static fn (Node $end, Node $side): Node => $g->select($inEnd, $end, $side);
         $lean = $g->neg($g->div($x, $sideZ));
         $round = $g->vec($g->mul($x, 1 / $radius), 0.0, $g->mul($sideZ, 1 / $radius));
-        $this->inputs = [
+        $inputs = [
             'position' => $choose($g->vec($x, 0.0, $endZ), $g->vec($x, $sideY, $sideZ)),
             'normal' => $this->normal($g, $choose, $x, $endZ, $sideY, $round),
             'dpdx' => $g->mul($choose($g->vec(1, 0, 0), $g->vec(1.0, $g->mul($lean, $sin / $cos), $lean)), $pixel),
@@ -56,13 +56,20 @@ final readonly class Plug
             'uvDy' => $g->mul($choose($g->vec(0.0, 1 / $sin), $g->vec(0.0, 1 / $cos)), $pixel),
             'uvT' => $choose($g->vec(1, 0, 0), $g->vec($g->mul($sideZ, 1 / $radius), 0.0, $g->mul($x, -1 / $radius))),
             'uvB' => $choose($g->vec(0, 0, 1), $g->vec(0, -1, 0)),
+            'section' => $choose($g->float(1), $g->float(0)),
             'objectOrigin' => $g->vec(0, 0, 0),
             'objectX' => $g->vec(1, 0, 0),
             'objectY' => $g->vec(0, 1, 0),
             'objectZ' => $g->vec(0, 0, 1),
             'objectSeed' => $g->float(1),
+            'objectValue' => $g->float(0),
             'viewDistance' => $g->float(2),
         ];
+        // One unwrapping serves as both.
+        foreach (['', 'Dx', 'Dy', 'T', 'B'] as $part) {
+            $inputs["uv2$part"] = $inputs["uv$part"];
+        }
+        $this->inputs = $inputs;
     }
 
     /** @param \Closure(Node, Node): Node $choose */

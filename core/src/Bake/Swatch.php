@@ -33,7 +33,7 @@ final readonly class Swatch
     /** Computed at twice the size and averaged, so that edges are smooth; where a pixel costs many reads, once. */
     public function picture(Lowered $lowered, int $width, int $height): Image
     {
-        $times = \count($lowered->taps) > self::MANY_TAPS ? 1 : 2;
+        $times = \count($lowered->taps()) > self::MANY_TAPS ? 1 : 2;
         $g = new Graph();
         $step = self::VIEW / ($times * $width);
         $x = $g->mul($g->sub($g->input('pixelX', Type::Float), 0.5 * $times * $width), $step);
@@ -45,13 +45,7 @@ final readonly class Swatch
         $colour = $g->select($plug->covered, $this->exposed($g, $lit), $g->vec(0.105, 0.105, 0.105));
         $kernel = $this->compiler->compile($g, ['pixel' => Pixels::colour($g, $colour)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
 
-        $texels = [];
-        foreach ($lowered->set->maps as $map) {
-            if (isset($lowered->maps[$map->name])) {
-                $texels[$map->name] = $this->maps->all($map);
-            }
-        }
-        $pixels = $kernel->run($lowered->uniforms(), $texels, [], 0, 0, $times * $width, $times * $height)['pixel'][0];
+        $pixels = $kernel->run($lowered->uniforms(), $lowered->texels($this->maps), [], 0, 0, $times * $width, $times * $height)['pixel'][0];
         $image = new Image($times * $width, $times * $height, 4, array_map(intval(...), $pixels));
 
         return $times === 1 ? $image : Mips::half($image, MipFilter::Colour);

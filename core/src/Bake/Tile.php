@@ -32,12 +32,13 @@ final readonly class Tile
     }
 
     /**
-     * One repeat of the material's lane, on the face that the lane covers alone. The lane is asked how far its
+     * One repeat of the lowest layer's lane, on the face that the lane covers alone. The lane is asked how far its
      * coordinates advance over a metre to the right and a metre down.
      */
     public static function of(Lowered $lowered, Compiler $compiler): self
     {
-        $faces = array_map(static fn (Tap $tap): string => $tap->name, $lowered->taps);
+        $taps = $lowered->layers[0]->taps ?? [];
+        $faces = array_map(static fn (Tap $tap): string => $tap->face, $taps);
         $axis = array_values(array_intersect(self::FACES, $faces))[0] ?? 'z';
         $plane = Plane::facing($axis);
 
@@ -45,7 +46,7 @@ final readonly class Tile
         $inputs = $plane->inputs($g, $g->float(0), $g->float(0), $g->float(1), $g->float(1));
         $rewriter = new Rewriter($lowered->graph, $g, $inputs);
         $outputs = [];
-        foreach ($lowered->taps as $i => $tap) {
+        foreach ($taps as $i => $tap) {
             $outputs["dx$i"] = $rewriter->rewrite($tap->dx);
             $outputs["dy$i"] = $rewriter->rewrite($tap->dy);
             $outputs["weight$i"] = $rewriter->rewrite($tap->weight);
@@ -53,8 +54,8 @@ final readonly class Tile
         $found = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY])
             ->points(1, $lowered->uniforms(), [], []);
 
-        $active = array_values(array_filter(array_keys($lowered->taps), static fn (int $i): bool => $found["weight$i"][0][0] > 0));
-        $extent = $lowered->set->extent;
+        $active = array_values(array_filter(array_keys($taps), static fn (int $i): bool => $found["weight$i"][0][0] > 0));
+        $extent = $lowered->layers === [] ? 1.0 : $lowered->layers[0]->sets['']->extent;
         if (\count($active) !== 1) {
             return new self($plane, $extent, $extent, \sprintf('%d projections overlap on a flat face', \count($active)));
         }

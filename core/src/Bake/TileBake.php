@@ -26,8 +26,8 @@ final class TileBake
     public readonly Tile $tile;
     private readonly Kernel $kernel;
 
-    /** @var array<string, list<int>> */
-    private array $texels = [];
+    /** @var array<string, list<int>>|null */
+    private ?array $texels = null;
 
     /**
      * @param int $size pixels a side
@@ -67,13 +67,7 @@ final class TileBake
      */
     public function region(MapTexels $maps, int $from, int $to): array
     {
-        if ($this->texels === []) {
-            foreach ($this->lowered->set->maps as $map) {
-                if (isset($this->lowered->maps[$map->name])) {
-                    $this->texels[$map->name] = $maps->all($map);
-                }
-            }
-        }
+        $this->texels ??= $this->lowered->texels($maps);
         $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
         $found = $this->kernel->run($uniforms, $this->texels, [], 0, $from, $this->size, $to);
         $bytes = [];

@@ -11,18 +11,21 @@ namespace Rilta\Core\Field;
 final class Rewriter
 {
     /** @var array<int, Node> */
-    private array $done = [];
+    private array $done;
 
     /**
      * @param array<string, Node> $inputs      fields of the target graph, by the name of the input they replace
      * @param bool                $inlineCalls whether calls become the bodies of their functions
+     * @param array<int, Node>    $fields      fields of the target graph, by the id of the node they replace
      */
     public function __construct(
         private readonly Graph $from,
         private readonly Graph $to,
         private readonly array $inputs = [],
         private readonly bool $inlineCalls = false,
+        array $fields = [],
     ) {
+        $this->done = $fields;
     }
 
     public function rewrite(Node $node): Node

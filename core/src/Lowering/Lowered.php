@@ -7,7 +7,10 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Material\MapSet;
+use Rilta\Core\Field\Op;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Material\Problem;
 use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
 use Rilta\Core\Step\Tap;
@@ -16,12 +19,14 @@ use Rilta\Core\Step\Tap;
 final readonly class Lowered
 {
     /**
-     * @param array<string, Node>    $channels baseColour vec3 (linear), normal vec3 (world, unit), slope vec3 (the surface
-     *                                         gradient that made it), roughness, metallic, occlusion float
-     * @param list<Station>          $stations lane after lane, step after step
-     * @param list<Slot>             $slots
-     * @param array<string, MapSlot> $maps     by slot name
-     * @param non-empty-list<Tap>    $taps     those that the layer reads
+     * @param array<string, Node>     $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
+     *                                          unit, made by the slope), roughness, metallic, occlusion float
+     * @param list<Station>           $stations lane after lane, step after step
+     * @param list<Slot>              $slots
+     * @param array<string, MapSlot>  $maps     those that are read, by map name
+     * @param array<string, MapFacts> $facts    of the same maps
+     * @param list<Laid>              $layers   those that are shown, from the ground up
+     * @param list<Problem>           $problems why parts of the document are left out
      */
     public function __construct(
         public Graph $graph,
@@ -29,9 +34,26 @@ final readonly class Lowered
         public array $stations,
         public array $slots,
         public array $maps,
-        public array $taps,
-        public MapSet $set,
+        public array $facts,
+        public array $layers,
+        public array $problems,
     ) {
+    }
+
+    /** @return list<Tap> those of all layers, from the ground up */
+    public function taps(): array
+    {
+        return array_merge(...array_map(static fn (Laid $laid): array => $laid->taps, $this->layers));
+    }
+
+    /**
+     * The texels of all maps that are read.
+     *
+     * @return array<string, list<int>> by map name
+     */
+    public function texels(MapTexels $texels): array
+    {
+        return array_map($texels->all(...), $this->facts);
     }
 
     /**
@@ -54,6 +76,24 @@ final readonly class Lowered
     /** The most map reads that one pixel can cost. */
     public function fetches(): int
     {
-        return \count($this->taps) * \count($this->maps);
+        return self::reads(...array_values($this->channels));
+    }
+
+    /** How many places of maps some fields read between them. A map's mean, which lies in one texel, is not counted. */
+    public static function reads(Node ...$fields): int
+    {
+        $seen = [];
+        $count = 0;
+        while ($fields !== []) {
+            $node = array_pop($fields);
+            if (isset($seen[$node->id])) {
+                continue;
+            }
+            $seen[$node->id] = true;
+            $count += $node->op === Op::Sample && !$node->args[0]->isConstant() ? 1 : 0;
+            array_push($fields, ...$node->args);
+        }
+
+        return $count;
     }
 }

@@ -8,17 +8,19 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Chart;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Step\Reads;
 use Rilta\Core\Step\Tap;
 
 /** Something that can be shown instead of the lit material: a channel, or a station in false colours. */
 final readonly class Picture
 {
     /**
-     * @param string $name   unique in the material
-     * @param string $path   JSON Pointer to the step, empty for channels
-     * @param Node   $colour vec3, as it is to be displayed, in linear light
+     * @param string                                           $name   unique in the material
+     * @param string                                           $path   JSON Pointer to the step, empty for channels
+     * @param Node                                             $colour vec3, as it is to be displayed, in linear light
+     * @param list<array{colours: list<string>, text: string}> $legend what its colours mean, as sRGB hex codes
      */
-    private function __construct(public string $name, public string $label, public string $path, public Node $colour)
+    private function __construct(public string $name, public string $label, public string $path, public Node $colour, public array $legend = [])
     {
     }
 
@@ -27,28 +29,37 @@ final readonly class Picture
     {
         $g = $lowered->graph;
         $grey = static fn (string $channel): Node => self::encoded($g, $g->vec(...array_fill(0, 3, $lowered->channels[$channel])));
+        $taps = $lowered->layers[0]->taps ?? [];
         $pictures = [
-            new self('base-colour', 'Base colour', '', $lowered->channels['baseColour']),
-            new self('normal', 'Normal', '', self::encoded($g, $g->add($g->mul($lowered->channels['normal'], 0.5), 0.5))),
-            new self('roughness', 'Roughness', '', $grey('roughness')),
-            new self('metallic', 'Metallic', '', $grey('metallic')),
-            new self('occlusion', 'Occlusion', '', $grey('occlusion')),
-            new self('coordinates', 'Coordinates', '', self::coordinates($g, $lowered->taps)),
-            new self('faces', 'Face weights', '', self::faces($g, $lowered->taps)),
+            new self('base-colour', 'Base colour', '', $lowered->channels['baseColour'], [['colours' => [], 'text' => 'As the maps say, without light']]),
+            new self('normal', 'Normal', '', self::encoded($g, $g->add($g->mul($lowered->channels['normal'], 0.5), 0.5)), [['colours' => ['#ff8080', '#80ff80', '#8080ff'], 'text' => 'Looks along X, Y, Z of the world']]),
+            new self('roughness', 'Roughness', '', $grey('roughness'), self::shades('Mirror', 'Matt')),
+            new self('metallic', 'Metallic', '', $grey('metallic'), self::shades('Not metal', 'Metal')),
+            new self('occlusion', 'Occlusion', '', $grey('occlusion'), self::shades('Closed in', 'Open')),
+            new self('coordinates', 'Coordinates', '', self::coordinates($g, $taps), Chart::repeatLegend()),
+            new self('faces', 'Face weights', '', self::faces($g, $taps), Chart::faceLegend()),
         ];
-        if (self::hasCells($lowered->taps)) {
-            $pictures[] = new self('cells', 'Cells', '', self::cells($g, $lowered->taps));
+        if (self::hasCells($taps)) {
+            $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend());
         }
         foreach ($lowered->stations as $i => $station) {
             // Where a step makes cells or changes weights, they are what there is to see.
             $picture = self::coordinates($g, $station->taps);
-            if (self::hasCells($station->taps) && !self::hasCells($lowered->stations[$i - 1]->taps ?? [])) {
+            $legend = Chart::repeatLegend();
+            if (self::hasCells($station->taps) && !self::hasCells(str_ends_with($station->path, '/steps/0') ? [] : $lowered->stations[$i - 1]->taps ?? [])) {
                 $picture = $g->mix($picture, self::cells($g, $station->taps), 0.62);
+                $legend = [...Chart::cellLegend(), ...$legend];
             }
-            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture);
+            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture, $legend);
         }
 
         return $pictures;
+    }
+
+    /** @return list<array{colours: list<string>, text: string}> */
+    private static function shades(string $none, string $all): array
+    {
+        return [['colours' => ['#000000'], 'text' => "0: $none"], ['colours' => ['#ffffff'], 'text' => "1: $all"]];
     }
 
     /** @param list<Tap> $taps */
@@ -56,7 +67,9 @@ final readonly class Picture
     {
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
-            $sum = $g->add($sum, $g->mul(Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy), $tap->weight));
+            if ($tap->reads !== Reads::Relief) {
+                $sum = $g->add($sum, $g->mul(Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy), $tap->weight));
+            }
         }
 
         return $sum;
@@ -67,7 +80,9 @@ final readonly class Picture
     {
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
-            $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->face), $tap->weight));
+            if ($tap->reads !== Reads::Relief) {
+                $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->face), $tap->weight));
+            }
         }
 
         return $sum;
@@ -85,7 +100,7 @@ final readonly class Picture
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
             $colour = $tap->cell === null ? $g->vec(0.2, 0.2, 0.2) : Chart::cell($g, $tap->cell);
-            $sum = $g->add($sum, $g->mul($colour, $tap->weight));
+            $sum = $g->add($sum, $g->mul($colour, $tap->reads === Reads::Relief ? 0.0 : $tap->weight));
         }
 
         return $sum;

@@ -7,7 +7,7 @@ namespace Rilta\Core\Material;
 /** An ordered chain of steps; the first is the origin. */
 final readonly class Lane
 {
-    /** @param non-empty-list<StepUse> $steps */
+    /** @param non-empty-array<int, StepUse> $steps by their places in the document */
     public function __construct(public string $id, public string $name, public array $steps)
     {
     }

@@ -14,13 +14,17 @@ final class Schema
      */
     public static function of(array $kinds): array
     {
-        $name = ['type' => 'string', 'minLength' => 1, 'maxLength' => Reader::LONGEST_NAME];
+        $name = ['type' => 'string', 'minLength' => 1, 'maxLength' => Checks::LONGEST_NAME];
         $id = ['type' => 'string', 'pattern' => '^[a-z0-9](?:[a-z0-9._-]{0,78}[a-z0-9])?$'];
         $steps = [];
         foreach ($kinds as $kind) {
             $values = [];
             foreach ($kind->controls() as $control) {
-                $values[$control->name()] = $control->schema() + ['default' => $control->default()];
+                $schema = $control->schema();
+                if ($control instanceof Control\NumberControl) {
+                    $schema = ['anyOf' => [$schema, ['$ref' => '#/$defs/tie']]];
+                }
+                $values[$control->name()] = $schema + ['default' => $control->default()];
             }
             $steps[] = self::object(['step'], [
                 'step' => ['const' => $kind->name(), 'description' => $kind->help()],
@@ -35,15 +39,40 @@ final class Schema
         ] + self::object(['format', 'name', 'lanes', 'layers'], [
             'format' => ['const' => Material::FORMAT],
             'name' => $name,
+            'parameters' => ['type' => 'array', 'maxItems' => Reader::MOST_PARAMETERS, 'items' => self::object(['id', 'name'], self::parameter($id, $name)), 'default' => []],
             'lanes' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_LANES, 'items' => self::object(['id', 'name', 'steps'], [
                 'id' => $id,
                 'name' => $name,
                 'steps' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_STEPS, 'items' => ['oneOf' => $steps]],
             ])],
-            'layers' => ['type' => 'array', 'minItems' => 1, 'maxItems' => 1, 'items' => self::object(['id', 'name', 'lane', 'set'], [
-                'id' => $id, 'name' => $name, 'lane' => $id, 'set' => $id,
+            'layers' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_LAYERS, 'items' => self::object(['id', 'name', 'lane', 'set'], [
+                'id' => $id,
+                'name' => $name,
+                'on' => ['type' => 'boolean', 'default' => true],
+                'lane' => $id,
+                'set' => $id,
+                'opacity' => Layer::opacity()->schema() + ['default' => Layer::opacity()->default()],
+                'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
             ])],
-        ]);
+        ]) + ['$defs' => ['tie' => self::object(['parameter'], [
+            'parameter' => $id, 'factor' => ['type' => 'number', 'default' => 1], 'offset' => ['type' => 'number', 'default' => 0],
+        ])]];
+    }
+
+    /**
+     * @param array<string, mixed> $id
+     * @param array<string, mixed> $name
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    private static function parameter(array $id, array $name): array
+    {
+        $properties = ['id' => $id, 'name' => $name, 'unit' => ['enum' => array_column(Control\Unit::cases(), 'value'), 'default' => '']];
+        foreach (Parameter::controls() as $control) {
+            $properties[$control->name()] = $control->schema() + ['default' => $control->default()];
+        }
+
+        return $properties;
     }
 
     /**

@@ -4,17 +4,35 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** The values of one step, complete and of the declared types. */
+/**
+ * The values of one step, complete and of the declared types.
+ *
+ * @phpstan-import-type Value from Control\Control
+ */
 final readonly class Values
 {
-    /** @param array<string, float|int|string|bool> $values */
+    /** @param array<string, Value|Tie> $values */
     public function __construct(private array $values)
     {
     }
 
     public function number(string $name): float
     {
-        return \is_float($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No number $name.");
+        $value = $this->values[$name] ?? null;
+
+        return match (true) {
+            \is_float($value) => $value,
+            $value instanceof Tie => $value->value,
+            default => throw new \LogicException("No number $name."),
+        };
+    }
+
+    /** What the number follows, if anything. */
+    public function tie(string $name): ?Tie
+    {
+        $value = $this->values[$name] ?? null;
+
+        return $value instanceof Tie ? $value : null;
     }
 
     public function seed(string $name): int
@@ -32,9 +50,31 @@ final readonly class Values
         return \is_bool($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No switch $name.");
     }
 
-    /** @return array<string, float|int|string|bool> */
-    public function all(): array
+    /** @return list<array<string, float|string>> */
+    public function rows(string $name): array
     {
-        return $this->values;
+        $rows = [];
+        foreach (\is_array($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No rows $name.") as $row) {
+            $rows[] = \is_array($row) ? $row : throw new \LogicException("$name has no rows.");
+        }
+
+        return $rows;
+    }
+
+    /** @return array{float, float, float} red, green, blue, 0…1, sRGB-encoded */
+    public function colour(string $name): array
+    {
+        $value = $this->values[$name] ?? null;
+        if (!\is_array($value) || !\is_float($value[0] ?? null) || !\is_float($value[1] ?? null) || !\is_float($value[2] ?? null)) {
+            throw new \LogicException("No colour $name.");
+        }
+
+        return [$value[0], $value[1], $value[2]];
+    }
+
+    /** @return array<string, mixed> as they stand in documents */
+    public function document(): array
+    {
+        return array_map(static fn (mixed $value): mixed => $value instanceof Tie ? $value->document() : $value, $this->values);
     }
 }

@@ -13,18 +13,25 @@ final class Writer
         return [
             'format' => Material::FORMAT,
             'name' => $material->name,
+            'parameters' => array_map(static fn (Parameter $parameter): array => $parameter->document(), array_values($material->parameters)),
             'lanes' => array_map(static fn (Lane $lane): array => [
                 'id' => $lane->id,
                 'name' => $lane->name,
                 'steps' => array_map(static fn (StepUse $use): array => [
                     'step' => $use->kind->name(),
                     'on' => $use->on,
-                    'values' => (object) $use->values->all(),
-                ], $lane->steps),
-            ], $material->lanes),
+                    'values' => (object) $use->values->document(),
+                ], array_values($lane->steps)),
+            ], array_values($material->lanes)),
             'layers' => array_map(static fn (Layer $layer): array => [
-                'id' => $layer->id, 'name' => $layer->name, 'lane' => $layer->lane, 'set' => $layer->set,
-            ], $material->layers),
+                'id' => $layer->id,
+                'name' => $layer->name,
+                'on' => $layer->on,
+                'lane' => $layer->lane,
+                'set' => $layer->set,
+                'opacity' => $layer->opacity,
+                'faces' => (object) $layer->faces,
+            ], array_values($material->layers)),
         ];
     }
 

@@ -11,6 +11,10 @@ enum Primitive: string
     case Sphere = 'sphere';
     case Floor = 'floor';
 
+    private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [], 'tangents' => [], 'bitangents' => [], 'uvs2' => [], 'sections' => [], 'indices' => []];
+    /** What is left free around each face of a cube in its second unwrapping. */
+    private const MARGIN = 0.01;
+
     public function label(): string
     {
         return ucfirst($this->value);
@@ -28,7 +32,7 @@ enum Primitive: string
     /** One metre a side, standing on the ground, each face unwrapped to the whole of UV. */
     private static function cube(): Mesh
     {
-        $lists = [[], [], [], [], [], []];
+        $lists = self::LISTS;
         // Right and down of each face as seen from outside.
         $faces = [
             [[1.0, 0.0, 0.0], [0.0, 0.0, -1.0], [0.0, -1.0, 0.0]],
@@ -38,26 +42,31 @@ enum Primitive: string
             [[0.0, 0.0, 1.0], [1.0, 0.0, 0.0], [0.0, -1.0, 0.0]],
             [[0.0, 0.0, -1.0], [-1.0, 0.0, 0.0], [0.0, -1.0, 0.0]],
         ];
-        foreach ($faces as [$n, $right, $down]) {
-            self::quad($lists, $n, $right, $down, 0.5, [$n[0] * 0.5, $n[1] * 0.5 + 0.5, $n[2] * 0.5], 1.0);
+        foreach ($faces as $i => [$n, $right, $down]) {
+            // In the second set the faces lie in three columns and two rows.
+            $cell = [($i % 3) / 3 + self::MARGIN, intdiv($i, 3) / 2 + self::MARGIN, 1 / 3 - 2 * self::MARGIN, 1 / 2 - 2 * self::MARGIN];
+            self::quad($lists, $n, $right, $down, 0.5, [$n[0] * 0.5, $n[1] * 0.5 + 0.5, $n[2] * 0.5], 1.0, $cell, $i);
         }
 
-        return new Mesh(...$lists);
+        return self::made($lists);
     }
 
     /** A square that looks up; UV counts metres. */
     private static function floor(float $side): Mesh
     {
-        $lists = [[], [], [], [], [], []];
-        self::quad($lists, [0.0, 1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0], $side / 2, [0.0, 0.0, 0.0], $side);
+        $lists = self::LISTS;
+        self::quad($lists, [0.0, 1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0], $side / 2, [0.0, 0.0, 0.0], $side, [0.0, 0.0, 1.0, 1.0], 0);
 
-        return new Mesh(...$lists);
+        return self::made($lists);
     }
 
-    /** Unwrapped by longitude and latitude: once around in u, from pole to pole in v. It stands on the ground. */
+    /**
+     * Unwrapped by longitude and latitude: once around in u, from pole to pole in v; in the second set so that equal areas
+     * stay equal. It stands on the ground, and its halves are two sections.
+     */
     private static function sphere(float $radius, int $around, int $rings): Mesh
     {
-        $lists = [[], [], [], [], [], []];
+        $lists = self::LISTS;
         for ($j = 0; $j <= $rings; ++$j) {
             $v = $j / $rings;
             $theta = \M_PI * $v;
@@ -65,41 +74,56 @@ enum Primitive: string
                 $u = $i / $around;
                 $phi = 2 * \M_PI * $u;
                 $n = [sin($theta) * sin($phi), cos($theta), sin($theta) * cos($phi)];
-                array_push($lists[0], $radius * $n[0], $radius * ($n[1] + 1.0), $radius * $n[2]);
-                array_push($lists[1], ...$n);
-                array_push($lists[2], $u, $v);
-                array_push($lists[3], cos($phi), 0.0, -sin($phi));
-                array_push($lists[4], cos($theta) * sin($phi), -sin($theta), cos($theta) * cos($phi));
+                array_push($lists['positions'], $radius * $n[0], $radius * ($n[1] + 1.0), $radius * $n[2]);
+                array_push($lists['normals'], ...$n);
+                array_push($lists['uvs'], $u, $v);
+                array_push($lists['uvs2'], $u, (1.0 - cos($theta)) / 2);
+                $lists['sections'][] = $v > 0.5 ? 1 : 0;
+                array_push($lists['tangents'], cos($phi), 0.0, -sin($phi));
+                array_push($lists['bitangents'], cos($theta) * sin($phi), -sin($theta), cos($theta) * cos($phi));
                 if ($i < $around && $j < $rings) {
                     $a = $j * ($around + 1) + $i;
                     $b = $a + $around + 1;
-                    array_push($lists[5], $a, $b, $b + 1, $a, $b + 1, $a + 1);
+                    array_push($lists['indices'], $a, $b, $b + 1, $a, $b + 1, $a + 1);
                 }
             }
         }
 
-        return new Mesh(...$lists);
+        return self::made($lists);
     }
 
     /**
-     * @param array{list<float>, list<float>, list<float>, list<float>, list<float>, list<int>} $lists
-     * @param array{float, float, float}                                                        $n
-     * @param array{float, float, float}                                                        $right
-     * @param array{float, float, float}                                                        $down
-     * @param array{float, float, float}                                                        $centre
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<float>, tangents: list<float>, bitangents: list<float>, uvs2: list<float>, sections: list<int>, indices: list<int>} $lists
+     * @param array{float, float, float}                                                                                                                                                        $n
+     * @param array{float, float, float}                                                                                                                                                        $right
+     * @param array{float, float, float}                                                                                                                                                        $down
+     * @param array{float, float, float}                                                                                                                                                        $centre
+     * @param array{float, float, float, float}                                                                                                                                                 $cell   left, top, width and height in the second set
      */
-    private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, float $uv): void
+    private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, float $uv, array $cell, int $section): void
     {
-        $first = intdiv(\count($lists[0]), 3);
+        $first = intdiv(\count($lists['positions']), 3);
         foreach ([[0, 0], [0, 1], [1, 1], [1, 0]] as [$u, $v]) {
             for ($c = 0; $c < 3; ++$c) {
-                $lists[0][] = $centre[$c] + $half * ((2 * $u - 1) * $right[$c] + (2 * $v - 1) * $down[$c]);
-                $lists[1][] = $n[$c];
-                $lists[3][] = $right[$c];
-                $lists[4][] = $down[$c];
+                $lists['positions'][] = $centre[$c] + $half * ((2 * $u - 1) * $right[$c] + (2 * $v - 1) * $down[$c]);
+                $lists['normals'][] = $n[$c];
+                $lists['tangents'][] = $right[$c];
+                $lists['bitangents'][] = $down[$c];
             }
-            array_push($lists[2], $u * $uv, $v * $uv);
+            array_push($lists['uvs'], $u * $uv, $v * $uv);
+            array_push($lists['uvs2'], $cell[0] + $u * $cell[2], $cell[1] + $v * $cell[3]);
+            $lists['sections'][] = $section;
         }
-        array_push($lists[5], $first, $first + 1, $first + 2, $first, $first + 2, $first + 3);
+        array_push($lists['indices'], $first, $first + 1, $first + 2, $first, $first + 2, $first + 3);
+    }
+
+    /**
+     * In these meshes both unwrappings run in the same directions.
+     *
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<float>, tangents: list<float>, bitangents: list<float>, uvs2: list<float>, sections: list<int>, indices: list<int>} $lists
+     */
+    private static function made(array $lists): Mesh
+    {
+        return new Mesh(...$lists, tangents2: $lists['tangents'], bitangents2: $lists['bitangents']);
     }
 }

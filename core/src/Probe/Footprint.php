@@ -47,11 +47,18 @@ final readonly class Footprint
             'uvDy' => [0.0, $pixel],
             'uvT' => $right,
             'uvB' => $down,
+            'uv2' => $uv,
+            'uv2Dx' => [$pixel, 0.0],
+            'uv2Dy' => [0.0, $pixel],
+            'uv2T' => $right,
+            'uv2B' => $down,
+            'section' => [0.0],
             'objectOrigin' => [0.0, 0.0, 0.0],
             'objectX' => [1.0, 0.0, 0.0],
             'objectY' => [0.0, 1.0, 0.0],
             'objectZ' => [0.0, 0.0, 1.0],
             'objectSeed' => [1.0],
+            'objectValue' => [0.0],
             'viewDistance' => [1.0],
         ]);
     }

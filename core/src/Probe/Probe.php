@@ -37,7 +37,7 @@ final readonly class Probe
                 // Weights are told where they change.
                 $same = $s > 0 && ($lowered->stations[$s - 1]->taps[$t] ?? null)?->weight === $tap->weight;
                 if (\count($station->taps) > 1 && !$same) {
-                    $readings[] = new Reading((\in_array($tap->name, ['x', 'y', 'z'], true) ? 'Weight of face ' : 'Weight of ') . str_replace('_', ' ', $tap->name), $values["s$s.t$t.weight"]);
+                    $readings[] = new Reading((\in_array($tap->name, ['x', 'y', 'z', 'xp', 'xn', 'yp', 'yn', 'zp', 'zn'], true) ? 'Weight of face ' : 'Weight of ') . str_replace('_', ' ', $tap->name), $values["s$s.t$t.weight"]);
                 }
                 if ($values["s$s.t$t.weight"][0] > 0.0) {
                     $readings[] = new Reading('Coordinate' . self::on($tap), $values["s$s.t$t.uv"], $unit);
@@ -45,9 +45,11 @@ final readonly class Probe
             }
             $stops[] = new Stop($station->path, $station->label, $readings);
         }
-        foreach ($lowered->set->maps as $map) {
-            if (isset($lowered->maps[$map->name])) {
-                $stops[] = $this->reads($lowered, $map, $values);
+        foreach ($lowered->layers as $l => $laid) {
+            foreach ($laid->maps() as $map) {
+                if (isset($lowered->maps[$map->name])) {
+                    $stops[] = $this->reads($lowered, $l, $map, $values);
+                }
             }
         }
         $stops[] = new Stop('', 'Result', [
@@ -74,19 +76,20 @@ final readonly class Probe
                 $outputs["s$s.t$t.weight"] = $tap->weight;
             }
         }
-        foreach ($lowered->taps as $t => $tap) {
-            foreach ($lowered->maps as $name => $slot) {
-                $outputs["map.$name.$t"] = $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+        foreach ($lowered->layers as $l => $laid) {
+            foreach ($laid->taps as $t => $tap) {
+                foreach ($laid->set($tap)->maps as $map) {
+                    if (isset($lowered->maps[$map->name]) && $tap->reads->includes($map->role)) {
+                        $outputs["map.$l.$map->name.$t"] = $g->sample($lowered->maps[$map->name], $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+                    }
+                }
+                $outputs["l$l.t$t.uv"] = $tap->uv;
+                $outputs["l$l.t$t.weight"] = $tap->weight;
+                $outputs["l$l.t$t.dx"] = $tap->dx;
+                $outputs["l$l.t$t.dy"] = $tap->dy;
             }
-            $outputs["dx$t"] = $tap->dx;
-            $outputs["dy$t"] = $tap->dy;
         }
-        $texels = [];
-        foreach ($lowered->set->maps as $map) {
-            if (isset($lowered->maps[$map->name])) {
-                $texels[$map->name] = $this->maps->lazy($map);
-            }
-        }
+        $texels = array_map($this->maps->lazy(...), $lowered->facts);
         $bindings = array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant);
         $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms($seconds), $texels, $point->inputs);
 
@@ -94,18 +97,17 @@ final readonly class Probe
     }
 
     /** @param array<string, list<float>> $values */
-    private function reads(Lowered $lowered, MapFacts $map, array $values): Stop
+    private function reads(Lowered $lowered, int $l, MapFacts $map, array $values): Stop
     {
         $slot = $lowered->maps[$map->name];
         $readings = [];
-        $last = \count($lowered->stations) - 1;
-        foreach ($lowered->taps as $t => $tap) {
-            $uv = $values["s$last.t$t.uv"];
-            if ($values["s$last.t$t.weight"][0] <= 0.0) {
+        foreach ($lowered->layers[$l]->taps as $t => $tap) {
+            if (!isset($values["map.$l.$map->name.$t"]) || $values["l$l.t$t.weight"][0] <= 0.0) {
                 continue;
             }
+            $uv = $values["l$l.t$t.uv"];
             $on = self::on($tap);
-            $level = min(self::level($values["dx$t"], $values["dy$t"], $map->width, $map->height), (new MipLayout($map->width, $map->height))->levels() - 1);
+            $level = min(self::level($values["l$l.t$t.dx"], $values["l$l.t$t.dy"], $map->width, $map->height), (new MipLayout($map->width, $map->height))->levels() - 1);
             $readings[] = new Reading("Texel$on", [
                 min(floor(($uv[0] - floor($uv[0])) * $map->width), $map->width - 1),
                 min(floor(($uv[1] - floor($uv[1])) * $map->height), $map->height - 1),
@@ -113,11 +115,11 @@ final readonly class Probe
             $readings[] = new Reading("Mip level$on", [$level]);
             $readings[] = new Reading(
                 ($slot->srgb ? 'Read, linear' : 'Read') . $on,
-                \array_slice($values["map.$map->name.$t"], 0, $slot->samples === 1 ? 1 : 3),
+                \array_slice($values["map.$l.$map->name.$t"], 0, $slot->samples === 1 ? 1 : 3),
             );
         }
 
-        return new Stop('', "Map $map->name", $readings);
+        return new Stop($lowered->layers[$l]->path, "Map $map->name", $readings);
     }
 
     /**

@@ -44,6 +44,7 @@ final readonly class Cook
             Role::Normal->value => HeightField::normals($height, $size, $slope),
             Role::Roughness->value => $texels('roughness', 1),
             Role::Occlusion->value => HeightField::occlusion($height, $size, $slope),
+            Role::Height->value => HeightField::grey($height, $size),
         ];
         if (isset($fields['metallic'])) {
             $maps[Role::Metallic->value] = $texels('metallic', 1);

@@ -14,6 +14,19 @@ final class HeightField
     private const DISTANCES = [1, 2, 4, 7, 12, 20];
 
     /**
+     * The heights themselves, the lowest black and the highest white.
+     *
+     * @param list<float> $height rows from the top
+     */
+    public static function grey(array $height, int $size): Image
+    {
+        [$low, $high] = $height === [] ? [0.0, 1.0] : [min($height), max($height)];
+        $span = max($high - $low, 1e-9);
+
+        return new Image($size, $size, 1, array_map(static fn (float $h): int => (int) round(($h - $low) / $span * 255), $height));
+    }
+
+    /**
      * Tangent-space normals, +Y up, by central differences.
      *
      * @param list<float> $height rows from the top

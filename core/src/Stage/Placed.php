@@ -18,6 +18,7 @@ final readonly class Placed
      * @param array{float, float, float} $turn     degrees
      * @param array{float, float, float} $scale    factors above 0
      * @param int                        $seed     below 2^24; tells objects apart where something is random
+     * @param float                      $value    0…1, what a material may be driven by, object by object
      */
     public function __construct(
         public string $id,
@@ -27,6 +28,7 @@ final readonly class Placed
         public array $turn,
         public array $scale,
         public int $seed = 1,
+        public float $value = 0.0,
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];

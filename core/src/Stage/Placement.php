@@ -8,9 +8,15 @@ use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** The numbers that place an object, each of them once an axis: their units and ranges. */
+/** The numbers that place an object, each of them once an axis, and its value: their units and ranges. */
 final class Placement
 {
+    /** A number of the object's own that a material's lanes may be driven by. */
+    public static function value(): NumberControl
+    {
+        return new NumberControl(new Face('value', 'Value', 'A number of this object that a reach can follow.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.05);
+    }
+
     /** @return array{position: NumberControl, turn: NumberControl, scale: NumberControl} */
     public static function controls(): array
     {

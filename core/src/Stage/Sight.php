@@ -91,12 +91,16 @@ final class Sight
             $weights,
         );
         $here = self::point($triangle, $weights);
-        $uvHere = self::uv($mesh, $corners, $weights);
+        $uvHere = [1 => self::uv($mesh, $corners, $weights, 1), 2 => self::uv($mesh, $corners, $weights, 2)];
         $steps = [];
         foreach ([$rays[1], $rays[2]] as $ray) {
             $there = self::onPlane($eye, $ray, $triangle) ?? $weights;
-            $uv = self::uv($mesh, $corners, $there);
-            $steps[] = [Vec::sub(self::point($triangle, $there), $here), [$uv[0] - $uvHere[0], $uv[1] - $uvHere[1]]];
+            $step = [Vec::sub(self::point($triangle, $there), $here)];
+            foreach ($uvHere as $set => $from) {
+                $uv = self::uv($mesh, $corners, $there, $set);
+                $step[] = [$uv[0] - $from[0], $uv[1] - $from[1]];
+            }
+            $steps[] = $step;
         }
 
         return new Footprint([
@@ -104,16 +108,23 @@ final class Sight
             'normal' => $object->normal($mixed('normals')),
             'dpdx' => $steps[0][0],
             'dpdy' => $steps[1][0],
-            'uv' => $uvHere,
+            'uv' => $uvHere[1],
             'uvDx' => $steps[0][1],
             'uvDy' => $steps[1][1],
             'uvT' => Vec::unit($object->direction($mixed('tangents'))),
             'uvB' => Vec::unit($object->direction($mixed('bitangents'))),
+            'uv2' => $uvHere[2],
+            'uv2Dx' => $steps[0][2],
+            'uv2Dy' => $steps[1][2],
+            'uv2T' => Vec::unit($object->direction($mixed('tangents2'))),
+            'uv2B' => Vec::unit($object->direction($mixed('bitangents2'))),
+            'section' => [(float) $mesh->sections[$corners[0]]],
             'objectOrigin' => $object->position,
             'objectX' => $object->axes[0],
             'objectY' => $object->axes[1],
             'objectZ' => $object->axes[2],
             'objectSeed' => [(float) $object->seed],
+            'objectValue' => [$object->value],
             'viewDistance' => [Vec::length(Vec::sub($here, $eye))],
         ]);
     }
@@ -132,12 +143,13 @@ final class Sight
     /**
      * @param list<int>                  $corners
      * @param array{float, float, float} $w
+     * @param int                        $set     1 or 2
      *
      * @return array{float, float}
      */
-    private static function uv(Mesh $mesh, array $corners, array $w): array
+    private static function uv(Mesh $mesh, array $corners, array $w, int $set): array
     {
-        [$a, $b, $c] = array_map($mesh->uv(...), $corners);
+        [$a, $b, $c] = array_map(static fn (int $i): array => $mesh->uv($i, $set), $corners);
 
         return [$w[0] * $a[0] + $w[1] * $b[0] + $w[2] * $c[0], $w[0] * $a[1] + $w[1] * $b[1] + $w[2] * $c[1]];
     }

@@ -27,8 +27,8 @@ final readonly class Stage
      */
     public static function first(): array
     {
-        $object = static fn (string $id, string $name, string $mesh, array $position, array $scale = [1, 1, 1], int $seed = 1): array => [
-            'id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => [0, 0, 0], 'scale' => $scale, 'seed' => $seed,
+        $object = static fn (string $id, string $name, string $mesh, array $position, array $scale = [1, 1, 1], int $seed = 1, float $value = 0.0): array => [
+            'id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => [0, 0, 0], 'scale' => $scale, 'seed' => $seed, 'value' => $value,
         ];
 
         return [
@@ -36,9 +36,9 @@ final readonly class Stage
             'objects' => [
                 $object('floor', 'Floor', 'floor', [0, 0, 0]),
                 $object('cube-1', 'Cube', 'cube', [-3.0, 0, 0]),
-                $object('cube-2', 'Cube, three times as wide', 'cube', [-1.0, 0, 0], [3, 1, 1], 2),
-                $object('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0, 0.5], [1, 0.5, 2], 3),
-                $object('sphere', 'Sphere', 'sphere', [2.9, 0, 0.3], [1.4, 1.4, 1.4], 4),
+                $object('cube-2', 'Cube, three times as wide', 'cube', [-1.0, 0, 0], [3, 1, 1], 2, 0.35),
+                $object('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0, 0.5], [1, 0.5, 2], 3, 0.7),
+                $object('sphere', 'Sphere', 'sphere', [2.9, 0, 0.3], [1.4, 1.4, 1.4], 4, 1.0),
             ],
             'camera' => ['position' => [1.6, 2.9, 8.2], 'target' => [0.1, 0.35, 0]],
         ];
@@ -93,6 +93,7 @@ final readonly class Stage
             self::triple($data['turn'] ?? null, "$path/turn", $controls['turn']),
             self::triple($data['scale'] ?? null, "$path/scale", $controls['scale']),
             self::seed($data['seed'] ?? 1, "$path/seed"),
+            self::value($data['value'] ?? 0.0, "$path/value"),
         );
     }
 
@@ -101,6 +102,13 @@ final readonly class Stage
         return \is_int($value) && $value >= 0 && $value <= self::LARGEST_SEED
             ? $value
             : throw InvalidDocument::at($path, 'expected a whole number from 0 to ' . self::LARGEST_SEED);
+    }
+
+    private static function value(mixed $value, string $path): float
+    {
+        $objection = Placement::value()->objection($value);
+
+        return $objection === null ? Placement::value()->normalise($value) : throw InvalidDocument::at($path, $objection);
     }
 
     /** @return array{float, float, float} */

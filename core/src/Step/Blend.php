@@ -14,11 +14,11 @@ final class Blend
      * By how much a blend has to stand out from the mean to keep its variance: 1 / sqrt(sum of squared weights).
      * Heitz & Neyret 2018; Burley 2019, JCGT 8(4).
      *
-     * @param non-empty-list<Node> $weights floats, summing to 1
+     * @param non-empty-array<array-key, Node> $weights floats, summing to 1
      */
     public static function gain(Graph $g, array $weights): Node
     {
-        $squares = $g->add(...array_map(static fn (Node $w): Node => $g->mul($w, $w), $weights));
+        $squares = $g->add(...array_map(static fn (Node $w): Node => $g->mul($w, $w), array_values($weights)));
 
         return $g->div(1.0, $g->sqrt($g->max($squares, 1e-9)));
     }

@@ -9,13 +9,16 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
-/** Reads one cell of a sheet: chosen by hand, or at random by object or piece. */
+/** Reads one cell or rectangle of a sheet: chosen by hand, by a number, by the place before it, or at random by object or piece. */
 final readonly class Cell extends LaterStep
 {
+    private const MOST_RECTANGLES = 32;
+
     public function name(): string
     {
         return 'cell';
@@ -28,52 +31,114 @@ final readonly class Cell extends LaterStep
 
     public function help(): string
     {
-        return 'Reads one cell of a map that is a sheet of columns and rows, once in every repeat.';
+        return 'Reads one cell of a map that is a sheet of columns and rows, or one rectangle of it, once in every repeat.';
     }
 
     public function controls(): array
     {
-        $place = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Counted from 0.', ['by' => ['hand']]), Unit::None, 0.0, [0.0, 15.0], [0.0, 255.0], 1.0, false, true);
+        $grid = ['cut' => ['grid']];
+        $rectangles = ['cut' => ['rectangles']];
+        $place = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Counted from 0.', ['by' => ['hand']] + $grid), Unit::None, 0.0, [0.0, 15.0], [0.0, 255.0], 1.0, false, true);
+        $index = static fn (Face $face): NumberControl => new NumberControl($face, Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true);
+        $share = static fn (string $name, string $label, float $default, float $least): NumberControl => new NumberControl(new Face($name, $label, 'Of the map.'), Unit::Percent, $default, [$least, 100.0], [$least, 100.0], 1.0);
 
         return [
-            new ChoiceControl(new Face('by', 'Chosen by', 'By hand, or at random for every object or every piece of a bond before it.'), ['hand' => 'Hand', 'object' => 'Object', 'piece' => 'Piece'], 'hand'),
+            new ChoiceControl(new Face('cut', 'Cut', 'The sheet has columns and rows, or rectangles with names.'), ['grid' => 'Columns and rows', 'rectangles' => 'Rectangles'], 'grid'),
+            new ChoiceControl(new Face('by', 'Chosen by', 'By hand, by a number that a parameter may drive, by the place that a place step before it names, or at random for every object or every piece of a bond before it.'), [
+                'hand' => 'Hand', 'number' => 'Number', 'place' => 'Place', 'object' => 'Object', 'piece' => 'Piece',
+            ], 'hand'),
             $place('column', 'Column'),
             $place('row', 'Row'),
-            ...Sheet::controls(),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.')),
+            $index(new Face('index', 'Number', 'Counted from 0 along the rows, or down the list of rectangles.', ['by' => ['number']])),
+            $index(new Face('rectangle', 'Rectangle', 'Counted from 0 down the list.', ['by' => ['hand']] + $rectangles)),
+            new RowsControl(
+                new Face('rectangles', 'Rectangles', 'Parts of the map, by name; from its upper left corner.', $rectangles),
+                [$share('x', 'Left', 0.0, 0.0), $share('y', 'Top', 0.0, 0.0), $share('width', 'Width', 100.0, 1.0), $share('height', 'Height', 100.0, 1.0)],
+                [['name' => 'Whole map', 'x' => 0.0, 'y' => 0.0, 'width' => 100.0, 'height' => 100.0]],
+                [1, self::MOST_RECTANGLES],
+                named: true,
+                picks: 'rectangle',
+            ),
+            ...Sheet::controls($grid),
+            new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.', ['by' => ['object', 'piece']])),
         ];
     }
 
     public function mainControl(Values $values): ?string
     {
-        return $values->choice('by') === 'hand' ? 'column' : null;
+        return match ($values->choice('by')) {
+            'hand' => $values->choice('cut') === 'grid' ? 'column' : 'rectangle',
+            'number' => 'index',
+            default => null,
+        };
     }
 
     public function phrase(Values $values): string
     {
-        return $values->choice('by') === 'hand' ? 'cell {column}, {row} of {columns} x {rows}' : 'a cell of {columns} x {rows} by ' . $values->choice('by');
+        $by = $values->choice('by');
+        if ($values->choice('cut') === 'rectangles') {
+            $names = array_column($values->rows('rectangles'), 'name');
+
+            return match ($by) {
+                'hand' => \sprintf('rectangle "%s"', $names[min((int) $values->number('rectangle'), \count($names) - 1)]),
+                'number' => 'rectangle {index} of ' . \count($names),
+                default => 'one of ' . \count($names) . " rectangles by $by",
+            };
+        }
+
+        return match ($by) {
+            'hand' => 'cell {column}, {row} of {columns} x {rows}',
+            'number' => 'cell {index} of {columns} x {rows}',
+            default => "a cell of {columns} x {rows} by $by",
+        };
     }
 
     protected function tap(StepContext $context, Tap $tap): array
     {
-        return [Sheet::cell($context, $tap, $this->index($context, $tap))];
+        $g = $context->graph;
+        if ($context->choice('cut') === 'grid') {
+            [$columns, $rows] = [$context->number('columns'), $context->number('rows')];
+
+            return [Sheet::cell($context, $tap, $this->index($context, $tap, $g->mul($columns, $rows)))];
+        }
+        $rectangles = $context->rows('rectangles');
+        $index = $this->index($context, $tap, $g->float(\count($rectangles)));
+        $corner = $size = null;
+        foreach ($rectangles as $i => $r) {
+            $here = [$g->mul($g->vec($r['x'], $r['y']), 0.01), $g->mul($g->vec($r['width'], $r['height']), 0.01)];
+            $taken = $g->less($i - 0.5, $index);
+            $corner = $corner === null ? $here[0] : $g->select($taken, $here[0], $corner);
+            $size = $size === null ? $here[1] : $g->select($taken, $here[1], $size);
+        }
+
+        return [Sheet::region($context, $tap, $corner ?? $g->vec(0, 0), $size ?? $g->vec(1, 1))];
     }
 
-    private function index(StepContext $context, Tap $tap): Node
+    /** @param Node $count float: of cells or rectangles */
+    private function index(StepContext $context, Tap $tap, Node $count): Node
     {
         $g = $context->graph;
-        [$columns, $rows] = [$context->number('columns'), $context->number('rows')];
-        if ($context->choice('by') === 'hand') {
+        $last = $g->sub($count, 1.0);
+        $by = $context->choice('by');
+        if ($by === 'hand' && $context->choice('cut') === 'grid') {
+            [$columns, $rows] = [$context->number('columns'), $context->number('rows')];
             $column = $g->min($context->number('column'), $g->sub($columns, 1.0));
 
             return $g->add($column, $g->mul($g->min($context->number('row'), $g->sub($rows, 1.0)), $columns));
         }
+        if ($by === 'hand' || $by === 'number' || $by === 'place') {
+            return $g->min(match ($by) {
+                'hand' => $context->number('rectangle'),
+                'number' => $context->number('index'),
+                default => $tap->index ?? $g->float(0),
+            }, $last);
+        }
         $cell = $g->vec($g->toUint($context->surface->input('objectSeed')), $g->uint(0));
-        if ($context->choice('by') === 'piece' && $tap->cell !== null) {
+        if ($by === 'piece' && $tap->cell !== null) {
             $cell = $g->add($cell, $tap->cell);
         }
         $dice = $g->x(Dice::three($g, $cell, $context->seed('seed')));
 
-        return $g->min($g->floor($g->mul($dice, $g->mul($columns, $rows))), $g->sub($g->mul($columns, $rows), 1.0));
+        return $g->min($g->floor($g->mul($dice, $count)), $last);
     }
 }

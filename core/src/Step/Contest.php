@@ -16,22 +16,18 @@ final class Contest
     /**
      * max(0, score - best + reach), normalised. At a reach of 0 the best alone; the first of equals.
      *
-     * @param non-empty-list<Node> $scores floats
-     * @param Node                 $reach  float, in the unit of the scores
+     * @template K of array-key
      *
-     * @return non-empty-list<Node> floats, summing to 1
+     * @param non-empty-array<K, Node> $scores floats
+     * @param Node                     $reach  float, in the unit of the scores
+     *
+     * @return non-empty-array<K, Node> floats, summing to 1, in the same order
      */
     public static function weights(Graph $g, array $scores, Node $reach): array
     {
-        $best = $scores[0];
-        foreach ($scores as $score) {
-            $best = $g->max($best, $score);
-        }
-        $soft = [];
-        foreach ($scores as $score) {
-            $soft[] = $g->max($g->add($g->sub($score, $best), $reach), 0);
-        }
-        $sum = $g->max($g->add(...$soft), 1e-9);
+        $best = self::best($g, $scores);
+        $soft = array_map(static fn (Node $score): Node => $g->max($g->add($g->sub($score, $best), $reach), 0), $scores);
+        $sum = $g->max($g->add(...array_values($soft)), 1e-9);
         $hard = $g->lessEqual($reach, self::HARD);
         $taken = $g->bool(false);
         $weights = [];
@@ -39,9 +35,20 @@ final class Contest
             $wins = $g->lessEqual($best, $score);
             $alone = $g->select($g->and($wins, $g->not($taken)), 1.0, 0.0);
             $taken = $g->or($taken, $wins);
-            $weights[] = $g->select($hard, $alone, $g->div($soft[$i], $sum));
+            $weights[$i] = $g->select($hard, $alone, $g->div($soft[$i], $sum));
         }
 
         return $weights;
+    }
+
+    /** @param non-empty-array<array-key, Node> $scores */
+    public static function best(Graph $g, array $scores): Node
+    {
+        $best = array_shift($scores);
+        foreach ($scores as $score) {
+            $best = $g->max($best, $score);
+        }
+
+        return $best;
     }
 }

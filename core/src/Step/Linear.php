@@ -25,8 +25,12 @@ final readonly class Linear
      */
     public static function turn(Graph $graph, Node $angle): self
     {
-        [$cos, $sin] = [$graph->cos($angle), $graph->sin($angle)];
+        return self::towards($graph, $graph->cos($angle), $graph->sin($angle));
+    }
 
+    /** A turn by an angle of which the cosine and the sine are known. */
+    public static function towards(Graph $graph, Node $cos, Node $sin): self
+    {
         return new self($graph, $cos, $graph->neg($sin), $sin, $cos, true);
     }
 

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
@@ -21,6 +22,7 @@ final readonly class Origin implements Step
 {
     private const FACES = [
         'xyz' => 'All six faces',
+        'six' => 'Six faces, each its own',
         'xz' => 'Walls only (X and Z)',
         'x' => 'X only',
         'y' => 'Y only (floor)',
@@ -51,24 +53,35 @@ final readonly class Origin implements Step
     {
         $projected = ['space' => ['world', 'object']];
 
+        $blended = $projected + ['faces' => ['xyz', 'six', 'xz']];
+        $own = $projected + ['frame' => ['own']];
+        $metres = static fn (string $axis): NumberControl => new NumberControl(new Face("position$axis", "Centre $axis", 'Where the projection has its middle, in the space.', $own), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
+        $angle = static fn (string $axis): NumberControl => new NumberControl(new Face("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise.", $own), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
+
         return [
             new ChoiceControl(new Face(
                 'space',
                 'Space',
                 'Mesh UV follows the unwrapping and stretches with the object. World stays in place, so neighbours line up. Object travels with the object and ignores its scale.',
             ), ['mesh' => 'Mesh UV', 'world' => 'World', 'object' => 'Object'], 'world'),
+            new ChoiceControl(new Face('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second'], 'first'),
             new ChoiceControl(new Face(
                 'faces',
                 'Faces',
-                'Which directions project. Surfaces that face another way are reached by the nearest one, stretched.',
+                'Which directions project. Surfaces that face another way are reached by the nearest one, stretched. With each its own, layers may read other map sets from some sides.',
                 $projected,
             ), self::FACES, 'xyz'),
             new NumberControl(new Face(
                 'seam',
                 'Seam width',
                 'The angle over which two faces blend, centred on the edge between them. 0 is a hard edge.',
-                $projected + ['faces' => ['xyz', 'xz']],
+                $blended,
             ), Unit::Degrees, 24.0, [0.0, 60.0], [0.0, 90.0], 1.0),
+            new SwitchControl(new Face('lean', 'By height', 'Where faces blend, what stands higher in the height maps wins. Costs a read of the height map a tap.', $blended), false),
+            new NumberControl(new Face('bias', 'Height bias', 'How much a height counts against the angle; below 0 the lower one wins.', $blended + ['lean' => [true]]), Unit::None, 0.3, [0.0, 1.0], [-4.0, 4.0], 0.05),
+            new ChoiceControl(new Face('frame', 'Frame', 'Projects along the axes of the space, or along axes that are moved and turned.', $projected), ['aligned' => 'As the space', 'own' => 'Moved and turned'], 'aligned'),
+            ...array_map($metres, ['X', 'Y', 'Z']),
+            ...array_map($angle, ['X', 'Y', 'Z']),
         ];
     }
 
@@ -80,15 +93,17 @@ final readonly class Origin implements Step
     public function phrase(Values $values): string
     {
         if ($values->choice('space') === 'mesh') {
-            return 'mesh UV';
+            return $values->choice('uvSet') === 'first' ? 'mesh UV' : 'second mesh UV';
         }
         $space = $values->choice('space') . ' position';
-
-        return match ($values->choice('faces')) {
+        $phrase = match ($values->choice('faces')) {
             'xyz' => "$space, tri-planar",
+            'six' => "$space, tri-planar from six sides",
             'xz' => "$space, projected on walls",
             default => "$space, projected along " . strtoupper($values->choice('faces')),
         };
+
+        return $phrase . ($values->choice('frame') === 'own' ? ', turned {turnX}°, {turnY}°, {turnZ}°' : '');
     }
 
     public function lower(StepContext $context, ?array $taps): array
@@ -96,27 +111,24 @@ final readonly class Origin implements Step
         $g = $context->graph;
         $s = $context->surface;
         if ($context->choice('space') === 'mesh') {
-            return [new Tap($s->input('uv'), $s->input('uvDx'), $s->input('uvDy'), $s->input('uvT'), $s->input('uvB'), $g->vec(1, 1), $g->float(1), 'uv', 'uv')];
+            $set = $context->choice('uvSet') === 'first' ? 'uv' : 'uv2';
+
+            return [new Tap($s->input($set), $s->input("{$set}Dx"), $s->input("{$set}Dy"), $s->input("{$set}T"), $s->input("{$set}B"), $g->vec(1, 1), $g->float(1), 'uv', 'uv')];
         }
-        $p = $s->position();
-        $axes = [$g->vec(1, 0, 0), $g->vec(0, 1, 0), $g->vec(0, 0, 1)];
-        if ($context->choice('space') === 'object') {
-            [$origin, $axes] = $s->objectFrame();
-            $p = $g->sub($p, $origin);
-        }
+        [$origin, $axes] = $this->frame($context);
         $into = static fn (Node $v): Node => $g->vec(...array_map(static fn (Node $axis): Node => $g->dot($v, $axis), $axes));
-        $q = $g->named($context->name . '_position', $into($p));
+        $q = $g->named($context->name . '_position', $into($origin === null ? $s->position() : $g->sub($s->position(), $origin)));
         $n = $g->named($context->name . '_normal', $into($s->normal()));
         $qdx = $into($s->input('dpdx'));
         $qdy = $into($s->input('dpdy'));
-
-        /** @var non-empty-list<string> $faces */
-        $faces = str_split($context->choice('faces'));
-        $weights = self::weights($context, $n, $faces);
-        $tap = static function (string $face) use ($g, $n, $q, $qdx, $qdy, $axes, $weights): Tap {
+        $tap = static function (string $face, string $side, Node $weight, ?Lean $lean) use ($g, $n, $q, $qdx, $qdy, $axes): Tap {
             [$u, $v, $sign] = self::plane($face);
-            $flip = $g->select($g->less($g->pick($n, $face), 0), -1.0, 1.0);
-            $uSign = $g->mul($flip, $sign[0]);
+            $behind = $g->less($g->pick($n, $face), 0);
+            $uSign = match ($side) {
+                '+' => $g->float($sign[0]),
+                '-' => $g->float(-$sign[0]),
+                default => $g->mul($g->select($behind, -1.0, 1.0), $sign[0]),
+            };
             $project = static fn (Node $vector): Node => $g->vec(
                 $g->mul($g->pick($vector, $u), $uSign),
                 $g->mul($g->pick($vector, $v), $sign[1]),
@@ -130,13 +142,55 @@ final readonly class Origin implements Step
                 $g->mul($axis($u), $uSign),
                 $g->mul($axis($v), $sign[1]),
                 $g->vec(1, 1),
-                $weights[$face],
+                match ($side) {
+                    '+' => $g->select($behind, 0.0, $weight),
+                    '-' => $g->select($behind, $weight, 0.0),
+                    default => $weight,
+                },
+                $face . ['' => '', '+' => 'p', '-' => 'n'][$side],
                 $face,
-                $face,
+                side: $side,
+                lean: $lean,
             );
         };
+        $six = $context->choice('faces') === 'six';
+        $taps = [];
+        foreach ($this->weights($context, $n, $six ? 'xyz' : $context->choice('faces')) as $face => [$weight, $lean]) {
+            foreach ($six ? ['+', '-'] : [''] as $side) {
+                $taps[] = $tap($face, $side, $weight, $lean);
+            }
+        }
 
-        return array_map($tap, $faces);
+        return $taps === [] ? throw new \LogicException('An origin without faces.') : $taps;
+    }
+
+    /**
+     * The frame that is projected along: its origin in the world, null for the world's own, and its unit axes.
+     *
+     * @return array{?Node, array{Node, Node, Node}}
+     */
+    private function frame(StepContext $context): array
+    {
+        $g = $context->graph;
+        $origin = null;
+        $axes = [$g->vec(1, 0, 0), $g->vec(0, 1, 0), $g->vec(0, 0, 1)];
+        if ($context->choice('space') === 'object') {
+            [$origin, $axes] = $context->surface->objectFrame();
+        }
+        if ($context->choice('frame') === 'aligned') {
+            return [$origin, $axes];
+        }
+        $sum = static fn (Node $x, Node $y, Node $z): Node => $g->add($g->mul($axes[0], $x), $g->mul($axes[1], $y), $g->mul($axes[2], $z));
+        $moved = $sum($context->number('positionX'), $context->number('positionY'), $context->number('positionZ'));
+        [$a, $b, $c] = [$context->angle('turnX'), $context->angle('turnY'), $context->angle('turnZ')];
+        [$sa, $ca, $sb, $cb, $sc, $cc] = [$g->sin($a), $g->cos($a), $g->sin($b), $g->cos($b), $g->sin($c), $g->cos($c)];
+
+        // The columns of Rx Ry Rz, as objects on the stage are turned.
+        return [$origin === null ? $moved : $g->add($origin, $moved), [
+            $sum($g->mul($cb, $cc), $g->add($g->mul($ca, $sc), $g->mul($sa, $sb, $cc)), $g->sub($g->mul($sa, $sc), $g->mul($ca, $sb, $cc))),
+            $sum($g->neg($g->mul($cb, $sc)), $g->sub($g->mul($ca, $cc), $g->mul($sa, $sb, $sc)), $g->add($g->mul($sa, $cc), $g->mul($ca, $sb, $sc))),
+            $sum($sb, $g->neg($g->mul($sa, $cb)), $g->mul($ca, $cb)),
+        ]];
     }
 
     /**
@@ -157,24 +211,27 @@ final readonly class Origin implements Step
      * How much each face counts: max(0, |n_a| - max|n| + sqrt(2) sin(seam / 2)), normalised; the blend spans the
      * seam width around the 45 degree line.
      *
-     * @param non-empty-list<string> $faces
+     * @param string $letters the axes, at least one
      *
-     * @return array<string, Node>
+     * @return array<string, array{Node, ?Lean}>
      */
-    private static function weights(StepContext $context, Node $n, array $faces): array
+    private function weights(StepContext $context, Node $n, string $letters): array
     {
         $g = $context->graph;
-        if (\count($faces) === 1) {
-            return [$faces[0] => $g->float(1)];
+        $faces = str_split($letters);
+        if (\count($faces) < 2) {
+            return [$faces[0] => [$g->float(1), null]];
         }
-        $size = [];
+        $scores = [];
         foreach ($faces as $face) {
-            $size[$face] = $g->abs($g->pick($n, $face));
+            $scores[$face] = $g->abs($g->pick($n, $face));
         }
         $reach = $g->mul($g->sin($g->mul($context->angle('seam'), 0.5)), \M_SQRT2);
-        $weights = array_combine($faces, Contest::weights($g, array_values($size), $reach));
-        foreach ($weights as $face => $weight) {
+        $leans = $context->flag('lean');
+        $weights = [];
+        foreach (Contest::weights($g, $scores, $reach) as $face => $weight) {
             $g->named($context->name . '_weight_' . $face, $weight);
+            $weights[$face] = [$weight, $leans ? new Lean($face, $weight, $scores[$face], Contest::best($g, $scores), $reach, $context->number('bias')) : null];
         }
 
         return $weights;

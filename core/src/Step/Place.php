@@ -6,14 +6,21 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
-/** Lays the maps on one region of the surface and decides what lies outside. */
+/**
+ * Lays the maps on one or many regions of the surface and decides what lies outside. However many, each pixel reads
+ * once: in the last of the regions that it lies in.
+ */
 final readonly class Place extends LaterStep
 {
+    private const MOST = 48;
+
     public function name(): string
     {
         return 'place';
@@ -26,24 +33,22 @@ final readonly class Place extends LaterStep
 
     public function help(): string
     {
-        return 'Lays the maps on one rectangle of the surface, a number of times, and decides what lies outside of it.';
+        return 'Lays the maps on rectangles of the surface and decides what lies outside of them. Many places cost no more reads than one.';
     }
 
     public function controls(): array
     {
-        $number = static fn (string $name, string $label, string $help, float $default): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::None, $default, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
-        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.'), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
         $repeats = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'How often the maps repeat inside.'), Unit::None, 1.0, [1.0, 10.0], [0.01, 1000.0], 1.0);
 
         return [
-            $number('u', 'Centre U', 'To the right.', 0.0),
-            $number('v', 'Centre V', 'Downwards.', 0.0),
-            $size('width', 'Width'),
-            $size('height', 'Height'),
-            new NumberControl(new Face('turn', 'Turn', 'Of the rectangle, counter-clockwise.'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            ...self::place(),
             $repeats('repeatsU', 'Repeats U'),
             $repeats('repeatsV', 'Repeats V'),
-            new ChoiceControl(new Face('outside', 'Outside', 'What lies around the rectangle.'), ['repeat' => 'Repeats', 'mirror' => 'Mirrored', 'hold' => 'The edge, drawn out', 'nothing' => 'Nothing'], 'nothing'),
+            new ChoiceControl(new Face('outside', 'Outside', 'What lies around the rectangles. Nothing shows the layers below.'), [
+                'repeat' => 'Repeats', 'mirror' => 'Mirrored', 'hold' => 'The edge, drawn out', 'colour' => 'A colour', 'nothing' => 'Nothing',
+            ], 'nothing'),
+            new ColourControl(new Face('colour', 'Colour', 'What lies around the rectangles.', ['outside' => ['colour']]), [0.5, 0.5, 0.5]),
+            new RowsControl(new Face('more', 'Further places', 'More rectangles for the same maps; later ones lie above.'), self::place(), [], [0, self::MOST]),
         ];
     }
 
@@ -54,16 +59,34 @@ final readonly class Place extends LaterStep
 
     public function phrase(Values $values): string
     {
-        return 'place on {width} x {height}';
+        $more = \count($values->rows('more'));
+
+        return $more === 0 ? 'place on {width} x {height}' : 'place on ' . ($more + 1) . ' rectangles';
+    }
+
+    /** @return non-empty-list<NumberControl> where one rectangle lies */
+    private static function place(): array
+    {
+        $number = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::None, 0.0, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
+        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.'), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
+
+        return [
+            $number('u', 'Centre U', 'To the right.'),
+            $number('v', 'Centre V', 'Downwards.'),
+            $size('width', 'Width'),
+            $size('height', 'Height'),
+            new NumberControl(new Face('turn', 'Turn', 'Of the rectangle, counter-clockwise.'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            new NumberControl(new Face('cell', 'Cell', 'The cell that a cell step after this one reads here, if it is chosen by place; counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
+        ];
     }
 
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $centre = $g->vec($context->number('u'), $context->number('v'));
-        $size = $g->vec($context->number('width'), $context->number('height'));
+        $chosen = $this->chosen($context, $tap);
+        [$centre, $size] = [$chosen['centre'], $chosen['size']];
         $repeats = $g->vec($context->number('repeatsU'), $context->number('repeatsV'));
-        $turned = Linear::turn($g, $context->angle('turn'))->about($tap, $centre);
+        $turned = Linear::towards($g, $chosen['cos'], $chosen['sin'])->about($tap, $centre);
         $local = $g->add($g->div($g->sub($turned->uv, $centre), $size), 0.5);
         [$dx, $dy] = [$g->div($turned->dx, $size), $g->div($turned->dy, $size)];
         $signs = $g->vec(1, 1);
@@ -79,10 +102,13 @@ final readonly class Place extends LaterStep
                 $held = $g->max($pixel, 0.002);
                 $local = $g->clamp($local, $held, $g->sub(1.0, $held));
                 break;
+            case 'colour':
             case 'nothing':
                 $inside = $this->covered($context, $local, $dx, $dy);
                 break;
         }
+        $coloured = $context->choice('outside') === 'colour';
+        $both = static fn (?Node $before, ?Node $now): ?Node => $before === null || $now === null ? $now : $g->mul($before, $now);
 
         return [$turned->with(
             uv: $g->mul($local, $repeats),
@@ -91,9 +117,40 @@ final readonly class Place extends LaterStep
             t: $g->mul($turned->t, $g->x($signs)),
             b: $g->mul($turned->b, $g->y($signs)),
             metres: $g->div($g->mul($turned->metres, $size), $repeats),
-            inside: $inside === null ? null : ($tap->inside === null ? $inside : $g->mul($tap->inside, $inside)),
+            inside: $coloured ? null : $both($tap->inside, $inside),
+            within: $coloured ? $both($tap->within, $inside) : null,
+            outside: $coloured ? $context->colour('colour') : null,
+            index: $chosen['cell'],
             slope: $turned->slope === null ? null : $g->mul($turned->slope, $signs),
         )];
+    }
+
+    /**
+     * The rectangle that counts here: the last one that the tap lies in, the first if it lies in none.
+     *
+     * @return array{centre: Node, size: Node, cos: Node, sin: Node, cell: Node}
+     */
+    private function chosen(StepContext $context, Tap $tap): array
+    {
+        $g = $context->graph;
+        $names = array_map(static fn (NumberControl $c): string => $c->name(), self::place());
+        $pixel = $g->mul($g->add($g->abs($tap->dx), $g->abs($tap->dy)), 0.5);
+        $chosen = null;
+        foreach ([array_combine($names, array_map($context->number(...), $names)), ...$context->rows('more')] as $row) {
+            $angle = $g->mul($row['turn'], \M_PI / 180);
+            $one = ['centre' => $g->vec($row['u'], $row['v']), 'size' => $g->vec($row['width'], $row['height']), 'cos' => $g->cos($angle), 'sin' => $g->sin($angle), 'cell' => $row['cell']];
+            if ($chosen !== null) {
+                $from = Linear::towards($g, $one['cos'], $one['sin'])->apply($g->sub($tap->uv, $one['centre']));
+                $room = $g->sub($g->add($g->mul($one['size'], 0.5), $g->max($g->x($pixel), $g->y($pixel))), $g->abs($from));
+                $hit = $g->lessEqual(0.0, $g->min($g->x($room), $g->y($room)));
+                foreach ($one as $part => $value) {
+                    $one[$part] = $g->select($hit, $value, $chosen[$part]);
+                }
+            }
+            $chosen = $one;
+        }
+
+        return $chosen;
     }
 
     /** 1 inside the rectangle, 0 outside, over one pixel between. */

@@ -9,6 +9,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
@@ -19,6 +20,8 @@ use Rilta\Core\Material\Values;
  */
 final readonly class Reach extends LaterStep
 {
+    private const MOST_KEYS = 16;
+
     public function name(): string
     {
         return 'reach';
@@ -31,7 +34,7 @@ final readonly class Reach extends LaterStep
 
     public function help(): string
     {
-        return 'Shows a part of the map and moves it within the rest: by a pad, with the clock, or by object. The next copy never comes into view.';
+        return 'Shows a part of the map and moves it within the rest: by a pad, a number that a parameter may drive, the clock, keys over time, or by object. The next copy never comes into view.';
     }
 
     public function controls(): array
@@ -40,14 +43,35 @@ final readonly class Reach extends LaterStep
         $time = ['input' => ['time']];
         $axis = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help, $pad, $name), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
         $range = static fn (string $name, string $label, float $default): NumberControl => new NumberControl(new Face($name, $label, 'How much of the room is used; below 0 the other way round.'), Unit::Percent, $default, [-100.0, 100.0], [-100.0, 100.0], 5.0);
+        $within = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
 
         return [
-            new ChoiceControl(new Face('input', 'Moved by', 'The pad on the stage, the clock, or the object\'s seed.'), ['pad' => 'Pad', 'time' => 'Clock', 'object' => 'Object'], 'pad'),
+            new ChoiceControl(new Face('input', 'Moved by', 'The pad on the stage, a number that a parameter may drive, the value or the seed of the object, the clock, or keys over time.'), [
+                'pad' => 'Pad', 'number' => 'Number', 'value' => 'Object\'s value', 'object' => 'Object\'s seed', 'time' => 'Clock', 'keys' => 'Keys',
+            ], 'pad'),
             new NumberControl(new Face('visible', 'Visible', 'How much of the map is seen at once; the rest is room to move in.'), Unit::Percent, 60.0, [10.0, 100.0], [1.0, 100.0], 5.0),
             $axis('x', 'Pad, right', 'From -1 at the left to 1 at the right; 0 is at rest.'),
             $axis('y', 'Pad, down', 'From -1 at the top to 1 at the bottom; 0 is at rest.'),
+            new NumberControl(new Face('amount', 'Number', 'From -1 to 1; 0 is at rest.', ['input' => ['number']]), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05),
             new NumberControl(new Face('period', 'Period', 'Seconds there and back.', $time), Unit::Seconds, 4.0, [0.2, 60.0], [0.01, 86400.0], 0.5, true),
-            new ChoiceControl(new Face('motion', 'Motion', 'Eased at the ends, or evenly.', $time), ['eased' => 'Eased', 'even' => 'Even'], 'eased'),
+            new RowsControl(
+                new Face('keys', 'Keys', 'Where it is at which second; from the last key it starts again.', ['input' => ['keys']]),
+                [new NumberControl(new Face('at', 'At', 'On the clock.'), Unit::Seconds, 0.0, [0.0, 60.0], [0.0, 3600.0], 0.5), $within('x', 'Right', 'From -1 to 1.'), $within('y', 'Down', 'From -1 to 1.')],
+                [['at' => 0.0, 'x' => 0.0, 'y' => 0.0], ['at' => 1.0, 'x' => 1.0, 'y' => 0.0], ['at' => 3.0, 'x' => -1.0, 'y' => 0.0], ['at' => 4.0, 'x' => 0.0, 'y' => 0.0]],
+                [2, self::MOST_KEYS],
+                'keys',
+                'at',
+            ),
+            new ChoiceControl(new Face('motion', 'Motion', 'Eased at the ends, or evenly.', ['input' => ['time', 'keys']]), ['eased' => 'Eased', 'even' => 'Even'], 'eased'),
+            new ChoiceControl(new Face('response', 'Response', 'The map follows in proportion, or along a curve.'), ['range' => 'In proportion', 'curve' => 'Curve'], 'range'),
+            new RowsControl(
+                new Face('curve', 'Curve', 'How far the map moves for each input; both from -1 to 1.', ['response' => ['curve']]),
+                [$within('x', 'Input', 'From -1 to 1.'), $within('y', 'Moves', 'From -1 to 1.')],
+                [['x' => -1.0, 'y' => -1.0], ['x' => 0.0, 'y' => 0.0], ['x' => 1.0, 'y' => 1.0]],
+                [2, self::MOST_KEYS],
+                'curve',
+                'x',
+            ),
             $range('rangeU', 'Range U', 100.0),
             $range('rangeV', 'Range V', 0.0),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, other places.', ['input' => ['object']])),
@@ -58,6 +82,7 @@ final readonly class Reach extends LaterStep
     {
         return match ($values->choice('input')) {
             'pad' => 'x',
+            'number' => 'amount',
             'time' => 'period',
             default => 'visible',
         };
@@ -67,7 +92,10 @@ final readonly class Reach extends LaterStep
     {
         return match ($values->choice('input')) {
             'pad' => '{visible} % seen, moved by hand',
+            'number' => '{visible} % seen, moved by {amount}',
             'time' => '{visible} % seen, to and fro in {period} s',
+            'keys' => '{visible} % seen, moved by keys',
+            'value' => '{visible} % seen, moved by the object\'s value',
             default => '{visible} % seen, each object elsewhere',
         };
     }
@@ -78,7 +106,7 @@ final readonly class Reach extends LaterStep
         $visible = $g->mul($context->number('visible'), 0.01);
         $room = $g->mul($g->sub(1.0, $visible), 0.5);
         $range = $g->mul($g->vec($context->number('rangeU'), $context->number('rangeV')), 0.01);
-        $offset = $g->mul($g->clamp($g->mul($this->input($context), $range), -1.0, 1.0), $room);
+        $offset = $g->mul($g->clamp($g->mul($this->response($context, $this->input($context)), $range), -1.0, 1.0), $room);
         $middle = $g->vec(0.5, 0.5);
         $seen = $g->add($g->mul($g->sub($tap->uv, $middle), $visible), $middle);
 
@@ -98,6 +126,17 @@ final readonly class Reach extends LaterStep
         if ($context->choice('input') === 'pad') {
             return $g->vec($context->number('x'), $context->number('y'));
         }
+        if ($context->choice('input') === 'number') {
+            return $g->vec($context->number('amount'), $context->number('amount'));
+        }
+        if ($context->choice('input') === 'value') {
+            $value = $g->sub($g->mul($context->surface->input('objectValue'), 2.0), 1.0);
+
+            return $g->vec($value, $value);
+        }
+        if ($context->choice('input') === 'keys') {
+            return $this->keyed($context);
+        }
         if ($context->choice('input') === 'object') {
             $object = $g->vec($g->toUint($context->surface->input('objectSeed')), $g->uint(0));
 
@@ -112,5 +151,31 @@ final readonly class Reach extends LaterStep
         }
 
         return $g->vec($wave, $wave);
+    }
+
+    /** vec2, -1…1: where the keys are at the time. */
+    private function keyed(StepContext $context): Node
+    {
+        $g = $context->graph;
+        $points = array_map(static fn (array $key): array => [$key['at'], $g->vec($key['x'], $key['y'])], $context->rows('keys'));
+        if ($points === []) {
+            throw new \LogicException('A reach without keys.');
+        }
+        $length = $g->max($points[\count($points) - 1][0], 0.01);
+        $at = $g->mul($context->clock()->phase($g->div(1.0, $length)), $length);
+
+        return Curve::at($g, $points, $at, $context->choice('motion') === 'eased');
+    }
+
+    /** @param Node $input vec2, -1…1 */
+    private function response(StepContext $context, Node $input): Node
+    {
+        if ($context->choice('response') === 'range') {
+            return $input;
+        }
+        $g = $context->graph;
+        $points = array_map(static fn (array $point): array => [$point['x'], $point['y']], $context->rows('curve'));
+
+        return $points === [] ? $input : $g->vec(Curve::at($g, $points, $g->x($input), false), Curve::at($g, $points, $g->y($input), false));
     }
 }

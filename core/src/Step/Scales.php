@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
@@ -53,6 +54,8 @@ final readonly class Scales extends LaterStep
             new NumberControl(new Face('patch', 'Patch', 'The size of the patches of noise.', ['by' => ['noise']]), Unit::Metres, 2.0, [0.1, 50.0], [0.001, 10000.0], 0.1, true),
             new NumberControl(new Face('edge', 'Edge', 'How soft the borders of the patches are.', ['by' => ['noise']]), Unit::Percent, 50.0, [1.0, 100.0], [1.0, 100.0], 5.0),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
+            new ChoiceControl(new Face('relief', 'Relief', 'Normal, roughness and occlusion follow the mixed sizes, or are read once at a size of their own.'), ['follow' => 'Follows', 'own' => 'Own size'], 'follow'),
+            new NumberControl(new Face('reliefSize', 'Relief size', 'How many times as large as the first size.', ['relief' => ['own']]), Unit::None, 1.0, [0.1, 50.0], [0.001, 1000.0], 0.1, true),
         ];
     }
 
@@ -80,21 +83,31 @@ final readonly class Scales extends LaterStep
         $count = self::COUNTS[$context->choice('count')];
         // Where between the sizes, 0…count - 1; neighbours share.
         $place = $g->mul($this->place($context, $tap), (float) ($count - 1));
-        $one = static function (int $n) use ($context, $tap, $g, $place): Tap {
-            $factor = $n === 1 ? $g->float(1) : $context->number("size$n");
-            $weight = $g->clamp($g->sub(1.0, $g->abs($g->sub($place, (float) ($n - 1)))));
-
-            return $tap->with(
-                uv: $g->div($tap->uv, $factor),
-                dx: $g->div($tap->dx, $factor),
-                dy: $g->div($tap->dy, $factor),
-                metres: $g->mul($tap->metres, $factor),
-                weight: $g->mul($tap->weight, $weight),
+        $apart = $context->choice('relief') === 'own';
+        $taps = [];
+        foreach ($apart && $tap->reads === Reads::Relief ? [] : range(1, $count) as $n) {
+            $share = $g->clamp($g->sub(1.0, $g->abs($g->sub($place, (float) ($n - 1)))));
+            $taps[] = $this->larger($g, $tap, $n === 1 ? $g->float(1) : $context->number("size$n"))->with(
+                weight: $g->mul($tap->weight, $share),
                 name: $tap->name . '_' . $n,
+                reads: $apart ? Reads::Colour : null,
             );
-        };
+        }
+        if ($apart && $tap->reads !== Reads::Colour) {
+            $taps[] = $this->larger($g, $tap, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: Reads::Relief);
+        }
 
-        return array_map($one, range(1, $count));
+        return $taps === [] ? throw new \LogicException('A step without taps.') : $taps;
+    }
+
+    private function larger(Graph $g, Tap $tap, Node $factor): Tap
+    {
+        return $tap->with(
+            uv: $g->div($tap->uv, $factor),
+            dx: $g->div($tap->dx, $factor),
+            dy: $g->div($tap->dy, $factor),
+            metres: $g->mul($tap->metres, $factor),
+        );
     }
 
     private function place(StepContext $context, Tap $tap): Node

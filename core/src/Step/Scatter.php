@@ -8,7 +8,7 @@ use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Values;
 
-/** Random differences between objects, or between the pieces of a bond. */
+/** Random differences between objects, between the faces of an object, or between the pieces of a bond. */
 final readonly class Scatter extends LaterStep
 {
     public function name(): string
@@ -23,13 +23,13 @@ final readonly class Scatter extends LaterStep
 
     public function help(): string
     {
-        return 'Gives every object, or every piece of a bond before it, a place, turn, size and tint of its own.';
+        return 'Gives every object, every section of an object, or every piece of a bond before it, a place, turn, size and tint of its own.';
     }
 
     public function controls(): array
     {
         return [
-            new ChoiceControl(new Face('by', 'Differs by', 'Objects differ by their seed; pieces are those of the bond before this step.'), ['object' => 'Object', 'piece' => 'Piece'], 'object'),
+            new ChoiceControl(new Face('by', 'Differs by', 'Objects differ by their seed; sections are the faces of a mesh, such as the six of a cube; pieces are those of the bond before this step.'), ['object' => 'Object', 'section' => 'Section', 'piece' => 'Piece'], 'object'),
             ...Jumble::controls(['shift' => 100.0]),
         ];
     }
@@ -51,6 +51,8 @@ final readonly class Scatter extends LaterStep
         $cell = $g->vec($object, $g->uint(0));
         if ($context->choice('by') === 'piece' && $tap->cell !== null) {
             $cell = $g->add($tap->cell, $cell);
+        } elseif ($context->choice('by') === 'section') {
+            $cell = $g->vec($object, $g->toUint($g->add($context->surface->input('section'), 1.0)));
         }
 
         return [Jumble::apply($context, $tap, $cell, $g->vec(0, 0))];

@@ -16,10 +16,14 @@ final class Sheet
     /** The largest share of a cell that a pixel may cover: above, the mip would hold more than the cell. */
     private const LARGEST_PIXEL = 0.25;
 
-    /** @return list<Control> */
-    public static function controls(): array
+    /**
+     * @param array<string, list<string|bool>> $counted when columns and rows have a meaning
+     *
+     * @return list<Control>
+     */
+    public static function controls(array $counted = []): array
     {
-        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.'), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
+        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.', $counted), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
 
         return [
             $count('columns', 'Columns'),

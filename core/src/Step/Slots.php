@@ -12,9 +12,27 @@ final class Slots
     /** @var array<string, Slot> by path */
     private array $slots = [];
 
+    /** @var array<string, true> */
+    private array $names = [];
+
     public function at(string $path, string $name, float|int $value, Type $type = Type::Float): Slot
     {
-        return $this->slots[$path] ??= new Slot($name, $path, $value, $type);
+        if (!isset($this->slots[$path])) {
+            // Ids that differ in punctuation alone would make the same names.
+            while (isset($this->names[$name])) {
+                $name .= 'b';
+            }
+            $this->names[$name] = true;
+            $this->slots[$path] = new Slot($name, $path, $value, $type);
+        }
+
+        return $this->slots[$path];
+    }
+
+    /** An id of the document as a part of a name in code. */
+    public static function identifier(string $id): string
+    {
+        return trim((string) preg_replace('/[^a-z0-9]+/', '_', $id), '_');
     }
 
     /** @return list<Slot> */

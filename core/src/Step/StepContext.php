@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Values;
 
 /** What a step needs to lower itself: the graph, the surface, and its own values by name. */
@@ -20,18 +23,25 @@ final readonly class StepContext
         public Graph $graph,
         public Surface $surface,
         private Slots $slots,
+        private Maps $maps,
         private Values $values,
         private string $path,
         public string $name,
     ) {
     }
 
-    /** A number of the document, as a uniform. */
+    /** A number of the document, as a uniform; or what follows from the parameter that it is tied to. */
     public function number(string $control): Node
     {
-        $slot = $this->slots->at($this->path . '/values/' . $control, $this->name . '_' . $control, $this->values->number($control));
+        $tie = $this->values->tie($control);
+        if ($tie === null) {
+            return $this->uniform($control, $this->name . '_' . $control, $this->values->number($control));
+        }
+        $g = $this->graph;
+        $parameter = $this->slots->at($tie->parameter->path . '/value', 'parameter_' . Slots::identifier($tie->parameter->id), $tie->parameter->value);
+        $scaled = $g->mul($g->uniform($parameter->uniform), $this->uniform("$control/factor", "{$this->name}_{$control}_factor", $tie->factor));
 
-        return $this->graph->uniform($slot->uniform);
+        return $tie->control->holding($g, $g->add($scaled, $this->uniform("$control/offset", "{$this->name}_{$control}_offset", $tie->offset)));
     }
 
     /** A number in degrees, as a uniform, in radians. */
@@ -48,6 +58,50 @@ final readonly class StepContext
         return $this->graph->uniform($slot->uniform, Type::Uint);
     }
 
+    /**
+     * Rows of numbers of the document, as uniforms.
+     *
+     * @return list<array<string, Node>>
+     */
+    public function rows(string $control): array
+    {
+        $rows = [];
+        foreach ($this->values->rows($control) as $i => $row) {
+            $one = [];
+            foreach ($row as $column => $value) {
+                if (\is_float($value)) {
+                    $one[$column] = $this->uniform("$control/$i/$column", "{$this->name}_{$control}_{$i}_$column", $value);
+                }
+            }
+            $rows[] = $one;
+        }
+
+        return $rows;
+    }
+
+    /** A colour of the document: vec3, linear, from three uniforms. */
+    public function colour(string $control): Node
+    {
+        $parts = [];
+        foreach ($this->values->colour($control) as $i => $part) {
+            $parts[] = $this->uniform("$control/$i", "{$this->name}_{$control}_$i", $part);
+        }
+
+        return Colour::decode($this->graph, $this->graph->vec(...$parts));
+    }
+
+    /**
+     * A map that the document names; null if it names none.
+     *
+     * @throws InvalidDocument if there is no such map
+     */
+    public function map(string $control): ?MapSlot
+    {
+        $name = $this->values->choice($control);
+
+        return $name === '' ? null : $this->maps->slot($this->maps->map($name, $this->path . '/values/' . $control));
+    }
+
     /** The clock, running or not. */
     public function clock(): Clock
     {
@@ -62,5 +116,10 @@ final readonly class StepContext
     public function flag(string $control): bool
     {
         return $this->values->flag($control);
+    }
+
+    private function uniform(string $place, string $name, float $value): Node
+    {
+        return $this->graph->uniform($this->slots->at($this->path . '/values/' . $place, $name, $value)->uniform);
     }
 }

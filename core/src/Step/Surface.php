@@ -11,7 +11,8 @@ use Rilta\Core\Field\Type;
 /**
  * The surface point that a lane starts from, as inputs of the graph. Positions are in metres, in the world.
  * The object's frame is rigid: it follows an object's place and turn, and keeps metres however it is scaled. The object's seed is
- * a whole number below 2^24; the view distance is that of the eye, in metres.
+ * a whole number below 2^24, its value 0…1; the section is the whole number of the part of the mesh, below 2^16; the view distance is
+ * that of the eye, in metres.
  */
 final readonly class Surface
 {
@@ -26,11 +27,18 @@ final readonly class Surface
         'uvDy' => Type::Vec2,
         'uvT' => Type::Vec3,
         'uvB' => Type::Vec3,
+        'uv2' => Type::Vec2,
+        'uv2Dx' => Type::Vec2,
+        'uv2Dy' => Type::Vec2,
+        'uv2T' => Type::Vec3,
+        'uv2B' => Type::Vec3,
+        'section' => Type::Float,
         'objectOrigin' => Type::Vec3,
         'objectX' => Type::Vec3,
         'objectY' => Type::Vec3,
         'objectZ' => Type::Vec3,
         'objectSeed' => Type::Float,
+        'objectValue' => Type::Float,
         'viewDistance' => Type::Float,
     ];
 

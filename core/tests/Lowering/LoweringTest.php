@@ -66,13 +66,13 @@ final class LoweringTest extends TestCase
         $lowered = Documents::lower([Documents::step('origin', ['seam' => 90.0])], $maps);
         $point = Footprint::at([0.15, 0.37, 0.68], [0.5, 0.6, 0.62], pixel: 0.0001);
         $fields = ['roughness' => $lowered->channels['roughness']];
-        foreach ($lowered->taps as $tap) {
+        foreach ($lowered->taps() as $tap) {
             $fields["$tap->name.uv"] = $tap->uv;
             $fields["$tap->name.w"] = $tap->weight;
         }
         $found = Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $maps->everything());
         $sum = 0.0;
-        foreach ($lowered->taps as $tap) {
+        foreach ($lowered->taps() as $tap) {
             $x = ((float) $found["$tap->name.uv"][0] - floor((float) $found["$tap->name.uv"][0])) * 16 - 0.5;
             self::assertTrue($x > 0 && $x < 15, 'inside the ramp');
             $sum += (float) $found["$tap->name.w"][0] * $x * 16 / 255;

@@ -9,6 +9,12 @@ use Rilta\Core\Tests\Documents;
 /** Lanes that the parity suite compares by name: every step in every mode. */
 final class Lanes
 {
+    /**
+     * The size of a map that bends: so large that no mip levels are mixed. A bend's slope is the difference of two
+     * texels, and texture units mix levels in steps of 1/256, which a difference magnifies beyond what is near.
+     */
+    public const UNMIXED = ['size' => 40.0, 'sizeRepeats' => 40.0];
+
     /** @return array<string, list<array<string, mixed>>> */
     public static function all(): array
     {
@@ -20,6 +26,13 @@ final class Lanes
                 }
             }
         }
+        foreach (['world', 'object'] as $space) {
+            $frame = ['frame' => 'own', 'positionX' => 0.4, 'positionY' => -1.2, 'positionZ' => 2.0, 'turnX' => 25.0, 'turnY' => -40.0, 'turnZ' => 110.0];
+            $lanes["origin, $space, own frame"] = [Documents::step('origin', ['space' => $space] + $frame)];
+            $lanes["origin, $space, six, by height"] = [Documents::step('origin', ['space' => $space, 'faces' => 'six', 'lean' => true, 'bias' => 0.6, 'seam' => 50.0])];
+        }
+        $lanes['origin by height, broken up'] = [Documents::step('origin', ['lean' => true, 'bias' => -0.4]), Documents::step('hex-blend')];
+        $lanes['origin, second mesh UV'] = [Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second'])];
         $lanes['origin, mesh'] = [Documents::step('origin', ['space' => 'mesh'])];
         $lanes['size, linked'] = [Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => 0.75])];
         $lanes['size, separate'] = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['linked' => false, 'u' => 0.3, 'v' => 7.0])];
@@ -52,14 +65,31 @@ final class Lanes
         yield 'reach, eased' => Documents::step('reach', ['input' => 'time', 'period' => 3.3]);
         yield 'reach, even' => Documents::step('reach', ['input' => 'time', 'motion' => 'even', 'period' => 7.0]);
         yield 'reach, object' => Documents::step('reach', ['input' => 'object', 'rangeV' => -60.0, 'seed' => 12]);
-        foreach (['hand', 'object', 'piece'] as $by) {
-            yield "cell, $by" => Documents::step('cell', ['by' => $by, 'column' => 2, 'row' => 1, 'gutter' => 3.0]);
+        yield 'reach, number, curve' => Documents::step('reach', ['input' => 'number', 'amount' => 0.3, 'rangeV' => 50.0, 'response' => 'curve', 'curve' => [['x' => -1.0, 'y' => 0.5], ['x' => 0.2, 'y' => -0.4], ['x' => 0.9, 'y' => 1.0]]]);
+        yield 'reach, value' => Documents::step('reach', ['input' => 'value', 'rangeV' => -60.0]);
+        foreach (['eased', 'even'] as $motion) {
+            yield "reach, keys, $motion" => Documents::step('reach', ['input' => 'keys', 'motion' => $motion, 'rangeV' => 100.0, 'keys' => [['at' => 0.0, 'x' => 0.3, 'y' => -1.0], ['at' => 1.5, 'x' => -0.8, 'y' => 0.2], ['at' => 4.0, 'x' => 0.3, 'y' => -1.0]]]);
         }
-        foreach (['repeat', 'mirror', 'hold', 'nothing'] as $outside) {
+        foreach (['hand', 'number', 'place', 'object', 'piece'] as $by) {
+            yield "cell, rectangles, $by" => Documents::step('cell', ['cut' => 'rectangles', 'by' => $by, 'index' => 1, 'rectangle' => 2, 'rectangles' => [
+                ['name' => 'A', 'x' => 0.0, 'y' => 0.0, 'width' => 30.0, 'height' => 40.0],
+                ['name' => 'B', 'x' => 40.0, 'y' => 10.0, 'width' => 60.0, 'height' => 20.0],
+                ['name' => 'C', 'x' => 10.0, 'y' => 60.0, 'width' => 25.0, 'height' => 25.0],
+            ]]);
+        }
+        foreach (['hand', 'number', 'place', 'object', 'piece'] as $by) {
+            yield "cell, $by" => Documents::step('cell', ['by' => $by, 'column' => 2, 'row' => 1, 'index' => 7, 'gutter' => 3.0]);
+        }
+        foreach (['repeat', 'mirror', 'hold', 'colour', 'nothing'] as $outside) {
             yield "place, $outside" => Documents::step('place', ['outside' => $outside, 'u' => 0.2, 'width' => 2.5, 'height' => 1.5, 'turn' => 20.0, 'repeatsU' => 2.0]);
         }
         $jumble = ['shift' => 80.0, 'turn' => 120.0, 'size' => 30.0, 'brightness' => 20.0, 'hue' => 25.0, 'saturation' => 40.0, 'seed' => 4000000007];
+        yield 'place, many' => Documents::step('place', ['outside' => 'colour', 'colour' => [0.8, 0.3, 0.1], 'more' => [
+            ['u' => 1.2, 'v' => 0.4, 'width' => 1.5, 'height' => 0.8, 'turn' => -30.0, 'cell' => 3.0],
+            ['u' => -1.5, 'v' => -0.7, 'width' => 0.6, 'height' => 2.0, 'turn' => 75.0, 'cell' => 1.0],
+        ]]);
         yield 'scatter' => Documents::step('scatter', $jumble);
+        yield 'scatter, section' => Documents::step('scatter', ['by' => 'section'] + $jumble);
         yield 'scatter, quarter turns, flipped' => Documents::step('scatter', ['turnBy' => 'quarter', 'flip' => true] + $jumble);
         yield 'breakup' => Documents::step('breakup', ['cell' => 0.9] + $jumble);
         yield 'breakup, hard' => Documents::step('breakup', ['cell' => 0.9, 'feather' => 0.0, 'contrast' => false] + $jumble);
@@ -67,11 +97,49 @@ final class Lanes
         foreach (['distance', 'noise', 'share'] as $by) {
             yield "scales, $by" => Documents::step('scales', ['by' => $by, 'count' => 'four', 'share' => 37.0, 'far' => 200.0]);
         }
+        yield 'scales, relief of its own' => Documents::step('scales', ['by' => 'share', 'share' => 60.0, 'relief' => 'own', 'reliefSize' => 0.7]);
         foreach (['running', 'stack', 'thirds', 'herringbone', 'hexagon'] as $laid) {
             foreach (['surface', 'piece'] as $coordinate) {
                 yield "bond, $laid, $coordinate" => Documents::step('bond', ['laid' => $laid, 'coordinate' => $coordinate, 'direction' => 15.0, 'joint' => 0.03, 'bevel' => 0.03]);
             }
         }
+        foreach (['metres', 'repeats'] as $in) {
+            yield "warp, map, $in" => Documents::step('warp', ['by' => 'map', 'map' => 'set/normal', 'in' => $in, 'amount' => 0.4, 'amountRepeats' => 0.3] + self::UNMIXED);
+        }
+        yield 'warp, repeats' => Documents::step('warp', ['in' => 'repeats', 'amountRepeats' => 0.2, 'sizeRepeats' => 1.5]);
         yield 'warp' => Documents::step('warp', ['amount' => 0.2, 'size' => 0.7, 'seed' => 9]);
+    }
+
+    /**
+     * Documents of which more than one lane matters: layers over each other, parameters, sides with maps of their own.
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    public static function documents(): array
+    {
+        $origin = Documents::step('origin', ['seam' => 30.0]);
+        $layer = static fn (string $id, string $lane, array $more = []): array => ['id' => $id, 'name' => $id, 'lane' => $lane, 'set' => 'set'] + $more;
+        $lane = static fn (string $id, array ...$steps): array => ['id' => $id, 'name' => $id, 'steps' => $steps];
+        $document = static fn (array $lanes, array $layers, array $parameters = []): array => ['format' => 'rilta-material/1', 'name' => 'Test', 'parameters' => $parameters, 'lanes' => $lanes, 'layers' => $layers];
+
+        return [
+            'two layers, the upper one placed' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 3.0]), Documents::step('place', ['width' => 1.4, 'turn' => 10.0]))],
+                [$layer('low', 'a'), $layer('high', 'b', ['opacity' => 70.0])],
+            ),
+            'three layers on two lanes' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('warp', ['by' => 'map', 'map' => 'set/height', 'amount' => 0.4] + self::UNMIXED))],
+                [$layer('low', 'a'), $layer('mid', 'b', ['opacity' => 40.0]), $layer('high', 'b', ['opacity' => 25.0])],
+            ),
+            'six sides, two with sets of their own' => $document(
+                [$lane('a', Documents::step('origin', ['faces' => 'six', 'lean' => true]), Documents::step('size', ['u' => 0.7]))],
+                [$layer('low', 'a', ['faces' => ['+y' => 'other', '-x' => 'other']])],
+            ),
+            'numbers that follow parameters' => $document(
+                [$lane('a', $origin, Documents::step('size', ['u' => ['parameter' => 'wide', 'factor' => 0.5, 'offset' => 0.2]]), Documents::step('cell', ['by' => 'number', 'index' => ['parameter' => 'wide', 'factor' => 3.0]]))],
+                [$layer('low', 'a')],
+                [['id' => 'wide', 'name' => 'Wide', 'unit' => 'm', 'min' => 0.0, 'max' => 10.0, 'value' => 2.3]],
+            ),
+        ];
     }
 }

@@ -38,7 +38,7 @@ final readonly class ParityCase
                 $outputs["weight $s.$t"] = $tap->weight;
             }
         }
-        foreach ($this->lowered->taps as $t => $tap) {
+        foreach ($this->lowered->taps() as $t => $tap) {
             foreach (['dx', 'dy'] as $part) {
                 $outputs["derivative $part.$t"] = $tap->$part;
             }

@@ -16,6 +16,7 @@ use Rilta\Core\Tests\Parity\Lanes;
 use Rilta\Core\Tests\Parity\ParityCase;
 use Rilta\Core\Tests\RandomDocuments;
 use Rilta\Core\Tests\TestMaps;
+use Rilta\Demo\LimePlaster;
 use Rilta\Demo\PatinatedCopper;
 
 require dirname(__DIR__, 3) . '/vendor/autoload.php';
@@ -26,7 +27,8 @@ const RANDOM = 300;
 /** A day and a bit. */
 const SECONDS = 87654.321;
 
-$maps = (new TestMaps())->add('set', (new Cook(Kernels::compiler()))->maps(new PatinatedCopper(), 64), 1.2);
+$cook = new Cook(Kernels::compiler());
+$maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0);
 $random = new RandomDocuments(2026);
 
 $points = array_fill_keys(array_keys(Surface::INPUTS), []);
@@ -40,14 +42,22 @@ $cases = [];
 foreach (Lanes::all() as $name => $steps) {
     $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps);
 }
+foreach (Lanes::documents() as $name => $document) {
+    $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);
+}
 for ($i = 0; $i < RANDOM; ++$i) {
     $document = $random->document();
+    foreach ($document['lanes'][0]['steps'] as $s => $use) {
+        if ($use['step'] === 'warp' && ((array) $use['values'])['by'] === 'map') {
+            $document['lanes'][0]['steps'][$s]['values'] = Lanes::UNMIXED + (array) $use['values'];
+        }
+    }
     $material = Documents::reader()->read($document);
     // A rate that comes out of a division may be rounded to the next of its steps of 2^-16 turns a second: no more than
     // 1e-4 of a turn within six seconds, but any part of one after a day.
     $divided = array_filter($document['lanes'][0]['steps'], static fn (array $use): bool => match ($use['step']) {
         'pan' => ((array) $use['values'])['in'] === 'metres',
-        'reach' => ((array) $use['values'])['input'] === 'time',
+        'reach' => in_array(((array) $use['values'])['input'], ['time', 'keys'], true),
         default => false,
     });
     $seconds = $i * 311.7;
@@ -61,10 +71,11 @@ foreach (Surface::INPUTS as $name => $type) {
     }
 }
 $packs = [];
-$set = $maps->find('set') ?? throw new LogicException('The set is there.');
-foreach ($set->maps as $map) {
-    $samples = $map->slot()->samples;
-    $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $samples) . Rilta\Core\Format\Texels::pack($maps->all($map), $samples));
+foreach ($maps->names() as $name) {
+    foreach ($maps->find($name)->maps ?? [] as $map) {
+        $samples = $map->slot()->samples;
+        $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $samples) . Rilta\Core\Format\Texels::pack($maps->all($map), $samples));
+    }
 }
 file_put_contents($argv[1], json_encode([
     'points' => ['count' => POINTS, 'rows' => count(Surface::INPUTS), 'values' => base64_encode($rows)],

@@ -8,6 +8,11 @@ export type ChoiceControl = Schemas['ChoiceControl'];
 export type NumberControl = Schemas['NumberControl'];
 export type SeedControl = Schemas['SeedControl'];
 export type SwitchControl = Schemas['SwitchControl'];
+export type RowsControl = Schemas['RowsControl'];
+export type Row = Schemas['Row'];
+export type Tie = Schemas['Tie'];
+export type Parameter = Schemas['Parameter'];
+export type Layer = Schemas['Layer'];
 export type Kept = Schemas['Kept'];
 export type Lane = Schemas['Lane'];
 export type Lowered = Schemas['Lowered'];
@@ -27,7 +32,7 @@ export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
-export type Value = number | string | boolean;
+export type Value = number | string | boolean | Tie | (number | Row)[];
 export type Triple = [number, number, number];
 
 /** What the server answered to a request that it could not grant, or that it could not be reached. */

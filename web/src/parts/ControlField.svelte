@@ -1,23 +1,37 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
-	import type { Control, Value } from '../api/client';
+	import type { Control, MapSet, Value } from '../api/client';
+	import type { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
-	import NumberField from './NumberField.svelte';
+	import RowsField from './RowsField.svelte';
+	import TieField from './TieField.svelte';
 
-	let { control, value, set, hold, release, brief = false }: {
+	let { session, control, path, pickPath = null, sets = [], brief = false }: {
+		session: Session;
 		control: Control;
-		value: Value;
-		set: (value: Value) => void;
-		hold: () => void;
-		release: () => void;
+		/** Where its value stands in the document. */
+		path: string;
+		/** Where it stands which row is taken, for rows of which one is. */
+		pickPath?: string | null;
+		sets?: MapSet[];
 		/** Help only for the control that is pointed at or worked on. */
 		brief?: boolean;
 	} = $props();
+
+	const value = $derived((session.value(path) ?? control.default) as Value);
+	const set = (next: Value): void => session.set(path, next);
+	const hex = $derived(Array.isArray(value) ? `#${value.map((c) => Math.round(Number(c) * 255).toString(16).padStart(2, '0')).join('')}` : '#000000');
+	function paint(next: string): void {
+		// One step of undo: the three numbers change together.
+		session.hold();
+		[1, 3, 5].forEach((at, i) => session.set(`${path}/${i}`, Number((parseInt(next.slice(at, at + 2), 16) / 255).toFixed(4))));
+		session.release();
+	}
 </script>
 
 <div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
 	{#if control.type === 'number'}
-		<NumberField {control} value={Number(value)} {set} {hold} {release} />
+		<TieField {session} {control} {path} />
 	{:else if control.type === 'choice' && control.options.length <= 3}
 		<SegmentedControl value={String(value)} onValueChange={(d) => d.value !== null && set(d.value)}>
 			<SegmentedControl.Label class="control-label">{control.label}</SegmentedControl.Label>
@@ -45,6 +59,24 @@
 				<button class="tool" title="Another seed" aria-label="Another seed" onclick={() => set(Math.floor(Math.random() * control.largest))}><Dices size={16} /></button>
 			</span>
 		</label>
+	{:else if control.type === 'rows'}
+		<RowsField {session} {control} {path} {pickPath} />
+	{:else if control.type === 'colour'}
+		<label class="line">{control.label}
+			<input type="color" class="colour" value={hex} onchange={(e) => paint(e.currentTarget.value)} />
+		</label>
+	{:else if control.type === 'map'}
+		<label class="line">{control.label}
+			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				<option value="">none</option>
+				{#if value !== '' && !sets.some((one) => one.maps.some((map) => `${one.name}/${map.role}` === value))}<option value={String(value)}>{String(value)} (gone)</option>{/if}
+				{#each sets as one (one.id)}
+					<optgroup label={one.name}>
+						{#each one.maps as map (map.id)}<option value="{one.name}/{map.role}">{one.name}: {map.role}</option>{/each}
+					</optgroup>
+				{/each}
+			</select>
+		</label>
 	{:else}
 		<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
 			<Switch.Label>{control.label}</Switch.Label>
@@ -64,6 +96,17 @@
 		font-size: 12px;
 		line-height: 16px;
 		color: var(--dim);
+	}
+	.map {
+		max-width: 170px;
+	}
+	.colour {
+		width: 48px;
+		height: 24px;
+		padding: 0;
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		background: none;
 	}
 	.seed {
 		display: flex;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ClipboardPaste, Copy } from '@lucide/svelte';
+	import { ClipboardPaste, Copy, CopyPlus, Plus, Trash2 } from '@lucide/svelte';
 	import type { Lane, Lowered, MapSet, StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
@@ -7,24 +7,32 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { insertStep, laneText, moveStep, obstacle, readLane } from '../state/lanes.svelte';
+	import { addLane, insertStep, laneText, moveStep, obstacle, readLane, riders } from '../state/lanes.svelte';
 	import { done, failed } from '../state/notices.svelte';
+	import { numberOf } from '../state/parameters';
 	import LaneTile from './LaneTile.svelte';
 	import StepPicker from './StepPicker.svelte';
 
-	let { session, program, painter, selection, select, set, tick, shown, show }: {
+	let { session, program, painter, selection, select, sets, tick, shown, show }: {
 		session: Session;
 		program: Program | null;
 		painter: TilePainter | null;
 		selection: Selection;
 		select: (selection: Selection) => void;
-		set: MapSet | undefined;
+		sets: MapSet[];
 		/** counts up whenever tiles must be painted again */
 		tick: number;
 		/** name of the view on the stage */
 		shown: string;
 		show: (view: string) => void;
 	} = $props();
+
+	/** The lane whose tiles are laid out; the others are told in one line each. */
+	const active = $derived.by(() => {
+		if (selection.kind === 'step') return Number(/^\/lanes\/(\d+)/.exec(selection.path)?.[1] ?? 0);
+		const rides = selection.kind === 'layer' ? session.document.layers[selection.index]?.lane : session.document.layers[0]?.lane;
+		return Math.max(0, session.document.lanes.findIndex((lane) => lane.id === rides));
+	});
 
 	let dragged = $state<{ lane: number; step: number } | null>(null);
 	let over = $state(-1);
@@ -73,28 +81,62 @@
 	function sentence(lane: number): string {
 		const steps = session.document.lanes[lane]?.steps ?? [];
 		return (lowered?.lanes[lane]?.steps ?? [])
-			.filter((_, i) => steps[i]?.on !== false)
-			.map((step, i) => step.phrase.replace(/\{(\w+)\}/g, (_, name: string) => format(Number(steps[i]?.values[name] ?? 0))))
+			.map((step, i) => (step === null || steps[i]?.on === false ? '' : step.phrase.replace(/\{(\w+)\}/g, (_, name: string) => now(steps[i], name))))
+			.filter((phrase) => phrase !== '')
 			.join(' → ');
+	}
+	/** A number of a phrase, tied or not. */
+	function now(use: StepUse | undefined, name: string): string {
+		const control = use === undefined ? undefined : catalogue.control(use.step, name);
+		return control?.type === 'number' ? format(numberOf(session.document, use?.values[name], control)) : '';
+	}
+
+	/** The maps that are read along a lane, set by set. */
+	function maps(lane: number): { name: string; file: string; role: string; thumbnail: string }[] {
+		const names = lowered?.lanes[lane]?.cost.maps ?? [];
+		return sets.flatMap((set) => set.maps.filter((map) => names.includes(`${set.name}/${map.role}`)).map((map) => ({ name: `${set.name}/${map.role}`, file: map.file, role: map.role, thumbnail: map.thumbnail })));
+	}
+
+	function drain(l: number): void {
+		session.edit((document) => document.lanes.splice(l, 1));
+		select({ kind: 'step', path: '/lanes/0/steps/0' });
+	}
+	function another(like?: Lane): void {
+		session.edit((document) => addLane(document, like));
+		select({ kind: 'step', path: `/lanes/${session.document.lanes.length - 1}/steps/0` });
 	}
 </script>
 
 <section aria-label="Lanes">
 	{#each session.document.lanes as lane, l (lane.id)}
-		<div class="lane">
+		<div class="lane" class:folded={l !== active}>
 			<header>
 				<h2 class="heading">Lane</h2>
 				<input class="lane-name" aria-label="Name of the lane" maxlength="120" value={lane.name}
 					onchange={(e) => { if (e.currentTarget.value.trim() === '') e.currentTarget.value = lane.name; else session.set(`/lanes/${l}/name`, e.currentTarget.value.trim()); }} />
-				<p class="sentence" data-testid="sentence" title={sentence(l)}>{sentence(l)}</p>
-				{#if lowered !== null}
-					<span class="cost figures" title="Taps are weighted read positions; fetches are map reads per pixel, at most">
-						{lowered.cost.taps} {lowered.cost.taps === 1 ? 'tap' : 'taps'} · {lowered.cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
+				{#if l === active}
+					<p class="sentence" data-testid="sentence" title={sentence(l)}>{sentence(l)}</p>
+				{:else}
+					<button class="sentence" title="Lay out the tiles of {lane.name}" aria-expanded="false" onclick={() => select({ kind: 'step', path: `/lanes/${l}/steps/0` })}>{sentence(l)}</button>
+				{/if}
+				{#if lowered?.lanes[l] != null}
+					{@const cost = lowered.lanes[l].cost}
+					<span class="cost figures" title="Taps are weighted read positions of this lane; fetches are map reads per pixel, at most; MiB are those of all maps of the material">
+						{cost.taps} {cost.taps === 1 ? 'tap' : 'taps'} · {cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
 					</span>
 				{/if}
 				<button class="tool small" onclick={() => copy(lane)} title="Copy the lane" aria-label="Copy the lane {lane.name}"><Copy size={14} /></button>
 				<button class="tool small" onclick={() => paste(l)} title="Paste a copied lane in place of this one" aria-label="Paste over the lane {lane.name}"><ClipboardPaste size={14} /></button>
+				<button class="tool small" disabled={session.document.lanes.length >= (catalogue.value?.limits.lanes ?? 0)} onclick={() => another(lane)} title="Duplicate the lane" aria-label="Duplicate the lane {lane.name}"><CopyPlus size={14} /></button>
+				<button class="tool small" disabled={session.document.lanes.length < 2 || riders(session.document, lane).length > 0} onclick={() => drain(l)}
+					title={riders(session.document, lane).length > 0 ? `${riders(session.document, lane).join(', ')} ride on it` : 'Delete the lane'} aria-label="Delete the lane {lane.name}"><Trash2 size={14} /></button>
+				{#if l === session.document.lanes.length - 1}
+					<button class="tool small" disabled={session.document.lanes.length >= (catalogue.value?.limits.lanes ?? 0)} onclick={() => another()} title="Add a lane"><Plus size={14} /> Lane</button>
+				{:else}
+					<span class="no-add"></span>
+				{/if}
 			</header>
+			{#if l === active}
 			<ol>
 				{#each lane.steps as use, i (i)}
 					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
@@ -109,12 +151,16 @@
 				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
 					<span class="joint"><StepPicker place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
 					<div class="maps" aria-label="Maps on this lane">
-						{#each set?.maps ?? [] as map (map.id)}
-							<img src={map.thumbnail} alt="{map.role} of {set?.name}" title="{map.file}: {map.role}" width="56" height="56" />
+						{#each maps(l) as map (map.name)}
+							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" />
+						{:else}
+							<p class="nobody">{riders(session.document, lane).length === 0 ? 'No layer rides on this lane.' : 'Nothing is read.'}</p>
 						{/each}
 					</div>
+					<p class="riders" title="Layers on this lane">{riders(session.document, lane).join(', ')}</p>
 				</li>
 			</ol>
+			{/if}
 		</div>
 	{/each}
 </section>
@@ -201,9 +247,47 @@
 		height: 24px;
 		padding: 0 4px;
 	}
+	.lane {
+		margin-bottom: 8px;
+	}
+	.no-add {
+		width: 62px;
+	}
+	.folded {
+		margin-bottom: 0;
+	}
+	.folded header {
+		margin-bottom: 4px;
+	}
+	button.sentence {
+		height: 24px;
+		padding: 0 4px;
+		border: 1px solid transparent;
+		border-radius: 3px;
+		background: none;
+		color: var(--dim);
+		text-align: left;
+		cursor: pointer;
+	}
+	button.sentence:hover {
+		border-color: var(--line);
+		color: inherit;
+	}
+	.riders,
+	.nobody {
+		color: var(--dim);
+		font-size: 12px;
+		line-height: 16px;
+	}
+	.riders {
+		max-width: 120px;
+		padding-left: 8px;
+	}
 	.maps {
 		display: grid;
-		grid-template-columns: repeat(3, 56px);
+		grid-auto-flow: column;
+		grid-template-rows: repeat(2, 56px);
+		min-width: 60px;
 		gap: 4px;
 		padding: 4px;
 		border: 1px solid var(--line);

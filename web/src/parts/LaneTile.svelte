@@ -9,7 +9,7 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { theme } from '../state/theme.svelte';
-	import NumberField from './NumberField.svelte';
+	import TieField from './TieField.svelte';
 
 	let { session, use, lane, index, main, selected, select, program, painter, tick, shown, show, grab }: {
 		session: Session;
@@ -77,7 +77,10 @@
 	ondragstart={(e) => { if ((e.target as HTMLElement).closest('.value') !== null) { e.preventDefault(); return; } e.dataTransfer?.setData('text/plain', path); grab(true); }} ondragend={() => grab(false)}>
 	<button class="face" onclick={() => select(here)} onkeydown={key} aria-pressed={selected} aria-label="{kind?.label ?? use.step}, step of the lane"
 		title={index > 0 ? 'Drag to move. Alt+← →, Ctrl+D to duplicate, O for on and off, Delete' : ''}>
-		<canvas bind:this={canvas} width="272" height="152" aria-hidden="true"></canvas>
+		{#if kind === undefined}
+			<span class="unknown">This version does not know the step “{use.step}”. It is kept, and left out of the picture.</span>
+		{/if}
+		<canvas bind:this={canvas} width="272" height="152" aria-hidden="true" hidden={kind === undefined}></canvas>
 	</button>
 	{#if index > 0}
 		<div class="tools">
@@ -90,8 +93,7 @@
 		<span class="name">{kind?.label ?? use.step}</span>
 		{#if control?.type === 'number' && main !== null}
 			<div class="value">
-				<NumberField {control} compact value={Number(use.values[main])} set={(v) => session.set(`${path}/values/${main}`, v)}
-					hold={() => session.hold()} release={() => session.release()} />
+				<TieField {session} {control} compact path="{path}/values/{main}" />
 			</div>
 		{/if}
 		<button class="tool small" aria-pressed={shown === view} title="Show here: the coordinates after this step, on the stage"
@@ -152,6 +154,16 @@
 		display: block;
 		width: 100%;
 		height: 94px;
+	}
+	.unknown {
+		display: block;
+		height: 94px;
+		padding: 8px;
+		border-left: 3px solid var(--amber);
+		text-align: left;
+		font-size: 12px;
+		line-height: 16px;
+		color: var(--dim);
 	}
 	.foot {
 		display: flex;

@@ -1,5 +1,8 @@
 <script lang="ts">
+	import { Eye, EyeOff, Plus } from '@lucide/svelte';
 	import type { MapSet } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { addLayer, moveLayer, removeLayer, toggleLayer } from '../state/layers.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -12,18 +15,53 @@
 		select: (selection: Selection) => void;
 	} = $props();
 	const picture = (name: string): string => sets.find((set) => set.name === name)?.maps.find((m) => m.role === 'base-colour')?.thumbnail ?? '';
+	/** As the core is drilled: the top first. */
+	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index })).reverse());
+	const many = $derived(bands.length > 1);
+	let dragged = $state(-1);
+	let over = $state(-1);
+
+	function add(): void {
+		const on = selection.kind === 'layer' ? selection.index : session.document.layers.length - 1;
+		const used = session.document.layers.map((layer) => layer.set);
+		const set = (sets.find((one) => !used.includes(one.name)) ?? sets[0])?.name;
+		if (set !== undefined) select({ kind: 'layer', index: addLayer(session, on, set) });
+	}
+	function move(from: number, to: number): void {
+		select({ kind: 'layer', index: moveLayer(session, from, to) });
+	}
+	function key(event: KeyboardEvent, index: number): void {
+		if (event.altKey && event.key === 'ArrowUp') move(index, index + 1);
+		else if (event.altKey && event.key === 'ArrowDown') move(index, index - 1);
+		else if (many && (event.key === 'Delete' || event.key === 'Backspace')) {
+			removeLayer(session, index);
+			select({ kind: 'layer', index: Math.max(0, index - 1) });
+		} else if (event.key.toLowerCase() === 'o' && !event.ctrlKey && !event.metaKey) toggleLayer(session, index);
+		else return;
+		event.preventDefault();
+	}
 </script>
 
 <aside aria-label="Layers and objects">
-	<h2 class="heading">Layers</h2>
+	<header>
+		<h2 class="heading">Layers</h2>
+		<button class="tool" disabled={session.document.layers.length >= (catalogue.value?.limits.layers ?? 0)} title="Add a layer over the selected one" aria-label="Add a layer" onclick={add}><Plus size={14} /></button>
+	</header>
 	<div class="core">
-		{#each session.document.layers as layer, i (layer.id)}
-			<button class="band" class:selected={selection.kind === 'layer' && selection.index === i}
-				onclick={() => select({ kind: 'layer', index: i })} aria-pressed={selection.kind === 'layer' && selection.index === i}
-				style:background-image="url({picture(layer.set)})">
+		{#each bands as { layer, index } (layer.id)}
+			<div class="band" class:selected={selection.kind === 'layer' && selection.index === index} class:off={layer.on === false} class:over={over === index && dragged !== index}
+				style:background-image="url({picture(layer.set)})" draggable={many} role="group" aria-label="Layer {layer.name}"
+				ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = index; }} ondragend={() => (dragged = over = -1)}
+				ondragover={(e) => { if (dragged >= 0) { e.preventDefault(); over = index; } }} ondrop={(e) => { e.preventDefault(); if (dragged >= 0 && dragged !== index) move(dragged, index); }}>
 				<span class="shade"></span>
-				<span class="label"><strong>{layer.name}</strong><span>{layer.set}</span></span>
-			</button>
+				<button class="face" onclick={() => select({ kind: 'layer', index })} onkeydown={(e) => key(e, index)} aria-pressed={selection.kind === 'layer' && selection.index === index}
+					aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, O for on and off, Delete">
+					<span class="label"><strong>{layer.name}</strong><span>{layer.set}</span></span>
+				</button>
+				<button class="eye" aria-pressed={layer.on !== false} title={layer.on === false ? 'Show (O)' : 'Hide (O)'} aria-label="{layer.on === false ? 'Show' : 'Hide'} {layer.name}" onclick={() => toggleLayer(session, index)}>
+					{#if layer.on === false}<EyeOff size={14} />{:else}<Eye size={14} />{/if}
+				</button>
+			</div>
 		{/each}
 	</div>
 	<h2 class="heading">Objects</h2>
@@ -50,8 +88,13 @@
 		border-right: 1px solid var(--line);
 		overflow: auto;
 	}
+	header {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+	}
 	.core {
-		height: 220px;
+		height: 240px;
 		flex: none;
 		display: flex;
 		flex-direction: column;
@@ -63,38 +106,88 @@
 	.band {
 		position: relative;
 		flex: 1;
+		min-height: 0;
 		background-size: 120px;
-		border: 0;
-		cursor: pointer;
 	}
-	/* The core is round: it darkens to both sides, and its end is lit. */
+	/* Beds of the core bend with its round. */
+	.band:not(:first-child) {
+		margin-top: -18px;
+		border-radius: 50% 50% 0 0 / 0 0 0 0;
+		mask-image: radial-gradient(ellipse 50% 18px at 50% 0, transparent 97%, #000 100%);
+	}
+	/* The core is round: it darkens to both sides. */
 	.shade {
 		position: absolute;
 		inset: 0;
+		background: linear-gradient(90deg, rgb(0 0 0 / 0.62), rgb(0 0 0 / 0.06) 34%, rgb(255 255 255 / 0.06) 46%, rgb(0 0 0 / 0.12) 62%, rgb(0 0 0 / 0.68));
+	}
+	/* Its end is lit. */
+	.band:first-child .shade {
 		background:
 			radial-gradient(ellipse 50% 18px at 50% 18px, rgb(255 255 255 / 0.28) 98%, transparent 100%),
 			linear-gradient(90deg, rgb(0 0 0 / 0.62), rgb(0 0 0 / 0.06) 34%, rgb(255 255 255 / 0.06) 46%, rgb(0 0 0 / 0.12) 62%, rgb(0 0 0 / 0.68));
 	}
 	.selected .shade {
-		box-shadow: inset 0 0 0 2px var(--accent);
-		border-radius: 50% 50% 50% 50% / 18px 18px 18px 18px;
+		box-shadow: inset 4px 0 0 var(--accent), inset -4px 0 0 var(--accent);
+	}
+	.off {
+		filter: grayscale(1) brightness(0.45);
+	}
+	.over .shade {
+		background: var(--accent);
+		opacity: 0.35;
+	}
+	.face {
+		position: absolute;
+		inset: 0;
+		display: grid;
+		place-items: center;
+		padding: 18px 0 0;
+		border: 0;
+		background: none;
+		cursor: pointer;
+	}
+	.face:focus-visible {
+		outline-offset: -4px;
 	}
 	.label {
-		position: absolute;
-		left: 50%;
-		bottom: 32px;
-		transform: translateX(-50%);
 		display: grid;
-		padding: 4px 8px;
+		padding: 3px 8px;
+		max-width: 130px;
 		background: rgb(0 0 0 / 0.68);
 		color: #f2f2f2;
 		border-radius: 3px;
 		font-size: 12px;
-		line-height: 16px;
+		line-height: 15px;
 		white-space: nowrap;
+	}
+	.label > * {
+		overflow: hidden;
+		text-overflow: ellipsis;
 	}
 	.label span {
 		color: #cfcfcf;
+	}
+	.eye {
+		position: absolute;
+		right: 6px;
+		top: calc(50% - 3px);
+		display: grid;
+		place-items: center;
+		width: 24px;
+		height: 24px;
+		padding: 0;
+		border: 0;
+		border-radius: 3px;
+		background: rgb(0 0 0 / 0.55);
+		color: #f2f2f2;
+		cursor: pointer;
+		opacity: 0;
+	}
+	.band:hover .eye,
+	.band:focus-within .eye,
+	.off .eye {
+		opacity: 1;
 	}
 	.object {
 		display: flex;

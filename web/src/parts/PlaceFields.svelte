@@ -30,6 +30,9 @@
 		</div>
 	</fieldset>
 {/each}
+{#if catalogue.value !== null}
+	<NumberField control={catalogue.value.objectValue} value={object.value ?? 0} set={(value) => place({ value })} hold={() => {}} release={() => {}} />
+{/if}
 <label class="seed">Seed
 	<input class="field figures" type="number" min="0" max={largest} step="1" value={object.seed ?? 1} title="Tells this object apart where a step is random by object"
 		onchange={(e) => { const seed = Math.trunc(Number(e.currentTarget.value)); if (seed >= 0 && seed <= largest) place({ seed }); }} />

@@ -14,6 +14,7 @@
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
 	import ClockBar from './ClockBar.svelte';
+	import Legend from './Legend.svelte';
 	import Pad from './Pad.svelte';
 
 	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed }: {
@@ -152,6 +153,31 @@
 		return x === undefined || y === undefined ? null : { x: `${step}/values/${x}`, y: `${step}/values/${y}` };
 	});
 
+	/** What is under the pointer while a station or a channel is shown. */
+	let under = $state.raw<Trail | null>(null);
+	const shownView = $derived(view === 'lit' ? undefined : views.find((one) => one.name === view));
+	const READ_AFTER = 90;
+	let reading = 0;
+	let asked = 0;
+	function point(event: PointerEvent): void {
+		clearTimeout(reading);
+		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
+		const box = (canvas as HTMLCanvasElement).getBoundingClientRect();
+		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
+		reading = window.setTimeout(() => {
+			const mine = ++asked;
+			const document = $state.snapshot(session.document) as Session['document'];
+			api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, ...sight }).then(
+				(trail) => { if (mine === asked) under = trail; },
+				() => {}
+			);
+		}, READ_AFTER);
+	}
+	$effect(() => {
+		void view;
+		under = null;
+	});
+
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
 		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
@@ -170,6 +196,15 @@
 		}
 	}
 
+	const problems = $derived(session.lowered?.problems ?? []);
+	/** Goes to where a problem is, as far as there is a place for it. */
+	function go(path: string): void {
+		const step = /^\/lanes\/\d+\/steps\/\d+/.exec(path);
+		const layer = /^\/layers\/(\d+)/.exec(path);
+		if (step !== null) select({ kind: 'step', path: step[0] });
+		else if (layer !== null) select({ kind: 'layer', index: Number(layer[1]) });
+	}
+
 	const tools: { value: Tool; label: string; help: string }[] = [
 		{ value: 'probe', label: 'Probe', help: 'Click a point to read its trail' },
 		{ value: 'move', label: 'Move', help: 'Click an object, then drag its arrows' },
@@ -180,7 +215,7 @@
 
 <div class="stage" bind:this={frame}>
 	<canvas bind:this={canvas} aria-label="Stage: drag to look around, scroll to come closer" tabindex="0" class:probing={tool === 'probe'}
-		onpointerdown={(e) => (pressed = { x: e.clientX, y: e.clientY })} onpointerup={click}></canvas>
+		onpointerdown={(e) => (pressed = { x: e.clientX, y: e.clientY })} onpointerup={click} onpointermove={point} onpointerleave={() => { clearTimeout(reading); asked += 1; under = null; }}></canvas>
 	<div class="bar">
 		<SegmentedControl value={tool} onValueChange={(d) => d.value !== null && (tool = d.value as Tool)} aria-label="Tool">
 			<SegmentedControl.Control class="tools">
@@ -199,6 +234,7 @@
 			{/each}
 		</select>
 	</div>
+	{#if shownView !== undefined}<div class="legend-place"><Legend view={shownView} {under} /></div>{/if}
 	{#if pad !== null}
 		<div class="pad-place">
 			<Pad x={Number(session.value(pad.x))} y={Number(session.value(pad.y))} hold={() => session.hold()} release={() => session.release()}
@@ -214,6 +250,14 @@
 		<div class="trouble" role="alert">
 			<strong>The material cannot be shown as it is.</strong>
 			{#each session.trouble as one (one.path + one.message)}<p>{one.path} {one.message}</p>{/each}
+		</div>
+	{:else if problems.length > 0}
+		<div class="trouble left" role="alert">
+			<strong>{problems.length === 1 ? 'One part is' : `${problems.length} parts are`} left out; the rest is shown, and nothing of the document is lost.</strong>
+			{#each problems.slice(0, 4) as one (one.path + one.message)}
+				<p><button class="place" onclick={() => go(one.path)}>{one.path === '' ? 'The document' : one.path}</button> {one.message}</p>
+			{/each}
+			{#if problems.length > 4}<p>and {problems.length - 4} more</p>{/if}
 		</div>
 	{/if}
 </div>
@@ -276,6 +320,12 @@
 	.bar :global(.tool-item:has(:focus-visible)) {
 		outline: 2px solid var(--accent);
 	}
+	.legend-place {
+		position: absolute;
+		right: 8px;
+		top: 44px;
+		pointer-events: none;
+	}
 	.pad-place {
 		position: absolute;
 		right: 8px;
@@ -294,6 +344,15 @@
 		color: var(--dim);
 		pointer-events: none;
 	}
+	.place {
+		padding: 0;
+		border: 0;
+		background: none;
+		color: var(--accent);
+		font-family: inherit;
+		font-size: 12px;
+		cursor: pointer;
+	}
 	.trouble {
 		position: absolute;
 		left: 8px;
@@ -304,5 +363,10 @@
 		border-left: 3px solid var(--brick);
 		white-space: pre-wrap;
 		font-size: 12px;
+	}
+	.left {
+		border-left-color: var(--amber);
+		max-height: 40%;
+		overflow: auto;
 	}
 </style>

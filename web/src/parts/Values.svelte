@@ -1,17 +1,20 @@
 <script lang="ts">
-	import type { MapSet, StageObject, StepUse, Value } from '../api/client';
+	import type { Control, MapSet, StageObject, StepUse } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import ControlField from './ControlField.svelte';
+	import LayerFields from './LayerFields.svelte';
+	import ParameterFields from './ParameterFields.svelte';
 	import PlaceFields from './PlaceFields.svelte';
 
-	let { session, stage, sets, selection, moved }: {
+	let { session, stage, sets, selection, select, moved }: {
 		session: Session;
 		stage: StageState;
 		sets: MapSet[];
 		selection: Selection;
+		select: (selection: Selection) => void;
 		moved: (object: StageObject) => void;
 	} = $props();
 
@@ -22,9 +25,13 @@
 	const brief = $derived(use !== undefined && catalogue.shown(use).length > 4);
 	const object = $derived(selection.kind === 'object' ? stage.object(selection.id) : undefined);
 
-	function set(name: string, value: Value): void {
-		if (selection.kind === 'step') session.set(`${selection.path}/values/${name}`, value);
-	}
+	const parameter = $derived(selection.kind === 'parameter' ? session.document.parameters?.find((one) => one.id === selection.id) : undefined);
+	const home: Selection = { kind: 'step', path: '/lanes/0/steps/0' };
+	const problems = $derived(selection.kind === 'step' ? (session.lowered?.problems ?? []).filter((one) => `${one.path}/`.startsWith(`${selection.path}/`)) : []);
+	const pickPath = (control: Control): string | null =>
+		control.type === 'rows' && typeof control.picks === 'string' && selection.kind === 'step' && catalogue.shown(use!).some((one) => one.name === control.picks) ? `${selection.path}/values/${control.picks}` : null;
+	/** A number that is picked in a list of rows has no field of its own. */
+	const listed = $derived(use === undefined ? [] : catalogue.shown(use).filter((control) => !catalogue.shown(use).some((other) => other.type === 'rows' && other.picks === control.name)));
 	function place(change: Partial<StageObject>): void {
 		if (object === undefined) return;
 		stage.change(object.id, change);
@@ -37,19 +44,18 @@
 		<h2 class="heading">Step</h2>
 		<h3>{kind.label}</h3>
 		<p class="help">{kind.help}</p>
-		{#each catalogue.shown(use) as control (control.name)}
-			<ControlField {control} brief={brief} value={use.values[control.name] ?? control.default} set={(v) => set(control.name, v)}
-				hold={() => session.hold()} release={() => session.release()} />
+		{#each problems as problem (problem.path + problem.message)}<p class="problem">{problem.message}</p>{/each}
+		{#each listed as control (control.name)}
+			<ControlField {session} {control} {brief} {sets} path="{selection.kind === 'step' ? selection.path : ''}/values/{control.name}" pickPath={pickPath(control)} />
 		{/each}
+	{:else if use !== undefined}
+		<h2 class="heading">Step</h2>
+		<h3>{use.step}</h3>
+		<p class="help">This version does not know the step. It is left out of the picture and kept in the document, with all its values.</p>
 	{:else if layer !== undefined && selection.kind === 'layer'}
-		<h2 class="heading">Layer</h2>
-		<h3>{layer.name}</h3>
-		<p class="help">All maps of the set are read along the lane “{session.document.lanes.find((l) => l.id === layer.lane)?.name ?? layer.lane}”.</p>
-		<label>Map set
-			<select class="field" value={layer.set} onchange={(e) => session.set(`/layers/${selection.index}/set`, e.currentTarget.value)}>
-				{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
-			</select>
-		</label>
+		<LayerFields {session} index={selection.index} {sets} gone={() => select(home)} />
+	{:else if parameter !== undefined}
+		<ParameterFields {session} {parameter} gone={() => select(home)} />
 	{:else if object !== undefined}
 		<h2 class="heading">Object</h2>
 		<h3>{object.name}</h3>
@@ -75,8 +81,11 @@
 		line-height: 16px;
 		margin-top: -8px;
 	}
-	label {
-		display: grid;
-		gap: 4px;
+	.problem {
+		padding: 4px 8px;
+		border-left: 3px solid var(--brick);
+		background: var(--well);
+		font-size: 12px;
+		line-height: 16px;
 	}
 </style>

@@ -13,6 +13,7 @@ import { valueAt } from '../state/pointer';
 /** What the lowered code needs from the vertex stage: the surface point, and the object's rigid frame. */
 const VERTEX = `
 out vec3 vRiltaPosition; out vec3 vRiltaNormal; out vec2 vRiltaUv; out vec3 vRiltaT; out vec3 vRiltaB;
+out vec2 vRiltaUv2; out vec3 vRiltaT2; out vec3 vRiltaB2; flat out float vRiltaSection;
 void riltaVertex(vec3 p, vec3 n, vec2 t) {
 	mat3 m = mat3(modelMatrix);
 	vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
@@ -21,13 +22,18 @@ void riltaVertex(vec3 p, vec3 n, vec2 t) {
 	vRiltaUv = t;
 	vRiltaT = m * tangentDir;
 	vRiltaB = m * bitangentDir;
+	vRiltaUv2 = uvSecond;
+	vRiltaT2 = m * tangentDir2;
+	vRiltaB2 = m * bitangentDir2;
+	vRiltaSection = section;
 }
 `;
-const ATTRIBUTES = `in vec3 tangentDir; in vec3 bitangentDir;\n`;
+const ATTRIBUTES = `in vec3 tangentDir; in vec3 bitangentDir; in vec2 uvSecond; in vec3 tangentDir2; in vec3 bitangentDir2; in float section;\n`;
 
 const SURFACE = `
 in vec3 vRiltaPosition; in vec3 vRiltaNormal; in vec2 vRiltaUv; in vec3 vRiltaT; in vec3 vRiltaB;
-uniform mat4 riltaObject; uniform float riltaSeed;
+in vec2 vRiltaUv2; in vec3 vRiltaT2; in vec3 vRiltaB2; flat in float vRiltaSection;
+uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
 RiltaSurface riltaSurface() {
 	RiltaSurface s;
 	s.position = vRiltaPosition;
@@ -39,11 +45,18 @@ RiltaSurface riltaSurface() {
 	s.uvDy = -dFdy(vRiltaUv);
 	s.uvT = normalize(vRiltaT);
 	s.uvB = normalize(vRiltaB);
+	s.uv2 = vRiltaUv2;
+	s.uv2Dx = dFdx(vRiltaUv2);
+	s.uv2Dy = -dFdy(vRiltaUv2);
+	s.uv2T = normalize(vRiltaT2);
+	s.uv2B = normalize(vRiltaB2);
+	s.section = vRiltaSection;
 	s.objectOrigin = riltaObject[3].xyz;
 	s.objectX = normalize(riltaObject[0].xyz);
 	s.objectY = normalize(riltaObject[1].xyz);
 	s.objectZ = normalize(riltaObject[2].xyz);
 	s.objectSeed = riltaSeed;
+	s.objectValue = riltaValue;
 	s.viewDistance = distance(cameraPosition, vRiltaPosition);
 	return s;
 }
@@ -63,7 +76,11 @@ vec3 riltaIrradiance(vec3 n) { return vec3(PI * (0.30 + 0.46 * (0.5 + 0.5 * n.y)
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {
 	readonly uniforms: Record<string, IUniform> = {};
-	readonly lit: MeshStandardMaterial;
+	/**
+	 * One for each object, all of one program: three hands the uniforms of a lit material over once for all objects in a
+	 * row that share it, but each object has a frame, a seed and a value of its own.
+	 */
+	private readonly lit = new Map<string, MeshStandardMaterial>();
 	readonly pictures: ShaderMaterial;
 
 	constructor(
@@ -73,7 +90,6 @@ export class Program {
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
 		this.uniforms[lowered.clock.uniform] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };
-		this.lit = this.makeLit();
 		this.pictures = this.makePictures();
 	}
 
@@ -82,7 +98,8 @@ export class Program {
 		for (const slot of this.lowered.slots) {
 			const value = valueAt(document, slot.path);
 			const uniform = this.uniforms[slot.uniform];
-			if (typeof value === 'number' && uniform !== undefined) uniform.value = value;
+			// Where the document has no number, the code stands on the one that it was made with.
+			if (uniform !== undefined) uniform.value = typeof value === 'number' ? value : slot.value;
 		}
 	}
 
@@ -92,8 +109,17 @@ export class Program {
 	}
 
 	dispose(): void {
-		this.lit.dispose();
+		for (const material of this.lit.values()) material.dispose();
 		this.pictures.dispose();
+	}
+
+	litFor(object: string): MeshStandardMaterial {
+		let material = this.lit.get(object);
+		if (material === undefined) {
+			material = this.makeLit();
+			this.lit.set(object, material);
+		}
+		return material;
 	}
 
 	private makeLit(): MeshStandardMaterial {
@@ -104,6 +130,7 @@ export class Program {
 			Object.assign(shader.uniforms, this.uniforms);
 			shader.uniforms.riltaObject = { value: new Matrix4() };
 			shader.uniforms.riltaSeed = { value: 1 };
+			shader.uniforms.riltaValue = { value: 0 };
 			shader.vertexShader = shader.vertexShader
 				.replace('#include <common>', `#include <common>\n${ATTRIBUTES}${VERTEX}`)
 				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal, uv);');
@@ -140,7 +167,7 @@ export class Program {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
 		return new ShaderMaterial({
-			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 } },
+			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } },
 			vertexShader: `${ATTRIBUTES}${VERTEX}
 				void main() {
 					riltaVertex(position, normal, uv);

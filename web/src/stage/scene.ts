@@ -261,7 +261,7 @@ export class StageScene {
 		const program = this.program;
 		if (program === null) return;
 		if (this.picture >= 0) program.uniforms.riltaView!.value = this.picture;
-		for (const mesh of this.objects.values()) mesh.material = this.picture < 0 ? program.lit : program.pictures;
+		for (const mesh of this.objects.values()) mesh.material = this.picture < 0 ? program.litFor(String(mesh.userData.id)) : program.pictures;
 	}
 
 	private reportObject(final: boolean): void {
@@ -291,6 +291,7 @@ function setFrame(material: ThreeMaterial, mesh: Mesh): void {
 	if (uniforms?.riltaObject === undefined) return;
 	uniforms.riltaObject.value = mesh.matrixWorld;
 	if (uniforms.riltaSeed !== undefined) uniforms.riltaSeed.value = mesh.userData.seed ?? 1;
+	if (uniforms.riltaValue !== undefined) uniforms.riltaValue.value = mesh.userData.value ?? 0;
 	(material as ShaderMaterial).uniformsNeedUpdate = true;
 }
 
@@ -300,6 +301,7 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.rotation.set(radians(object.turn[0] ?? 0), radians(object.turn[1] ?? 0), radians(object.turn[2] ?? 0), 'XYZ');
 	mesh.scale.fromArray(object.scale);
 	mesh.userData.seed = object.seed ?? 1;
+	mesh.userData.value = object.value ?? 0;
 	mesh.updateMatrixWorld();
 }
 
@@ -311,6 +313,10 @@ export function toGeometry(data: MeshData): BufferGeometry {
 	geometry.setAttribute('uv', attribute(data.uvs, 2));
 	geometry.setAttribute('tangentDir', attribute(data.tangents, 3));
 	geometry.setAttribute('bitangentDir', attribute(data.bitangents, 3));
+	geometry.setAttribute('uvSecond', attribute(data.uvs2, 2));
+	geometry.setAttribute('tangentDir2', attribute(data.tangents2, 3));
+	geometry.setAttribute('bitangentDir2', attribute(data.bitangents2, 3));
+	geometry.setAttribute('section', attribute(data.sections, 1));
 	geometry.setIndex(data.indices);
 	return geometry;
 }

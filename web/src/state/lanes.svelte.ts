@@ -1,12 +1,13 @@
 /** Changes of lanes, as people make them on the board. */
-import type { Lane, StepUse } from '../api/client';
+import type { Lane, MaterialDocument, StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
+import { freshId } from './parameters';
 import type { Session } from './session.svelte';
 
 /** A step with the values that the core declares. */
 export function freshStep(name: string): StepUse {
 	const kind = catalogue.step(name);
-	return { step: name, on: true, values: Object.fromEntries((kind?.controls ?? []).map((control) => [control.name, control.default])) };
+	return { step: name, on: true, values: Object.fromEntries((kind?.controls ?? []).map((control) => [control.name, structuredClone(control.default)])) };
 }
 
 /** Why a step cannot stand at a place of a lane, or null. */
@@ -49,6 +50,21 @@ export function toggleStep(session: Session, lane: number, at: number): void {
 		const step = document.lanes[lane]?.steps[at];
 		if (step !== undefined) step.on = !step.on;
 	});
+}
+
+/** A new lane with an origin, or with the steps of another. Returns its id. */
+export function addLane(document: MaterialDocument, like?: Lane): string {
+	const name = like === undefined ? 'New lane' : `${like.name} copy`.slice(0, 120);
+	const id = freshId(name, document.lanes.map((lane) => lane.id));
+	const origin = catalogue.value?.steps.find((step) => step.origin)?.name ?? '';
+	const steps = like === undefined ? [freshStep(origin)] : ($state.snapshot(like.steps) as StepUse[]);
+	document.lanes.push({ id, name, steps });
+	return id;
+}
+
+/** Names of the layers that ride on a lane. */
+export function riders(document: MaterialDocument, lane: Lane): string[] {
+	return document.layers.filter((layer) => layer.lane === lane.id).map((layer) => layer.name);
 }
 
 /** A lane as text, to be pasted into another material. */

@@ -1,6 +1,7 @@
 import { api, ApiError, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { setAt, valueAt } from './pointer';
+import { isTie } from './parameters';
 
 const SAVE_AFTER = 700;
 const RETRY_AFTER = 4000;
@@ -10,10 +11,10 @@ export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'conflict';
 
 /** One open material: its document, undo and redo, saving, and its lowered form. */
 export class Session {
-	document = $state<MaterialDocument>({ format: 'rilta-material/1', name: '', lanes: [], layers: [] });
+	document = $state<MaterialDocument>({ format: 'rilta-material/1', name: '', parameters: [], lanes: [], layers: [] });
 	saving = $state<Saving>('saved');
 	lowered = $state.raw<Lowered | null>(null);
-	/** Why the document could not be lowered, in words. */
+	/** Why nothing of the document could be lowered, in words. What is wrong with parts of it, its lowered form tells. */
 	trouble = $state<{ path: string; message: string }[]>([]);
 	theirs = $state.raw<Material | null>(null);
 	version = $state(0);
@@ -198,16 +199,25 @@ export class Session {
 
 	/** The document without the values that are uniforms: as long as this is the same, so is the code. */
 	private structure(): string {
-		const lanes = this.document.lanes.map((lane) => ({
+		const { lanes, layers, parameters } = this.document;
+		const skeleton = lanes.map((lane) => ({
 			...lane,
 			name: '',
 			steps: lane.steps.map((use) => ({
 				...use,
-				values: Object.fromEntries(
-					Object.entries(use.values).filter(([name]) => catalogue.control(use.step, name)?.structural !== false)
-				)
+				values: Object.entries(use.values).map(([name, value]) => [name, catalogue.control(use.step, name)?.structural === false ? shape(value) : value])
 			}))
 		}));
-		return JSON.stringify([lanes, this.document.layers.map((layer) => [layer.lane, layer.set])]);
+		return JSON.stringify([
+			skeleton,
+			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces]),
+			(parameters ?? []).map((parameter) => parameter.id)
+		]);
 	}
+}
+
+/** What of a value is structure: which parameter it follows, how many rows it has and how they are called. */
+function shape(value: Value): unknown {
+	if (Array.isArray(value)) return value.map((row) => (typeof row === 'object' ? (row.name ?? '') : 0));
+	return isTie(value) ? value.parameter : typeof value;
 }

@@ -6,6 +6,7 @@
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
+	import ParameterPanel from '../parts/ParameterPanel.svelte';
 	import SavingMark from '../parts/SavingMark.svelte';
 	import StageView from '../parts/StageView.svelte';
 	import TopBar from '../parts/TopBar.svelte';
@@ -51,8 +52,6 @@
 		return () => void session?.save(true).catch(() => {});
 	});
 
-	const set = $derived(project?.sets.find((one) => one.name === session?.document.layers[0]?.set));
-
 	function select(next: Selection): void {
 		selection = next;
 		if (next.kind === 'object' && tool === 'probe') tool = 'move';
@@ -89,7 +88,7 @@
 <svelte:window onkeydown={shortcut} onbeforeunload={leave} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
-<div class="bench">
+<div class="bench" style:--board="{190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
 			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
@@ -113,10 +112,11 @@
 			{select} probed={(found) => (trail = found)}
 			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} {selection} moved={(object) => stageView?.placed(object)} />
+			<Values {session} {stage} sets={project.sets} {selection} {select} moved={(object) => stageView?.placed(object)} />
+			<ParameterPanel {session} {selection} {select} />
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
-		<LaneBoard {session} {program} {painter} {selection} {select} {set} {tick} shown={view} show={(next) => (view = next)} />
+		<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
@@ -133,7 +133,7 @@
 	.bench {
 		display: grid;
 		height: 100%;
-		grid-template: 44px minmax(0, 1fr) 190px / 200px minmax(0, 1fr) 276px;
+		grid-template: 44px minmax(0, 1fr) var(--board) / 200px minmax(0, 1fr) 276px;
 		grid-template-areas: 'top top top' 'layers stage values' 'lanes lanes lanes';
 	}
 	.bench > :global(header) {

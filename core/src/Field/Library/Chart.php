@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Field\Library;
 
+use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\FieldFunction;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
@@ -14,6 +15,8 @@ final class Chart
 {
     /** Linear colours of the corners of one repeat: upper left, upper right, lower left, lower right. */
     private const CORNERS = [[0.80, 0.78, 0.70], [0.72, 0.30, 0.07], [0.05, 0.28, 0.30], [0.13, 0.05, 0.18]];
+
+    private const FACES = ['x' => [0.80, 0.22, 0.10], 'y' => [0.33, 0.62, 0.16], 'z' => [0.08, 0.24, 0.62]];
 
     private static ?FieldFunction $repeats = null;
 
@@ -80,11 +83,37 @@ final class Chart
      */
     public static function face(Graph $g, string $name): Node
     {
-        return match ($name) {
-            'x' => $g->vec(0.80, 0.22, 0.10),
-            'y' => $g->vec(0.33, 0.62, 0.16),
-            'z' => $g->vec(0.08, 0.24, 0.62),
-            default => $g->vec(0.5, 0.5, 0.5),
-        };
+        return $g->vec(...self::FACES[$name] ?? [0.5, 0.5, 0.5]);
+    }
+
+    /** @return list<array{colours: list<string>, text: string}> */
+    public static function repeatLegend(): array
+    {
+        return [
+            ['colours' => array_map(self::code(...), self::CORNERS), 'text' => 'One repeat, as it lies in the map'],
+            ['colours' => [self::code([0.012, 0.012, 0.012])], 'text' => 'Border of a repeat'],
+        ];
+    }
+
+    /** @return list<array{colours: list<string>, text: string}> */
+    public static function cellLegend(): array
+    {
+        return [['colours' => ['#c98f3f', '#5fae8d', '#8a6fc0'], 'text' => 'A cell, piece or object each']];
+    }
+
+    /** @return list<array{colours: list<string>, text: string}> */
+    public static function faceLegend(): array
+    {
+        return array_map(
+            static fn (string $face, array $colour): array => ['colours' => [self::code($colour)], 'text' => 'Projected along ' . strtoupper($face)],
+            array_keys(self::FACES),
+            self::FACES,
+        );
+    }
+
+    /** @param array{float, float, float} $linear */
+    private static function code(array $linear): string
+    {
+        return '#' . implode('', array_map(static fn (float $c): string => \sprintf('%02x', (int) round(Srgb::fromLinear($c) * 255)), $linear));
     }
 }

@@ -7,21 +7,29 @@ namespace Rilta\Core\Material\Control;
 /**
  * A value of a step that people can change. The declaration is the only place of its range, unit, default
  * and help: the reader checks by it and the browser builds its fields from it.
+ *
+ * @phpstan-type Row   array<string, float|string>
+ * @phpstan-type Value float|int|string|bool|list<Row>|array{float, float, float}
  */
 interface Control
 {
     public function name(): string;
 
-    public function default(): float|int|string|bool;
+    /** @return Value */
+    public function default(): float|int|string|bool|array;
 
     /** What is wrong with a value, or null. */
     public function objection(mixed $value): ?string;
 
-    /** The value in the type that lowering uses; it has no objection. */
-    public function normalise(mixed $value): float|int|string|bool;
+    /**
+     * The value in the type that lowering uses; it has no objection.
+     *
+     * @return Value
+     */
+    public function normalise(mixed $value): float|int|string|bool|array;
 
     /**
-     * Whether changing the value asks for a new graph. Numbers are uniforms and do not.
+     * Whether changing the value asks for a new graph. Numbers are uniforms and do not; of rows only the count does.
      */
     public function isStructural(): bool;
 

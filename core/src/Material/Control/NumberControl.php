@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Node;
+
 /** A number with a unit. Sliders run over the soft range; documents may hold anything in the hard one. */
 final readonly class NumberControl implements Control
 {
@@ -55,6 +58,26 @@ final readonly class NumberControl implements Control
     public function normalise(mixed $value): float
     {
         return is_numeric($value) ? (float) $value : $this->default;
+    }
+
+    /** The nearest value that is allowed. */
+    public function held(float $value): float
+    {
+        $value = max($this->hard[0], min($this->hard[1], is_nan($value) ? $this->default : $value));
+
+        return $this->whole ? floor($value + 0.5) : $value;
+    }
+
+    /**
+     * The same in the graph, for numbers that only the target knows.
+     *
+     * @param Node $value float
+     */
+    public function holding(Graph $g, Node $value): Node
+    {
+        $value = $g->clamp($value, $this->hard[0], $this->hard[1]);
+
+        return $this->whole ? $g->floor($g->add($value, 0.5)) : $value;
     }
 
     public function isStructural(): bool

@@ -25,7 +25,7 @@ final readonly class Shader
         public string $pictures,
         /** @var list<array{uniform: string, key: string, slots: list<string>}> array textures in order of their layers */
         public array $arrays,
-        /** @var list<array{name: string, label: string, path: string}> what riltaPicture can show, by index */
+        /** @var list<array{name: string, label: string, path: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
         public array $views,
         /** Whether the picture changes with the clock. */
         public bool $animated,
@@ -51,7 +51,7 @@ final readonly class Shader
             $material,
             $pictures,
             $arrays,
-            array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path], $views),
+            array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'legend' => $p->legend], $views),
             isset($printer->uniforms()[Clock::UNIFORM]),
         );
     }

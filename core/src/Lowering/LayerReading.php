@@ -1,0 +1,278 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Lowering;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\Library\Normals;
+use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Material\Layer;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSet;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Step\Contest;
+use Rilta\Core\Step\Lean;
+use Rilta\Core\Step\Maps;
+use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tap;
+
+/** Reads the map sets of a layer along its lane: the weighted sum of what the taps find. */
+final readonly class LayerReading
+{
+    /** What a set without heights counts as. */
+    private const UNKNOWN_HEIGHT = 0.5;
+
+    /**
+     * @param non-empty-list<Tap>   $taps
+     * @param array<string, MapSet> $sets by direction, "" for the layer's own
+     */
+    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps)
+    {
+    }
+
+    /**
+     * @param string                $path JSON Pointer to the layer
+     * @param non-empty-list<Tap>   $taps
+     * @param array<string, MapSet> $sets
+     */
+    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets): Laid
+    {
+        $reading = new self($graph, $surface, $maps, $sets, $taps);
+        $taps = $reading->leant();
+        $reading = new self($graph, $surface, $maps, $sets, $taps);
+
+        return new Laid($path, $layer, $taps, $sets, $reading->parts(), $reading->covers());
+    }
+
+    /**
+     * What lies where there is no layer, and what maps that a set lacks stand for.
+     *
+     * @return array<string, Node>
+     */
+    public static function neutral(Graph $g): array
+    {
+        return ['baseColour' => $g->vec(0.5, 0.5, 0.5), 'slope' => $g->vec(0, 0, 0), 'roughness' => $g->float(0.7), 'metallic' => $g->float(0), 'occlusion' => $g->float(1)];
+    }
+
+    /** @return array<string, Role> the map of each channel */
+    private static function roles(): array
+    {
+        return ['baseColour' => Role::BaseColour, 'slope' => Role::Normal, 'roughness' => Role::Roughness, 'metallic' => Role::Metallic, 'occlusion' => Role::Occlusion];
+    }
+
+    /** @return array<string, Node> */
+    private function parts(): array
+    {
+        $g = $this->graph;
+        $parts = [];
+        foreach (self::roles() as $channel => $role) {
+            $open = $this->openness($role);
+            $parts[$channel] = match ($channel) {
+                'baseColour' => $g->mul($this->colour(), $open),
+                'slope' => $this->gradient(),
+                'occlusion' => $g->mul($this->scalar($role, $channel), $open),
+                default => $this->scalar($role, $channel),
+            };
+        }
+
+        return $parts;
+    }
+
+    /** @return array<string, Node> */
+    private function covers(): array
+    {
+        $g = $this->graph;
+        $covers = [];
+        foreach (self::roles() as $channel => $role) {
+            $sum = $g->float(0);
+            $whole = true;
+            foreach ($this->reading($role) as $tap) {
+                $sum = $g->add($sum, $this->present($tap));
+                $whole = $whole && $tap->inside === null;
+            }
+            $covers[$channel] = $whole ? $g->float(1) : $sum;
+        }
+
+        return $covers;
+    }
+
+    /** @return list<Tap> the taps that maps of a role are read by */
+    private function reading(Role $role): array
+    {
+        return array_values(array_filter($this->taps, static fn (Tap $tap): bool => $tap->reads->includes($role)));
+    }
+
+    /** How much of the layer a tap is: its weight, as far as it lies inside of a place. */
+    private function present(Tap $tap): Node
+    {
+        return $tap->inside === null ? $tap->weight : $this->graph->mul($tap->weight, $tap->inside);
+    }
+
+    private function scalar(Role $role, string $channel): Node
+    {
+        $g = $this->graph;
+
+        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g)[$channel]);
+    }
+
+    private function colour(): Node
+    {
+        $g = $this->graph;
+        $colour = $this->sum(Role::BaseColour, static function (Node $texel, Tap $tap) use ($g): Node {
+            $rgb = $g->pick($texel, 'xyz');
+
+            return $tap->drift === null ? $rgb : Colour::drifted($g, $rgb, $tap->drift);
+        }, self::neutral($g)['baseColour']);
+
+        return array_filter($this->taps, static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $colour : $g->max($colour, 0.0);
+    }
+
+    /** The surface gradient that the normal map, and the steps themselves, add to the base normal. */
+    private function gradient(): Node
+    {
+        $g = $this->graph;
+        $sum = $this->sum(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
+        foreach ($this->reading(Role::Normal) as $tap) {
+            if ($tap->slope !== null) {
+                $own = $g->add($g->mul($tap->t, $g->x($tap->slope)), $g->mul($tap->b, $g->y($tap->slope)));
+                $sum = $g->add($sum, $g->mul($own, $g->mul($this->present($tap), $tap->within ?? 1.0)));
+            }
+        }
+
+        return $sum->is(0) ? $sum : Normals::onSurface($g, $this->surface->normal(), $sum);
+    }
+
+    /** What is left of light in the joints between pieces, 0…1. */
+    private function openness(Role $role): Node
+    {
+        $g = $this->graph;
+        $shade = $g->float(0);
+        foreach ($this->reading($role) as $tap) {
+            if ($tap->joint !== null) {
+                $shade = $g->add($shade, $g->mul($tap->joint, $tap->weight));
+            }
+        }
+
+        return $g->sub(1.0, $shade);
+    }
+
+    /**
+     * The weighted sum of what the taps read. Where taps were blended, each reading stands out from the map's mean by
+     * the tap's gain; around a place, there is its colour and the neutral value of all else, or nothing.
+     *
+     * @param \Closure(Node, Tap): Node $decode
+     * @param Node                      $neutral what a map that a set lacks stands for
+     */
+    private function sum(Role $role, \Closure $decode, Node $neutral): Node
+    {
+        $g = $this->graph;
+        $sum = null;
+        foreach ($this->reading($role) as $tap) {
+            $value = $this->value($role, $tap, $decode) ?? $neutral;
+            if ($tap->within !== null) {
+                $value = $g->mix($role === Role::BaseColour ? $tap->outside ?? $neutral : $neutral, $value, $tap->within);
+            }
+            $part = $g->mul($value, $this->present($tap));
+            $sum = $sum === null ? $part : $g->add($sum, $part);
+        }
+
+        return $sum ?? $neutral;
+    }
+
+    /** @param \Closure(Node, Tap): Node $decode */
+    private function value(Role $role, Tap $tap, \Closure $decode): ?Node
+    {
+        $map = $this->set($tap)->map($role);
+        if ($map === null) {
+            return null;
+        }
+        $slot = $this->maps->slot($map);
+        $g = $this->graph;
+        $name = 'texel_' . str_replace('-', '_', $role->value) . '_' . $tap->name;
+        $value = $decode($g->named($name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight)), $tap);
+        if ($tap->gain === null) {
+            return $value;
+        }
+        if ($role === Role::Normal) {
+            // Slopes have the mean 0; other maps are asked for their smallest mip level.
+            return $g->mul($value, $tap->gain);
+        }
+        $mean = $decode($this->mean($slot), $tap);
+
+        return $g->add($mean, $g->mul($g->sub($value, $mean), $tap->gain));
+    }
+
+    private function set(Tap $tap): MapSet
+    {
+        return $this->sets[$tap->direction()] ?? $this->sets[''];
+    }
+
+    private function height(Tap $tap): ?MapFacts
+    {
+        return $this->set($tap)->map(Role::Height);
+    }
+
+    /** The mean of a map: its smallest mip level, wherever it is read. */
+    private function mean(MapSlot $slot): Node
+    {
+        $g = $this->graph;
+        $far = $g->vec(65536.0, 0.0);
+
+        return $g->named('mean_' . $slot->name, $g->sample($slot, $g->vec(0.5, 0.5), $far, $far));
+    }
+
+    /**
+     * Where faces meet, the higher one wins: the contest of the faces is held again with the heights that their taps
+     * read, and what later steps made of the old weights is made of the new ones.
+     *
+     * @return non-empty-list<Tap>
+     */
+    private function leant(): array
+    {
+        $g = $this->graph;
+        $leans = [];
+        $known = false;
+        foreach ($this->taps as $tap) {
+            if ($tap->lean !== null) {
+                $leans[$tap->lean->face] = $tap->lean;
+                $known = $known || $this->height($tap) !== null;
+            }
+        }
+        if (!$known || $leans === []) {
+            return $this->taps;
+        }
+        $share = static fn (Tap $tap, Lean $lean, Node $weight): Node => (new Rewriter($g, $g, fields: [$lean->weight->id => $weight]))->rewrite($tap->weight);
+        $heights = array_fill_keys(array_keys($leans), $g->float(0));
+        foreach ($this->reading(Role::Height) as $tap) {
+            $map = $this->height($tap);
+            $lean = $tap->lean;
+            if ($lean === null) {
+                continue;
+            }
+            $part = $share($tap, $lean, $g->float(1));
+            if ($map === null) {
+                $heights[$lean->face] = $g->add($heights[$lean->face], $g->mul(self::UNKNOWN_HEIGHT, $part));
+                continue;
+            }
+            // Only where a height could make any difference.
+            $near = $g->max($g->sub($g->add($lean->score, $g->abs($lean->bias), $lean->reach), $lean->best), 0.0);
+            $texel = $g->x($g->sample($this->maps->slot($map), $tap->uv, $tap->dx, $tap->dy, $g->mul($part, $near)));
+            $heights[$lean->face] = $g->add($heights[$lean->face], $g->mul($texel, $part));
+        }
+        $first = $leans[array_key_first($leans)];
+        $scores = [];
+        foreach ($leans as $face => $lean) {
+            $scores[$face] = $g->add($lean->score, $g->mul($lean->bias, $heights[$face]));
+        }
+        $weights = Contest::weights($g, $scores, $first->reach);
+
+        return array_map(
+            static fn (Tap $tap): Tap => $tap->lean === null ? $tap : $tap->with(weight: $share($tap, $tap->lean, $weights[$tap->lean->face] ?? $tap->lean->weight)),
+            $this->taps,
+        );
+    }
+}

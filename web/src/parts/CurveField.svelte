@@ -1,0 +1,132 @@
+<script lang="ts">
+	import type { Row, RowsControl } from '../api/client';
+	import { format } from '../state/numbers';
+	import type { Session } from '../state/session.svelte';
+
+	/** Points of a curve, or keys over time, dragged in a picture. Double click adds one, Delete takes one away. */
+	let { session, control, path, rows, whole }: {
+		session: Session;
+		control: RowsControl;
+		path: string;
+		rows: Row[];
+		whole: (change: (rows: Row[]) => void) => void;
+	} = $props();
+
+	const WIDTH = 240;
+	const HEIGHT = 120;
+	const EDGE = 10;
+	const across = $derived(control.columns[0]!);
+	const lines = $derived(control.columns.slice(1));
+	const span = $derived<[number, number]>(control.look === 'keys' ? [0, Math.max(1, Number(rows.at(-1)?.[across.name] ?? 1)) * 1.08] : [across.hard[0]!, across.hard[1]!]);
+	const x = (v: number): number => EDGE + ((v - span[0]) / (span[1] - span[0])) * (WIDTH - 2 * EDGE);
+	const y = (v: number): number => HEIGHT / 2 - v * (HEIGHT / 2 - EDGE);
+	let chosen = $state<{ row: number; column: string } | null>(null);
+	let svg = $state<SVGSVGElement>();
+
+	function place(event: PointerEvent | MouseEvent): [number, number] {
+		const box = svg!.getBoundingClientRect();
+		const px = ((event.clientX - box.left) / box.width) * WIDTH;
+		const py = ((event.clientY - box.top) / box.height) * HEIGHT;
+		return [span[0] + ((px - EDGE) / (WIDTH - 2 * EDGE)) * (span[1] - span[0]), Math.min(1, Math.max(-1, (HEIGHT / 2 - py) / (HEIGHT / 2 - EDGE)))];
+	}
+
+	/** A point keeps between its neighbours. */
+	function held(row: number, value: number): number {
+		const gap = (span[1] - span[0]) / 1000;
+		const low = row === 0 ? across.hard[0]! : Number(rows[row - 1]?.[across.name]) + gap;
+		const high = row === rows.length - 1 ? across.hard[1]! : Number(rows[row + 1]?.[across.name]) - gap;
+		return Number(Math.min(high, Math.max(low, value)).toPrecision(4));
+	}
+	function move(row: number, column: string, to: [number, number]): void {
+		session.set(`${path}/${row}/${across.name}`, held(row, to[0]));
+		session.set(`${path}/${row}/${column}`, Number(to[1].toFixed(3)));
+	}
+	function drag(event: PointerEvent): void {
+		if (chosen === null || !(event.buttons & 1)) return;
+		move(chosen.row, chosen.column, place(event));
+	}
+	function add(event: MouseEvent): void {
+		if (rows.length >= control.most) return;
+		const [at, value] = place(event);
+		const before = rows.findLastIndex((row) => Number(row[across.name]) < at);
+		if (rows.some((row) => Math.abs(Number(row[across.name]) - at) < (span[1] - span[0]) / 50)) return;
+		whole((copy) => copy.splice(before + 1, 0, { [across.name]: Number(at.toPrecision(4)), ...Object.fromEntries(lines.map((line, i) => [line.name, i === 0 ? Number(value.toFixed(3)) : 0])) }));
+	}
+	function key(event: KeyboardEvent, row: number, column: string): void {
+		const by = event.shiftKey ? 0.1 : 0.02;
+		const [at, value] = [Number(rows[row]?.[across.name]), Number(rows[row]?.[column])];
+		const wide = (span[1] - span[0]) / 2;
+		if (event.key === 'Delete' || event.key === 'Backspace') {
+			if (rows.length > control.least) whole((copy) => copy.splice(row, 1));
+		} else if (event.key === 'ArrowUp') move(row, column, [at, Math.min(1, value + by)]);
+		else if (event.key === 'ArrowDown') move(row, column, [at, Math.max(-1, value - by)]);
+		else if (event.key === 'ArrowLeft') move(row, column, [at - by * wide, value]);
+		else if (event.key === 'ArrowRight') move(row, column, [at + by * wide, value]);
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+	const points = (column: string): string => {
+		const all = rows.map((row) => [Number(row[across.name]), Number(row[column])] as const);
+		const [start, end] = [all[0], all.at(-1)];
+		if (start === undefined || end === undefined) return '';
+		return [[span[0], start[1]] as const, ...all, [span[1], end[1]] as const].map(([a, b]) => `${x(a)},${y(b)}`).join(' ');
+	};
+</script>
+
+<svg bind:this={svg} viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="{control.label}: drag points; double click adds one, Delete removes one" ondblclick={add} onpointermove={drag}
+	onpointerup={() => { if (chosen !== null) session.release(); }}>
+	<line class="rest" x1={EDGE} x2={WIDTH - EDGE} y1={HEIGHT / 2} y2={HEIGHT / 2} />
+	{#if control.look === 'curve'}<line class="rest" x1={WIDTH / 2} x2={WIDTH / 2} y1={EDGE} y2={HEIGHT - EDGE} />{/if}
+	{#each lines as line, l (line.name)}
+		<polyline class="line" class:second={l > 0} points={points(line.name)} />
+		{#each rows as row, i (i)}
+			<circle class="point" class:second={l > 0} cx={x(Number(row[across.name]))} cy={y(Number(row[line.name]))} r="5" role="slider" tabindex="0"
+				aria-label="{line.label}, point {i + 1}" aria-valuenow={Number(row[line.name])} aria-valuemin={-1} aria-valuemax={1}
+				aria-valuetext="{across.label} {format(Number(row[across.name]))}{across.unit}, {line.label} {format(Number(row[line.name]))}"
+				onpointerdown={(e) => { e.preventDefault(); e.currentTarget.focus(); svg?.setPointerCapture(e.pointerId); chosen = { row: i, column: line.name }; session.hold(); }}
+				onkeydown={(e) => key(e, i, line.name)} />
+		{/each}
+	{/each}
+</svg>
+<p class="hint">{lines.map((line) => line.label).join(', ')} over {across.label.toLowerCase()}. Double click adds a point, Delete removes it.</p>
+
+<style>
+	svg {
+		width: 100%;
+		background: var(--well);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		touch-action: none;
+	}
+	.rest {
+		stroke: var(--line);
+	}
+	.line {
+		fill: none;
+		stroke: var(--accent);
+		stroke-width: 1.5;
+	}
+	.line.second {
+		stroke: var(--dim);
+		stroke-dasharray: 4 3;
+	}
+	.point {
+		fill: var(--panel);
+		stroke: var(--accent);
+		stroke-width: 2;
+		cursor: grab;
+	}
+	.point.second {
+		stroke: var(--dim);
+	}
+	.point:focus-visible {
+		fill: var(--accent);
+		outline: none;
+	}
+	.hint {
+		font-size: 12px;
+		line-height: 16px;
+		color: var(--dim);
+	}
+</style>

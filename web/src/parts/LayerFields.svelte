@@ -1,0 +1,92 @@
+<script lang="ts">
+	import { Trash2 } from '@lucide/svelte';
+	import type { MapSet } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { addLane } from '../state/lanes.svelte';
+	import { removeLayer } from '../state/layers.svelte';
+	import type { Session } from '../state/session.svelte';
+	import NumberField from './NumberField.svelte';
+
+	/** What a layer reads and how it lies over those below. */
+	let { session, index, sets, gone }: { session: Session; index: number; sets: MapSet[]; gone: () => void } = $props();
+
+	const layer = $derived(session.document.layers[index]!);
+	const path = $derived(`/layers/${index}`);
+	const lane = $derived(session.document.lanes.findIndex((one) => one.id === layer.lane));
+	const directions = $derived(session.lowered?.lanes[lane]?.cost.directions ?? []);
+	const missing = $derived(!sets.some((set) => set.name === layer.set));
+
+	function ride(id: string): void {
+		if (id !== '') session.set(`${path}/lane`, id);
+		else session.edit((document) => {
+			const name = addLane(document);
+			const own = document.layers[index];
+			if (own !== undefined) own.lane = name;
+		});
+	}
+	function side(direction: string, set: string): void {
+		session.edit((document) => {
+			const own = document.layers[index];
+			if (own === undefined) return;
+			const others = Object.entries(own.faces ?? {}).filter(([name]) => name !== direction);
+			own.faces = Object.fromEntries(set === '' ? others : [...others, [direction, set]]);
+		});
+	}
+</script>
+
+<h2 class="heading">Layer</h2>
+<label>Name
+	<input class="field" maxlength="120" value={layer.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`${path}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = layer.name; }} />
+</label>
+<label>Map set
+	<select class="field" value={layer.set} onchange={(e) => session.set(`${path}/set`, e.currentTarget.value)}>
+		{#if missing}<option value={layer.set}>{layer.set} (gone)</option>{/if}
+		{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
+	</select>
+</label>
+<label>Lane
+	<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
+		{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+		<option value="">A new lane</option>
+	</select>
+</label>
+<p class="help">All maps of the set are read along the lane. Layers on one lane share its steps.</p>
+{#if index > 0 && catalogue.value !== null}
+	<NumberField control={catalogue.value.layer.opacity} value={layer.opacity ?? catalogue.value.layer.opacity.default} set={(v) => session.set(`${path}/opacity`, v)} hold={() => session.hold()} release={() => session.release()} />
+{/if}
+{#if directions.length > 0}
+	<h3>Sides</h3>
+	{#each directions as direction (direction)}
+		<label><span class="figures">{direction}</span>
+			<select class="field" aria-label="Map set of the side {direction}" value={layer.faces?.[direction] ?? ''} onchange={(e) => side(direction, e.currentTarget.value)}>
+				<option value="">as the layer</option>
+				{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
+			</select>
+		</label>
+	{/each}
+{/if}
+<button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayer(session, index); gone(); }}><Trash2 size={14} /> Delete layer</button>
+
+<style>
+	label {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	label .field {
+		width: 164px;
+	}
+	h3 {
+		font-weight: 600;
+	}
+	.help {
+		color: var(--dim);
+		font-size: 12px;
+		line-height: 16px;
+		margin-top: -8px;
+	}
+	button {
+		justify-self: start;
+	}
+</style>

@@ -1,0 +1,59 @@
+<script lang="ts">
+	import { Trash2 } from '@lucide/svelte';
+	import type { NumberControl, Parameter } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { controlOf, untieAll, uses } from '../state/parameters';
+	import type { Session } from '../state/session.svelte';
+	import NumberField from './NumberField.svelte';
+
+	/** Name, unit and range of one parameter. */
+	let { session, parameter, gone }: { session: Session; parameter: Parameter; gone: () => void } = $props();
+
+	const at = $derived((session.document.parameters ?? []).findIndex((one) => one.id === parameter.id));
+	/** The range keeps its order, and the value inside. */
+	function control(declared: NumberControl): NumberControl {
+		if (declared.name === 'value') return controlOf(parameter, declared);
+		if (declared.name === 'min') return { ...declared, unit: parameter.unit, hard: [declared.hard[0]!, Math.min(parameter.value, parameter.max - parameter.step / 100)] };
+		if (declared.name === 'max') return { ...declared, unit: parameter.unit, hard: [Math.max(parameter.value, parameter.min + parameter.step / 100), declared.hard[1]!] };
+		return declared;
+	}
+	function remove(): void {
+		session.edit((document) => {
+			untieAll(document, parameter.id, (step, name) => {
+				const declared = catalogue.control(step, name);
+				return declared?.type === 'number' ? declared : undefined;
+			});
+			document.parameters = (document.parameters ?? []).filter((one) => one.id !== parameter.id);
+		});
+		gone();
+	}
+</script>
+
+<h2 class="heading">Parameter</h2>
+<label>Name
+	<input class="field" maxlength="120" value={parameter.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`/parameters/${at}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = parameter.name; }} />
+</label>
+<label>Unit
+	<select class="field" value={parameter.unit} onchange={(e) => session.set(`/parameters/${at}/unit`, e.currentTarget.value)}>
+		{#each catalogue.value?.units ?? [] as unit (unit)}<option value={unit}>{unit === '' ? 'none' : unit}</option>{/each}
+	</select>
+</label>
+{#each catalogue.value?.parameter ?? [] as declared (declared.name)}
+	<NumberField control={control(declared)} value={Number(parameter[declared.name as 'value'])} set={(v) => session.set(`/parameters/${at}/${declared.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
+{/each}
+<button class="tool" onclick={remove} title="Numbers that follow it stay what they are"><Trash2 size={14} /> Delete{uses(session.document, parameter.id) > 0 ? ` and untie ${uses(session.document, parameter.id)}` : ''}</button>
+
+<style>
+	label {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	label .field {
+		width: 150px;
+	}
+	button {
+		justify-self: start;
+	}
+</style>

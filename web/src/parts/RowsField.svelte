@@ -1,0 +1,133 @@
+<script lang="ts">
+	import { Plus, X } from '@lucide/svelte';
+	import type { Row, RowsControl } from '../api/client';
+	import type { Session } from '../state/session.svelte';
+	import CurveField from './CurveField.svelte';
+	import NumberField from './NumberField.svelte';
+
+	/** Rows of numbers: places, rectangles, keys, the points of a curve. */
+	let { session, control, path, pickPath }: {
+		session: Session;
+		control: RowsControl;
+		path: string;
+		/** Path of the number that says which row is taken, if one does. */
+		pickPath: string | null;
+	} = $props();
+
+	const rows = $derived((session.value(path) as Row[] | undefined) ?? (control.default as Row[]));
+	const picked = $derived(pickPath === null ? -1 : Number(session.value(pickPath) ?? 0));
+	/** The column that grows from row to row keeps a new row between its neighbours. */
+	const first = $derived(control.columns[0]!);
+
+	function whole(change: (rows: Row[]) => void): void {
+		session.edit((document) => {
+			void document;
+			const copy = structuredClone($state.snapshot(rows)) as Row[];
+			change(copy);
+			write(copy);
+		});
+	}
+	function write(next: Row[]): void {
+		const at = path.lastIndexOf('/');
+		const values = session.value(path.slice(0, at)) as Record<string, unknown>;
+		values[path.slice(at + 1)] = next;
+	}
+	function add(): void {
+		whole((copy) => {
+			const last = copy.at(-1);
+			const row: Row = last === undefined ? Object.fromEntries(control.columns.map((c) => [c.name, c.default])) : { ...last };
+			if (control.named) row.name = `Part ${copy.length + 1}`;
+			if (control.look === 'keys') row[first.name] = Number(last?.[first.name] ?? 0) + 1;
+			if (control.look === 'table' && last !== undefined) for (const name of ['u', 'cell']) if (name in row) row[name] = Number(row[name]) + (name === 'u' ? Number(row.width ?? 1) * 1.2 : 1);
+			copy.push(row);
+		});
+	}
+	/** Keys and points stay in order. */
+	function bounded(column: RowsControl['columns'][number], i: number): RowsControl['columns'][number] {
+		if (control.look === 'table' || column.name !== first.name) return column;
+		const gap = column.step / 100;
+		const low = i === 0 ? column.hard[0]! : Number(rows[i - 1]?.[column.name]) + gap;
+		const high = i === rows.length - 1 ? column.hard[1]! : Number(rows[i + 1]?.[column.name]) - gap;
+		return { ...column, hard: [low, high] };
+	}
+</script>
+
+<fieldset>
+	<legend>{control.label}</legend>
+	{#if control.look !== 'table'}
+		<CurveField {session} {control} {path} {rows} {whole} />
+	{/if}
+	{#if rows.length > 0 && control.look !== 'curve'}
+		<div class="table" style:grid-template-columns="20px repeat({Math.min(3, control.columns.length)}, minmax(0, 1fr)) 24px">
+			{#each rows as row, i (i)}
+				<div class="head">
+					{#if pickPath !== null}
+						<input type="radio" name={path} checked={picked === i} aria-label="Take {row.name ?? i}" onchange={() => session.set(pickPath ?? '', i)} />
+					{:else}
+						<span class="figures number">{i + (control.look === 'table' && !control.named ? 2 : 1)}</span>
+					{/if}
+				</div>
+				<div class="cells" style:grid-column="2 / span {Math.min(3, control.columns.length)}" style:grid-template-columns="repeat({Math.min(3, control.columns.length)}, minmax(0, 1fr))">
+					{#if control.named}
+						<input class="field row-name" maxlength="60" aria-label="Name of part {i + 1}" value={row.name}
+							onchange={(e) => session.set(`${path}/${i}/name`, e.currentTarget.value.trim() || `Part ${i + 1}`)} />
+					{/if}
+					{#each control.columns as column (column.name)}
+						<div class="cell">
+							<span class="label">{column.label}</span>
+							<NumberField compact control={{ ...bounded(column, i), label: `${column.label} of row ${i + 1}` }} value={Number(row[column.name])} set={(v) => session.set(`${path}/${i}/${column.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
+						</div>
+					{/each}
+				</div>
+				<button class="tool mini" disabled={rows.length <= control.least} title="Remove this row" aria-label="Remove row {i + 1} of {control.label}" onclick={() => whole((copy) => copy.splice(i, 1))}><X size={13} /></button>
+			{/each}
+		</div>
+	{/if}
+	{#if control.look !== 'curve'}
+		<button class="tool add" disabled={rows.length >= control.most} onclick={add}><Plus size={14} /> {control.look === 'keys' ? 'Add a key' : control.named ? 'Add a rectangle' : 'Add a place'}</button>
+	{/if}
+</fieldset>
+
+<style>
+	fieldset {
+		display: grid;
+		gap: 8px;
+		min-width: 0;
+	}
+	.table {
+		display: grid;
+		gap: 8px 4px;
+		align-items: start;
+	}
+	.head {
+		padding-top: 20px;
+		text-align: center;
+	}
+	.number,
+	.label {
+		color: var(--dim);
+		font-size: 12px;
+		line-height: 16px;
+	}
+	.cells {
+		display: grid;
+		gap: 4px;
+	}
+	.row-name {
+		grid-column: 1 / -1;
+		height: 24px;
+	}
+	.mini {
+		width: 24px;
+		height: 22px;
+		padding: 0;
+		margin-top: 16px;
+		justify-content: center;
+	}
+	.add {
+		justify-self: start;
+	}
+	input[type='radio'] {
+		accent-color: var(--accent);
+	}
+</style>
