@@ -29,12 +29,47 @@ final class LowerTest extends ApiTestCase
         self::assertNotSame($this->lower(self::document())['hash'], $this->lower($other)['hash']);
     }
 
-    public function testAMissingSetIsNamedWithItsPlace(): void
+    public function testAMissingSetIsNamedWithItsPlaceAndTheRestIsShown(): void
     {
         $this->importSet();
-        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document('lost')], 422);
-        self::assertSame('/layers/0/set', self::at($problem, 'problems', 0)['path']);
-        self::assertStringContainsString('there are rock', self::text($problem['detail']));
+        $document = array_merge_recursive(self::document(), ['layers' => [['id' => 'gone', 'name' => 'Gone', 'lane' => 'main', 'set' => 'lost']]]);
+        $lowered = $this->lower($document);
+        self::assertSame('/layers/1/set', self::at($lowered, 'problems', 0)['path']);
+        self::assertStringContainsString('there are rock', self::text(self::at($lowered, 'problems', 0)['message']));
+        self::assertSame($this->lower(self::document())['material'], $lowered['material'], 'the ground is what it was');
+    }
+
+    public function testAStepOfALaterVersionKeepsThePlacesOfTheOthers(): void
+    {
+        $this->importSet();
+        $steps = self::at(self::document(), 'lanes', 0, 'steps');
+        array_splice($steps, 1, 0, [['step' => 'fold', 'values' => ['times' => 3]]]);
+        $document = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => $steps]]] + self::document();
+        $lowered = $this->lower($document);
+        self::assertSame(['/lanes/0/steps/1/step'], array_column(self::at($lowered, 'problems'), 'path'));
+        $steps = self::at($lowered, 'lanes', 0, 'steps');
+        self::assertNull($steps[1]);
+        self::assertSame('u', self::at($steps, 2)['mainControl']);
+        self::assertContains('/lanes/0/steps/2/values/u', array_column(self::at($lowered, 'slots'), 'path'));
+    }
+
+    public function testALaneTellsWhatRidesOnItAndWhatThatCosts(): void
+    {
+        $this->importSet();
+        $document = array_merge_recursive(self::document(), ['lanes' => [['id' => 'idle', 'name' => 'Idle', 'steps' => [['step' => 'origin', 'values' => ['faces' => 'six']]]]]]);
+        $lowered = $this->lower($document);
+        $cost = self::at($lowered, 'lanes', 0, 'cost');
+        self::assertSame(['/layers/0'], $cost['layers']);
+        self::assertSame(self::at($lowered, 'cost')['fetches'], $cost['fetches']);
+        self::assertEquals(['taps' => 6, 'fetches' => 0, 'maps' => [], 'layers' => [], 'directions' => ['+x', '-x', '+y', '-y', '+z', '-z']], self::at($lowered, 'lanes', 1, 'cost'));
+    }
+
+    public function testWhatIsNoDocumentIsRefused(): void
+    {
+        foreach ([['format' => 'rilta-material/9'], [], 'a wall'] as $document) {
+            $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document], 422);
+            self::assertSame('/format', self::at($problem, 'problems', 0)['path']);
+        }
     }
 
     public function testTheProbeFollowsALineOfSight(): void

@@ -74,14 +74,32 @@ final class MaterialTest extends ApiTestCase
         }
     }
 
-    public function testAWrongDocumentIsRefusedWithPlaces(): void
+    public function testADocumentWithMistakesIsKeptAsItIsAndItsMistakesAreNamed(): void
     {
         $this->importSet();
         $id = self::int($this->create()['id']);
         $document = self::document();
-        $document['lanes'] = [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['seam' => 200]], ['step' => 'size', 'values' => ['u' => 'wide']]]]];
-        $problem = $this->api('PUT', "/api/materials/$id", ['document' => $document], 422, ['If-Match' => '"1"']);
-        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/values/u'], array_column(self::at($problem, 'problems'), 'path'));
+        $document['lanes'] = [['id' => 'main', 'name' => 'Main', 'steps' => [
+            ['step' => 'origin', 'on' => true, 'values' => ['seam' => 200]],
+            ['step' => 'fold', 'on' => true, 'values' => ['paper' => 'stiff']],
+            ['step' => 'size', 'on' => true, 'values' => new \stdClass()],
+        ]]];
+        $saved = $this->api('PUT', "/api/materials/$id", ['document' => $document], headers: ['If-Match' => '"1"']);
+        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/step'], array_column(self::at($saved, 'problems'), 'path'));
+        $found = $this->service(Connection::class)->fetchOne('SELECT document FROM material WHERE id = ?', [$id]);
+        self::assertJsonStringEqualsJsonString(json_encode($document, \JSON_THROW_ON_ERROR), self::text($found), 'nothing is lost, not even what nobody knows');
+        self::assertSame(2, $this->api('GET', "/api/materials/$id")['version']);
+        $this->api('GET', '/api/projects/' . self::PROJECT);
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 256], 422);
+    }
+
+    public function testWhatIsNoMaterialIsRefused(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $problem = $this->api('PUT', "/api/materials/$id", ['document' => ['format' => 'rilta-stage/1', 'objects' => []]], 422, ['If-Match' => '"1"']);
+        self::assertSame('/format', self::at($problem, 'problems', 0)['path']);
+        self::assertSame(1, $this->api('GET', "/api/materials/$id")['version']);
     }
 
     public function testTheStageIsSavedUnderTheSameRules(): void

@@ -40,6 +40,38 @@ final class Documents
         return ['step' => $name, 'values' => $values];
     }
 
+    /**
+     * @param array<string, mixed> ...$steps
+     *
+     * @return array{id: string, name: string, steps: list<array<string, mixed>>}
+     */
+    public static function lane(string $id, array ...$steps): array
+    {
+        return ['id' => $id, 'name' => $id, 'steps' => array_values($steps)];
+    }
+
+    /**
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed>
+     */
+    public static function layer(string $id, string $lane, string $set = 'set', array $more = []): array
+    {
+        return ['id' => $id, 'name' => $id, 'lane' => $lane, 'set' => $set] + $more;
+    }
+
+    /**
+     * @param list<array<string, mixed>> $lanes
+     * @param list<array<string, mixed>> $layers
+     * @param list<array<string, mixed>> $parameters
+     *
+     * @return array<string, mixed>
+     */
+    public static function whole(array $lanes, array $layers, array $parameters = []): array
+    {
+        return ['format' => Material::FORMAT, 'name' => 'Test', 'parameters' => $parameters, 'lanes' => $lanes, 'layers' => $layers];
+    }
+
     public static function reader(): Reader
     {
         return new Reader(Steps::all());

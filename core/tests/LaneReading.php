@@ -20,8 +20,12 @@ final class LaneReading
         return self::taps(Documents::lower($steps), $point);
     }
 
-    /** @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}> */
-    public static function taps(Lowered $lowered, Footprint $point): array
+    /**
+     * @param array<string, list<int>> $texels by map name, if the lane reads maps on its way
+     *
+     * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}>
+     */
+    public static function taps(Lowered $lowered, Footprint $point, array $texels = []): array
     {
         $fields = [];
         foreach ($lowered->taps() as $tap) {
@@ -30,7 +34,7 @@ final class LaneReading
             }
         }
         $taps = [];
-        foreach (Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms()) as $name => $value) {
+        foreach (Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $texels) as $name => $value) {
             [$tap, $part] = explode(' ', $name);
             $taps[$tap][$part] = array_map(floatval(...), $value);
         }

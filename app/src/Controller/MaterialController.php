@@ -33,15 +33,15 @@ final class MaterialController extends Api
         }
         $record = $materials->create($project, $document);
 
-        return $this->json(Materials::describe($record), Response::HTTP_CREATED, $record->version);
+        return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
     }
 
     #[Route('/api/materials/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function show(int $id): JsonResponse
+    public function show(int $id, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
 
-        return $this->json(Materials::describe($record), version: $record->version);
+        return $this->json($materials->describe($record), version: $record->version);
     }
 
     #[Route('/api/materials/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
@@ -50,7 +50,7 @@ final class MaterialController extends Api
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->save($record, $this->ifMatch($request), Body::of($request)->any('document'));
 
-        return $this->json(Materials::describe($record), version: $record->version);
+        return $this->json($materials->describe($record), version: $record->version);
     }
 
     /** Keeps the loser of a conflict as a revision beside the current document. */
@@ -60,7 +60,7 @@ final class MaterialController extends Api
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->setAside($record, Body::of($request)->any('document'));
 
-        return $this->json(Materials::describe($record), Response::HTTP_CREATED, $record->version);
+        return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
     }
 
     #[Route('/api/materials/{id}/swatch-{key}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

@@ -11,6 +11,7 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Problem;
 use Rilta\Core\Material\Material;
+use Rilta\Core\Material\Problem as Mistake;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Salvage;
 use Rilta\Core\Material\Writer;
@@ -46,7 +47,7 @@ final readonly class Materials
         $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
             if ($record->version !== $from) {
-                throw Problem::outdated(self::describe($record));
+                throw Problem::outdated($this->describe($record));
             }
             if ($json === $record->document) {
                 return;
@@ -97,8 +98,8 @@ final readonly class Materials
         return $data;
     }
 
-    /** @return array<string, mixed> */
-    public static function describe(MaterialRecord $record): array
+    /** @return array<string, mixed> with what is wrong with the document, if anything is */
+    public function describe(MaterialRecord $record): array
     {
         return [
             'id' => $record->id(),
@@ -107,6 +108,10 @@ final readonly class Materials
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'document' => json_decode($record->document),
+            'problems' => array_map(
+                static fn (Mistake $p): array => ['path' => $p->path, 'message' => $p->message],
+                $this->reader->salvageJson($record->document)->problems,
+            ),
         ];
     }
 }

@@ -104,7 +104,7 @@ final readonly class Reader
         $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
-            $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes)));
+            $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
             $lane = '';
         }
         $id = $checks->id($layer['id'] ?? null, "$path/id");

@@ -6,9 +6,11 @@ namespace Rilta\Core\Tests\Lowering;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Step\Tap;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\LaneReading;
@@ -27,6 +29,10 @@ final class NormalsTest extends TestCase
         foreach ($normals as $name => $normal) {
             yield "world, $name" => [[Documents::step('origin', ['seam' => 0.0]), Documents::step('size', ['u' => 0.4])], $normal];
             yield "mesh, $name" => [[Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => 0.4])], $normal];
+            yield "six sides, $name" => [[Documents::step('origin', ['faces' => 'six', 'seam' => 0.0]), Documents::step('turn', ['angle' => 70.0])], $normal];
+            yield "second mesh UV, $name" => [[Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second']), Documents::step('size', ['u' => 0.4])], $normal];
+            yield "by height, $name" => [[Documents::step('origin', ['seam' => 0.0, 'lean' => true, 'bias' => 0.2]), Documents::step('turn', ['angle' => 70.0])], $normal];
+            yield "a frame of its own, $name" => [[Documents::step('origin', ['faces' => 'z', 'frame' => 'own', 'turnX' => 20.0, 'turnY' => -55.0, 'turnZ' => 130.0]), Documents::step('size', ['u' => 0.4])], $normal];
             yield "object, $name" => [[Documents::step('origin', ['space' => 'object', 'seam' => 0.0])], $normal];
         }
         $steps = [
@@ -43,13 +49,19 @@ final class NormalsTest extends TestCase
             Documents::step('scales'),
             Documents::step('bond', ['laid' => 'herringbone', 'coordinate' => 'piece', 'direction' => 20.0, 'bevel' => 0.0]),
             Documents::step('warp', ['amount' => 0.3, 'size' => 0.5]),
+            Documents::step('warp', ['by' => 'map', 'map' => 'set/height', 'amount' => 0.1, 'size' => 0.9]),
+            Documents::step('place', ['width' => 9.0, 'height' => 9.0, 'outside' => 'colour', 'more' => [['u' => 0.2, 'v' => 0.1, 'width' => 8.0, 'height' => 6.0, 'turn' => 75.0, 'cell' => 1.0]]]),
+            Documents::step('reach', ['input' => 'keys']),
+            Documents::step('cell', ['cut' => 'rectangles', 'by' => 'place']),
+            Documents::step('scatter', ['by' => 'section', 'turnBy' => 'quarter', 'turn' => 90.0]),
+            Documents::step('scales', ['relief' => 'own', 'by' => 'share', 'share' => 100.0]),
         ];
         $origin = [Documents::step('origin', ['seam' => 0.0]), Documents::step('size', ['linked' => false, 'u' => 0.4, 'v' => 0.9])];
         foreach ($steps as $i => $step) {
             foreach (['left', 'down', 'askew'] as $name) {
-                yield "{$step['step']}, $name" => [[...$origin, $step], $normals[$name]];
+                yield "$i {$step['step']}, $name" => [[...$origin, $step], $normals[$name]];
                 $next = $steps[($i + 5) % \count($steps)];
-                yield "{$step['step']} and {$next['step']}, $name" => [[...$origin, $step, $next], $normals[$name]];
+                yield "$i {$step['step']} and {$next['step']}, $name" => [[...$origin, $step, $next], $normals[$name]];
             }
         }
     }
@@ -61,10 +73,16 @@ final class NormalsTest extends TestCase
     #[DataProvider('lanes')]
     public function testTheWorldNormalIsThatOfTheClosedForm(array $steps, array $normal): void
     {
-        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [self::TEXEL[0] | self::TEXEL[1] << 8 | self::TEXEL[2] << 16 | 0xFF000000])]);
+        $maps = (new TestMaps())->add('set', [
+            'normal' => new Image(1, 1, 4, [self::TEXEL[0] | self::TEXEL[1] << 8 | self::TEXEL[2] << 16 | 0xFF000000]),
+            'height' => new Image(4, 4, 1, [10, 90, 200, 40, 60, 250, 120, 0, 30, 170, 80, 210, 140, 20, 100, 50]),
+        ]);
         $lowered = Documents::lower($steps, $maps);
         $point = Footprint::at([0.3, 0.2, 0.1], $normal, [0.4, 0.6]);
-        $tap = LaneReading::heaviest($steps, $point);
+        $read = array_filter($lowered->taps(), static fn (Tap $tap): bool => $tap->reads->includes(Role::Normal));
+        $taps = array_intersect_key(LaneReading::taps($lowered, $point, $maps->everything()), array_flip(array_column($read, 'name')));
+        uasort($taps, static fn (array $a, array $b): int => $b['weight'][0] <=> $a['weight'][0]);
+        $tap = array_values($taps)[0];
         self::assertEqualsWithDelta(1.0, $tap['weight'][0], 1e-9);
         $found = Kernels::value($lowered->graph, $lowered->channels['normal'], $point->inputs, $lowered->uniforms(), $maps->everything());
 

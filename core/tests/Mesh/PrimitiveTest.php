@@ -73,4 +73,55 @@ final class PrimitiveTest extends TestCase
             self::assertEqualsWithDelta(0.0, min($heights), 1e-9);
         }
     }
+
+    #[DataProvider('all')]
+    public function testTheSecondUnwrappingLiesInOneSquareWithoutOverlaps(Primitive $primitive): void
+    {
+        $mesh = $primitive->mesh();
+        $area = 0.0;
+        foreach (array_chunk($mesh->indices, 3) as $corners) {
+            [$a, $b, $c] = array_map(static fn (int $i): array => $mesh->uv($i, 2), $corners);
+            foreach ([$a, $b, $c] as [$u, $v]) {
+                self::assertGreaterThanOrEqual(0.0, min($u, $v));
+                self::assertLessThanOrEqual(1.0, max($u, $v));
+            }
+            $area += abs(($b[0] - $a[0]) * ($c[1] - $a[1]) - ($c[0] - $a[0]) * ($b[1] - $a[1])) / 2;
+        }
+        self::assertLessThanOrEqual(1.0 + 1e-9, $area);
+        self::assertGreaterThan(0.8, $area);
+        // Of many places in the square each is covered once at most.
+        mt_srand(4);
+        for ($i = 0; $i < 60; ++$i) {
+            [$u, $v] = [mt_rand(1, 9999) / 10007, mt_rand(1, 9999) / 10007];
+            $covered = 0;
+            foreach (array_chunk($mesh->indices, 3) as $corners) {
+                [$a, $b, $c] = array_map(static fn (int $k): array => $mesh->uv($k, 2), $corners);
+                [$x, $y, $z] = [self::side($a, $b, $u, $v), self::side($b, $c, $u, $v), self::side($c, $a, $u, $v)];
+                $covered += ($x > 0 && $y > 0 && $z > 0) || ($x < 0 && $y < 0 && $z < 0) ? 1 : 0;
+            }
+            self::assertLessThanOrEqual(1, $covered);
+        }
+    }
+
+    public function testTheSixFacesOfACubeAreSections(): void
+    {
+        $mesh = Primitive::Cube->mesh();
+        $normals = [];
+        foreach ($mesh->sections as $i => $section) {
+            $normals[$section][implode(' ', $mesh->triple('normals', $i))] = true;
+        }
+        self::assertSame([0, 1, 2, 3, 4, 5], array_keys($normals));
+        self::assertSame([1, 1, 1, 1, 1, 1], array_map(\count(...), $normals));
+    }
+
+    /**
+     * On which side of a line a point lies.
+     *
+     * @param array{float, float} $p
+     * @param array{float, float} $q
+     */
+    private static function side(array $p, array $q, float $u, float $v): float
+    {
+        return ($q[0] - $p[0]) * ($v - $p[1]) - ($q[1] - $p[1]) * ($u - $p[0]);
+    }
 }

@@ -118,9 +118,13 @@ final class Lanes
     public static function documents(): array
     {
         $origin = Documents::step('origin', ['seam' => 30.0]);
-        $layer = static fn (string $id, string $lane, array $more = []): array => ['id' => $id, 'name' => $id, 'lane' => $lane, 'set' => 'set'] + $more;
-        $lane = static fn (string $id, array ...$steps): array => ['id' => $id, 'name' => $id, 'steps' => $steps];
-        $document = static fn (array $lanes, array $layers, array $parameters = []): array => ['format' => 'rilta-material/1', 'name' => 'Test', 'parameters' => $parameters, 'lanes' => $lanes, 'layers' => $layers];
+        /** @param array<string, mixed> $more */
+        $layer = static function (string $id, string $lane, array $more = []): array {
+            /** @var array<string, mixed> $more */
+            return Documents::layer($id, $lane, 'set', $more);
+        };
+        $lane = Documents::lane(...);
+        $document = Documents::whole(...);
 
         return [
             'two layers, the upper one placed' => $document(

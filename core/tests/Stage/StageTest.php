@@ -111,6 +111,7 @@ final class StageTest extends TestCase
         yield 'an object that is none' => [['format' => Stage::FORMAT, 'objects' => [7]], '/objects/0/id'];
         yield 'a flat scale' => [$stage(['scale' => [1, 0, 1]]), '/objects/0/scale: expected 0.01 to 1000'];
         yield 'an unknown mesh' => [$stage(['mesh' => 'teapot']), '/objects/0/mesh: expected one of cube, sphere, floor'];
+        yield 'too much of a value' => [$stage(['value' => 1.5]), '/objects/0/value: expected 0 to 1'];
         yield 'two numbers' => [$stage(['position' => [1, 2]]), '/objects/0/position: expected three numbers'];
         yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];
         yield 'one id twice' => [['format' => Stage::FORMAT, 'objects' => [$object, $object]], '/objects/1/id: the id "a" is taken'];
@@ -123,5 +124,16 @@ final class StageTest extends TestCase
         $this->expectException(InvalidDocument::class);
         $this->expectExceptionMessage($message);
         Stage::read($stage);
+    }
+
+    public function testAPointKnowsTheSectionTheSecondUnwrappingAndTheValueOfItsObject(): void
+    {
+        $cube = ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'value' => 0.25];
+        $seen = Sight::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$cube]]), [0.0, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+        self::assertNotNull($seen);
+        $inputs = $seen[1]->inputs;
+        self::assertSame([[4.0], [0.25]], [$inputs['section'], $inputs['objectValue']], 'the front is the fifth section');
+        self::assertEqualsWithDelta([0.5, 0.75], $inputs['uv2'], 1e-9, 'the middle of the cell in the middle of the lower row');
+        self::assertEqualsWithDelta((1 / 3 - 0.02) * $inputs['dpdx'][0], $inputs['uv2Dx'][0], 1e-12);
     }
 }

@@ -81,7 +81,7 @@ final class DerivativesTest extends TestCase
             $document = $random->document();
             $lowered = Lowering::lower(Documents::reader()->read($document), $maps);
             $sums = ['all' => 0.0, 'colour' => 0.0, 'relief' => 0.0];
-            foreach (array_values(LaneReading::taps($lowered, $random->footprint())) as $t => $tap) {
+            foreach (array_values(LaneReading::taps($lowered, $random->footprint(), $maps->everything())) as $t => $tap) {
                 $sums[$lowered->taps()[$t]->reads->value] += $tap['weight'][0];
             }
             // Where colour and relief have sizes of their own, each kind is whole.

@@ -6,9 +6,14 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Stage\Placed;
 use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\LaneReading;
+use Rilta\Core\Tests\TestMaps;
 
 final class OriginTest extends TestCase
 {
@@ -122,5 +127,91 @@ final class OriginTest extends TestCase
         self::assertSame([0.0, 1.0], [$walls['x']['weight'][0], $walls['z']['weight'][0]]);
         $floor = LaneReading::of([Documents::step('origin', ['faces' => 'y'])], Footprint::at([1.0, 2.0, 3.0], [1.0, 0.0, 0.0]));
         self::assertSame([1.0], $floor['y']['weight']);
+    }
+
+    public function testAFrameOfItsOwnIsMovedAndTurned(): void
+    {
+        // Turned by 90 degrees about Y, the frame's X looks along -Z of the world and its Z along X.
+        $frame = ['frame' => 'own', 'positionX' => 1.0, 'positionY' => 2.0, 'positionZ' => 3.0, 'turnY' => 90.0];
+        $tap = LaneReading::heaviest([Documents::step('origin', $frame)], Footprint::at([1.0, 2.4, 2.8], [1.0, 0.0, 0.0]));
+        self::assertEqualsWithDelta([0.2, -0.4], $tap['uv'], 1e-9, 'seen from X of the world, u runs along -Z');
+        self::assertEqualsWithDelta([0.0, 0.0, -1.0], $tap['t'], 1e-9);
+        self::assertEqualsWithDelta([0.0, -1.0, 0.0], $tap['b'], 1e-9);
+        $plain = LaneReading::heaviest([Documents::step('origin')], Footprint::at([1.3, 2.4, 2.8], [0.2, 0.3, 0.9]));
+        self::assertEqualsWithDelta($plain, LaneReading::heaviest([Documents::step('origin', ['frame' => 'own', 'turnX' => 360.0, 'turnZ' => -360.0])], Footprint::at([1.3, 2.4, 2.8], [0.2, 0.3, 0.9])), 1e-9, 'a full turn is nothing');
+    }
+
+    public function testAFrameIsTurnedAsObjectsAre(): void
+    {
+        // An object with the same numbers, in object space, and the frame in the world: the same coordinates.
+        $object = new Placed('a', 'A', Primitive::Cube, [0.4, -1.1, 2.0], [25.0, -40.0, 110.0], [1.0, 1.0, 1.0]);
+        $at = Footprint::at([0.3, 0.9, 1.7], [0.5, 0.6, 0.62]);
+        $carried = new Footprint(['objectOrigin' => $object->position, 'objectX' => $object->axes[0], 'objectY' => $object->axes[1], 'objectZ' => $object->axes[2]] + $at->inputs);
+        $frame = ['frame' => 'own', 'positionX' => 0.4, 'positionY' => -1.1, 'positionZ' => 2.0, 'turnX' => 25.0, 'turnY' => -40.0, 'turnZ' => 110.0];
+        self::assertEqualsWithDelta(LaneReading::of([Documents::step('origin', ['space' => 'object'])], $carried), LaneReading::of([Documents::step('origin', $frame)], $at), 1e-9);
+        $both = LaneReading::of([Documents::step('origin', ['space' => 'object'] + $frame)], new Footprint(['objectOrigin' => [0.0, 0.0, 0.0]] + $at->inputs));
+        self::assertEqualsWithDelta(LaneReading::of([Documents::step('origin', $frame)], $at), $both, 1e-9, 'in an object that stands unturned at the origin');
+    }
+
+    public function testSixSidesAreThreeFacesSeenFromTwoSides(): void
+    {
+        mt_srand(9);
+        for ($i = 0; $i < 30; ++$i) {
+            $point = Footprint::at([0.3, 0.7, 1.9], [mt_rand(-99, 99) / 50 + 0.001, mt_rand(-99, 99) / 50, mt_rand(-99, 99) / 50]);
+            $three = LaneReading::of([Documents::step('origin', ['seam' => 60.0])], $point);
+            $six = LaneReading::of([Documents::step('origin', ['seam' => 60.0, 'faces' => 'six'])], $point);
+            foreach ($three as $face => $tap) {
+                $seen = $six["{$face}p"]['weight'][0] > 0 ? $six["{$face}p"] : $six["{$face}n"];
+                self::assertSame(0.0, min($six["{$face}p"]['weight'][0], $six["{$face}n"]['weight'][0]));
+                self::assertEqualsWithDelta($tap['weight'][0] > 0 ? $tap : $tap['weight'][0], $tap['weight'][0] > 0 ? $seen : $seen['weight'][0], 1e-12);
+            }
+        }
+    }
+
+    public function testTheHigherFaceWinsWhereTwoMeet(): void
+    {
+        // A face is as high as the map says at its own coordinate: white for u above 0, black below.
+        $maps = (new TestMaps())->add('set', ['height' => new Image(2, 1, 1, [255, 0]), 'roughness' => new Image(1, 1, 1, [128])]);
+        $weight = static function (float $bias, float $x, float $z) use ($maps): array {
+            $lowered = Documents::lower([Documents::step('origin', ['seam' => 20.0, 'lean' => true, 'bias' => $bias])], $maps);
+            $point = Footprint::at([$x, 0.0, $z], [1.0, 0.0, 1.0], pixel: 1e-6);
+            $fields = [];
+            foreach ($lowered->layers[0]->taps as $tap) {
+                $fields[$tap->name] = $tap->weight;
+            }
+
+            return array_map(static fn (array $w): float => (float) $w[0], Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $maps->everything()));
+        };
+        // On the x face u is -z, on the z face it is x.
+        self::assertEqualsWithDelta(['x' => 0.5, 'y' => 0.0, 'z' => 0.5], $weight(0.0, 0.25, 0.25), 1e-9, 'a bias of 0 is nothing');
+        self::assertEqualsWithDelta(['x' => 0.0, 'y' => 0.0, 'z' => 1.0], $weight(0.5, 0.25, 0.25), 1e-9, 'z reads white, x black');
+        self::assertEqualsWithDelta(['x' => 1.0, 'y' => 0.0, 'z' => 0.0], $weight(-0.5, 0.25, 0.25), 1e-9, 'below 0 the lower one wins');
+        $reach = \M_SQRT2 * sin(deg2rad(10.0));
+        self::assertEqualsWithDelta(['x' => ($reach - 0.1) / (2 * $reach - 0.1), 'y' => 0.0, 'z' => $reach / (2 * $reach - 0.1)], $weight(0.1, 0.25, 0.25), 1e-9, 'by the formula');
+    }
+
+    public function testHeightsAreThoseThatTheWholeLaneReads(): void
+    {
+        $maps = (new TestMaps())->add('set', ['height' => new Image(2, 1, 1, [255, 0])]);
+        $weights = static function (string $step, string $control, mixed $value) use ($maps): array {
+            $lowered = Documents::lower([Documents::step('origin', ['seam' => 20.0, 'lean' => true, 'bias' => 0.5]), Documents::step($step, [$control => $value])], $maps);
+            $fields = [];
+            foreach ($lowered->layers[0]->taps as $tap) {
+                $fields[$tap->face] = isset($fields[$tap->face]) ? $lowered->graph->add($fields[$tap->face], $tap->weight) : $tap->weight;
+            }
+            $point = Footprint::at([0.25, 0.0, 0.25], [1.0, 0.0, 1.0], pixel: 1e-6);
+
+            return array_map(static fn (array $w): float => (float) $w[0], Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $maps->everything()));
+        };
+        self::assertEqualsWithDelta(['x' => 1.0, 'y' => 0.0, 'z' => 0.0], $weights('shift', 'u', 0.5), 1e-9, 'shifted by half a repeat, the other face is the higher one');
+        $hex = $weights('hex-blend', 'turn', 180.0);
+        self::assertEqualsWithDelta(1.0, array_sum($hex), 1e-9, 'later splits keep their shares');
+    }
+
+    public function testTheSecondSetOfMeshCoordinatesIsAnother(): void
+    {
+        $point = new Footprint(['uv2' => [0.1, 0.2], 'uv2T' => [0.0, 0.0, 1.0]] + Footprint::at([9.0, 9.0, 9.0], [0.0, 1.0, 0.0], [0.3, 0.7])->inputs);
+        $tap = LaneReading::heaviest([Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second'])], $point);
+        self::assertSame([[0.1, 0.2], [0.0, 0.0, 1.0]], [$tap['uv'], $tap['t']]);
     }
 }

@@ -111,4 +111,56 @@ final class SheetTest extends TestCase
         self::assertEqualsWithDelta(0.7, $found(FloorLane::at(3.0, 0.1))['roughness'][0], 1e-9);
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], $found(FloorLane::at(3.0, 0.1))['normal'], 1e-9);
     }
+
+    private const PARTS = [
+        ['name' => 'Left', 'x' => 0.0, 'y' => 0.0, 'width' => 50.0, 'height' => 100.0],
+        ['name' => 'Right, above', 'x' => 50.0, 'y' => 0.0, 'width' => 50.0, 'height' => 25.0],
+        ['name' => 'Right, below', 'x' => 50.0, 'y' => 25.0, 'width' => 50.0, 'height' => 75.0],
+    ];
+
+    public function testARectangleIsReadByItsPlaceInTheList(): void
+    {
+        foreach ([[0, [0.25, 0.5]], [1, [0.75, 0.125]], [2, [0.75, 0.625]], [9, [0.75, 0.625]]] as [$rectangle, $middle]) {
+            foreach ([['by' => 'hand', 'rectangle' => $rectangle], ['by' => 'number', 'index' => $rectangle]] as $by) {
+                $lane = new FloorLane(Documents::step('cell', ['cut' => 'rectangles', 'gutter' => 0.0, 'rectangles' => self::PARTS] + $by));
+                self::assertEqualsWithDelta($middle, $lane->uv(0.5, 0.5), 1e-9, 'beyond the list the last one is taken');
+                self::assertEqualsWithDelta($lane->uv(0.3, 0.9), $lane->uv(7.3, -3.1), 1e-9);
+            }
+        }
+        $names = Documents::reader()->read(Documents::of([Documents::step('origin'), Documents::step('cell', ['cut' => 'rectangles', 'rectangles' => self::PARTS, 'rectangle' => 1])]))->lanes[0]->sentence();
+        self::assertStringEndsWith('rectangle "Right, above"', $names);
+    }
+
+    public function testANumberCountsCellsAlongTheRows(): void
+    {
+        $lane = new FloorLane(Documents::step('cell', ['by' => 'number', 'index' => 5, 'columns' => 4, 'rows' => 2, 'gutter' => 0.0]));
+        self::assertEqualsWithDelta([0.25 + 0.125, 0.75], $lane->uv(0.5, 0.5), 1e-9);
+    }
+
+    public function testManyPlacesEachReadTheCellThatTheyName(): void
+    {
+        $place = static fn (float $u, float $cell): array => ['u' => $u, 'v' => 0.0, 'width' => 0.5, 'height' => 1.0, 'turn' => 0.0, 'cell' => $cell];
+        $steps = [
+            Documents::step('place', $place(0.0, 3.0) + ['more' => [$place(1.0, 0.0), $place(2.0, 6.0)]]),
+            Documents::step('cell', ['by' => 'place', 'columns' => 4, 'rows' => 2, 'gutter' => 0.0]),
+        ];
+        $lane = new FloorLane(...$steps);
+        foreach ([[0.0, 3], [1.0, 0], [2.0, 6]] as [$u, $cell]) {
+            self::assertEqualsWithDelta([($cell % 4 + 0.5) / 4, (intdiv($cell, 4) + 0.5) / 2], $lane->uv($u, 0.0), 1e-9);
+            self::assertEqualsWithDelta([($cell % 4 + 0.9) / 4, (intdiv($cell, 4) + 0.1) / 2], $lane->uv($u + 0.2, -0.4), 1e-9);
+            self::assertSame([1.0], $lane->read(FloorLane::at($u, 0.0), 'inside'));
+        }
+        self::assertSame([0.0], $lane->read(FloorLane::at(0.5, 0.0), 'inside'), 'between two places lies nothing');
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), ...$steps]);
+        self::assertSame(4, $lowered->fetches(), 'each map is read once, however many places there are');
+    }
+
+    public function testLaterPlacesLieAbove(): void
+    {
+        $place = static fn (float $u, float $width, float $turn): array => ['u' => $u, 'v' => 0.0, 'width' => $width, 'height' => $width, 'turn' => $turn, 'cell' => 0.0];
+        $lane = new FloorLane(Documents::step('place', $place(0.0, 2.0, 0.0) + ['more' => [$place(0.5, 0.5, 90.0)]]));
+        self::assertEqualsWithDelta([0.25, 0.5], $lane->uv(-0.5, 0.0), 1e-9, 'the first one');
+        // A quarter turn counter-clockwise: what lies to the right is read further down.
+        self::assertEqualsWithDelta([0.5, 0.9], $lane->uv(0.7, 0.0), 1e-9, 'the one above it');
+    }
 }
