@@ -8,7 +8,7 @@ export const PROJECT = 'ebbwater-station';
 export type Stage = {
 	frames: number;
 	lastRatio: number;
-	camera: { position: { toArray: () => number[] } };
+	camera: { position: { toArray: () => number[] }; matrixWorldInverse: { elements: number[] }; projectionMatrix: { elements: number[] } };
 	sight: (x: number, y: number) => { eye: number[]; ray: number[]; rayRight: number[]; rayDown: number[] };
 	draw: (ratio: number) => void;
 	renderer: { getContext: () => WebGL2RenderingContext; domElement: HTMLCanvasElement };
@@ -68,6 +68,25 @@ export async function fresh(page: Page, name: string, set = 'lime-plaster'): Pro
 	const response = await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { name, set } });
 	expect(response.status()).toBe(201);
 	return ((await response.json()) as { id: number }).id;
+}
+
+/** A material of a document of one's own. */
+export async function made(page: Page, document: MaterialDocument): Promise<number> {
+	const response = await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { document } });
+	expect(response.status()).toBe(201);
+	return ((await response.json()) as { id: number }).id;
+}
+
+/** Where a point of the world lies on the stage, in pixels. */
+export async function on(page: Page, point: readonly [number, number, number]): Promise<[number, number]> {
+	return page.evaluate((p) => {
+		const stage = window.riltaStage;
+		if (stage === undefined) throw new Error('No stage.');
+		const times = (m: number[], v: number[]): number[] => [0, 1, 2, 3].map((row) => v.reduce((sum, c, column) => sum + (m[4 * column + row] ?? 0) * c, 0));
+		const [x, y, , w] = times(stage.camera.projectionMatrix.elements, times(stage.camera.matrixWorldInverse.elements, [...p, 1]));
+		const canvas = stage.renderer.domElement;
+		return [((x! / w!) * 0.5 + 0.5) * canvas.clientWidth, (0.5 - (y! / w!) * 0.5) * canvas.clientHeight] as [number, number];
+	}, point);
 }
 
 export async function stored(page: Page, id: number): Promise<{ version: number; document: MaterialDocument }> {

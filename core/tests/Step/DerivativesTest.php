@@ -29,7 +29,7 @@ final class DerivativesTest extends TestCase
             $at = $random->footprint();
             $beside = $this->moved($at, $at->inputs['dpdx'], $at->inputs['uvDx']);
             $below = $this->moved($at, $at->inputs['dpdy'], $at->inputs['uvDy']);
-            [$here, $right, $down] = [LaneReading::taps($lowered, $at), LaneReading::taps($lowered, $beside), LaneReading::taps($lowered, $below)];
+            [$here, $right, $down] = array_map(static fn (Footprint $p): array => LaneReading::taps($lowered, $p, $maps->everything()), [$at, $beside, $below]);
             foreach ($here as $name => $tap) {
                 foreach ([['dx', $right], ['dy', $down]] as [$part, $there]) {
                     $found = [($there[$name]['uv'][0] - $tap['uv'][0]) / self::STEP, ($there[$name]['uv'][1] - $tap['uv'][1]) / self::STEP];

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Eye, EyeOff, Plus } from '@lucide/svelte';
+	import { tick } from 'svelte';
 	import type { MapSet } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLayer, moveLayer, removeLayer, toggleLayer } from '../state/layers.svelte';
@@ -29,6 +30,8 @@
 	}
 	function move(from: number, to: number): void {
 		select({ kind: 'layer', index: moveLayer(session, from, to) });
+		// The keyboard stays with the layer.
+		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
 	}
 	function key(event: KeyboardEvent, index: number): void {
 		if (event.altKey && event.key === 'ArrowUp') move(index, index + 1);

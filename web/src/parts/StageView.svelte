@@ -365,6 +365,7 @@
 		font-size: 12px;
 	}
 	.left {
+		white-space: normal;
 		border-left-color: var(--amber);
 		max-height: 40%;
 		overflow: auto;

@@ -95,11 +95,12 @@ export class Program {
 
 	/** Takes the numbers of a document with the same structure. */
 	fill(document: MaterialDocument): void {
+		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));
 		for (const slot of this.lowered.slots) {
 			const value = valueAt(document, slot.path);
 			const uniform = this.uniforms[slot.uniform];
-			// Where the document has no number, the code stands on the one that it was made with.
-			if (uniform !== undefined) uniform.value = typeof value === 'number' ? value : slot.value;
+			// Where the document has no number that can be used, the code stands on the one that it was made with.
+			if (uniform !== undefined) uniform.value = typeof value === 'number' && !wrong.has(slot.path) ? value : slot.value;
 		}
 	}
 

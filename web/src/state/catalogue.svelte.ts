@@ -27,7 +27,7 @@ class CatalogueState {
 	/** The controls that mean something with the other values as they are. */
 	shown(use: StepUse): Control[] {
 		return (this.step(use.step)?.controls ?? []).filter((control) =>
-			Object.entries(control.shownWhen ?? {}).every(([name, values]) => values.includes(use.values[name] as never))
+			Object.entries(control.shownWhen ?? {}).every(([name, values]) => values.includes((use.values[name] ?? this.control(use.step, name)?.default) as never))
 		);
 	}
 }

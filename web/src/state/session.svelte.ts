@@ -197,6 +197,14 @@ export class Session {
 		this.timer = window.setTimeout(() => void this.save().catch(() => {}), after);
 	}
 
+	/** What of a value is structure. A number that cannot be used is: code with another in its place has to be asked for. */
+	private skeleton(step: string, name: string, value: Value): unknown {
+		const control = catalogue.control(step, name);
+		if (control?.structural !== false) return value;
+		const beyond = control.type === 'number' && typeof value === 'number' && !(value >= control.hard[0]! && value <= control.hard[1]!);
+		return beyond ? value : shape(value);
+	}
+
 	/** The document without the values that are uniforms: as long as this is the same, so is the code. */
 	private structure(): string {
 		const { lanes, layers, parameters } = this.document;
@@ -205,7 +213,7 @@ export class Session {
 			name: '',
 			steps: lane.steps.map((use) => ({
 				...use,
-				values: Object.entries(use.values).map(([name, value]) => [name, catalogue.control(use.step, name)?.structural === false ? shape(value) : value])
+				values: Object.entries(use.values).map(([name, value]) => [name, this.skeleton(use.step, name, value)])
 			}))
 		}));
 		return JSON.stringify([

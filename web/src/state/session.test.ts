@@ -5,9 +5,9 @@ const saved: { version: number; name: string }[] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
-		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
+		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
-		lower: vi.fn(async () => ({ hash: 'x' })),
+		lower: vi.fn(async () => ({ hash: 'x', problems: [] })),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
 			saved.push({ version, name: document.name });
 			return { version: version + 1, document };
@@ -75,6 +75,51 @@ describe('a session', () => {
 		const session = await Session.open('quay', 1);
 		await session.lower();
 		session.set('/lanes/0/steps/0/values/linked', false);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+	});
+
+	it('takes rows and ties for structure, but not their numbers', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		const asked = async (): Promise<number> => {
+			await vi.advanceTimersByTimeAsync(0);
+			return vi.mocked(api.lower).mock.calls.length;
+		};
+		session.set('/lanes/0/steps/0/values/w', [{ x: 1 }, { x: 2 }]);
+		expect(await asked()).toBe(2);
+		session.set('/lanes/0/steps/0/values/w/1/x', 7);
+		expect(await asked()).toBe(2);
+		session.set('/lanes/0/steps/0/values/w', [{ x: 1 }, { x: 7 }, { x: 9 }]);
+		expect(await asked()).toBe(3);
+		session.edit((document) => (document.parameters = [{ id: 'p', name: 'P', unit: '', min: 0, max: 1, step: 0.1, value: 0.5 }]));
+		session.set(u, { parameter: 'p', factor: 1, offset: 0 });
+		expect(await asked()).toBe(5);
+		session.set(`${u}/factor`, 3);
+		session.set('/parameters/0/value', 0.7);
+		expect(await asked()).toBe(5);
+	});
+
+	it('asks for new code when layers change, but not for their opacity', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.set('/layers/0/opacity', 40);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(1);
+		session.set('/layers/0/on', false);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+	});
+
+	it('asks for new code when a number that cannot be used is mended', async () => {
+		const session = await Session.open('quay', 1);
+		session.set(u, 0);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(1);
+		session.set(u, 3);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+		session.set(u, 4);
 		await vi.advanceTimersByTimeAsync(0);
 		expect(api.lower).toHaveBeenCalledTimes(2);
 	});

@@ -105,7 +105,7 @@
 	</TopBar>
 
 	{#if trouble !== null}
-		<Trouble error={trouble} retry={load} />
+		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null && project !== null}
 		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
 		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
@@ -172,6 +172,9 @@
 	}
 	.gap {
 		flex: 1;
+	}
+	.wrong {
+		grid-column: 1 / -1;
 	}
 	.loading {
 		grid-column: 1 / -1;

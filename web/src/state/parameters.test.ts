@@ -1,0 +1,50 @@
+import { describe, expect, it } from 'vitest';
+import type { MaterialDocument, NumberControl } from '../api/client';
+import { backwards, controlOf, freshId, isTie, numberOf, untieAll, uses } from './parameters';
+
+const size: NumberControl = { type: 'number', name: 'u', label: 'Size', help: '', unit: 'm', default: 1, soft: [0.1, 10], hard: [0.01, 20], step: 0.1, ratio: true, structural: false, whole: false };
+const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, offset });
+
+function document(...values: unknown[]): MaterialDocument {
+	return {
+		format: 'rilta-material/1',
+		name: 'Wall',
+		parameters: [{ id: 'wide', name: 'Wide', unit: 'm', min: 0, max: 5, step: 0.5, value: 2 }],
+		lanes: [{ id: 'main', name: 'Main', steps: values.map((u) => ({ step: 'size', on: true, values: { u: u as number, linked: true } })) }],
+		layers: []
+	};
+}
+
+describe('numbers that follow a parameter', () => {
+	it('are factor times parameter plus offset, held in their range', () => {
+		const of = (value: unknown, control = size): number => numberOf(document(), value, control);
+		expect([of(3), of(tie(2, 1)), of(tie(100, 0)), of(tie(-1, 0))]).toEqual([3, 5, 20, 0.01]);
+		expect(of(tie(0.8, 0), { ...size, whole: true })).toBe(2);
+		expect(of({ parameter: 'nobody', factor: 1, offset: 0 })).toBe(1);
+	});
+
+	it('lead back to the parameter, unless nothing of it is in them', () => {
+		expect(backwards(tie(2, 1), 5)).toBe(2);
+		expect(backwards(tie(0, 1), 5)).toBeNull();
+	});
+
+	it('are counted, and stay what they are when the parameter goes', () => {
+		const all = document(tie(2, 1), 3, tie(1, 0));
+		expect(uses(all, 'wide')).toBe(2);
+		untieAll(all, 'wide', (_, name) => (name === 'u' ? size : undefined));
+		expect(all.lanes[0]?.steps.map((use) => use.values.u)).toEqual([5, 3, 2]);
+		expect(uses(all, 'wide')).toBe(0);
+	});
+
+	it('are told from lists and plain values', () => {
+		expect([tie(1, 0), 2, 'x', [1, 2, 3], [{ x: 1 }], null].map(isTie)).toEqual([true, false, false, false, false, false]);
+	});
+
+	it('are changed by a control that has the range of the parameter', () => {
+		expect(controlOf(document().parameters![0]!, size)).toMatchObject({ label: 'Wide', soft: [0, 5], hard: [0, 5], step: 0.5, unit: 'm' });
+	});
+
+	it('get ids that nobody has', () => {
+		expect([freshId('Tide level', []), freshId('Tide level', ['tide-level']), freshId('%', [])]).toEqual(['tide-level', 'tide-level-2', 'new']);
+	});
+});
