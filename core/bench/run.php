@@ -3,9 +3,9 @@
 declare(strict_types=1);
 
 /*
- * Speed as ratios taken in one run: a tri-planar material with four maps of 1024², evaluated on a plane that all
- * three faces reach, by the PHP kernel, by a C program and by JavaScript on Node. All three do the same arithmetic
- * in double precision on one thread; their pictures are compared before their times are.
+ * Speed as ratios taken in one run: the three heaviest lanes with four maps of 1024², by the PHP kernel, by C programs
+ * and, for the first, by JavaScript on Node. All do the same arithmetic in double precision on one thread; their
+ * pictures are compared before their times are. Then what each step costs a lane, and what lowering takes.
  */
 
 use Rilta\Core\Field\Graph;
@@ -14,18 +14,23 @@ use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Texels;
+use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Step\Steps;
+use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
+use Rilta\Core\Target\Php\Kernel;
 
 require dirname(__DIR__, 2) . '/vendor/autoload.php';
 
 const PIXELS = 512;
+const PIXELS_OF_STEPS = 192;
 const REPEAT = 1.6;
 const SEAM = 90.0;
 const RUNS = 5;
+const ROLES = ['base-colour', 'normal', 'roughness', 'occlusion'];
 
 $root = dirname(__DIR__, 2);
 $work = sys_get_temp_dir() . '/rilta-bench-' . getmypid();
@@ -36,48 +41,61 @@ register_shutdown_function(static function () use ($work): void {
     array_map(unlink(...), array_filter(glob("$work/*") ?: [], is_file(...)));
     rmdir($work);
 });
-
 $maps = new MapFolder("$root/demo/maps", "$work/packs");
-$document = [
-    'format' => 'rilta-material/1',
-    'name' => 'Bench',
-    'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [
-        ['step' => 'origin', 'values' => ['seam' => SEAM]],
-        ['step' => 'size', 'values' => ['u' => REPEAT]],
-    ]]],
-    'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'main', 'set' => 'lime-plaster']],
-];
-$lowered = Lowering::lower((new Reader(Steps::all()))->read($document), $maps);
-$texels = [];
-$bytes = '';
-foreach (['base-colour', 'normal', 'roughness', 'occlusion'] as $role) {
-    $map = $lowered->layers[0]->sets['']->maps[$role];
-    $texels[$map->name] = $maps->all($map);
-    $bytes .= Texels::pack($texels[$map->name], $map->slot()->samples);
+$compiler = new Compiler("$work/kernels");
+
+/** @param list<array{string, array<string, mixed>}> $steps name and values */
+function lowered(array $steps, MapFolder $maps): Lowered
+{
+    return Lowering::lower((new Reader(Steps::all()))->read([
+        'format' => 'rilta-material/1',
+        'name' => 'Bench',
+        'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => array_map(static fn (array $s): array => ['step' => $s[0], 'values' => $s[1]], $steps)]],
+        'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'main', 'set' => 'lime-plaster']],
+    ]), $maps);
 }
 
-$g = new Graph();
-[$px, $py, $step] = [$g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float), $g->uniform('step')];
-$right = $g->vec(\M_SQRT1_2, 0.0, -\M_SQRT1_2);
-$down = $g->vec(1 / sqrt(6), -2 / sqrt(6), 1 / sqrt(6));
-$rewriter = new Rewriter($lowered->graph, $g, [
-    'position' => $g->add($g->mul($right, $g->mul($px, $step)), $g->mul($down, $g->mul($py, $step))),
-    'normal' => $g->vec(1 / sqrt(3), 1 / sqrt(3), 1 / sqrt(3)),
-    'dpdx' => $g->mul($right, $step),
-    'dpdy' => $g->mul($down, $step),
-]);
-$channel = static fn (string $name) => $rewriter->rewrite($lowered->channels[$name]);
-$kernel = (new Compiler("$work/kernels"))->compile($g, [
-    'colour' => Pixels::colour($g, $channel('baseColour')),
-    'normal' => Pixels::rgb($g, $g->add($g->mul($channel('normal'), 0.5), 0.5)),
-    'roughness' => Pixels::data($g, $channel('roughness')),
-    'occlusion' => Pixels::data($g, $channel('occlusion')),
-], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
-
 /**
- * @return list<float> seconds of each run
+ * The channels on a plane that is seen square on.
+ *
+ * @param array{float, float, float} $right
+ * @param array{float, float, float} $down
+ * @param array{float, float, float} $normal
  */
-$timed = static function (string ...$command): array {
+function onPlane(Lowered $lowered, Compiler $compiler, array $right, array $down, array $normal): Kernel
+{
+    $g = new Graph();
+    [$px, $py, $step] = [$g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float), $g->uniform('step')];
+    [$x, $y] = [$g->mul($px, $step), $g->mul($py, $step)];
+    [$r, $d] = [$g->vec(...$right), $g->vec(...$down)];
+    $rewriter = new Rewriter($lowered->graph, $g, [
+        'position' => $g->add($g->mul($r, $x), $g->mul($d, $y)),
+        'normal' => $g->vec(...$normal),
+        'dpdx' => $g->mul($r, $step),
+        'dpdy' => $g->mul($d, $step),
+        'uv' => $g->vec($x, $y),
+        'uvDx' => $g->vec($step, 0.0),
+        'uvDy' => $g->vec(0.0, $step),
+        'uvT' => $r,
+        'uvB' => $d,
+        'objectSeed' => $g->float(1),
+        'objectValue' => $g->float(0.3),
+        'section' => $g->float(0),
+        'viewDistance' => $g->float(12),
+    ]);
+    $channel = static fn (string $name) => $rewriter->rewrite($lowered->channels[$name]);
+
+    return $compiler->compile($g, [
+        'colour' => Pixels::colour($g, $channel('baseColour')),
+        'normal' => Pixels::rgb($g, $g->add($g->mul($channel('normal'), 0.5), 0.5)),
+        'roughness' => Pixels::data($g, $channel('roughness')),
+        'occlusion' => Pixels::data($g, $channel('occlusion')),
+    ], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+}
+
+/** @return list<float> seconds of each run */
+function timed(string ...$command): array
+{
     exec(implode(' ', array_map(escapeshellarg(...), $command)) . ' 2>&1', $lines, $code);
     if ($code !== 0) {
         fwrite(\STDERR, implode("\n", $lines) . "\n");
@@ -85,40 +103,135 @@ $timed = static function (string ...$command): array {
     }
 
     return array_map(static fn (mixed $line): float => is_numeric($line) ? (float) $line : 0.0, array_values($lines));
-};
-$timed('gcc', '-O2', '-o', "$work/triplanar", __DIR__ . '/triplanar.c', '-lm');
+}
 
-printf("Tri-planar, 4 maps of 1024², %d x %d px, best of %d runs\n", PIXELS, PIXELS, RUNS);
-foreach (['as large as life' => REPEAT / 1024 * 0.9, 'seen from afar' => REPEAT / 1024 * 2.9] as $name => $pixel) {
-    file_put_contents("$work/input", pack('e4', PIXELS, $pixel, REPEAT, SEAM) . $bytes);
-    $php = [];
-    for ($i = 0; $i < RUNS; ++$i) {
-        $start = hrtime(true);
-        $found = $kernel->run($lowered->uniforms() + ['step' => $pixel], $texels, [], 0, 0, PIXELS, PIXELS);
-        $php[] = (hrtime(true) - $start) / 1e9;
-    }
-    $c = $timed("$work/triplanar", "$work/input", "$work/c", (string) RUNS);
-    $node = $timed('node', __DIR__ . '/triplanar.mjs', "$work/input", "$work/node", (string) RUNS);
-
-    $differences = ['C' => 0, 'Node' => 0];
-    foreach (['C' => 'c', 'Node' => 'node'] as $who => $file) {
-        $other = (string) file_get_contents("$work/$file");
-        for ($i = 0; $i < PIXELS * PIXELS; ++$i) {
-            [$rgb, $n] = [(int) $found['colour'][0][$i], (int) $found['normal'][0][$i]];
-            $mine = [$rgb & 255, $rgb >> 8 & 255, $rgb >> 16 & 255, $n & 255, $n >> 8 & 255, $n >> 16 & 255, (int) $found['roughness'][0][$i], (int) $found['occlusion'][0][$i]];
-            foreach ($mine as $k => $value) {
-                $differences[$who] += abs($value - ord($other[8 * $i + $k])) > 1 ? 1 : 0;
-            }
+/** @param array<string, array<int, list<float|int>>> $found */
+function differences(array $found, string $file): int
+{
+    $other = (string) file_get_contents($file);
+    $off = 0;
+    for ($i = 0; $i < PIXELS * PIXELS; ++$i) {
+        [$rgb, $n] = [(int) $found['colour'][0][$i], (int) $found['normal'][0][$i]];
+        $mine = [$rgb & 255, $rgb >> 8 & 255, $rgb >> 16 & 255, $n & 255, $n >> 8 & 255, $n >> 16 & 255, (int) $found['roughness'][0][$i], (int) $found['occlusion'][0][$i]];
+        foreach ($mine as $k => $value) {
+            $off += abs($value - ord($other[8 * $i + $k])) > 1 ? 1 : 0;
         }
     }
-    if ($differences !== ['C' => 0, 'Node' => 0]) {
-        fwrite(\STDERR, sprintf("The pictures differ: %d bytes from C, %d from Node.\n", $differences['C'], $differences['Node']));
-        exit(1);
-    }
-    $best = array_map(static fn (array $seconds): float => $seconds === [] ? 0.0 : min($seconds), ['PHP' => $php, 'C' => $c, 'Node' => $node]);
-    printf('  %-17s', $name);
-    foreach ($best as $who => $seconds) {
-        printf(' %s %.2f bakes/s', $who, 1 / $seconds);
-    }
-    printf("   PHP : C = 1 : %.2f   PHP : Node = 1 : %.2f\n", $best['PHP'] / $best['C'], $best['PHP'] / $best['Node']);
+
+    return $off;
 }
+
+foreach (['triplanar', 'cells'] as $program) {
+    timed('gcc', '-O2', '-o', "$work/$program", __DIR__ . "/$program.c", '-lm');
+}
+$bytes = '';
+$texels = [];
+foreach ([...ROLES, 'height'] as $role) {
+    $map = lowered([['origin', []]], $maps)->layers[0]->sets['']->maps[$role];
+    $texels[$map->name] = $maps->all($map);
+    $bytes .= $role === 'height' ? '' : Texels::pack($texels[$map->name], $map->slot()->samples);
+}
+
+$diagonal = [[\M_SQRT1_2, 0.0, -\M_SQRT1_2], [1 / sqrt(6), -2 / sqrt(6), 1 / sqrt(6)], [1 / sqrt(3), 1 / sqrt(3), 1 / sqrt(3)]];
+$floor = [[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, 1.0, 0.0]];
+$size = ['size', ['u' => REPEAT]];
+$contests = [
+    'Tri-planar' => [$diagonal, [['origin', ['seam' => SEAM]], $size], [SEAM], [
+        'C' => ["$work/triplanar", "$work/input", "$work/c", (string) RUNS],
+        'Node' => ['node', __DIR__ . '/triplanar.mjs', "$work/input", "$work/node", (string) RUNS],
+    ]],
+    'Breakup' => [$floor, [['origin', ['faces' => 'y']], $size, ['breakup', ['turn' => 180.0, 'brightness' => 20.0, 'hue' => 12.0, 'saturation' => 30.0, 'seed' => 7]]], [1.0, 180.0, 7.0, 0.2, 12.0, 0.3], [
+        'C' => ["$work/cells", "$work/input", "$work/c", (string) RUNS, 'breakup'],
+    ]],
+    'Hex blend' => [$floor, [['origin', ['faces' => 'y']], $size, ['hex-blend', ['turn' => 180.0, 'seed' => 7]]], [0.6, 180.0, 7.0, 0.0, 0.0, 0.0], [
+        'C' => ["$work/cells", "$work/input", "$work/c", (string) RUNS, 'hex'],
+    ]],
+];
+foreach ($contests as $contest => [$plane, $steps, $numbers, $rivals]) {
+    $lowered = lowered($steps, $maps);
+    $run = onPlane($lowered, $compiler, ...$plane);
+    printf("%s, 4 maps of 1024², %d x %d px, best of %d runs\n", $contest, PIXELS, PIXELS, RUNS);
+    foreach (['as large as life' => REPEAT / 1024 * 0.9, 'seen from afar' => REPEAT / 1024 * 2.9] as $name => $pixel) {
+        file_put_contents("$work/input", pack('e*', PIXELS, $pixel, REPEAT, ...$numbers) . $bytes);
+        $seconds = ['PHP' => []];
+        $found = [];
+        for ($i = 0; $i < RUNS; ++$i) {
+            $start = hrtime(true);
+            $found = $run->run($lowered->uniforms() + ['step' => $pixel], $texels, [], 0, 0, PIXELS, PIXELS);
+            $seconds['PHP'][] = (hrtime(true) - $start) / 1e9;
+        }
+        foreach ($rivals as $who => $command) {
+            $seconds[$who] = timed(...$command);
+            $off = differences($found, $command[2 + ($who === 'Node' ? 1 : 0)]);
+            // At the edges of cells rounding decides; of a whole picture, next to nothing.
+            if ($off > PIXELS * PIXELS * 8 / 100000) {
+                fwrite(\STDERR, "The pictures differ: $off bytes from $who.\n");
+                exit(1);
+            }
+        }
+        $best = array_map(static fn (array $s): float => $s === [] ? 0.0 : min($s), $seconds);
+        printf('  %-17s', $name);
+        foreach ($best as $who => $s) {
+            printf(' %s %.2f/s', $who, 1 / $s);
+        }
+        foreach ($rivals as $who => $_) {
+            printf('   PHP : %s = 1 : %.2f', $who, $best['PHP'] / ($best[$who] ?? \NAN));
+        }
+        echo "\n";
+    }
+}
+
+/*
+ * One lane with each step in turn, on a floor; how many times as long as the lane without it.
+ */
+$place = static fn (int $i): array => ['u' => 0.3 * $i, 'v' => 0.0, 'width' => 0.2, 'height' => 0.4, 'turn' => 5.0 * $i, 'cell' => (float) $i];
+/** @var array<string, array<string, array<string, mixed>>> $heavy */
+$heavy = [
+    'frames' => ['cut' => [], 'faded' => ['change' => 'fade']],
+    'place' => ['one' => [], 'thirteen' => ['more' => array_map($place, range(1, 12))]],
+    'reach' => ['pad' => [], 'keys along a curve' => ['input' => 'keys', 'response' => 'curve']],
+    'scales' => ['two by distance' => [], 'four by noise' => ['count' => 'four', 'by' => 'noise']],
+    'bond' => ['running' => [], 'herringbone, per piece' => ['laid' => 'herringbone', 'coordinate' => 'piece'], 'hexagons' => ['laid' => 'hexagon']],
+    'warp' => ['by noise' => [], 'by a map' => ['by' => 'map', 'map' => 'lime-plaster/normal']],
+];
+printf("\nEach step on a floor, 4 maps, %d x %d px, as multiples of the lane without it (PHP kernel)\n", PIXELS_OF_STEPS, PIXELS_OF_STEPS);
+$speed = static function (Lowered $lowered) use ($compiler, $floor, $texels): array {
+    $run = onPlane($lowered, $compiler, ...$floor);
+    $best = \INF;
+    for ($i = 0; $i < 3; ++$i) {
+        $start = hrtime(true);
+        $run->run($lowered->uniforms() + ['step' => REPEAT / 1024 * 0.9], $texels, [], 0, 0, PIXELS_OF_STEPS, PIXELS_OF_STEPS);
+        $best = min($best, (hrtime(true) - $start) / 1e9);
+    }
+
+    return [$best, count($lowered->taps()), $lowered->fetches()];
+};
+$base = [['origin', ['faces' => 'y']], $size];
+[$plain] = $speed(lowered($base, $maps));
+$rows = [['origin, one face and a size', $base]];
+foreach (['xyz' => 'origin, tri-planar', 'six' => 'origin, six sides by height'] as $faces => $name) {
+    $rows[] = [$name, [['origin', ['faces' => $faces, 'lean' => $faces === 'six']], $size]];
+}
+foreach (Steps::all() as $step) {
+    foreach ($step->isOrigin() ? [] : ($heavy[$step->name()] ?? ['' => []]) as $told => $values) {
+        $rows[] = [$step->name() . ($told === '' ? '' : ", $told"), [...$base, [$step->name(), $values]]];
+    }
+}
+foreach ($rows as [$name, $steps]) {
+    [$seconds, $taps, $fetches] = $speed(lowered($steps, $maps));
+    printf("  %-46s x %5.2f   %2d taps %3d fetches   %.2f Mpx/s\n", $name, $seconds / $plain, $taps, $fetches, PIXELS_OF_STEPS ** 2 / $seconds / 1e6);
+}
+
+/*
+ * What the server does between a click and its answer: reading, lowering, printing.
+ */
+$eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['scatter', ['by' => 'piece']], ['breakup', []], ['pan', []]];
+$times = [];
+for ($i = 0; $i < 9; ++$i) {
+    $start = hrtime(true);
+    $shader = Shader::of(lowered($eight, $maps));
+    $text = json_encode([$shader->declarations, $shader->material, $shader->pictures], \JSON_THROW_ON_ERROR);
+    $times[] = (hrtime(true) - $start) / 1e6;
+}
+sort($times);
+printf("\nA lane of eight steps, read, lowered and printed: %.1f ms in the middle of %d runs, %.1f ms in the first, %d KiB of code\n", $times[4], count($times), max($times), strlen($text) / 1024);

@@ -510,6 +510,9 @@ final class Graph
     private function neutral(Op $op, Type $type, array $args): ?Node
     {
         [$a, $b] = [$args[0], $args[1] ?? $args[0]];
+        if ($op !== Op::Neg && !$a->isConstant() && !$b->isConstant()) {
+            return null;
+        }
         $same = match (true) {
             $op === Op::Add && $b->is(0), $op === Op::Sub && $b->is(0), $op === Op::Div && $b->is(1),
             $op === Op::Mul && $b->is(1), $op === Op::Xor && $b->is(0), $op === Op::ShiftRight && $b->is(0) => $a,

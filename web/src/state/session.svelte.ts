@@ -175,8 +175,9 @@ export class Session {
 
 	private changed(): void {
 		if (this.saving !== 'conflict') this.saving = 'changed';
-		this.onNumbers();
-		void this.lower();
+		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
+		if (this.structure() === this.lowerKey) this.onNumbers();
+		else void this.lower();
 		if (!this.held) this.schedule(SAVE_AFTER);
 	}
 

@@ -54,7 +54,88 @@ final class Printer
      */
     public function body(Graph $graph, array $outputs): array
     {
-        $nodes = $this->reachable($outputs);
+        $nodes = self::reachable($outputs);
+        $uses = self::uses($nodes, $outputs);
+        $code = [];
+        $names = array_fill_keys(self::TAKEN, true);
+        $lines = $this->statements($graph, $nodes, $uses, $code, $names, '    ');
+
+        return [implode("\n", $lines), array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs)];
+    }
+
+    /**
+     * Statements that return one of several fields, whichever is asked for. What more than one of them needs is computed
+     * once, as late as possible; what only one needs, only for that one.
+     *
+     * @param string                $which  the expression that tells which
+     * @param array<string, Node>   $fields by name; they are numbered in this order
+     * @param array<string, string> $notes  a comment for each
+     */
+    public function branches(Graph $graph, string $which, array $fields, array $notes): string
+    {
+        $needs = array_map(static fn (Node $field): array => self::reachable([$field]), $fields);
+        $all = [];
+        $count = [];
+        foreach ($needs as $nodes) {
+            $all += $nodes;
+            foreach ($nodes as $id => $_) {
+                $count[$id] = ($count[$id] ?? 0) + 1;
+            }
+        }
+        $uses = self::uses($all, $fields);
+        $shared = array_map(static fn (array $nodes): array => array_filter($nodes, static fn (Node $n): bool => $count[$n->id] > 1), $needs);
+        $order = array_keys($fields);
+        usort($order, static fn (string $a, string $b): int => (array_key_last($shared[$a]) ?? 0) <=> (array_key_last($shared[$b]) ?? 0));
+        $numbers = array_flip(array_keys($fields));
+        $code = [];
+        $names = array_fill_keys(self::TAKEN, true);
+        $lines = [];
+        foreach ($order as $name) {
+            array_push($lines, ...$this->statements($graph, array_diff_key($shared[$name], $code), $uses, $code, $names, '    '));
+            $lines[] = "    if ($which == {$numbers[$name]}) { // {$notes[$name]}";
+            array_push($lines, ...$this->statements($graph, array_diff_key($needs[$name], $code), $uses, $code, $names, '        '));
+            $lines[] = '        return ' . self::trim($code[$fields[$name]->id]) . ';';
+            $lines[] = '    }';
+        }
+
+        return implode("\n", $lines);
+    }
+
+    /**
+     * @param array<int, Node>    $nodes ascending ids; what they use is among them or in the code
+     * @param array<int, int>     $uses  how often each is used
+     * @param array<int, string>  $code  the expressions so far, by id
+     * @param array<string, true> $names those that are taken
+     *
+     * @return list<string>
+     */
+    private function statements(Graph $graph, array $nodes, array $uses, array &$code, array &$names, string $indent): array
+    {
+        $lines = [];
+        foreach ($nodes as $id => $node) {
+            $expression = $this->expression($node, $code);
+            $hint = $graph->hint($node);
+            $inline = \in_array($node->op, [Op::Constant, Op::Input, Op::Uniform, Op::Param], true)
+                || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
+            if (!$inline) {
+                $name = $this->unique($hint ?? 'v' . $id, $names);
+                $lines[] = "$indent{$node->type->value} $name = " . self::trim($expression) . ';';
+                $expression = $name;
+            }
+            $code[$id] = $expression;
+        }
+
+        return $lines;
+    }
+
+    /**
+     * @param array<int, Node>       $nodes
+     * @param array<array-key, Node> $outputs
+     *
+     * @return array<int, int> by id
+     */
+    private static function uses(array $nodes, array $outputs): array
+    {
         $uses = [];
         foreach ($nodes as $node) {
             foreach ($node->args as $arg) {
@@ -64,32 +145,16 @@ final class Printer
         foreach ($outputs as $output) {
             $uses[$output->id] = ($uses[$output->id] ?? 0) + 1;
         }
-        $code = [];
-        $lines = [];
-        $names = array_fill_keys(self::TAKEN, true);
-        foreach ($nodes as $id => $node) {
-            $expression = $this->expression($node, $code);
-            $hint = $graph->hint($node);
-            $inline = \in_array($node->op, [Op::Constant, Op::Input, Op::Uniform, Op::Param], true)
-                || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
-            if (!$inline) {
-                $name = $this->unique($hint ?? 'v' . $id, $names);
-                $lines[] = "    {$node->type->value} $name = " . self::trim($expression) . ';';
-                $expression = $name;
-            }
-            $code[$id] = $expression;
-        }
-        $results = array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs);
 
-        return [implode("\n", $lines), $results];
+        return $uses;
     }
 
     /**
-     * @param array<string, Node> $outputs
+     * @param array<array-key, Node> $outputs
      *
      * @return array<int, Node> ascending ids
      */
-    private function reachable(array $outputs): array
+    private static function reachable(array $outputs): array
     {
         $nodes = [];
         $stack = array_values($outputs);

@@ -99,13 +99,11 @@ final readonly class Shader
     /** @param list<Picture> $views */
     private static function pictures(Printer $printer, Lowered $lowered, array $views): string
     {
-        $code = "vec3 riltaPicture(int which, RiltaSurface s) {\n    switch (which) {\n";
-        foreach ($views as $i => $view) {
-            [$lines, $results] = $printer->body($lowered->graph, ['colour' => $view->colour]);
-            $code .= "    case $i: { // {$view->label} {$view->path}\n$lines\n    return {$results['colour']};\n    }\n";
-        }
+        $names = array_map(static fn (Picture $p): string => $p->name, $views);
+        $fields = array_combine($names, array_map(static fn (Picture $p): Node => $p->colour, $views));
+        $notes = array_combine($names, array_map(static fn (Picture $p): string => trim("$p->label $p->path"), $views));
 
-        return $code . "    }\n    return vec3(0.0);\n}\n";
+        return "vec3 riltaPicture(int which, RiltaSurface s) {\n" . $printer->branches($lowered->graph, 'which', $fields, $notes) . "\n    return vec3(0.0);\n}\n";
     }
 
     /** @param list<array{uniform: string, key: string, slots: list<string>}> $arrays */
