@@ -68,7 +68,10 @@ final readonly class Picture
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
             if ($tap->reads !== Reads::Relief) {
-                $sum = $g->add($sum, $g->mul(Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy), $tap->weight));
+                // Around a place there is nothing to read.
+                $chart = Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy);
+                $here = $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0);
+                $sum = $g->add($sum, $g->mul($g->mix($g->vec(0.03, 0.03, 0.03), $chart, $here), $tap->weight));
             }
         }
 

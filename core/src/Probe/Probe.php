@@ -37,7 +37,7 @@ final readonly class Probe
                 // Weights are told where they change.
                 $same = $s > 0 && ($lowered->stations[$s - 1]->taps[$t] ?? null)?->weight === $tap->weight;
                 if (\count($station->taps) > 1 && !$same) {
-                    $readings[] = new Reading((\in_array($tap->name, ['x', 'y', 'z', 'xp', 'xn', 'yp', 'yn', 'zp', 'zn'], true) ? 'Weight of face ' : 'Weight of ') . str_replace('_', ' ', $tap->name), $values["s$s.t$t.weight"]);
+                    $readings[] = new Reading((str_contains($tap->name, '_') ? 'Weight of ' : 'Weight of face ') . $tap->label(), $values["s$s.t$t.weight"]);
                 }
                 if ($values["s$s.t$t.weight"][0] > 0.0) {
                     $readings[] = new Reading('Coordinate' . self::on($tap), $values["s$s.t$t.uv"], $unit);
@@ -135,7 +135,7 @@ final readonly class Probe
 
     private static function on(Tap $tap): string
     {
-        return $tap->name === 'uv' ? '' : ' on ' . str_replace('_', ' ', $tap->name);
+        return $tap->name === 'uv' ? '' : ' on ' . $tap->label();
     }
 
     private function pixelSize(Footprint $point): float

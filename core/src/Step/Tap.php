@@ -63,6 +63,14 @@ final readonly class Tap
         return $this->side === '' ? '' : $this->side . $this->face;
     }
 
+    /** Its name for people: "+y 2" for the second part of the upper side. */
+    public function label(): string
+    {
+        $name = $this->side === '' ? $this->name : $this->direction() . substr($this->name, \strlen($this->face) + 1);
+
+        return str_replace('_', ' ', $name);
+    }
+
     /** The same tap with some of it changed. */
     public function with(
         ?Node $uv = null,

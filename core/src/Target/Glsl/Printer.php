@@ -334,9 +334,10 @@ final class Printer
             return $expression;
         }
         $depth = 0;
-        foreach (str_split($expression) as $i => $char) {
-            $depth += $char === '(' ? 1 : ($char === ')' ? -1 : 0);
-            if ($depth === 0 && $i < \strlen($expression) - 1) {
+        $last = \strlen($expression) - 1;
+        for ($i = 0; $i < $last; $i += 1 + strcspn($expression, '()', $i + 1)) {
+            $depth += $expression[$i] === '(' ? 1 : -1;
+            if ($depth === 0) {
                 return $expression;
             }
         }
