@@ -87,6 +87,29 @@ final class ImportTest extends ApiTestCase
         self::assertSame('rock_normal.png is the Normal of rock already.', $problem['detail']);
     }
 
+    public function testWhatIsWrongWithAMapIsToldWithItsFigureAndMended(): void
+    {
+        $normals = '';
+        for ($i = 0; $i < 1024; ++$i) {
+            // Waves along both diagonals, with the green channel pointing down.
+            [$x, $y] = [$i % 32, intdiv($i, 32)];
+            [$dx, $dy] = [0.4 * cos(($x + $y) * \M_PI / 8), 0.4 * cos(($x + $y) * \M_PI / 8)];
+            $long = sqrt($dx ** 2 + $dy ** 2 + 1);
+            $normals .= pack('C3', ...array_map(static fn (float $c): int => (int) round(($c / $long + 1) * 127.5), [-$dx, -$dy, 1.0]));
+        }
+        $maps = [];
+        foreach (['silt_normal.png' => $normals, 'silt_rough.png' => str_repeat("\x33\x33\x33", 1024)] as $file => $pixels) {
+            $maps[] = ['extent' => 1.5] + array_intersect_key($this->upload($file, Png::bytes(32, 32, 3, $pixels)), array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+        }
+        $kept = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0, 'maps');
+        self::assertSame(['green'], array_column(self::at($kept, 0, 'findings'), 'code'));
+        self::assertSame('Every texel is the same: 0.2.', self::at($kept, 1, 'findings', 0)['text']);
+        $id = self::int(self::at($kept, 1)['id']);
+        $wrong = self::at($this->api('PATCH', "/api/maps/$id", ['encoding' => 'colour']), 'maps', 1, 'findings', 0);
+        self::assertSame(['encoding', true, 'data'], [$wrong['code'], $wrong['grave'], $wrong['encoding']]);
+        self::assertSame(['constant'], array_column(self::at($this->api('PATCH', "/api/maps/$id", ['encoding' => 'data']), 'maps', 1, 'findings'), 'code'));
+    }
+
     public function testTexelsComeAsTheKernelsReadThem(): void
     {
         $this->importSet();

@@ -10,6 +10,7 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Swatches;
+use Rilta\Core\Check\Finding;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -63,6 +64,9 @@ final class ProjectController extends Api
                 'width' => $m->width,
                 'height' => $m->height,
                 'edgeSeam' => round($m->edgeSeam, 3),
+                'findings' => array_map(static fn (Finding $f): array => [
+                    'code' => $f->code, 'grave' => $f->grave, 'text' => $f->text, 'role' => $f->role?->value, 'encoding' => $f->encoding?->value,
+                ], $m->findings()),
                 'thumbnail' => \sprintf('/api/maps/%d/thumbnail-%s.webp', $m->id(), substr(basename(MapFiles::name($m)), 0, 16)),
             ], array_values($set->maps->toArray())),
         ];

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Rilta\Core\Check\Finding;
+use Rilta\Core\Check\MapCheck;
+use Rilta\Core\Check\Measures;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\Role;
@@ -39,8 +42,19 @@ class MapRecord
         /** mean step across the border divided by the mean step inside; near 1 is seamless */
         #[ORM\Column]
         public readonly float $edgeSeam,
+        /** JSON of Check\Measures; null for maps that came before it was taken */
+        #[ORM\Column(type: 'text', length: 4294967295, nullable: true)]
+        public readonly ?string $measures = null,
     ) {
         $set->maps->add($this);
+    }
+
+    /** @return list<Finding> what is wrong with the map in its role */
+    public function findings(): array
+    {
+        $data = $this->measures === null ? null : json_decode($this->measures, true);
+
+        return MapCheck::of($this->role, $this->encoding, $this->edgeSeam, \is_array($data) ? Measures::fromArray($data) : null);
     }
 
     public function facts(): MapFacts

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
+use Rilta\Core\Check\Measures;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
@@ -68,6 +69,7 @@ final readonly class Importer
                 continue;
             }
             $image = ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']);
+            $texels = $image->decode();
             $record = new MapRecord(
                 $set,
                 $map['role'],
@@ -77,7 +79,8 @@ final readonly class Importer
                 \strlen($image->bytes),
                 $image->width,
                 $image->height,
-                min(EdgeSeam::of($image->decode())->worst(), 9999.0),
+                min(EdgeSeam::of($texels)->worst(), 9999.0),
+                json_encode(Measures::of($texels)->toArray(), \JSON_THROW_ON_ERROR),
             );
             $this->files->packPath($record);
             $this->files->thumbnailPath($record);

@@ -24,6 +24,8 @@ final readonly class Origin implements Step
         'xyz' => 'All six faces',
         'six' => 'Six faces, each its own',
         'xz' => 'Walls only (X and Z)',
+        'xy' => 'X and Y only',
+        'yz' => 'Y and Z only',
         'x' => 'X only',
         'y' => 'Y only (floor)',
         'z' => 'Z only',
@@ -53,7 +55,7 @@ final readonly class Origin implements Step
     {
         $projected = ['space' => ['world', 'object']];
 
-        $blended = $projected + ['faces' => ['xyz', 'six', 'xz']];
+        $blended = $projected + ['faces' => ['xyz', 'six', 'xz', 'xy', 'yz']];
         $own = $projected + ['frame' => ['own']];
         $metres = static fn (string $axis): NumberControl => new NumberControl(new Face("position$axis", "Centre $axis", 'Where the projection has its middle, in the space.', $own), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
         $angle = static fn (string $axis): NumberControl => new NumberControl(new Face("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise.", $own), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
@@ -100,6 +102,8 @@ final readonly class Origin implements Step
             'xyz' => "$space, tri-planar",
             'six' => "$space, tri-planar from six sides",
             'xz' => "$space, projected on walls",
+            'xy' => "$space, projected along X and Y",
+            'yz' => "$space, projected along Y and Z",
             default => "$space, projected along " . strtoupper($values->choice('faces')),
         };
 

@@ -12,8 +12,10 @@ use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\RandomDocuments;
 use Rilta\Core\Tests\TestMaps;
 
 /** Of a document with mistakes, all is used that can be. */
@@ -87,6 +89,52 @@ final class SalvageTest extends TestCase
     {
         $this->expectException(InvalidDocument::class);
         Documents::reader()->salvage(['format' => 'something else']);
+    }
+
+    public function testWhateverStandsInADocumentItIsReadOrNamed(): void
+    {
+        $random = new RandomDocuments(31);
+        $dice = new \Random\Randomizer(new \Random\Engine\Mt19937(32));
+        $odd = [null, true, -1, 0, 7, 1e300, -0.5, '', 'x', "\u{0}", str_repeat('y', 300), [], [1, 2], ['a' => 1], [[]], ['parameter' => 'p'], ['parameter' => []], [['x' => 'y']], [0.1, 0.2, 'c']];
+        $layers = [Documents::layer('a', 'main', 'set', ['faces' => ['+y' => 'set'], 'opacity' => 50.0]), Documents::layer('b', 'main')];
+        $parameters = [['id' => 'p', 'name' => 'P', 'unit' => 'm', 'min' => 0.0, 'max' => 2.0, 'value' => 1.0]];
+        $mistakes = 0;
+        for ($i = 0; $i < 400; ++$i) {
+            $document = ['parameters' => $parameters, 'layers' => $layers] + $random->document();
+            for ($n = 0; $n < 2; ++$n) {
+                $document = self::spoilt($document, $odd[$dice->getInt(0, \count($odd) - 1)], $dice);
+            }
+            if (!\is_array($document)) {
+                continue;
+            }
+            $named = [];
+            foreach ($document as $key => $value) {
+                $named[(string) $key] = $value;
+            }
+            try {
+                [$lowered, $problems] = self::salvaged(['format' => 'rilta-material/1'] + $named);
+                $mistakes += $problems === [] ? 0 : 1;
+                self::assertNotSame('', Shader::of($lowered)->material);
+                foreach ($problems as $problem) {
+                    self::assertMatchesRegularExpression('~^(?:/[^/]*)*$~D', $problem->path);
+                }
+            } catch (InvalidDocument $e) {
+                self::assertSame('/format', $e->problems[0]->path);
+            }
+        }
+        self::assertGreaterThan(250, $mistakes);
+    }
+
+    /** The data with one place in it, anywhere, taken by something else. */
+    private static function spoilt(mixed $data, mixed $by, \Random\Randomizer $dice): mixed
+    {
+        if (!\is_array($data) || $data === [] || $dice->getInt(0, 5) === 0) {
+            return $by;
+        }
+        $key = $dice->pickArrayKeys($data, 1)[0];
+        $data[$key] = self::spoilt($data[$key], $by, $dice);
+
+        return $data;
     }
 
     /**

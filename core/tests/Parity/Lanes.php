@@ -19,7 +19,7 @@ final class Lanes
     public static function all(): array
     {
         $lanes = [];
-        foreach (['xyz', 'xz', 'x', 'y', 'z'] as $faces) {
+        foreach (['xyz', 'xz', 'xy', 'yz', 'x', 'y', 'z'] as $faces) {
             foreach (['world', 'object'] as $space) {
                 foreach ([0.0, 24.0, 90.0] as $seam) {
                     $lanes["origin, $space, $faces, seam $seam"] = [Documents::step('origin', ['space' => $space, 'faces' => $faces, 'seam' => $seam])];

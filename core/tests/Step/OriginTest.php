@@ -125,6 +125,11 @@ final class OriginTest extends TestCase
         $walls = LaneReading::of([Documents::step('origin', ['faces' => 'xz', 'seam' => 0.0])], $point);
         self::assertSame(['x', 'z'], array_keys($walls));
         self::assertSame([0.0, 1.0], [$walls['x']['weight'][0], $walls['z']['weight'][0]]);
+        foreach (['xy' => ['x', 'y'], 'yz' => ['y', 'z']] as $faces => $left) {
+            $pair = LaneReading::of([Documents::step('origin', ['faces' => $faces, 'seam' => 0.0])], $point);
+            self::assertSame($left, array_keys($pair));
+            self::assertSame(1.0, $pair['y']['weight'][0]);
+        }
         $floor = LaneReading::of([Documents::step('origin', ['faces' => 'y'])], Footprint::at([1.0, 2.0, 3.0], [1.0, 0.0, 0.0]));
         self::assertSame([1.0], $floor['y']['weight']);
     }

@@ -4,6 +4,7 @@
 	import type { NumberControl, Tie, Value } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { backwards, freshId, isTie, numberOf, parameterOf } from '../state/parameters';
+	import { setAt } from '../state/pointer';
 	import type { Session } from '../state/session.svelte';
 	import NumberField from './NumberField.svelte';
 
@@ -41,9 +42,9 @@
 		const id = freshId(control.label, parameters.map((one) => one.id));
 		const [min, max] = control.soft as [number, number];
 		session.edit((document) => {
-			(document.parameters ??= []).push({ id, name: control.label, unit: control.unit, min, max, step: control.step, value: number });
+			(document.parameters ??= []).push({ id, name: control.label, unit: control.unit, min: Math.min(min, number), max: Math.max(max, number), step: control.step, value: number });
+			setAt(document, path, { parameter: id, factor: 1, offset: 0 });
 		});
-		session.set(path, { parameter: id, factor: 1, offset: 0 });
 	}
 </script>
 

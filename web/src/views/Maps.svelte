@@ -72,6 +72,7 @@
 					<h2>{set.name}</h2>
 					<span class="figures">{set.maps[0]?.width} × {set.maps[0]?.height} px</span>
 					<span class="figures">{set.extent} m</span>
+					{#if set.maps.some((map) => map.findings.some((one) => one.grave))}<span class="told">{set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length} to mend</span>{/if}
 					<span class="figures dim">{Math.round((set.maps[0]?.width ?? 0) / set.extent)} px/m</span>
 				</header>
 				<div class="maps">
@@ -92,6 +93,16 @@
 								</div>
 								<span class="file" title={map.file}>{map.file}</span>
 								<span class="figures dim">{size(map.bytes)} · edge seam {map.edgeSeam.toFixed(2)}</span>
+								{#each map.findings as finding (finding.code)}
+									<p class="finding" class:grave={finding.grave}>
+										{finding.text}
+										{#if finding.role !== null || finding.encoding !== null}
+											<button class="tool fix" onclick={() => change(map, { ...(finding.role !== null && { role: finding.role }), ...(finding.encoding !== null && { encoding: finding.encoding }) })}>
+												{finding.role === null ? `Read as ${finding.encoding}` : `Make it ${label(finding.role).toLowerCase()}`}
+											</button>
+										{/if}
+									</p>
+								{/each}
 							</figcaption>
 						</figure>
 					{/each}
@@ -162,12 +173,31 @@
 		flex: 1;
 	}
 	.row select:last-child {
-		flex: 0 0 88px;
+		flex: 0 0 100px;
 	}
 	.file {
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;
+	}
+	.finding {
+		padding: 4px 8px;
+		border-left: 3px solid var(--amber);
+		background: var(--well);
+		font-size: 12px;
+		line-height: 16px;
+	}
+	.grave {
+		border-left-color: var(--brick);
+	}
+	.fix {
+		display: block;
+		height: 24px;
+		margin-top: 4px;
+	}
+	.told {
+		color: var(--brick);
+		font-weight: 600;
 	}
 	.dim,
 	.hint {

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Check;
+
+use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\Role;
+
+/** Looks for what goes wrong with maps: read the wrong way, upside down, empty, cut. */
+final class MapCheck
+{
+    /** A border that jumps so many times as much as the inside is seen. */
+    private const SEAM = 1.6;
+    /** Normals so far from length 1, in the mean, are no unit vectors. */
+    private const LENGTH = 0.12;
+    private const BEHIND = 0.005;
+    /** The curl of the right way has to be so much smaller before the other is called wrong. */
+    private const CLEAR = 0.75;
+
+    /**
+     * @param ?Measures $measures null if none were taken
+     * @param float     $edgeSeam as Raster\EdgeSeam measures it
+     *
+     * @return list<Finding>
+     */
+    public static function of(Role $role, Encoding $encoding, float $edgeSeam, ?Measures $measures): array
+    {
+        $findings = [];
+        if ($encoding !== $role->encoding()) {
+            $findings[] = $encoding === Encoding::Colour
+                ? new Finding('encoding', true, \sprintf('A %s map is read as colour: its numbers are bent by the sRGB curve.', $role->value), encoding: Encoding::Data)
+                : new Finding('encoding', true, \sprintf('A %s map is read as data: it will look too light.', $role->value), encoding: Encoding::Colour);
+        }
+        if ($measures === null) {
+            return $findings;
+        }
+        if ($measures->isConstant()) {
+            $findings[] = new Finding('constant', false, \sprintf('Every texel is the same: %s.', implode(', ', array_unique(array_map(static fn (float $v): string => (string) round($v, 3), $measures->mean)))));
+
+            return $findings;
+        }
+        if ($role === Role::Normal) {
+            array_push($findings, ...self::normals($measures));
+        } elseif ($measures->looksLikeNormals()) {
+            $findings[] = new Finding('role', true, 'It looks like a normal map.', Role::Normal, Encoding::Data);
+        }
+        if ($edgeSeam > self::SEAM) {
+            $findings[] = new Finding('seam', false, \sprintf('It jumps %.1f times as much across its border as inside: repeats will show an edge.', $edgeSeam));
+        }
+
+        return $findings;
+    }
+
+    /** @return list<Finding> */
+    private static function normals(Measures $measures): array
+    {
+        if (\count($measures->mean) !== 3) {
+            return [new Finding('normals', true, 'It has one channel; normals need two or three.')];
+        }
+        $findings = [];
+        if ($measures->length > self::LENGTH || $measures->behind > self::BEHIND) {
+            $findings[] = new Finding('normals', true, \sprintf('These are no unit normals: %.0f %% off in length, %.1f %% look into the surface.', 100 * $measures->length, 100 * $measures->behind));
+        } elseif ($measures->curlDown < self::CLEAR * $measures->curlUp) {
+            $findings[] = new Finding('green', true, \sprintf('Its green channel points down: light will come from the wrong side (curl %.3f as it is, %.3f flipped).', $measures->curlUp, $measures->curlDown));
+        }
+
+        return $findings;
+    }
+}
