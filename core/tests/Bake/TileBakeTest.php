@@ -10,6 +10,7 @@ use Rilta\Core\Bake\Swatch;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -36,6 +37,21 @@ final class TileBakeTest extends TestCase
         $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [158 | 148 << 8 | 251 << 16 | 0xFF000000])]);
         $bytes = $this->bake(Documents::lower([Documents::step('origin')], $maps), $maps, 4);
         self::assertEqualsWithDelta([158, 148, 251], array_map(ord(...), str_split(substr($bytes['normal'], 0, 3))), 1.0);
+    }
+
+    public function testLayersAreBakedAsTheyLieOverEachOther(): void
+    {
+        $flat = static fn (int $grey, int $rough): array => ['base-colour' => new Image(1, 1, 4, [$grey * 0x010101 | 0xFF000000]), 'roughness' => new Image(1, 1, 1, [$rough])];
+        $maps = (new TestMaps())->add('low', $flat(255, 200))->add('high', $flat(0, 100));
+        $document = Documents::whole(
+            [Documents::lane('a', Documents::step('origin')), Documents::lane('b', Documents::step('origin'), Documents::step('place', ['u' => 0.25, 'v' => 0.5, 'width' => 0.5, 'height' => 1.0]))],
+            [Documents::layer('low', 'a', 'low'), Documents::layer('high', 'b', 'high', ['opacity' => 50.0])],
+        );
+        $bytes = $this->bake(Lowering::lower(Documents::reader()->read($document), $maps), $maps, 4);
+        // The tile is one metre of the lowest layer; the place covers its left half, half.
+        self::assertSame([150, 150, 200, 200], array_map(ord(...), str_split(substr($bytes['roughness'], 0, 4))));
+        // Half of the light is the byte 188.
+        self::assertSame([188, 188, 255, 255], array_map(static fn (int $x): int => \ord($bytes['base-colour'][3 * $x]), [0, 1, 2, 3]));
     }
 
     public function testTheTileSpansOneRepeat(): void

@@ -6,6 +6,7 @@ import { isTie } from './parameters';
 const SAVE_AFTER = 700;
 const RETRY_AFTER = 4000;
 const MOST_UNDO = 200;
+const MOST_KNOWN = 12;
 
 export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'conflict';
 
@@ -28,6 +29,7 @@ export class Session {
 	private timer = 0;
 	private remembered = false;
 	private lowerKey = '';
+	private readonly known = new Map<string, Lowered>();
 	private aborter: AbortController | null = null;
 	private running: Promise<void> | null = null;
 
@@ -100,17 +102,37 @@ export class Session {
 		if (key === this.lowerKey) return;
 		this.lowerKey = key;
 		this.aborter?.abort();
+		const known = this.known.get(key);
+		if (known !== undefined) {
+			this.lowered = known;
+			this.trouble = [];
+			return;
+		}
 		const aborter = new AbortController();
 		this.aborter = aborter;
 		try {
-			this.lowered = await api.lower(this.project, $state.snapshot(this.document) as MaterialDocument, aborter.signal);
+			const lowered = await api.lower(this.project, $state.snapshot(this.document) as MaterialDocument, aborter.signal);
+			this.lowered = lowered;
 			this.trouble = [];
+			this.keep(key, lowered);
 		} catch (error) {
 			if (aborter.signal.aborted) return;
 			this.lowerKey = '';
 			const problems = error instanceof ApiError ? error.problems : [];
 			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
 		}
+	}
+
+	/** Forgets the code of other structures: maps may have been changed elsewhere. */
+	forget(): void {
+		this.known.clear();
+	}
+
+	/** Code of structures that were seen lately: switching a step off and on again, or undoing, asks nobody. */
+	private keep(key: string, lowered: Lowered): void {
+		this.known.set(key, lowered);
+		const oldest = this.known.keys().next().value;
+		if (this.known.size > MOST_KNOWN && oldest !== undefined) this.known.delete(oldest);
 	}
 
 	/** Saves now, if there is something to save. */

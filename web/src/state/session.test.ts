@@ -123,4 +123,17 @@ describe('a session', () => {
 		await vi.advanceTimersByTimeAsync(0);
 		expect(api.lower).toHaveBeenCalledTimes(2);
 	});
+
+	it('knows the code of a structure that it has seen, until it is told to forget', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		const toggle = async (linked: boolean): Promise<number> => {
+			session.set('/lanes/0/steps/0/values/linked', linked);
+			await vi.advanceTimersByTimeAsync(0);
+			return vi.mocked(api.lower).mock.calls.length;
+		};
+		expect([await toggle(false), await toggle(true), await toggle(false)]).toEqual([2, 2, 2]);
+		session.forget();
+		expect(await toggle(true)).toBe(3);
+	});
 });

@@ -85,7 +85,7 @@
 	const snapshot = (): MaterialDocument => $state.snapshot(session?.document) as MaterialDocument;
 </script>
 
-<svelte:window onkeydown={shortcut} onbeforeunload={leave} />
+<svelte:window onkeydown={shortcut} onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
 <div class="bench" style:--board="{190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
