@@ -14,6 +14,7 @@ use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
+use Rilta\Core\Material\Tie;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
@@ -44,6 +45,7 @@ final class CatalogueController extends Api
             'objectValue' => Placement::value()->describe(),
             'layer' => ['opacity' => Layer::opacity()->describe(), 'directions' => Layer::DIRECTIONS],
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
+            'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),

@@ -11,7 +11,6 @@ use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Lane;
-use Rilta\Core\Material\Problem as Mistake;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Probe\Probe;
@@ -66,10 +65,7 @@ final class LowerController extends Api
                 ]),
                 'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
             ]),
-            'problems' => array_map(
-                static fn (Mistake $p): array => ['path' => $p->path, 'message' => $p->message],
-                [...$salvage->problems, ...$lowered->problems],
-            ),
+            'problems' => [...$salvage->problems, ...$lowered->problems],
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
             'cost' => self::cost($lowered),
         ]);

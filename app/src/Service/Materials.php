@@ -11,7 +11,6 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Problem;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Material\Problem as Mistake;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Salvage;
 use Rilta\Core\Material\Writer;
@@ -108,10 +107,7 @@ final readonly class Materials
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'document' => json_decode($record->document),
-            'problems' => array_map(
-                static fn (Mistake $p): array => ['path' => $p->path, 'message' => $p->message],
-                $this->reader->salvageJson($record->document)->problems,
-            ),
+            'problems' => $this->reader->salvageJson($record->document)->problems,
         ];
     }
 }

@@ -102,16 +102,11 @@ final readonly class LaneReader
 
             return null;
         }
-        $numbers = [];
-        foreach (['factor' => 1.0, 'offset' => 0.0] as $name => $default) {
-            $number = $given[$name] ?? $default;
-            if ((!\is_int($number) && !\is_float($number)) || !(abs($number) <= Parameter::LARGEST)) {
-                $this->checks->problem("$path/$name", \sprintf('expected a number from %d to %d, found %s', -Parameter::LARGEST, Parameter::LARGEST, Checks::show($number)));
-                $number = $default;
-            }
-            $numbers[] = (float) $number;
-        }
+        $numbers = array_map(
+            fn (NumberControl $part): float => $this->checks->number($part, $given[$part->name()] ?? $part->default(), $path . '/' . $part->name()),
+            Tie::controls(),
+        );
 
-        return new Tie($parameter, $numbers[0], $numbers[1], $control);
+        return new Tie($parameter, $numbers['factor'], $numbers['offset'], $control);
     }
 }

@@ -55,8 +55,8 @@ final class Schema
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
             ])],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [
-            'parameter' => $id, 'factor' => ['type' => 'number', 'default' => 1], 'offset' => ['type' => 'number', 'default' => 0],
-        ])]];
+            'parameter' => $id,
+        ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls()))]];
     }
 
     /**

@@ -58,6 +58,7 @@ final readonly class Cell extends LaterStep
                 [1, self::MOST_RECTANGLES],
                 named: true,
                 picks: 'rectangle',
+                one: 'rectangle',
             ),
             ...Sheet::controls($grid),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.', ['by' => ['object', 'piece']])),

@@ -48,7 +48,7 @@ final readonly class Place extends LaterStep
                 'repeat' => 'Repeats', 'mirror' => 'Mirrored', 'hold' => 'The edge, drawn out', 'colour' => 'A colour', 'nothing' => 'Nothing',
             ], 'nothing'),
             new ColourControl(new Face('colour', 'Colour', 'What lies around the rectangles.', ['outside' => ['colour']]), [0.5, 0.5, 0.5]),
-            new RowsControl(new Face('more', 'Further places', 'More rectangles for the same maps; later ones lie above.'), self::place(), [], [0, self::MOST]),
+            new RowsControl(new Face('more', 'Further places', 'More rectangles for the same maps; later ones lie above.'), self::place(), [], [0, self::MOST], one: 'place', advance: ['u' => 0.25, 'cell' => 1.0]),
         ];
     }
 

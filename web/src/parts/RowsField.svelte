@@ -37,8 +37,7 @@
 			const last = copy.at(-1);
 			const row: Row = last === undefined ? Object.fromEntries(control.columns.map((c) => [c.name, c.default])) : { ...last };
 			if (control.named) row.name = `Part ${copy.length + 1}`;
-			if (control.look === 'keys') row[first.name] = Number(last?.[first.name] ?? 0) + 1;
-			if (control.look === 'table' && last !== undefined) for (const name of ['u', 'cell']) if (name in row) row[name] = Number(row[name]) + (name === 'u' ? Number(row.width ?? 1) * 1.2 : 1);
+			if (last !== undefined) for (const [name, by] of Object.entries(control.advance)) row[name] = Number(row[name]) + by;
 			copy.push(row);
 		});
 	}
@@ -69,7 +68,7 @@
 				</div>
 				<div class="cells" style:grid-column="2 / span {Math.min(3, control.columns.length)}" style:grid-template-columns="repeat({Math.min(3, control.columns.length)}, minmax(0, 1fr))">
 					{#if control.named}
-						<input class="field row-name" maxlength="60" aria-label="Name of part {i + 1}" value={row.name}
+						<input class="field row-name" maxlength={control.longestName} aria-label="Name of part {i + 1}" value={row.name}
 							onchange={(e) => session.set(`${path}/${i}/name`, e.currentTarget.value.trim() || `Part ${i + 1}`)} />
 					{/if}
 					{#each control.columns as column (column.name)}
@@ -84,7 +83,7 @@
 		</div>
 	{/if}
 	{#if control.look !== 'curve'}
-		<button class="tool add" disabled={rows.length >= control.most} onclick={add}><Plus size={14} /> {control.look === 'keys' ? 'Add a key' : control.named ? 'Add a rectangle' : 'Add a place'}</button>
+		<button class="tool add" disabled={rows.length >= control.most} onclick={add}><Plus size={14} /> Add a {control.one}</button>
 	{/if}
 </fieldset>
 

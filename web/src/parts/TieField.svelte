@@ -17,8 +17,7 @@
 	const parameter = $derived(tie === null ? undefined : parameterOf(session.document, tie));
 	const number = $derived(numberOf(session.document, value, control));
 	const parameters = $derived(session.document.parameters ?? []);
-	const limits: [number, number] = [-1e6, 1e6];
-	const part = (label: string, normal: number): NumberControl => ({ ...control, label, unit: '', default: normal, soft: [-4, 4], hard: limits, step: 0.1, ratio: false, whole: false });
+	const parts = $derived(catalogue.value === null ? [] : (['factor', 'offset'] as const).map((name) => ({ name, control: catalogue.value!.tie[name] })));
 
 	/** A tied number that is dragged takes its parameter along. */
 	function set(next: number): void {
@@ -74,9 +73,10 @@
 {#if tie !== null && !compact}
 	<div class="terms">
 		<span class="of">{parameter?.name ?? tie.parameter} ×</span>
-		<NumberField compact control={part(`Factor of ${control.label}`, 1)} value={tie.factor} set={(v) => session.set(`${path}/factor`, v)} hold={() => session.hold()} release={() => session.release()} />
-		<span>+</span>
-		<NumberField compact control={part(`Offset of ${control.label}`, 0)} value={tie.offset} set={(v) => session.set(`${path}/offset`, v)} hold={() => session.hold()} release={() => session.release()} />
+		{#each parts as part, i (part.name)}
+			{#if i > 0}<span>+</span>{/if}
+			<NumberField compact control={{ ...part.control, label: `${part.control.label} of ${control.label}` }} value={tie[part.name]} set={(v) => session.set(`${path}/${part.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
+		{/each}
 	</div>
 {/if}
 

@@ -22,6 +22,8 @@ final readonly class RowsControl implements Control
      * @param ?string                           $rising  a column whose numbers have to grow from row to row
      * @param bool                              $named   whether each row has a "name" as well
      * @param ?string                           $picks   a number control of the step that says which row is taken
+     * @param string                            $one     what a row is called
+     * @param array<string, float>              $advance how much further a new row is than the last, by column
      */
     public function __construct(
         private Face $face,
@@ -32,6 +34,8 @@ final readonly class RowsControl implements Control
         private ?string $rising = null,
         private bool $named = false,
         private ?string $picks = null,
+        private string $one = 'row',
+        private array $advance = [],
     ) {
     }
 
@@ -98,6 +102,9 @@ final readonly class RowsControl implements Control
             'look' => $this->look,
             'named' => $this->named,
             'picks' => $this->picks,
+            'one' => $this->one,
+            'advance' => (object) $this->advance,
+            'longestName' => self::LONGEST_NAME,
             'structural' => false,
         ];
     }
