@@ -89,7 +89,7 @@
 		{/each}
 	{/each}
 </svg>
-<p class="hint">{lines.map((line) => line.label).join(', ')} over {across.label.toLowerCase()}. Double click adds a point, Delete removes it.</p>
+<p class="hint">{lines.map((line) => line.label).join(' and ')} against {across.label}. Double click adds a point, Delete removes it.</p>
 
 <style>
 	svg {

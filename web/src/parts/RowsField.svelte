@@ -18,6 +18,9 @@
 	const picked = $derived(pickPath === null ? -1 : Number(session.value(pickPath) ?? 0));
 	/** The column that grows from row to row keeps a new row between its neighbours. */
 	const first = $derived(control.columns[0]!);
+	const wide = $derived(control.columns.length === 4 ? 2 : Math.min(3, control.columns.length));
+	/** Rows with names are told by numbers from 0; further places follow the first. */
+	const counted = $derived(control.named ? 0 : control.look === 'table' ? 2 : 1);
 
 	function whole(change: (rows: Row[]) => void): void {
 		session.edit((document) => {
@@ -57,16 +60,16 @@
 		<CurveField {session} {control} {path} {rows} {whole} />
 	{/if}
 	{#if rows.length > 0 && control.look !== 'curve'}
-		<div class="table" style:grid-template-columns="20px repeat({Math.min(3, control.columns.length)}, minmax(0, 1fr)) 24px">
+		<div class="table" style:grid-template-columns="20px repeat({wide}, minmax(0, 1fr)) 24px">
 			{#each rows as row, i (i)}
 				<div class="head">
 					{#if pickPath !== null}
 						<input type="radio" name={path} checked={picked === i} aria-label="Take {row.name ?? i}" onchange={() => session.set(pickPath ?? '', i)} />
 					{:else}
-						<span class="figures number">{i + (control.look === 'table' && !control.named ? 2 : 1)}</span>
+						<span class="figures number">{i + counted}</span>
 					{/if}
 				</div>
-				<div class="cells" style:grid-column="2 / span {Math.min(3, control.columns.length)}" style:grid-template-columns="repeat({Math.min(3, control.columns.length)}, minmax(0, 1fr))">
+				<div class="cells" style:grid-column="2 / span {wide}" style:grid-template-columns="repeat({wide}, minmax(0, 1fr))">
 					{#if control.named}
 						<input class="field row-name" maxlength={control.longestName} aria-label="Name of part {i + 1}" value={row.name}
 							onchange={(e) => session.set(`${path}/${i}/name`, e.currentTarget.value.trim() || `Part ${i + 1}`)} />
