@@ -14,6 +14,7 @@ use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
+use Rilta\Core\Step\Surface;
 
 /** Documents and surface points drawn from what the catalogue declares; the same for the same seed. */
 final class RandomDocuments
@@ -113,15 +114,7 @@ final class RandomDocuments
             $this->range(0.001, 0.05),
         );
         $inputs = [
-            'uvDx' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
-            'uvDy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
-            'uvT' => $along,
-            'uvB' => Vec::cross($n, $along),
-            'uv2' => [$this->range(0, 1), $this->range(0, 1)],
-            'uv2Dx' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
-            'uv2Dy' => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
-            'uv2T' => Vec::cross($n, $along),
-            'uv2B' => $along,
+            ...$this->unwraps($n, $along),
             'section' => [(float) $this->dice->getInt(0, 5)],
             'objectValue' => [$this->range(0, 1)],
             'objectSeed' => [(float) $this->dice->getInt(0, 9999)],
@@ -133,6 +126,31 @@ final class RandomDocuments
         ] + $point->inputs;
 
         return new Footprint(array_map(static fn (array $v): array => array_map(self::single(...), $v), $inputs));
+    }
+
+    /**
+     * Sets of UVs, each turned on its own.
+     *
+     * @param array{float, float, float} $n
+     * @param array{float, float, float} $along
+     *
+     * @return array<string, list<float>>
+     */
+    private function unwraps(array $n, array $along): array
+    {
+        $inputs = [];
+        foreach (Surface::UV_SETS as $set) {
+            $inputs += [
+                $set => [$this->range(-2, 2), $this->range(-2, 2)],
+                "{$set}Dx" => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+                "{$set}Dy" => [$this->range(-0.01, 0.01), $this->range(-0.01, 0.01)],
+                "{$set}T" => $along,
+                "{$set}B" => Vec::cross($n, $along),
+            ];
+            $along = Vec::cross($n, $along);
+        }
+
+        return $inputs;
     }
 
     private function range(float $low, float $high): float

@@ -7,6 +7,7 @@ namespace Rilta\Core\Bake;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Step\Surface;
 
 /**
  * A flat rectangle of the world, as wide and high as a tile, seen square on: the surface that tiles are baked from.
@@ -57,16 +58,7 @@ final readonly class Plane
             'normal' => $normal,
             'dpdx' => $g->mul($right, $stepX),
             'dpdy' => $g->mul($down, $stepY),
-            'uv' => $g->vec($x, $y),
-            'uvDx' => $g->vec($stepX, 0.0),
-            'uvDy' => $g->vec(0.0, $stepY),
-            'uvT' => $right,
-            'uvB' => $down,
-            'uv2' => $g->vec($x, $y),
-            'uv2Dx' => $g->vec($stepX, 0.0),
-            'uv2Dy' => $g->vec(0.0, $stepY),
-            'uv2T' => $right,
-            'uv2B' => $down,
+            ...Surface::uvInputs($g->vec($x, $y), $g->vec($stepX, 0.0), $g->vec(0.0, $stepY), $right, $down),
             'section' => $g->float(0),
             'objectOrigin' => $g->vec(0, 0, 0),
             'objectX' => $g->vec(1, 0, 0),

@@ -6,6 +6,7 @@ namespace Rilta\Core\Bake;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Step\Surface;
 
 /**
  * The body that swatches are shown on: the upper end of a drilled core, a cylinder that stands upright and is
@@ -65,11 +66,8 @@ final readonly class Plug
             'objectValue' => $g->float(0),
             'viewDistance' => $g->float(2),
         ];
-        // One unwrapping serves as both.
-        foreach (['', 'Dx', 'Dy', 'T', 'B'] as $part) {
-            $inputs["uv2$part"] = $inputs["uv$part"];
-        }
-        $this->inputs = $inputs;
+        // One set of UVs serves as all of them.
+        $this->inputs = Surface::uvInputs($inputs['uv'], $inputs['uvDx'], $inputs['uvDy'], $inputs['uvT'], $inputs['uvB']) + $inputs;
     }
 
     /** @param \Closure(Node, Node): Node $choose */

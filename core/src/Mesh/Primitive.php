@@ -11,7 +11,7 @@ enum Primitive: string
     case Sphere = 'sphere';
     case Floor = 'floor';
 
-    private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [], 'tangents' => [], 'bitangents' => [], 'uvs2' => [], 'sections' => [], 'indices' => []];
+    private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [[], [], [], []], 'tangents' => [], 'bitangents' => [], 'sections' => [], 'indices' => []];
     /** What is left free around each face of a cube in its second unwrapping. */
     private const MARGIN = 0.01;
 
@@ -29,7 +29,10 @@ enum Primitive: string
         };
     }
 
-    /** One metre a side, standing on the ground, each face unwrapped to the whole of UV. */
+    /**
+     * One metre a side, standing on the ground. Sets of UVs: each face the whole of 0…1; all faces side by side; the four
+     * sides as a belt that counts metres, with the ends on it; a cross that could be folded, in 0…1.
+     */
     private static function cube(): Mesh
     {
         $lists = self::LISTS;
@@ -43,26 +46,38 @@ enum Primitive: string
             [[0.0, 0.0, -1.0], [-1.0, 0.0, 0.0], [0.0, -1.0, 0.0]],
         ];
         foreach ($faces as $i => [$n, $right, $down]) {
-            // In the second set the faces lie in three columns and two rows.
-            $cell = [($i % 3) / 3 + self::MARGIN, intdiv($i, 3) / 2 + self::MARGIN, 1 / 3 - 2 * self::MARGIN, 1 / 2 - 2 * self::MARGIN];
-            self::quad($lists, $n, $right, $down, 0.5, [$n[0] * 0.5, $n[1] * 0.5 + 0.5, $n[2] * 0.5], 1.0, $cell, $i);
+            $row = (int) -$n[1];
+            $column = [2, 0, 1, 1, 1, 3][$i];
+            $cells = [
+                [0.0, 0.0, 1.0, 1.0],
+                [($i % 3) / 3 + self::MARGIN, intdiv($i, 3) / 2 + self::MARGIN, 1 / 3 - 2 * self::MARGIN, 1 / 2 - 2 * self::MARGIN],
+                [(float) $column, (float) $row, 1.0, 1.0],
+                [$column / 4, ($row + 1) / 4, 1 / 4, 1 / 4],
+            ];
+            self::quad($lists, $n, $right, $down, 0.5, [$n[0] * 0.5, $n[1] * 0.5 + 0.5, $n[2] * 0.5], $cells, $i);
         }
 
         return self::made($lists);
     }
 
-    /** A square that looks up; UV counts metres. */
+    /** A square that looks up. Sets of UVs: metres; the whole of 0…1; tens of metres; quarters, each the whole of 0…1. */
     private static function floor(float $side): Mesh
     {
         $lists = self::LISTS;
-        self::quad($lists, [0.0, 1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0], $side / 2, [0.0, 0.0, 0.0], $side, [0.0, 0.0, 1.0, 1.0], 0);
+        self::quad($lists, [0.0, 1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0], $side / 2, [0.0, 0.0, 0.0], [
+            [0.0, 0.0, $side, $side],
+            [0.0, 0.0, 1.0, 1.0],
+            [0.0, 0.0, $side / 10, $side / 10],
+            [0.0, 0.0, 2.0, 2.0],
+        ], 0);
 
         return self::made($lists);
     }
 
     /**
-     * Unwrapped by longitude and latitude: once around in u, from pole to pole in v; in the second set so that equal areas
-     * stay equal. It stands on the ground, and its halves are two sections.
+     * Sets of UVs, all by longitude and latitude: once around in u, from pole to pole in v; so that equal areas stay equal;
+     * metres along the equator and the meridians; four gores, each of two squares. It stands on the ground, and its halves are two
+     * sections.
      */
     private static function sphere(float $radius, int $around, int $rings): Mesh
     {
@@ -76,8 +91,10 @@ enum Primitive: string
                 $n = [sin($theta) * sin($phi), cos($theta), sin($theta) * cos($phi)];
                 array_push($lists['positions'], $radius * $n[0], $radius * ($n[1] + 1.0), $radius * $n[2]);
                 array_push($lists['normals'], ...$n);
-                array_push($lists['uvs'], $u, $v);
-                array_push($lists['uvs2'], $u, (1.0 - cos($theta)) / 2);
+                array_push($lists['uvs'][0], $u, $v);
+                array_push($lists['uvs'][1], $u, (1.0 - cos($theta)) / 2);
+                array_push($lists['uvs'][2], $u * 2 * \M_PI * $radius, $v * \M_PI * $radius);
+                array_push($lists['uvs'][3], 4 * $u, 2 * $v);
                 $lists['sections'][] = $v > 0.5 ? 1 : 0;
                 array_push($lists['tangents'], cos($phi), 0.0, -sin($phi));
                 array_push($lists['bitangents'], cos($theta) * sin($phi), -sin($theta), cos($theta) * cos($phi));
@@ -93,14 +110,14 @@ enum Primitive: string
     }
 
     /**
-     * @param array{positions: list<float>, normals: list<float>, uvs: list<float>, tangents: list<float>, bitangents: list<float>, uvs2: list<float>, sections: list<int>, indices: list<int>} $lists
-     * @param array{float, float, float}                                                                                                                                                        $n
-     * @param array{float, float, float}                                                                                                                                                        $right
-     * @param array{float, float, float}                                                                                                                                                        $down
-     * @param array{float, float, float}                                                                                                                                                        $centre
-     * @param array{float, float, float, float}                                                                                                                                                 $cell   left, top, width and height in the second set
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>} $lists
+     * @param array{float, float, float}                                                                                                                                           $n
+     * @param array{float, float, float}                                                                                                                                           $right
+     * @param array{float, float, float}                                                                                                                                           $down
+     * @param array{float, float, float}                                                                                                                                           $centre
+     * @param list<array{float, float, float, float}>                                                                                                                              $cells  left, top, width and height in each set of UVs
      */
-    private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, float $uv, array $cell, int $section): void
+    private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, array $cells, int $section): void
     {
         $first = intdiv(\count($lists['positions']), 3);
         foreach ([[0, 0], [0, 1], [1, 1], [1, 0]] as [$u, $v]) {
@@ -110,20 +127,23 @@ enum Primitive: string
                 $lists['tangents'][] = $right[$c];
                 $lists['bitangents'][] = $down[$c];
             }
-            array_push($lists['uvs'], $u * $uv, $v * $uv);
-            array_push($lists['uvs2'], $cell[0] + $u * $cell[2], $cell[1] + $v * $cell[3]);
+            foreach ($cells as $set => $cell) {
+                array_push($lists['uvs'][$set], $cell[0] + $u * $cell[2], $cell[1] + $v * $cell[3]);
+            }
             $lists['sections'][] = $section;
         }
         array_push($lists['indices'], $first, $first + 1, $first + 2, $first, $first + 2, $first + 3);
     }
 
     /**
-     * In these meshes both unwrappings run in the same directions.
+     * In these meshes all sets of UVs grow in the same directions.
      *
-     * @param array{positions: list<float>, normals: list<float>, uvs: list<float>, tangents: list<float>, bitangents: list<float>, uvs2: list<float>, sections: list<int>, indices: list<int>} $lists
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>} $lists
      */
     private static function made(array $lists): Mesh
     {
-        return new Mesh(...$lists, tangents2: $lists['tangents'], bitangents2: $lists['bitangents']);
+        $unwraps = array_map(static fn (array $uvs): Unwrap => new Unwrap($uvs, $lists['tangents'], $lists['bitangents']), $lists['uvs']);
+
+        return new Mesh($lists['positions'], $lists['normals'], $unwraps, $lists['sections'], $lists['indices']);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Probe;
 
 use Rilta\Core\Math\Vec;
+use Rilta\Core\Step\Surface;
 
 /**
  * A surface point with all that a lane may ask of it, as Step\Surface names it. Vectors are lists of numbers in
@@ -42,16 +43,7 @@ final readonly class Footprint
             'normal' => $n,
             'dpdx' => Vec::scale($right, $pixel),
             'dpdy' => Vec::scale($down, $pixel),
-            'uv' => $uv,
-            'uvDx' => [$pixel, 0.0],
-            'uvDy' => [0.0, $pixel],
-            'uvT' => $right,
-            'uvB' => $down,
-            'uv2' => $uv,
-            'uv2Dx' => [$pixel, 0.0],
-            'uv2Dy' => [0.0, $pixel],
-            'uv2T' => $right,
-            'uv2B' => $down,
+            ...Surface::uvInputs($uv, [$pixel, 0.0], [0.0, $pixel], $right, $down),
             'section' => [0.0],
             'objectOrigin' => [0.0, 0.0, 0.0],
             'objectX' => [1.0, 0.0, 0.0],

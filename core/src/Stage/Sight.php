@@ -7,6 +7,7 @@ namespace Rilta\Core\Stage;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Step\Surface;
 
 /** What a line of sight meets on a stage. */
 final class Sight
@@ -31,7 +32,7 @@ final class Sight
         foreach ($stage->objects as $object) {
             $mesh = self::$meshes[$object->mesh->value] ??= $object->mesh->mesh();
             foreach (array_chunk($mesh->indices, 3) as $corners) {
-                $triangle = array_map(static fn (int $i): array => $object->point($mesh->triple('positions', $i)), $corners);
+                $triangle = array_map(static fn (int $i): array => $object->point(Mesh::triple($mesh->positions, $i)), $corners);
                 $hit = self::meet($eye, $rays[0], $triangle[0], $triangle[1], $triangle[2]);
                 if ($hit !== null && $hit[0] < $far) {
                     $far = $hit[0];
@@ -84,40 +85,25 @@ final class Sight
      */
     private static function footprint(Placed $object, Mesh $mesh, array $corners, array $triangle, array $weights, array $eye, array $rays): Footprint
     {
-        $mixed = static fn (string $list): array => Vec::blend(
-            $mesh->triple($list, $corners[0]),
-            $mesh->triple($list, $corners[1]),
-            $mesh->triple($list, $corners[2]),
-            $weights,
-        );
         $here = self::point($triangle, $weights);
-        $uvHere = [1 => self::uv($mesh, $corners, $weights, 1), 2 => self::uv($mesh, $corners, $weights, 2)];
-        $steps = [];
-        foreach ([$rays[1], $rays[2]] as $ray) {
-            $there = self::onPlane($eye, $ray, $triangle) ?? $weights;
-            $step = [Vec::sub(self::point($triangle, $there), $here)];
-            foreach ($uvHere as $set => $from) {
-                $uv = self::uv($mesh, $corners, $there, $set);
-                $step[] = [$uv[0] - $from[0], $uv[1] - $from[1]];
+        [$right, $down] = array_map(static fn (array $ray): array => self::onPlane($eye, $ray, $triangle) ?? $weights, [$rays[1], $rays[2]]);
+        $unwrapped = [];
+        foreach (Surface::UV_SETS as $set => $name) {
+            $uv = self::uv($mesh, $corners, $weights, $set);
+            $unwrapped[$name] = $uv;
+            foreach (['Dx' => $right, 'Dy' => $down] as $part => $there) {
+                $to = self::uv($mesh, $corners, $there, $set);
+                $unwrapped[$name . $part] = [$to[0] - $uv[0], $to[1] - $uv[1]];
             }
-            $steps[] = $step;
+            $unwrapped["{$name}T"] = Vec::unit($object->direction(self::mixed($mesh->unwraps[$set]->tangents, $corners, $weights)));
+            $unwrapped["{$name}B"] = Vec::unit($object->direction(self::mixed($mesh->unwraps[$set]->bitangents, $corners, $weights)));
         }
 
-        return new Footprint([
+        return new Footprint($unwrapped + [
             'position' => $here,
-            'normal' => $object->normal($mixed('normals')),
-            'dpdx' => $steps[0][0],
-            'dpdy' => $steps[1][0],
-            'uv' => $uvHere[1],
-            'uvDx' => $steps[0][1],
-            'uvDy' => $steps[1][1],
-            'uvT' => Vec::unit($object->direction($mixed('tangents'))),
-            'uvB' => Vec::unit($object->direction($mixed('bitangents'))),
-            'uv2' => $uvHere[2],
-            'uv2Dx' => $steps[0][2],
-            'uv2Dy' => $steps[1][2],
-            'uv2T' => Vec::unit($object->direction($mixed('tangents2'))),
-            'uv2B' => Vec::unit($object->direction($mixed('bitangents2'))),
+            'normal' => $object->normal(self::mixed($mesh->normals, $corners, $weights)),
+            'dpdx' => Vec::sub(self::point($triangle, $right), $here),
+            'dpdy' => Vec::sub(self::point($triangle, $down), $here),
             'section' => [(float) $mesh->sections[$corners[0]]],
             'objectOrigin' => $object->position,
             'objectX' => $object->axes[0],
@@ -127,6 +113,18 @@ final class Sight
             'objectValue' => [$object->value],
             'viewDistance' => [Vec::length(Vec::sub($here, $eye))],
         ]);
+    }
+
+    /**
+     * @param list<float>                $list    three a vertex
+     * @param list<int>                  $corners
+     * @param array{float, float, float} $weights
+     *
+     * @return array{float, float, float}
+     */
+    private static function mixed(array $list, array $corners, array $weights): array
+    {
+        return Vec::blend(Mesh::triple($list, $corners[0]), Mesh::triple($list, $corners[1]), Mesh::triple($list, $corners[2]), $weights);
     }
 
     /**
@@ -143,7 +141,7 @@ final class Sight
     /**
      * @param list<int>                  $corners
      * @param array{float, float, float} $w
-     * @param int                        $set     1 or 2
+     * @param int                        $set     counted from 0
      *
      * @return array{float, float}
      */

@@ -66,7 +66,7 @@ final readonly class Origin implements Step
                 'Space',
                 'Mesh UV follows the unwrapping and stretches with the object. World stays in place, so neighbours line up. Object travels with the object and ignores its scale.',
             ), ['mesh' => 'Mesh UV', 'world' => 'World', 'object' => 'Object'], 'world'),
-            new ChoiceControl(new Face('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second'], 'first'),
+            new ChoiceControl(new Face('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps; the others are what the mesh was given.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second', 'third' => 'Third', 'fourth' => 'Fourth'], 'first'),
             new ChoiceControl(new Face(
                 'faces',
                 'Faces',
@@ -95,7 +95,7 @@ final readonly class Origin implements Step
     public function phrase(Values $values): string
     {
         if ($values->choice('space') === 'mesh') {
-            return $values->choice('uvSet') === 'first' ? 'mesh UV' : 'second mesh UV';
+            return $values->choice('uvSet') === 'first' ? 'mesh UV' : $values->choice('uvSet') . ' mesh UV';
         }
         $space = $values->choice('space') . ' position';
         $phrase = match ($values->choice('faces')) {
@@ -115,7 +115,7 @@ final readonly class Origin implements Step
         $g = $context->graph;
         $s = $context->surface;
         if ($context->choice('space') === 'mesh') {
-            $set = $context->choice('uvSet') === 'first' ? 'uv' : 'uv2';
+            $set = ['first' => 'uv', 'second' => 'uv2', 'third' => 'uv3', 'fourth' => 'uv4'][$context->choice('uvSet')];
 
             return [new Tap($s->input($set), $s->input("{$set}Dx"), $s->input("{$set}Dy"), $s->input("{$set}T"), $s->input("{$set}B"), $g->vec(1, 1), $g->float(1), 'uv', 'uv')];
         }

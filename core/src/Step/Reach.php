@@ -63,6 +63,7 @@ final readonly class Reach extends LaterStep
                 'at',
                 one: 'key',
                 advance: ['at' => 1.0],
+                eased: ['motion' => 'eased'],
             ),
             new ChoiceControl(new Face('motion', 'Motion', 'Eased at the ends, or evenly.', ['input' => ['time', 'keys']]), ['eased' => 'Eased', 'even' => 'Even'], 'eased'),
             new ChoiceControl(new Face('response', 'Response', 'The map follows in proportion, or along a curve.'), ['range' => 'In proportion', 'curve' => 'Curve'], 'range'),

@@ -16,6 +16,9 @@ use Rilta\Core\Field\Type;
  */
 final readonly class Surface
 {
+    /** The sets of UVs of a mesh, in their order; each has its steps per pixel (Dx, Dy) and its directions (T, B). */
+    public const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
+
     /** @var array<string, Type> every input by name: what a target has to supply */
     public const INPUTS = [
         'position' => Type::Vec3,
@@ -32,6 +35,16 @@ final readonly class Surface
         'uv2Dy' => Type::Vec2,
         'uv2T' => Type::Vec3,
         'uv2B' => Type::Vec3,
+        'uv3' => Type::Vec2,
+        'uv3Dx' => Type::Vec2,
+        'uv3Dy' => Type::Vec2,
+        'uv3T' => Type::Vec3,
+        'uv3B' => Type::Vec3,
+        'uv4' => Type::Vec2,
+        'uv4Dx' => Type::Vec2,
+        'uv4Dy' => Type::Vec2,
+        'uv4T' => Type::Vec3,
+        'uv4B' => Type::Vec3,
         'section' => Type::Float,
         'objectOrigin' => Type::Vec3,
         'objectX' => Type::Vec3,
@@ -50,6 +63,29 @@ final readonly class Surface
     public function input(string $name): Node
     {
         return $this->graph->input($name, self::INPUTS[$name] ?? throw new \LogicException("No input $name."));
+    }
+
+    /**
+     * The same inputs for every set of UVs, for a surface that has only one.
+     *
+     * @template V
+     *
+     * @param V $uv
+     * @param V $dx a pixel to the right
+     * @param V $dy a pixel down
+     * @param V $t  the direction of u
+     * @param V $b  the direction of v
+     *
+     * @return array<string, V>
+     */
+    public static function uvInputs(mixed $uv, mixed $dx, mixed $dy, mixed $t, mixed $b): array
+    {
+        $inputs = [];
+        foreach (self::UV_SETS as $set) {
+            $inputs += [$set => $uv, "{$set}Dx" => $dx, "{$set}Dy" => $dy, "{$set}T" => $t, "{$set}B" => $b];
+        }
+
+        return $inputs;
     }
 
     public function position(): Node

@@ -30,7 +30,9 @@ final class NormalsTest extends TestCase
             yield "world, $name" => [[Documents::step('origin', ['seam' => 0.0]), Documents::step('size', ['u' => 0.4])], $normal];
             yield "mesh, $name" => [[Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => 0.4])], $normal];
             yield "six sides, $name" => [[Documents::step('origin', ['faces' => 'six', 'seam' => 0.0]), Documents::step('turn', ['angle' => 70.0])], $normal];
-            yield "second mesh UV, $name" => [[Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second']), Documents::step('size', ['u' => 0.4])], $normal];
+            foreach (['second', 'third', 'fourth'] as $set) {
+                yield "$set mesh UV, $name" => [[Documents::step('origin', ['space' => 'mesh', 'uvSet' => $set]), Documents::step('size', ['u' => 0.4])], $normal];
+            }
             yield "by height, $name" => [[Documents::step('origin', ['seam' => 0.0, 'lean' => true, 'bias' => 0.2]), Documents::step('turn', ['angle' => 70.0])], $normal];
             yield "a frame of its own, $name" => [[Documents::step('origin', ['faces' => 'z', 'frame' => 'own', 'turnX' => 20.0, 'turnY' => -55.0, 'turnZ' => 130.0]), Documents::step('size', ['u' => 0.4])], $normal];
             yield "object, $name" => [[Documents::step('origin', ['space' => 'object', 'seam' => 0.0])], $normal];

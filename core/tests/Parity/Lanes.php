@@ -32,7 +32,9 @@ final class Lanes
             $lanes["origin, $space, six, by height"] = [Documents::step('origin', ['space' => $space, 'faces' => 'six', 'lean' => true, 'bias' => 0.6, 'seam' => 50.0])];
         }
         $lanes['origin by height, broken up'] = [Documents::step('origin', ['lean' => true, 'bias' => -0.4]), Documents::step('hex-blend')];
-        $lanes['origin, second mesh UV'] = [Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second'])];
+        foreach (['second', 'third', 'fourth'] as $set) {
+            $lanes["origin, $set mesh UV"] = [Documents::step('origin', ['space' => 'mesh', 'uvSet' => $set])];
+        }
         $lanes['origin, mesh'] = [Documents::step('origin', ['space' => 'mesh'])];
         $lanes['size, linked'] = [Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => 0.75])];
         $lanes['size, separate'] = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['linked' => false, 'u' => 0.3, 'v' => 7.0])];

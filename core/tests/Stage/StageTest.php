@@ -126,7 +126,7 @@ final class StageTest extends TestCase
         Stage::read($stage);
     }
 
-    public function testAPointKnowsTheSectionTheSecondUnwrappingAndTheValueOfItsObject(): void
+    public function testAPointKnowsTheSectionTheSetsOfUVsAndTheValueOfItsObject(): void
     {
         $cube = ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'value' => 0.25];
         $seen = Sight::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$cube]]), [0.0, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
@@ -134,6 +134,8 @@ final class StageTest extends TestCase
         $inputs = $seen[1]->inputs;
         self::assertSame([[4.0], [0.25]], [$inputs['section'], $inputs['objectValue']], 'the front is the fifth section');
         self::assertEqualsWithDelta([0.5, 0.75], $inputs['uv2'], 1e-9, 'the middle of the cell in the middle of the lower row');
+        self::assertEqualsWithDelta([1.5, 0.5], $inputs['uv3'], 1e-9, 'the middle of the second metre of the belt');
+        self::assertEqualsWithDelta([1.5 / 4, 1.5 / 4], $inputs['uv4'], 1e-9, 'the middle of the cross');
         self::assertEqualsWithDelta((1 / 3 - 0.02) * $inputs['dpdx'][0], $inputs['uv2Dx'][0], 1e-12);
     }
 }

@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Step\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
 use Rilta\Core\Tests\RandomDocuments;
@@ -113,6 +114,6 @@ final class DerivativesTest extends TestCase
 
         $moved = [$uv[0] + $uvBy[0] * self::STEP, $uv[1] + $uvBy[1] * self::STEP];
 
-        return new Footprint(['position' => $position, 'uv' => $moved, 'uv2' => $moved] + $at->inputs);
+        return new Footprint(['position' => $position, ...array_fill_keys(Surface::UV_SETS, $moved)] + $at->inputs);
     }
 }

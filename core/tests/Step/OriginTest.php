@@ -213,10 +213,20 @@ final class OriginTest extends TestCase
         self::assertEqualsWithDelta(1.0, array_sum($hex), 1e-9, 'later splits keep their shares');
     }
 
-    public function testTheSecondSetOfMeshCoordinatesIsAnother(): void
+    /** @return iterable<string, array{string, string}> */
+    public static function sets(): iterable
     {
-        $point = new Footprint(['uv2' => [0.1, 0.2], 'uv2T' => [0.0, 0.0, 1.0]] + Footprint::at([9.0, 9.0, 9.0], [0.0, 1.0, 0.0], [0.3, 0.7])->inputs);
-        $tap = LaneReading::heaviest([Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'second'])], $point);
-        self::assertSame([[0.1, 0.2], [0.0, 0.0, 1.0]], [$tap['uv'], $tap['t']]);
+        yield 'first' => ['first', 'uv'];
+        yield 'second' => ['second', 'uv2'];
+        yield 'third' => ['third', 'uv3'];
+        yield 'fourth' => ['fourth', 'uv4'];
+    }
+
+    #[DataProvider('sets')]
+    public function testEachSetOfMeshCoordinatesIsReadWithItsOwnDirections(string $choice, string $input): void
+    {
+        $point = new Footprint([$input => [0.1, 0.2], "{$input}Dx" => [0.5, 0.0], "{$input}T" => [0.0, 0.0, 1.0]] + Footprint::at([9.0, 9.0, 9.0], [0.0, 1.0, 0.0], [0.3, 0.7])->inputs);
+        $tap = LaneReading::heaviest([Documents::step('origin', ['space' => 'mesh', 'uvSet' => $choice])], $point);
+        self::assertSame([[0.1, 0.2], [0.5, 0.0], [0.0, 0.0, 1.0]], [$tap['uv'], $tap['dx'], $tap['t']]);
     }
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Row, RowsControl } from '../api/client';
+	import { curvePath } from '../state/curves';
 	import { format } from '../state/numbers';
 	import type { Session } from '../state/session.svelte';
 
@@ -66,26 +67,27 @@
 		event.preventDefault();
 		event.stopPropagation();
 	}
-	const points = (column: string): string => {
-		const all = rows.map((row) => [Number(row[across.name]), Number(row[column])] as const);
-		const [start, end] = [all[0], all.at(-1)];
-		if (start === undefined || end === undefined) return '';
-		return [[span[0], start[1]] as const, ...all, [span[1], end[1]] as const].map(([a, b]) => `${x(a)},${y(b)}`).join(' ');
-	};
+	/** Choices of the same step stand beside the rows. */
+	const eased = $derived.by(() => {
+		const values = session.value(path.slice(0, path.lastIndexOf('/'))) as Record<string, unknown> | undefined;
+		const when = Object.entries(control.eased);
+		return when.length > 0 && when.every(([name, choice]) => values?.[name] === choice);
+	});
+	const line = (column: string): string => curvePath(rows.map((row) => [x(Number(row[across.name])), y(Number(row[column]))]), [x(span[0]), x(span[1])], eased);
 </script>
 
 <svg bind:this={svg} viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="{control.label}: drag points; double click adds one, Delete removes one" ondblclick={add} onpointermove={drag}
 	onpointerup={() => { if (chosen !== null) session.release(); }}>
 	<line class="rest" x1={EDGE} x2={WIDTH - EDGE} y1={HEIGHT / 2} y2={HEIGHT / 2} />
 	{#if control.look === 'curve'}<line class="rest" x1={WIDTH / 2} x2={WIDTH / 2} y1={EDGE} y2={HEIGHT - EDGE} />{/if}
-	{#each lines as line, l (line.name)}
-		<polyline class="line" class:second={l > 0} points={points(line.name)} />
+	{#each lines as column, l (column.name)}
+		<path class="line" class:second={l > 0} d={line(column.name)} />
 		{#each rows as row, i (i)}
-			<circle class="point" class:second={l > 0} cx={x(Number(row[across.name]))} cy={y(Number(row[line.name]))} r="5" role="slider" tabindex="0"
-				aria-label="{line.label}, point {i + 1}" aria-valuenow={Number(row[line.name])} aria-valuemin={-1} aria-valuemax={1}
-				aria-valuetext="{across.label} {format(Number(row[across.name]))}{across.unit}, {line.label} {format(Number(row[line.name]))}"
-				onpointerdown={(e) => { e.preventDefault(); e.currentTarget.focus(); svg?.setPointerCapture(e.pointerId); chosen = { row: i, column: line.name }; session.hold(); }}
-				onkeydown={(e) => key(e, i, line.name)} />
+			<circle class="point" class:second={l > 0} cx={x(Number(row[across.name]))} cy={y(Number(row[column.name]))} r="5" role="slider" tabindex="0"
+				aria-label="{column.label}, point {i + 1}" aria-valuenow={Number(row[column.name])} aria-valuemin={-1} aria-valuemax={1}
+				aria-valuetext="{across.label} {format(Number(row[across.name]))}{across.unit}, {column.label} {format(Number(row[column.name]))}"
+				onpointerdown={(e) => { e.preventDefault(); e.currentTarget.focus(); svg?.setPointerCapture(e.pointerId); chosen = { row: i, column: column.name }; session.hold(); }}
+				onkeydown={(e) => key(e, i, column.name)} />
 		{/each}
 	{/each}
 </svg>

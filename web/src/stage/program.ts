@@ -10,47 +10,40 @@ import {
 import type { Lowered, MaterialDocument } from '../api/client';
 import { valueAt } from '../state/pointer';
 
-/** What the lowered code needs from the vertex stage: the surface point, and the object's rigid frame. */
-const VERTEX = `
-out vec3 vRiltaPosition; out vec3 vRiltaNormal; out vec2 vRiltaUv; out vec3 vRiltaT; out vec3 vRiltaB;
-out vec2 vRiltaUv2; out vec3 vRiltaT2; out vec3 vRiltaB2; flat out float vRiltaSection;
-void riltaVertex(vec3 p, vec3 n, vec2 t) {
+/** The sets of UVs of a mesh, by the names that lowered code has for them. */
+export const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
+
+/**
+ * What the lowered code needs from the surface: in the vertex stage the point and the object's rigid frame, in the fragment stage
+ * all of it. Sets of UVs that the code never reads are left out: they would take up attributes and varyings.
+ */
+function surface(code: string): { vertex: string; fragment: string } {
+	const read = UV_SETS.filter((set) => new RegExp(`\\bs\\.${set}(Dx|Dy|T|B)?\\b`).test(code));
+	const varyings = (way: string): string =>
+		`${way} vec3 vRiltaPosition; ${way} vec3 vRiltaNormal; flat ${way} float vRiltaSection;\n` +
+		read.map((set) => `${way} vec2 vRilta_${set}; ${way} vec3 vRilta_${set}T; ${way} vec3 vRilta_${set}B;\n`).join('');
+	const vertex = `in float section;
+${read.map((set) => `in vec2 ${set}At; in vec3 ${set}T; in vec3 ${set}B;\n`).join('')}${varyings('out')}
+void riltaVertex(vec3 p, vec3 n) {
 	mat3 m = mat3(modelMatrix);
 	vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
 	// three's normal matrix leads to the view; a rotation is undone by its transpose.
 	vRiltaNormal = (vec4(normalMatrix * n, 0.0) * viewMatrix).xyz;
-	vRiltaUv = t;
-	vRiltaT = m * tangentDir;
-	vRiltaB = m * bitangentDir;
-	vRiltaUv2 = uvSecond;
-	vRiltaT2 = m * tangentDir2;
-	vRiltaB2 = m * bitangentDir2;
 	vRiltaSection = section;
-}
+${read.map((set) => `	vRilta_${set} = ${set}At; vRilta_${set}T = m * ${set}T; vRilta_${set}B = m * ${set}B;\n`).join('')}}
 `;
-const ATTRIBUTES = `in vec3 tangentDir; in vec3 bitangentDir; in vec2 uvSecond; in vec3 tangentDir2; in vec3 bitangentDir2; in float section;\n`;
-
-const SURFACE = `
-in vec3 vRiltaPosition; in vec3 vRiltaNormal; in vec2 vRiltaUv; in vec3 vRiltaT; in vec3 vRiltaB;
-in vec2 vRiltaUv2; in vec3 vRiltaT2; in vec3 vRiltaB2; flat in float vRiltaSection;
-uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
+	const unwrapped = (set: string): string =>
+		read.includes(set)
+			? `	s.${set} = vRilta_${set}; s.${set}Dx = dFdx(vRilta_${set}); s.${set}Dy = -dFdy(vRilta_${set}); s.${set}T = normalize(vRilta_${set}T); s.${set}B = normalize(vRilta_${set}B);\n`
+			: `	s.${set} = s.${set}Dx = s.${set}Dy = vec2(0.0); s.${set}T = s.${set}B = vec3(0.0);\n`;
+	const fragment = `${varyings('in')}uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
 RiltaSurface riltaSurface() {
 	RiltaSurface s;
 	s.position = vRiltaPosition;
 	s.normal = normalize(vRiltaNormal);
 	s.dpdx = dFdx(vRiltaPosition);
 	s.dpdy = -dFdy(vRiltaPosition);
-	s.uv = vRiltaUv;
-	s.uvDx = dFdx(vRiltaUv);
-	s.uvDy = -dFdy(vRiltaUv);
-	s.uvT = normalize(vRiltaT);
-	s.uvB = normalize(vRiltaB);
-	s.uv2 = vRiltaUv2;
-	s.uv2Dx = dFdx(vRiltaUv2);
-	s.uv2Dy = -dFdy(vRiltaUv2);
-	s.uv2T = normalize(vRiltaT2);
-	s.uv2B = normalize(vRiltaB2);
-	s.section = vRiltaSection;
+${UV_SETS.map(unwrapped).join('')}	s.section = vRiltaSection;
 	s.objectOrigin = riltaObject[3].xyz;
 	s.objectX = normalize(riltaObject[0].xyz);
 	s.objectY = normalize(riltaObject[1].xyz);
@@ -61,6 +54,8 @@ RiltaSurface riltaSurface() {
 	return s;
 }
 `;
+	return { vertex, fragment };
+}
 
 /** The studio around the stage in closed form: a sky that darkens to the ground, and one soft box. */
 const STUDIO = `
@@ -125,7 +120,8 @@ export class Program {
 
 	private makeLit(): MeshStandardMaterial {
 		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1) });
-		const code = this.lowered.declarations + this.lowered.material + SURFACE + STUDIO;
+		const { vertex, fragment } = surface(this.lowered.material);
+		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
 		material.customProgramCacheKey = () => this.lowered.hash;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, this.uniforms);
@@ -133,8 +129,8 @@ export class Program {
 			shader.uniforms.riltaSeed = { value: 1 };
 			shader.uniforms.riltaValue = { value: 0 };
 			shader.vertexShader = shader.vertexShader
-				.replace('#include <common>', `#include <common>\n${ATTRIBUTES}${VERTEX}`)
-				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal, uv);');
+				.replace('#include <common>', `#include <common>\n${vertex}`)
+				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal);');
 			shader.fragmentShader = shader.fragmentShader
 				.replace('#include <common>', `#include <common>\n${code}`)
 				.replace(
@@ -167,14 +163,15 @@ export class Program {
 	private makePictures(): ShaderMaterial {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
+		const { vertex, fragment } = surface(this.lowered.pictures);
 		return new ShaderMaterial({
 			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } },
-			vertexShader: `${ATTRIBUTES}${VERTEX}
+			vertexShader: `${vertex}
 				void main() {
-					riltaVertex(position, normal, uv);
+					riltaVertex(position, normal);
 					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 				}`,
-			fragmentShader: `${this.lowered.declarations}${this.lowered.pictures}${SURFACE}
+			fragmentShader: `${this.lowered.declarations}${this.lowered.pictures}${fragment}
 				uniform int riltaView; uniform float riltaForm;
 				void main() {
 					vec3 colour = riltaPicture(riltaView, riltaSurface());

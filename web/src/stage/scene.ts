@@ -19,7 +19,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { api, type MeshData, type StageDocument, type StageObject, type Triple } from '../api/client';
-import type { Program } from './program';
+import { UV_SETS, type Program } from './program';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
@@ -29,7 +29,7 @@ const FIELD = 38;
 const WIDEST = 1.42;
 /** Milliseconds a frame may take while something moves. */
 const SLOW = 45;
-const COARSEST = 0.34;
+const COARSEST = 0.25;
 /** Milliseconds of rest before the fine picture is drawn. */
 const REST = 180;
 
@@ -310,12 +310,13 @@ export function toGeometry(data: MeshData): BufferGeometry {
 	const attribute = (values: number[], size: number) => new BufferAttribute(new Float32Array(values), size);
 	geometry.setAttribute('position', attribute(data.positions, 3));
 	geometry.setAttribute('normal', attribute(data.normals, 3));
-	geometry.setAttribute('uv', attribute(data.uvs, 2));
-	geometry.setAttribute('tangentDir', attribute(data.tangents, 3));
-	geometry.setAttribute('bitangentDir', attribute(data.bitangents, 3));
-	geometry.setAttribute('uvSecond', attribute(data.uvs2, 2));
-	geometry.setAttribute('tangentDir2', attribute(data.tangents2, 3));
-	geometry.setAttribute('bitangentDir2', attribute(data.bitangents2, 3));
+	data.unwraps.forEach((unwrap, set) => {
+		const name = UV_SETS[set];
+		if (name === undefined) return;
+		geometry.setAttribute(`${name}At`, attribute(unwrap.uvs, 2));
+		geometry.setAttribute(`${name}T`, attribute(unwrap.tangents, 3));
+		geometry.setAttribute(`${name}B`, attribute(unwrap.bitangents, 3));
+	});
 	geometry.setAttribute('section', attribute(data.sections, 1));
 	geometry.setIndex(data.indices);
 	return geometry;

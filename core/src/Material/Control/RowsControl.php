@@ -24,6 +24,7 @@ final readonly class RowsControl implements Control
      * @param ?string                           $picks   a number control of the step that says which row is taken
      * @param string                            $one     what a row is called
      * @param array<string, float>              $advance how much further a new row is than the last, by column
+     * @param array<string, string>             $eased   choices of the step under which a curve comes to rest at every point; none: it is straight
      */
     public function __construct(
         private Face $face,
@@ -36,6 +37,7 @@ final readonly class RowsControl implements Control
         private ?string $picks = null,
         private string $one = 'row',
         private array $advance = [],
+        private array $eased = [],
     ) {
     }
 
@@ -104,6 +106,7 @@ final readonly class RowsControl implements Control
             'picks' => $this->picks,
             'one' => $this->one,
             'advance' => (object) $this->advance,
+            'eased' => (object) $this->eased,
             'longestName' => self::LONGEST_NAME,
             'structural' => false,
         ];
