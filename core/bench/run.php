@@ -127,9 +127,9 @@ foreach (['triplanar', 'cells'] as $program) {
 $bytes = '';
 $texels = [];
 foreach ([...ROLES, 'height'] as $role) {
-    $map = lowered([['origin', []]], $maps)->layers[0]->sets['']->maps[$role];
+    $map = lowered([['origin', []]], $maps)->layers[0]->sets['']->readings[$role]->map;
     $texels[$map->name] = $maps->all($map);
-    $bytes .= $role === 'height' ? '' : Texels::pack($texels[$map->name], $map->slot()->samples);
+    $bytes .= $role === 'height' ? '' : Texels::pack($texels[$map->name], $map->slot()->texelBytes());
 }
 
 $diagonal = [[\M_SQRT1_2, 0.0, -\M_SQRT1_2], [1 / sqrt(6), -2 / sqrt(6), 1 / sqrt(6)], [1 / sqrt(3), 1 / sqrt(3), 1 / sqrt(3)]];

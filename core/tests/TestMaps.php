@@ -6,6 +6,7 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
@@ -23,13 +24,16 @@ final class TestMaps implements MapSets, MapTexels
     /** @var array<string, list<int>> */
     private array $texels = [];
 
-    /** @param array<string, Image> $images by role */
-    public function add(string $name, array $images, float $extent = 1.0): self
+    /**
+     * @param array<string, Image>            $images by role
+     * @param list<array{Role, string, bool}> $packed roles, the channels of the image "packed" that they are read from, and whether inverted
+     */
+    public function add(string $name, array $images, float $extent = 1.0, array $packed = []): self
     {
         $maps = [];
         foreach ($images as $roleName => $image) {
             $role = Role::from($roleName);
-            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height);
+            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep);
             $filter = match (true) {
                 $role === Role::Normal => MipFilter::Normal,
                 $role->encoding() === Encoding::Colour => MipFilter::Colour,
@@ -37,6 +41,9 @@ final class TestMaps implements MapSets, MapTexels
             };
             $this->texels[$map->name] = Mips::build($image, $filter);
             $maps[] = $map;
+            foreach ($role === Role::Packed ? $packed : [] as [$read, $channels, $inverted]) {
+                $maps[] = new MapReading($map, $read, $channels, $inverted);
+            }
         }
         $this->sets[$name] = new MapSet($name, $extent, $maps);
 

@@ -51,7 +51,7 @@ final class CookCommand extends Command
             $files = [];
             foreach ((new Cook($this->compiler))->maps($recipe, (int) $size) as $role => $image) {
                 $files[$role] = "{$recipe->name()}-$role.png";
-                file_put_contents("$folder/$files[$role]", Png::ofImage($image, $image->samples === 1 ? 1 : 3));
+                file_put_contents("$folder/$files[$role]", Png::ofImage($image));
             }
             file_put_contents("$folder/set.json", json_encode(['extent' => $recipe->extent(), 'maps' => $files], \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
         }

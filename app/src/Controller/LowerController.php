@@ -122,7 +122,7 @@ final class LowerController extends Api
     {
         $bytes = 0;
         foreach ($lowered->maps as $map) {
-            $bytes += (new MipLayout($map->width, $map->height))->texels * $map->samples;
+            $bytes += (new MipLayout($map->width, $map->height))->texels * $map->texelBytes();
         }
 
         return ['taps' => \count($lowered->taps()), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];

@@ -31,7 +31,7 @@ final readonly class Swatches
         $parts = [self::EDITION, $record->document];
         foreach ($this->materials->material($record)->sets() as $name) {
             $set = $maps->find($name);
-            foreach ($set->maps ?? [] as $map) {
+            foreach ($set?->images() ?? [] as $map) {
                 $parts[] = MapFiles::name($maps->record($map->name));
             }
         }

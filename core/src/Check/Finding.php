@@ -16,6 +16,7 @@ final readonly class Finding
      * @param string    $text     in words, with the figure
      * @param ?Role     $role     what the map should rather be, if that mends it
      * @param ?Encoding $encoding how it should rather be read, if that mends it
+     * @param list<Fix> $fixes    what could be done about it, the likeliest first
      */
     public function __construct(
         public string $code,
@@ -23,6 +24,7 @@ final readonly class Finding
         public string $text,
         public ?Role $role = null,
         public ?Encoding $encoding = null,
+        public array $fixes = [],
     ) {
     }
 }

@@ -18,13 +18,17 @@ final class MapCheck
     /** The curl of the right way has to be so much smaller before the other is called wrong. */
     private const CLEAR = 0.75;
 
+    /** A colour whose darkest texel is lighter than this, and whose mean is, was encoded twice, or photographed through fog. */
+    private const PALE = [0.3, 0.7];
+
     /**
      * @param ?Measures $measures null if none were taken
      * @param float     $edgeSeam as Raster\EdgeSeam measures it
+     * @param bool      $deep     whether a value has 16 bits
      *
      * @return list<Finding>
      */
-    public static function of(Role $role, Encoding $encoding, float $edgeSeam, ?Measures $measures): array
+    public static function of(Role $role, Encoding $encoding, float $edgeSeam, ?Measures $measures, bool $deep = false): array
     {
         $findings = [];
         if ($encoding !== $role->encoding()) {
@@ -45,8 +49,18 @@ final class MapCheck
         } elseif ($measures->looksLikeNormals()) {
             $findings[] = new Finding('role', true, 'It looks like a normal map.', Role::Normal, Encoding::Data);
         }
+        [$darkest, $mean] = [min(1.0, ...$measures->low), array_sum($measures->mean) / max(1, \count($measures->mean))];
+        if ($role === Role::BaseColour && $darkest > self::PALE[0] && $mean > self::PALE[1]) {
+            $findings[] = new Finding('gamma', false, \sprintf('It is pale: nothing is darker than %.2f, the mean is %.2f. It may have been encoded twice.', $darkest, $mean), fixes: [Fix::Decode]);
+        }
+        if ($measures->looksMultiplied()) {
+            $findings[] = new Finding('multiplied', true, \sprintf('Its colour seems to be multiplied by alpha: in %.0f %% of the map that is not opaque, no colour exceeds it. Edges will be dark.', 100 * $measures->clear), fixes: [Fix::Unmultiply]);
+        }
+        if ($role === Role::Height && !$deep) {
+            $findings[] = new Finding('depth', false, \sprintf('It has 8 bits, %d steps of height: slopes made from it show terraces. A file with 16 bits has 65536.', 1 + (int) round(255 * ($measures->high[0] - $measures->low[0]))));
+        }
         if ($edgeSeam > self::SEAM) {
-            $findings[] = new Finding('seam', false, \sprintf('It jumps %.1f times as much across its border as inside: repeats will show an edge.', $edgeSeam));
+            $findings[] = new Finding('seam', false, \sprintf('It jumps %.1f times as much across its border as inside: repeats will show an edge.', $edgeSeam), fixes: [Fix::CrossFade, Fix::MinCut]);
         }
 
         return $findings;
@@ -62,7 +76,7 @@ final class MapCheck
         if ($measures->length > self::LENGTH || $measures->behind > self::BEHIND) {
             $findings[] = new Finding('normals', true, \sprintf('These are no unit normals: %.0f %% off in length, %.1f %% look into the surface.', 100 * $measures->length, 100 * $measures->behind));
         } elseif ($measures->curlDown < self::CLEAR * $measures->curlUp) {
-            $findings[] = new Finding('green', true, \sprintf('Its green channel points down: light will come from the wrong side (curl %.3f as it is, %.3f flipped).', $measures->curlUp, $measures->curlDown));
+            $findings[] = new Finding('green', true, \sprintf('Its green channel points down: light will come from the wrong side (curl %.3f as it is, %.3f flipped).', $measures->curlUp, $measures->curlDown), fixes: [Fix::FlipGreen]);
         }
 
         return $findings;

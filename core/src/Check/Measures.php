@@ -11,6 +11,7 @@ final readonly class Measures
 {
     /** Texels a side that are looked at, in squares of two by two spread evenly. */
     private const SIDE = 192;
+    public const GRID = 16;
     /** Slopes steeper than this (86 degrees) are noise. */
     private const LEAST_Z = 1 / 16;
 
@@ -22,6 +23,9 @@ final readonly class Measures
      * @param float       $behind   share of texels that, read as normals, look into the surface
      * @param float       $curlUp   root mean square curl of the slopes, green upwards (as glTF 2.0), metres a metre a texel
      * @param float       $curlDown the same with green downwards; that of the right way is next to 0
+     * @param float       $clear    share of texels that are not opaque
+     * @param float       $over     share of those in which a channel is larger than alpha, as it never is once alpha was multiplied in
+     * @param list<float> $grid     the mean of the first three channels in GRID x GRID squares, rows from the top, 0…1
      */
     private function __construct(
         public array $low,
@@ -31,6 +35,9 @@ final readonly class Measures
         public float $behind,
         public float $curlUp,
         public float $curlDown,
+        public float $clear,
+        public float $over,
+        public array $grid,
     ) {
     }
 
@@ -41,21 +48,34 @@ final readonly class Measures
         $high = array_fill(0, $channels, 0);
         $sum = array_fill(0, $channels, 0);
         $length = $up = $down = 0.0;
-        $behind = $count = 0;
+        $behind = $count = $clear = $over = 0;
+        $grid = array_fill(0, self::GRID * self::GRID, 0.0);
+        $cells = array_fill(0, self::GRID * self::GRID, 0);
+        $least = $image->deep ? 8 : 0;
         [$w, $h] = [$image->width, $image->height];
         for ($j = 0; $j < min(self::SIDE, $h); ++$j) {
             $y = intdiv($j * $h, min(self::SIDE, $h));
             for ($i = 0; $i < min(self::SIDE, $w); ++$i) {
                 $x = intdiv($i * $w, min(self::SIDE, $w));
-                $texel = $image->texels[$y * $w + $x];
+                $texel = $image->texels[$y * $w + $x] >> $least;
+                $shade = 0;
                 for ($c = 0; $c < $channels; ++$c) {
                     $value = ($texel >> 8 * $c) & 255;
                     $low[$c] = min($low[$c], $value);
                     $high[$c] = max($high[$c], $value);
                     $sum[$c] += $value;
+                    $shade += $value;
                 }
+                $cell = intdiv($y * self::GRID, $h) * self::GRID + intdiv($x * self::GRID, $w);
+                $grid[$cell] += $shade / $channels / 255;
+                ++$cells[$cell];
                 ++$count;
                 if ($channels === 3) {
+                    $alpha = $texel >> 24;
+                    if ($alpha < 255) {
+                        ++$clear;
+                        $over += max($texel & 255, ($texel >> 8) & 255, ($texel >> 16) & 255) > $alpha ? 1 : 0;
+                    }
                     [$dx, $dy, $z, $long] = self::slope($texel);
                     [$rightX, $rightY] = self::slope($image->texels[$y * $w + ($x + 1) % $w]);
                     [$belowX] = self::slope($image->texels[(($y + 1) % $h) * $w + $x]);
@@ -76,6 +96,9 @@ final readonly class Measures
             $behind / max(1, $count),
             sqrt($up / max(1, $count)),
             sqrt($down / max(1, $count)),
+            $clear / max(1, $count),
+            $over / max(1, $clear),
+            array_map(static fn (float $sum, int $n): float => round($sum / max(1, $n), 4), $grid, $cells),
         );
     }
 
@@ -83,16 +106,16 @@ final readonly class Measures
     public static function fromArray(array $data): ?self
     {
         $lists = [];
-        foreach (['low', 'high', 'mean'] as $name) {
+        foreach (['low', 'high', 'mean', 'grid'] as $name) {
             $list = \is_array($data[$name] ?? null) ? array_values(array_filter($data[$name], is_numeric(...))) : [];
             $lists[] = array_map(floatval(...), $list);
         }
         $numbers = [];
-        foreach (['length', 'behind', 'curlUp', 'curlDown'] as $name) {
+        foreach (['length', 'behind', 'curlUp', 'curlDown', 'clear', 'over'] as $name) {
             $numbers[] = is_numeric($data[$name] ?? null) ? (float) $data[$name] : 0.0;
         }
 
-        return $lists[0] === [] ? null : new self($lists[0], $lists[1], $lists[2], ...$numbers);
+        return $lists[0] === [] ? null : new self($lists[0], $lists[1], $lists[2], ...[...$numbers, $lists[3]]);
     }
 
     /** @return array<string, float|list<float>> */
@@ -101,12 +124,37 @@ final readonly class Measures
         return [
             'low' => $this->low, 'high' => $this->high, 'mean' => $this->mean,
             'length' => $this->length, 'behind' => $this->behind, 'curlUp' => $this->curlUp, 'curlDown' => $this->curlDown,
+            'clear' => $this->clear, 'over' => $this->over, 'grid' => $this->grid,
         ];
     }
 
     public function isConstant(): bool
     {
         return $this->low === $this->high;
+    }
+
+    /** Whether colour was multiplied by alpha: it never exceeds it, though much of the image is not opaque. */
+    public function looksMultiplied(): bool
+    {
+        return $this->clear > 0.01 && $this->over < 0.002 && $this->high !== [0.0, 0.0, 0.0];
+    }
+
+    /** How alike two maps vary over their surface, -1…1; 0 where one does not vary. */
+    public function likeness(self $other): float
+    {
+        $n = \count($this->grid);
+        if ($n === 0 || \count($other->grid) !== $n) {
+            return 0.0;
+        }
+        [$a, $b] = [array_sum($this->grid) / $n, array_sum($other->grid) / $n];
+        $both = $own = $theirs = 0.0;
+        foreach ($this->grid as $i => $value) {
+            $both += ($value - $a) * ($other->grid[$i] - $b);
+            $own += ($value - $a) ** 2;
+            $theirs += ($other->grid[$i] - $b) ** 2;
+        }
+
+        return $own * $theirs > 1e-10 ? $both / sqrt($own * $theirs) : 0.0;
     }
 
     /** Whether it has the violet look of tangent-space normals. */

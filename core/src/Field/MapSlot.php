@@ -14,8 +14,9 @@ final readonly class MapSlot
      * @param string $name    unique in the material, for example "lime-plaster/base-colour"
      * @param int    $width   pixels of the largest level
      * @param int    $height  pixels of the largest level
-     * @param int    $samples values a texel: 1 or 4, of 8 bits each
+     * @param int    $samples values a texel: 1 or 4
      * @param bool   $srgb    whether the first three values are encoded by IEC 61966-2-1
+     * @param bool   $deep    whether a value has 16 bits and not 8; only where a texel has one
      */
     public function __construct(
         public string $name,
@@ -23,13 +24,20 @@ final readonly class MapSlot
         public int $height,
         public int $samples,
         public bool $srgb,
+        public bool $deep = false,
     ) {
     }
 
     /** Maps with the same key can lie in one array texture. */
     public function arrayKey(): string
     {
-        return \sprintf('%dx%d-%s', $this->width, $this->height, $this->samples === 1 ? 'r8' : ($this->srgb ? 'srgb8' : 'rgba8'));
+        return \sprintf('%dx%d-%s', $this->width, $this->height, $this->samples === 1 ? ($this->deep ? 'r16' : 'r8') : ($this->srgb ? 'srgb8' : 'rgba8'));
+    }
+
+    /** Bytes that one texel takes. */
+    public function texelBytes(): int
+    {
+        return $this->deep ? 2 * $this->samples : $this->samples;
     }
 
     public function key(): string

@@ -4,21 +4,32 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Raster\Image;
 
-/** PNG and JPEG files, decoded to 8 bits a sample by ImageMagick. Colour profiles and gamma chunks change nothing. */
+/** PNG, JPEG, WebP and TGA files, decoded by ImageMagick. Colour profiles and gamma chunks change nothing; alpha is kept apart. */
 final readonly class ImageFile
 {
     public const LARGEST_SIDE = 8192;
     public const MOST_BYTES = 64 * 1024 * 1024;
 
+    /** What each format's files are called. */
+    private const SUFFIXES = ['png' => ['png'], 'jpeg' => ['jpg', 'jpeg', 'jpe'], 'webp' => ['webp'], 'tga' => ['tga', 'targa', 'vda', 'icb', 'vst']];
+    private const LABELS = ['png' => 'PNG', 'jpeg' => 'JPEG', 'webp' => 'WebP', 'tga' => 'TGA'];
+
+    /**
+     * @param string $format "png", "jpeg", "webp" or "tga"
+     * @param bool   $deep   whether a sample has 16 bits
+     * @param bool   $alpha  whether its texels have alpha
+     */
     private function __construct(
         public string $name,
         public string $bytes,
-        /** "png" or "jpeg" */
         public string $format,
         public int $width,
         public int $height,
+        public bool $deep,
+        public bool $alpha,
     ) {
     }
 
@@ -46,51 +57,132 @@ final readonly class ImageFile
         if (\strlen($bytes) > self::MOST_BYTES) {
             throw UnreadableMap::tooManyBytes($name, \strlen($bytes));
         }
+        $suffix = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
         $format = match (true) {
             str_starts_with($bytes, "\x89PNG\r\n\x1a\n") => 'png',
             str_starts_with($bytes, "\xFF\xD8\xFF") => 'jpeg',
+            str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WEBP' => 'webp',
+            // Nothing marks the head of a TGA; its suffix has to.
+            \in_array($suffix, self::SUFFIXES['tga'], true) && self::isTargaHead($bytes) => 'tga',
             default => throw UnreadableMap::notAnImage($name),
         };
+        // A name without a suffix says nothing; one with another format's says what is not so.
+        if ($suffix !== '' && !\in_array($suffix, self::SUFFIXES[$format], true) && \in_array($suffix, array_merge(...array_values(self::SUFFIXES)), true)) {
+            throw UnreadableMap::misnamed($name, self::LABELS[$format], pathinfo($name, \PATHINFO_FILENAME) . '.' . self::SUFFIXES[$format][0]);
+        }
         // The header alone tells the size, before any pixel is unpacked.
-        $facts = @getimagesizefromstring($bytes);
-        if ($facts === false || $facts[0] < 1 || $facts[1] < 1) {
+        $size = $format === 'tga' ? self::targaSize($bytes) : self::sizeOf($bytes);
+        if ($size === null) {
             throw UnreadableMap::damaged($name, 'its header cannot be read');
         }
-        if (max($facts[0], $facts[1]) > self::LARGEST_SIDE) {
-            throw UnreadableMap::tooManyPixels($name, $facts[0], $facts[1]);
+        if (max($size) > self::LARGEST_SIDE) {
+            throw UnreadableMap::tooManyPixels($name, ...$size);
         }
 
-        return new self($name, $bytes, $format, $facts[0], $facts[1]);
+        return new self($name, $bytes, $format, $size[0], $size[1], $format === 'png' && \ord($bytes[24]) === 16, self::hasAlpha($format, $bytes));
     }
 
     /**
-     * Four values a texel; alpha is 255 where the file has none.
+     * Four values of 8 bits a texel; alpha is 255 where the file has none.
      *
      * @throws UnreadableMap if the file breaks off or is otherwise damaged
      */
     public function decode(): Image
     {
-        try {
-            $magick = new \Imagick();
-            $magick->setFormat($this->format);
-            $magick->readImageBlob($this->bytes);
-            if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
-                throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
-            }
-            // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
-            $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
-            $magick->setImageDepth(8);
-            $magick->setFormat('rgba');
-            $magick->setImageFormat('rgba');
-            $raw = $magick->getImageBlob();
-        } catch (\ImagickException $e) {
-            throw UnreadableMap::damaged($this->name, self::reason($e->getMessage()));
-        }
+        $raw = $this->raw('rgba', 8);
         if (\strlen($raw) !== 4 * $this->width * $this->height) {
             throw UnreadableMap::damaged($this->name, 'its pixels do not match its header');
         }
 
         return new Image($this->width, $this->height, 4, Texels::unpack($raw, 4));
+    }
+
+    /**
+     * The first channel with all of its bits: 16 where the file has them.
+     *
+     * @throws UnreadableMap
+     */
+    public function first(): Image
+    {
+        if (!$this->deep) {
+            return $this->decode()->channel(0);
+        }
+        $raw = $this->raw('r', 16);
+        if (\strlen($raw) !== 2 * $this->width * $this->height) {
+            throw UnreadableMap::damaged($this->name, 'its pixels do not match its header');
+        }
+
+        return new Image($this->width, $this->height, 1, Texels::unpack($raw, 2), true);
+    }
+
+    /** As a map is read: all channels, or the only one that counts with all of its bits. */
+    public function read(MapSlot $slot): Image
+    {
+        return $slot->deep ? $this->first() : $this->decode();
+    }
+
+    /** @param string $layout "rgba", or "r" for the first channel alone, as ImageMagick calls them */
+    private function raw(string $layout, int $bits): string
+    {
+        try {
+            $magick = new \Imagick();
+            $magick->setFormat($this->format);
+            $magick->readImageBlob($this->bytes);
+            if ($magick->getNumberImages() !== 1) {
+                throw UnreadableMap::damaged($this->name, \sprintf('it holds %d pictures, a map is one', $magick->getNumberImages()));
+            }
+            if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
+                throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
+            }
+            // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
+            $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
+            $magick->setImageDepth($bits);
+            $magick->setOption('endian', 'LSB');
+            $magick->setFormat($layout);
+            $magick->setImageFormat($layout);
+
+            return $magick->getImageBlob();
+        } catch (\ImagickException $e) {
+            throw UnreadableMap::damaged($this->name, self::reason($e->getMessage()));
+        }
+    }
+
+    /** @return array{int, int}|null */
+    private static function sizeOf(string $bytes): ?array
+    {
+        $facts = @getimagesizefromstring($bytes);
+
+        return $facts === false || $facts[0] < 1 || $facts[1] < 1 ? null : [$facts[0], $facts[1]];
+    }
+
+    /** True colour or grey, raw or run-length encoded, without a palette. */
+    private static function isTargaHead(string $bytes): bool
+    {
+        return \strlen($bytes) > 18 && \ord($bytes[1]) === 0 && \in_array(\ord($bytes[2]), [2, 3, 10, 11], true) && \in_array(\ord($bytes[16]), [8, 16, 24, 32], true);
+    }
+
+    /** @return array{int, int}|null */
+    private static function targaSize(string $bytes): ?array
+    {
+        $size = unpack('v2', $bytes, 12);
+        [$width, $height] = $size === false ? [0, 0] : [$size[1], $size[2]];
+
+        return \is_int($width) && \is_int($height) && $width > 0 && $height > 0 ? [$width, $height] : null;
+    }
+
+    private static function hasAlpha(string $format, string $bytes): bool
+    {
+        return match ($format) {
+            // Colour types 4 and 6, or a transparent entry before the pixels.
+            'png' => \in_array(\ord($bytes[25]), [4, 6], true) || str_contains(substr($bytes, 0, (int) strpos($bytes . 'IDAT', 'IDAT')), 'tRNS'),
+            'webp' => match (substr($bytes, 12, 4)) {
+                'VP8X' => (\ord($bytes[20] ?? "\0") & 16) !== 0,
+                'VP8L' => (\ord($bytes[24] ?? "\0") & 16) !== 0,
+                default => false,
+            },
+            'tga' => \ord($bytes[16]) === 32 && (\ord($bytes[17]) & 15) !== 0,
+            default => false,
+        };
     }
 
     private static function reason(string $message): string

@@ -41,7 +41,7 @@ final class MapFolder implements MapSets, MapTexels
                 throw UnreadableMap::damaged($path, \sprintf('"%s" is no role with a file beside it', $roleName));
             }
             $image = ImageFile::open("$this->folder/$name/$file");
-            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height);
+            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep);
             $this->files[$map->name] = "$this->folder/$name/$file";
             $maps[] = $map;
         }
@@ -67,13 +67,13 @@ final class MapFolder implements MapSets, MapTexels
     private function pack(MapFacts $map): TexelPack
     {
         $file = $this->files[$map->name] ?? throw UnreadableMap::missing($map->name);
-        $pack = "$this->cache/" . hash_file('sha256', $file) . '-' . $map->role->value . '.texels';
+        $pack = "$this->cache/" . hash_file('sha256', $file) . '-' . $map->role->value . ($map->slot()->deep ? '-16' : '') . '.texels';
         if (!is_file($pack)) {
             if (!is_dir($this->cache) && !mkdir($this->cache, 0o775, true) && !is_dir($this->cache)) {
                 throw UnreadableMap::missing($this->cache);
             }
             $aside = $pack . '.' . bin2hex(random_bytes(4));
-            file_put_contents($aside, TexelPack::bytes(ImageFile::open($file)->decode(), $map));
+            file_put_contents($aside, TexelPack::bytes(ImageFile::open($file)->read($map->slot()), $map));
             rename($aside, $pack);
         }
 

@@ -14,10 +14,10 @@ use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Raster\Mips;
 
 /**
- * A map made ready to be read: all mip levels, uncompressed, 1 or 4 bytes a texel. Both the browser and the
+ * A map made ready to be read: all mip levels, uncompressed, 1, 2 (one value of 16 bits) or 4 bytes a texel. Both the browser and the
  * kernels read this, so they see the same numbers. Derived from the map's file; may be deleted at any time.
  *
- * Layout: "RTP1", then width, height and samples as 32-bit little-endian integers, then the texels as
+ * Layout: "RTP1", then width, height and bytes a texel as 32-bit little-endian integers, then the texels as
  * Raster\MipLayout orders them.
  *
  * @implements \ArrayAccess<int, int>
@@ -29,7 +29,7 @@ final class TexelPack implements \ArrayAccess
     /** @var resource */
     private $handle;
 
-    private function __construct(private readonly string $file, public readonly int $width, public readonly int $height, public readonly int $samples)
+    private function __construct(private readonly string $file, public readonly int $width, public readonly int $height, public readonly int $size)
     {
         $handle = fopen($file, 'r');
         $this->handle = $handle === false ? throw UnreadableMap::missing(basename($file)) : $handle;
@@ -39,14 +39,17 @@ final class TexelPack implements \ArrayAccess
     public static function bytes(Image $image, MapFacts $facts): string
     {
         $slot = $facts->slot();
-        $source = $slot->samples === 1 ? $image->channel(0) : $image;
+        $source = $slot->samples === 1 && $image->samples !== 1 ? $image->channel(0) : $image;
+        if ($source->deep !== $slot->deep) {
+            throw new \LogicException("$facts->name was decoded to another depth than it is read with.");
+        }
         $filter = match (true) {
             $facts->encoding === Encoding::Colour => MipFilter::Colour,
             $facts->role === Role::Normal => MipFilter::Normal,
             default => MipFilter::Data,
         };
 
-        return 'RTP1' . pack('V3', $image->width, $image->height, $slot->samples) . Texels::pack(Mips::build($source, $filter), $slot->samples);
+        return 'RTP1' . pack('V3', $image->width, $image->height, $slot->texelBytes()) . Texels::pack(Mips::build($source, $filter), $slot->texelBytes());
     }
 
     /** @throws UnreadableMap */
@@ -57,18 +60,18 @@ final class TexelPack implements \ArrayAccess
         if ($facts === false) {
             throw UnreadableMap::damagedPack(basename($file));
         }
-        [$width, $height, $samples] = array_map(static fn (mixed $v): int => \is_int($v) ? $v : 0, array_values($facts));
-        if (!\in_array($samples, [1, 4], true) || filesize($file) !== self::HEADER + $samples * (new MipLayout($width, $height))->texels) {
+        [$width, $height, $size] = array_map(static fn (mixed $v): int => \is_int($v) ? $v : 0, array_values($facts));
+        if (!\in_array($size, [1, 2, 4], true) || filesize($file) !== self::HEADER + $size * (new MipLayout($width, $height))->texels) {
             throw UnreadableMap::damagedPack(basename($file));
         }
 
-        return new self($file, $width, $height, $samples);
+        return new self($file, $width, $height, $size);
     }
 
     /** Whether the pack is that of the slot: roles and encodings may have changed since it was made. */
     public function fits(MapSlot $slot): bool
     {
-        return [$this->width, $this->height, $this->samples] === [$slot->width, $slot->height, $slot->samples];
+        return [$this->width, $this->height, $this->size] === [$slot->width, $slot->height, $slot->texelBytes()];
     }
 
     /**
@@ -78,7 +81,7 @@ final class TexelPack implements \ArrayAccess
      */
     public function all(): array
     {
-        return Texels::unpack((string) file_get_contents($this->file, offset: self::HEADER), $this->samples);
+        return Texels::unpack((string) file_get_contents($this->file, offset: self::HEADER), $this->size);
     }
 
     public function offsetExists(mixed $offset): bool
@@ -89,13 +92,13 @@ final class TexelPack implements \ArrayAccess
     /** One texel, read from the file: a probe needs a few of millions. */
     public function offsetGet(mixed $offset): int
     {
-        fseek($this->handle, self::HEADER + $this->samples * $offset);
-        $bytes = fread($this->handle, max(1, $this->samples));
-        if ($bytes === false || \strlen($bytes) !== $this->samples) {
+        fseek($this->handle, self::HEADER + $this->size * $offset);
+        $bytes = fread($this->handle, max(1, $this->size));
+        if ($bytes === false || \strlen($bytes) !== $this->size) {
             throw UnreadableMap::damagedPack(basename($this->file));
         }
 
-        return Texels::unpack($bytes, $this->samples)[0];
+        return Texels::unpack($bytes, $this->size)[0];
     }
 
     public function offsetSet(mixed $offset, mixed $value): never

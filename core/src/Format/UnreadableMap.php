@@ -19,12 +19,23 @@ final class UnreadableMap extends \RuntimeException
 
     public static function notAnImage(string $file): self
     {
-        return new self(\sprintf('%s is no PNG or JPEG image.', $file));
+        return new self(\sprintf('%s is no PNG, JPEG, WebP or TGA image.', $file));
     }
 
     public static function damaged(string $file, string $detail): self
     {
         return new self(\sprintf('%s is damaged: %s.', $file, rtrim($detail, '.')));
+    }
+
+    /** @param string $better what it should be called */
+    public static function misnamed(string $file, string $label, string $better): self
+    {
+        return new self(\sprintf('%s is a %s file by its content; rename it to %s.', $file, $label, $better));
+    }
+
+    public static function archive(string $file, string $detail): self
+    {
+        return new self(\sprintf('%s is refused: %s.', $file, $detail));
     }
 
     public static function tooManyBytes(string $file, int $bytes): self

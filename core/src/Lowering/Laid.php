@@ -34,9 +34,7 @@ final readonly class Laid
     {
         $maps = [];
         foreach ($this->sets as $set) {
-            foreach ($set->maps as $map) {
-                $maps[$map->name] = $map;
-            }
+            $maps += $set->images();
         }
 
         return array_values($maps);

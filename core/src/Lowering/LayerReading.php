@@ -11,7 +11,7 @@ use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Material\Layer;
-use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Step\Contest;
@@ -186,14 +186,14 @@ final readonly class LayerReading
     /** @param \Closure(Node, Tap): Node $decode */
     private function value(Role $role, Tap $tap, \Closure $decode): ?Node
     {
-        $map = $this->set($tap)->map($role);
-        if ($map === null) {
+        $reading = $this->set($tap)->map($role);
+        if ($reading === null) {
             return null;
         }
-        $slot = $this->maps->slot($map);
+        $slot = $this->maps->slot($reading->map);
         $g = $this->graph;
-        $name = 'texel_' . str_replace('-', '_', $role->value) . '_' . $tap->name;
-        $value = $decode($g->named($name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight)), $tap);
+        $name = 'texel_' . str_replace('-', '_', $reading->map->role->value) . '_' . $tap->name;
+        $value = $decode($reading->of($g, $g->named($name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight))), $tap);
         if ($tap->gain === null) {
             return $value;
         }
@@ -201,7 +201,7 @@ final readonly class LayerReading
             // Slopes have the mean 0; other maps are asked for their smallest mip level.
             return $g->mul($value, $tap->gain);
         }
-        $mean = $decode($this->mean($slot), $tap);
+        $mean = $decode($reading->of($g, $this->mean($slot)), $tap);
 
         return $g->add($mean, $g->mul($g->sub($value, $mean), $tap->gain));
     }
@@ -211,7 +211,7 @@ final readonly class LayerReading
         return $this->sets[$tap->direction()] ?? $this->sets[''];
     }
 
-    private function height(Tap $tap): ?MapFacts
+    private function height(Tap $tap): ?MapReading
     {
         return $this->set($tap)->map(Role::Height);
     }
@@ -260,7 +260,7 @@ final readonly class LayerReading
             }
             // Only where a height could make any difference.
             $near = $g->max($g->sub($g->add($lean->score, $g->abs($lean->bias), $lean->reach), $lean->best), 0.0);
-            $texel = $g->x($g->sample($this->maps->slot($map), $tap->uv, $tap->dx, $tap->dy, $g->mul($part, $near)));
+            $texel = $g->x($map->of($g, $g->sample($this->maps->slot($map->map), $tap->uv, $tap->dx, $tap->dy, $g->mul($part, $near))));
             $heights[$lean->face] = $g->add($heights[$lean->face], $g->mul($texel, $part));
         }
         $first = $leans[array_key_first($leans)];

@@ -9,21 +9,28 @@ use Rilta\Core\Field\MapSlot;
 /** What lowering must know of a map: not its texels. */
 final readonly class MapFacts
 {
-    /** @param string $name unique where the material lives, for example "lime-plaster/normal" */
+    /**
+     * @param string $name     unique where the material lives, for example "lime-plaster/normal"
+     * @param bool   $deep     whether its file has 16 bits a sample
+     * @param bool   $inverted whether it says the opposite of its role: smoothness for roughness
+     */
     public function __construct(
         public string $name,
         public Role $role,
         public Encoding $encoding,
         public int $width,
         public int $height,
+        public bool $deep = false,
+        public bool $inverted = false,
     ) {
     }
 
-    /** A single-valued data map is kept with one byte a texel, all others with four. */
+    /** A single-valued data map is kept with one value a texel, of 16 bits if it has them; all others with four of 8. */
     public function slot(): MapSlot
     {
         $colour = $this->encoding === Encoding::Colour;
+        $single = $this->role->isScalar() && !$colour;
 
-        return new MapSlot($this->name, $this->width, $this->height, $this->role->isScalar() && !$colour ? 1 : 4, $colour);
+        return new MapSlot($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep);
     }
 }

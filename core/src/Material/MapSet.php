@@ -7,24 +7,41 @@ namespace Rilta\Core\Material;
 /** The maps of one physical material: one pixel size, one real extent. */
 final readonly class MapSet
 {
-    /** @var array<string, MapFacts> by role */
-    public array $maps;
+    /** @var array<string, MapReading> by role */
+    public array $readings;
 
     /**
-     * @param float          $extent metres that one repeat covers in the world
-     * @param list<MapFacts> $maps
+     * @param float                     $extent metres that one repeat covers in the world
+     * @param list<MapReading|MapFacts> $maps   images of one role, and roles read from channels; the latter go before
      */
     public function __construct(public string $name, public float $extent, array $maps)
     {
-        $byRole = [];
+        $whole = [];
+        $packed = [];
         foreach ($maps as $map) {
-            $byRole[$map->role->value] = $map;
+            $reading = $map instanceof MapFacts ? MapReading::whole($map) : $map;
+            if ($reading->channels === '') {
+                $whole[$reading->role->value] = $reading;
+            } else {
+                $packed[$reading->role->value] = $reading;
+            }
         }
-        $this->maps = $byRole;
+        $this->readings = $packed + $whole;
     }
 
-    public function map(Role $role): ?MapFacts
+    public function map(Role $role): ?MapReading
     {
-        return $this->maps[$role->value] ?? null;
+        return $this->readings[$role->value] ?? null;
+    }
+
+    /** @return array<string, MapFacts> the images that its roles are read from, by name */
+    public function images(): array
+    {
+        $images = [];
+        foreach ($this->readings as $reading) {
+            $images[$reading->map->name] = $reading->map;
+        }
+
+        return $images;
     }
 }

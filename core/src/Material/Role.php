@@ -16,6 +16,8 @@ enum Role: string
     case Opacity = 'opacity';
     case Emission = 'emission';
     case Mask = 'mask';
+    /** Several roles in the channels of one image. */
+    case Packed = 'packed';
 
     public function label(): string
     {
@@ -37,6 +39,6 @@ enum Role: string
     /** Whether one number a texel says it all. */
     public function isScalar(): bool
     {
-        return !\in_array($this, [self::BaseColour, self::Normal, self::Emission], true);
+        return !\in_array($this, [self::BaseColour, self::Normal, self::Emission, self::Packed], true);
     }
 }

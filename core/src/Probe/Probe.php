@@ -78,8 +78,9 @@ final readonly class Probe
         }
         foreach ($lowered->layers as $l => $laid) {
             foreach ($laid->taps as $t => $tap) {
-                foreach ($laid->set($tap)->maps as $map) {
-                    if (isset($lowered->maps[$map->name]) && $tap->reads->includes($map->role)) {
+                foreach ($laid->set($tap)->readings as $reading) {
+                    $map = $reading->map;
+                    if (isset($lowered->maps[$map->name]) && $tap->reads->includes($reading->role)) {
                         $outputs["map.$l.$map->name.$t"] = $g->sample($lowered->maps[$map->name], $tap->uv, $tap->dx, $tap->dy, $tap->weight);
                     }
                 }

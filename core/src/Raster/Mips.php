@@ -32,6 +32,7 @@ final class Mips
         $rows = self::shares($image->height);
         $out = [];
         $decode = $filter === MipFilter::Colour ? Srgb::table() : array_map(static fn (int $b): float => $b / 255, range(0, 255));
+        $deep = $image->deep;
         $texels = $image->texels;
         $width = $image->width;
         $single = $image->samples === 1;
@@ -43,7 +44,7 @@ final class Mips
                     foreach ($column as [$x, $wx]) {
                         $t = $texels[$from + $x];
                         $w = $wx * $wy;
-                        $r += $w * $decode[$t & 255];
+                        $r += $w * ($deep ? $t : $decode[$t & 255]);
                         if (!$single) {
                             $g += $w * $decode[($t >> 8) & 255];
                             $b += $w * $decode[($t >> 16) & 255];
@@ -52,7 +53,7 @@ final class Mips
                     }
                 }
                 if ($single) {
-                    $out[] = (int) ($r * 255 + 0.5);
+                    $out[] = (int) (($deep ? $r : $r * 255) + 0.5);
                     continue;
                 }
                 if ($filter === MipFilter::Colour) {
@@ -64,7 +65,7 @@ final class Mips
             }
         }
 
-        return new Image(\count($columns), \count($rows), $image->samples, $out);
+        return new Image(\count($columns), \count($rows), $image->samples, $out, $deep);
     }
 
     /**

@@ -41,9 +41,9 @@ final readonly class Cook
         $slope = $recipe->relief() * $size / $recipe->extent();
         $maps = [
             Role::BaseColour->value => $texels('colour', 4),
-            Role::Normal->value => HeightField::normals($height, $size, $slope),
+            Role::Normal->value => HeightField::normals($height, $size, $size, $slope),
             Role::Roughness->value => $texels('roughness', 1),
-            Role::Occlusion->value => HeightField::occlusion($height, $size, $slope),
+            Role::Occlusion->value => HeightField::occlusion($height, $size, $size, $slope),
             Role::Height->value => HeightField::grey($height, $size),
         ];
         if (isset($fields['metallic'])) {

@@ -7,6 +7,7 @@ namespace Rilta\Core\Step;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 
@@ -45,10 +46,10 @@ final class Maps
      *
      * @throws InvalidDocument at the path, if there is no such map
      */
-    public function map(string $name, string $path): MapFacts
+    public function map(string $name, string $path): MapReading
     {
         [$set, $role] = [...explode('/', $name, 2), ''];
-        $maps = $this->set($set, $path)->maps;
+        $maps = $this->set($set, $path)->readings;
 
         return $maps[$role] ?? throw InvalidDocument::at($path, \sprintf('the map set "%s" has no map "%s"; it has %s', $set, $role, implode(', ', array_keys($maps))));
     }

@@ -6,10 +6,10 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Values;
 
 /** What a step needs to lower itself: the graph, the surface, and its own values by name. */
@@ -95,11 +95,16 @@ final readonly class StepContext
      *
      * @throws InvalidDocument if there is no such map
      */
-    public function map(string $control): ?MapSlot
+    public function map(string $control): ?MapReading
     {
         $name = $this->values->choice($control);
+        if ($name === '') {
+            return null;
+        }
+        $reading = $this->maps->map($name, $this->path . '/values/' . $control);
+        $this->maps->slot($reading->map);
 
-        return $name === '' ? null : $this->maps->slot($this->maps->map($name, $this->path . '/values/' . $control));
+        return $reading;
     }
 
     /** The clock, running or not. */

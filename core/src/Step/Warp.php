@@ -102,21 +102,22 @@ final readonly class Warp extends LaterStep
      */
     private function map(StepContext $context, Tap $tap, Node $perUnit): ?array
     {
-        $map = $context->map('map');
-        if ($map === null) {
+        $reading = $context->map('map');
+        if ($reading === null) {
             return null;
         }
+        $map = $reading->map->slot();
         $g = $context->graph;
         $side = $g->vec($map->width, $map->height);
         $p = $g->sub($g->mul($g->mul($tap->uv, $perUnit), $side), 0.5);
         $first = $g->floor($p);
         $f = $g->sub($p, $first);
         [$dx, $dy] = [$g->mul($tap->dx, $perUnit), $g->mul($tap->dy, $perUnit)];
-        $read = static function (float $right, float $down) use ($g, $map, $first, $side, $dx, $dy, $tap): Node {
-            $texel = $g->sample($map, $g->div($g->add($first, $g->vec($right + 0.5, $down + 0.5)), $side), $dx, $dy, $tap->weight);
+        $read = static function (float $right, float $down) use ($g, $map, $reading, $first, $side, $dx, $dy, $tap): Node {
+            $texel = $reading->of($g, $g->sample($map, $g->div($g->add($first, $g->vec($right + 0.5, $down + 0.5)), $side), $dx, $dy, $tap->weight));
 
             // A map with one channel bends both ways alike.
-            return $g->sub($g->mul($g->pick($texel, $map->samples === 1 ? 'xx' : 'xy'), 2.0), 1.0);
+            return $g->sub($g->mul($g->pick($texel, $reading->values() === 1 ? 'xx' : 'xy'), 2.0), 1.0);
         };
         [$a, $b, $c, $d] = [$read(0, 0), $read(1, 0), $read(0, 1), $read(1, 1)];
         $bend = $g->mix($g->mix($a, $b, $g->x($f)), $g->mix($c, $d, $g->x($f)), $g->y($f));

@@ -6,6 +6,7 @@ namespace Rilta\Core\Tests\Check;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Check\Finding;
+use Rilta\Core\Check\Fix;
 use Rilta\Core\Check\MapCheck;
 use Rilta\Core\Check\Measures;
 use Rilta\Core\Format\ImageFile;
@@ -72,7 +73,8 @@ final class MapCheckTest extends TestCase
         $ramp = new Image(32, 32, 1, array_map(static fn (int $i): int => 8 * ($i % 32), range(0, 1023)));
         $seam = EdgeSeam::of($ramp)->worst();
         self::assertEqualsWithDelta(31.0, $seam, 1e-9);
-        self::assertSame(['seam'], self::codes(Role::Height, Encoding::Data, Measures::of($ramp), $seam));
+        self::assertSame(['depth', 'seam'], self::codes(Role::Height, Encoding::Data, Measures::of($ramp), $seam));
+        self::assertSame([Fix::CrossFade, Fix::MinCut], MapCheck::of(Role::Height, Encoding::Data, $seam, Measures::of($ramp), true)[0]->fixes, 'and what can be done about it; 16 bits are enough');
     }
 
     public function testMeasuresSurviveBeingStored(): void

@@ -64,8 +64,8 @@ final class ImageFileTest extends TestCase
     {
         $png = Png::bytes(64, 64, 3, random_bytes(64 * 64 * 3));
         yield 'nothing' => ['', 'rock.png is empty'];
-        yield 'text' => ['Dear maker, this is a letter.', 'rock.png is no PNG or JPEG image'];
-        yield 'a web page' => ['<html><body>404</body></html>', 'rock.png is no PNG or JPEG image'];
+        yield 'text' => ['Dear maker, this is a letter.', 'rock.png is no PNG, JPEG, WebP or TGA image'];
+        yield 'a web page' => ['<html><body>404</body></html>', 'rock.png is no PNG, JPEG, WebP or TGA image'];
         yield 'a broken head' => ["\x89PNG\r\n\x1a\n" . 'rubbish', 'rock.png is damaged'];
         yield 'half a file' => [substr($png, 0, intdiv(\strlen($png), 2)), 'rock.png is damaged'];
         yield 'a claim of 20000 pixels' => [substr_replace($png, pack('N', 20000), 16, 4), 'rock.png has 20000 x 64 pixels; a map may have 8192'];

@@ -10,50 +10,48 @@ use Rilta\Core\Format\NameGuess;
 
 final class NameGuessTest extends TestCase
 {
-    /** @return iterable<string, array{string, string, string}> */
+    /** @return iterable<string, array{string, string, string, ?int, string}> */
     public static function names(): iterable
     {
-        foreach ([
-            ['lime-plaster-base-colour.png', 'base-colour', 'lime-plaster'],
-            ['LimePlaster_BaseColor_2K.png', 'base-colour', 'lime-plaster'],
-            ['lime plaster albedo.jpg', 'base-colour', 'lime-plaster'],
-            ['quay_wall_diff_4k.jpg', 'base-colour', 'quay-wall'],
-            ['Quay_Wall_Col.png', 'base-colour', 'quay-wall'],
-            ['quay_wall_nor_gl_1k.png', 'normal', 'quay-wall-gl'],
-            ['QuayWall_NormalDX.png', 'normal', 'quay-wall'],
-            ['quay_wall_nrm.png', 'normal', 'quay-wall'],
-            ['metal-plate-normal.png', 'normal', 'metal-plate'],
-            ['metal-plate-metalness.png', 'metallic', 'metal-plate'],
-            ['rough_stone_roughness.png', 'roughness', 'rough-stone'],
-            ['rough_stone_rough_1024x1024.png', 'roughness', 'rough-stone'],
-            ['Slate_AmbientOcclusion.png', 'occlusion', 'slate'],
-            ['slate_ao_1024.png', 'occlusion', 'slate'],
-            ['slate occ.jpeg', 'occlusion', 'slate'],
-            ['slate_disp_8bit.png', 'height', 'slate'],
-            ['slate.height.png', 'height', 'slate'],
-            ['screen_opacity.png', 'opacity', 'screen'],
-            ['dial-emissive.png', 'emission', 'dial'],
-            ['shell-01_basecolor.png', 'base-colour', 'shell-01'],
-            ['pebbles.png', 'base-colour', 'pebbles'],
-            ['Küstenstein_Normal.png', 'normal', 'kustenstein'],
-            ['_.png', 'base-colour', 'maps'],
-        ] as $row) {
-            yield $row[0] => $row;
+        foreach (file(__DIR__ . '/names.txt', \FILE_IGNORE_NEW_LINES) ?: [] as $line) {
+            if ($line !== '' && !str_starts_with($line, '#')) {
+                [$file, $role, $set, $alternate, $more] = array_map(trim(...), explode('|', $line)) + ['', '', '', '', ''];
+                yield $file => [$file, $role, $set, $alternate === '' ? null : (int) $alternate, $more];
+            }
         }
     }
 
     #[DataProvider('names')]
-    public function testRoleAndSetAreGuessedFromTheName(string $file, string $role, string $set): void
+    public function testWhatANameSays(string $file, string $role, string $set, ?int $alternate, string $more): void
     {
         $guess = NameGuess::of($file);
-        self::assertSame([$role, $set], [$guess->role->value, $guess->set]);
+        $said = [
+            ...($guess->inverted ? ['inverted'] : []),
+            ...($guess->greenDown === null ? [] : [$guess->greenDown ? 'down' : 'up']),
+            ...array_map(static fn (array $one): string => $one['channels'] . ':' . ($one['inverted'] ? '-' : '') . $one['role']->value, $guess->channels),
+        ];
+        self::assertSame([$role, $set, $alternate, $more], [$guess->role->value, $guess->set, $guess->alternate, implode(' ', $said)]);
         self::assertNotSame('', $guess->reason);
+    }
+
+    public function testTheCorpusIsLarge(): void
+    {
+        self::assertGreaterThanOrEqual(120, iterator_count((static fn () => yield from self::names())()));
+    }
+
+    public function testAlternatesShareAFamily(): void
+    {
+        self::assertSame(['shell', 'shell'], [NameGuess::of('Shell_01_Albedo.png')->family, NameGuess::of('shell-nrm-12.png')->family]);
+        self::assertSame('shell-203', NameGuess::of('shell_203_albedo.png')->family, 'a long number is a name');
     }
 
     public function testTheGuessGivesItsReason(): void
     {
         self::assertSame('"ao" in the name', NameGuess::of('slate_ao.png')->reason);
         self::assertSame('no word for a role in the name', NameGuess::of('pebbles.png')->reason);
+        self::assertSame('"gloss" in the name; smoothness, the opposite of roughness', NameGuess::of('slate_gloss.png')->reason);
+        self::assertSame('"nor" in the name; "dx": green points down', NameGuess::of('slate_nor_dx.png')->reason);
+        self::assertSame('"mos" in the name; R: metallic; G: occlusion; B: smoothness', NameGuess::of('slate_mos.png')->reason);
     }
 
     public function testNamesBecomeShortPlainWords(): void

@@ -72,9 +72,9 @@ foreach (Surface::INPUTS as $name => $type) {
 }
 $packs = [];
 foreach ($maps->names() as $name) {
-    foreach ($maps->find($name)->maps ?? [] as $map) {
-        $samples = $map->slot()->samples;
-        $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $samples) . Rilta\Core\Format\Texels::pack($maps->all($map), $samples));
+    foreach ($maps->find($name)?->images() ?? [] as $map) {
+        $size = $map->slot()->texelBytes();
+        $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $size) . Rilta\Core\Format\Texels::pack($maps->all($map), $size));
     }
 }
 file_put_contents($argv[1], json_encode([

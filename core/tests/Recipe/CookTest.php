@@ -32,8 +32,9 @@ final class CookTest extends TestCase
     {
         $folder = \dirname(__DIR__, 3) . '/demo/maps/lime-plaster';
         foreach ((new Cook(Kernels::compiler()))->maps(new LimePlaster(), 1024) as $role => $image) {
-            $committed = ImageFile::open("$folder/lime-plaster-$role.png")->decode();
-            $expected = $image->samples === 1 ? $committed->channel(0)->texels : $committed->texels;
+            $file = ImageFile::open("$folder/lime-plaster-$role.png");
+            self::assertSame($role === 'height', $file->deep, 'heights have 16 bits');
+            $expected = ($image->samples === 1 ? $file->first() : $file->decode())->texels;
             self::assertTrue($expected === $image->texels, "lime-plaster-$role.png is not what its recipe makes; run bin/rilta cook lime-plaster");
         }
     }
@@ -67,10 +68,10 @@ final class CookTest extends TestCase
     {
         // A saw of 8 texels: inside a tooth the height grows by one texel a texel.
         $height = array_map(static fn (int $i): float => ($i % 8) / 8.0, range(0, 63));
-        $texel = HeightField::normals($height, 8, 8.0)->texels[8 * 3 + 3];
+        $texel = HeightField::normals($height, 8, 8, 8.0)->texels[8 * 3 + 3];
         self::assertEqualsWithDelta([127.5 - 127.5 * \M_SQRT1_2, 127.5, 127.5 + 127.5 * \M_SQRT1_2], [$texel & 255, $texel >> 8 & 255, $texel >> 16 & 255], 1.0);
         $down = array_map(static fn (int $i): float => intdiv($i, 8) / 8.0, range(0, 63));
-        self::assertEqualsWithDelta(127.5 + 127.5 * \M_SQRT1_2, HeightField::normals($down, 8, 8.0)->texels[8 * 3 + 3] >> 8 & 255, 1.0, 'rising downwards looks up');
+        self::assertEqualsWithDelta(127.5 + 127.5 * \M_SQRT1_2, HeightField::normals($down, 8, 8, 8.0)->texels[8 * 3 + 3] >> 8 & 255, 1.0, 'rising downwards looks up');
     }
 
     public function testFlatGroundIsOpenAndAPitIsNot(): void
@@ -78,7 +79,7 @@ final class CookTest extends TestCase
         self::assertSame(array_fill(0, 256, 255), HeightField::occlusion(array_fill(0, 256, 0.5), 16, 10.0)->texels);
         $pit = array_fill(0, 256, 1.0);
         $pit[8 * 16 + 8] = 0.0;
-        $found = new Image(16, 16, 1, HeightField::occlusion(array_values($pit), 16, 1.0)->texels);
+        $found = new Image(16, 16, 1, HeightField::occlusion(array_values($pit), 16, 16, 1.0)->texels);
         // One texel deep and one wide: the horizon stands at 45 degrees, diagonally at 35.
         self::assertEqualsWithDelta(255 * (0.5 + (1 - 1 / 3)) / 2, $found->texels[8 * 16 + 8], 2.0);
         self::assertSame(255, $found->texels[0]);

@@ -52,6 +52,12 @@ export class MapTextures {
 	}
 }
 
+/** Values of 16 bits as 0…1. */
+function unit(bytes: Uint8Array): Float32Array {
+	const from = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+	return Float32Array.from({ length: bytes.byteLength / 2 }, (_, i) => from.getUint16(2 * i, true) / 65535);
+}
+
 /** One array texture from texel packs of one size: a header of 16 bytes, then the levels, largest first. */
 export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint8Array[]): WebGLTexture {
 	const first = packs[0];
@@ -59,7 +65,11 @@ export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint
 	const head = new DataView(first.buffer, first.byteOffset, 16);
 	const [width, height, samples] = [head.getUint32(4, true), head.getUint32(8, true), head.getUint32(12, true)];
 	const levels = Math.floor(Math.log2(Math.max(width, height))) + 1;
-	const [internal, format] = key.endsWith('-r8')
+	const deep = key.endsWith('-r16');
+	if (deep) gl.getExtension('OES_texture_float_linear');
+	const [internal, format] = deep
+		? [gl.R32F, gl.RED]
+		: key.endsWith('-r8')
 		? [gl.R8, gl.RED]
 		: key.endsWith('-srgb8')
 			? [gl.SRGB8_ALPHA8, gl.RGBA]
@@ -74,8 +84,9 @@ export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint
 		let [w, h, at] = [width, height, 16];
 		for (let level = 0; level < levels; level++) {
 			const size = w * h * samples;
+			const bytes = pack.subarray(at, at + size);
 			gl.texSubImage3D(
-				gl.TEXTURE_2D_ARRAY, level, 0, 0, layer, w, h, 1, format, gl.UNSIGNED_BYTE, pack.subarray(at, at + size)
+				gl.TEXTURE_2D_ARRAY, level, 0, 0, layer, w, h, 1, format, deep ? gl.FLOAT : gl.UNSIGNED_BYTE, deep ? unit(bytes) : bytes
 			);
 			at += size;
 			[w, h] = [Math.max(1, w >> 1), Math.max(1, h >> 1)];

@@ -15,6 +15,7 @@ use Rilta\Core\Raster\MipLayout;
 final class MapReadPrinter
 {
     private const BYTE = '0.00392156862745098';
+    private const WORD = '1.5259021896696422E-5';
 
     /** @var array<string, string> prologue lines by what they set */
     private array $prologue = [];
@@ -130,7 +131,7 @@ final class MapReadPrinter
     {
         if ($slot->samples === 1) {
             return match ($channel) {
-                'x' => '($w00 * $p + $w10 * $q + $w01 * $r + $w11 * $s) * ' . self::BYTE,
+                'x' => '($w00 * $p + $w10 * $q + $w01 * $r + $w11 * $s) * ' . ($slot->deep ? self::WORD : self::BYTE),
                 'w' => '$w00 + $w10 + $w01 + $w11',
                 default => '0.0',
             };
