@@ -78,6 +78,16 @@ abstract class ApiTestCase extends WebTestCase
     }
 
     /**
+     * What of an upload is sent back to keep it.
+     *
+     * @return array<string, mixed>
+     */
+    protected function looked(string $name, string $bytes, float $extent = 1.5): array
+    {
+        return ['extent' => $extent] + array_intersect_key(self::at($this->upload($name, $bytes), 'maps', 0), array_flip(['file', 'sha256', 'set', 'role', 'encoding', 'inverted', 'channels']));
+    }
+
+    /**
      * Uploads and keeps a set of four small maps.
      *
      * @return array<mixed> the set
@@ -86,8 +96,7 @@ abstract class ApiTestCase extends WebTestCase
     {
         $maps = [];
         foreach (['basecolor' => "\xC8\x64\x32", 'normal' => "\x80\x80\xFF", 'roughness' => "\x99", 'ao' => "\xFF"] as $word => $texel) {
-            $seen = $this->upload("{$set}_$word.png", Png::bytes($size, $size, \strlen($texel), str_repeat($texel, $size * $size)));
-            $maps[] = ['extent' => 2.0] + array_intersect_key($seen, array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+            $maps[] = $this->looked("{$set}_$word.png", Png::bytes($size, $size, \strlen($texel), str_repeat($texel, $size * $size)), 2.0);
         }
         $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201);
         self::assertSame([], $kept['refused']);

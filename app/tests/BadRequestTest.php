@@ -13,7 +13,8 @@ final class BadRequestTest extends ApiTestCase
 
     public function testRubbishInAnyMemberIsAnswered(): void
     {
-        $this->importSet();
+        $kept = $this->importSet();
+        [$set, $image] = [self::int($kept['id']), self::int(self::at($kept, 'maps', 2)['id'])];
         $id = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201)['id']);
         $base = '/api/projects/' . self::PROJECT;
         $map = ['file' => 'a.png', 'sha256' => str_repeat('a', 64), 'set' => 'a', 'role' => 'normal', 'encoding' => 'data', 'extent' => 1];
@@ -27,6 +28,10 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/probe", $sight],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],
             ['POST', "$base/sets", ['maps' => [$map]]],
+            ['PATCH', "/api/maps/$image", ['role' => 'roughness', 'encoding' => 'data', 'inverted' => true, 'channels' => [['role' => 'roughness', 'channels' => 'x', 'inverted' => true]], 'extent' => 1]],
+            ['POST', "/api/maps/$image/fix", ['fix' => 'invert']],
+            ['POST', "/api/sets/$set/fill", ['role' => 'height', 'from' => 'base-colour', 'value' => 0.5]],
+            ['POST', "/api/sets/$set/pack", ['channels' => [['map' => $image, 'channel' => 'x', 'inverted' => true, 'low' => 0, 'high' => 1], ['low' => 0], ['low' => 0]]]],
             ['PUT', "$base/stage", ['document' => Stage::first()]],
         ];
         $tried = 0;

@@ -47,23 +47,34 @@ final class ImportTest extends ApiTestCase
         self::assertSame('huge.png has 64.0 MiB; a map may have 64 MiB.', $problem['detail']);
     }
 
-    public function testAMapOfAnotherSizeIsRefusedAndTheOthersAreKept(): void
+    public function testAMapOfAnotherSizeIsKeptWithAFindingThatMendsIt(): void
     {
         $maps = [];
         foreach (['slate_albedo.png' => 8, 'slate_normal.png' => 8, 'slate_rough.png' => 4] as $file => $size) {
-            $maps[] = ['extent' => 1.5] + array_intersect_key($this->upload($file, Png::bytes($size, $size, 3, str_repeat("\x80\x80\xF0", $size * $size))), array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+            $maps[] = $this->looked($file, Png::bytes($size, $size, 3, str_repeat("\x80\x80\xF0", $size * $size)));
         }
         $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201);
-        self::assertSame(['slate_albedo.png', 'slate_normal.png'], array_column(self::at($kept, 'sets', 0, 'maps'), 'file'));
-        self::assertSame([['file' => 'slate_rough.png', 'reason' => 'slate_rough.png has 4 x 4 pixels; the maps of slate have 8 x 8.']], $kept['refused']);
+        self::assertSame([], $kept['refused']);
+        $finding = self::at($kept, 'sets', 0, 'maps', 2, 'findings', 1);
+        self::assertSame(['size', true, 'slate_rough.png has 4 x 4 pixels; the set has 8 x 8.', ['resample']], [$finding['code'], $finding['grave'], $finding['text'], $finding['fixes']]);
+        $id = self::int(self::at($kept, 'sets', 0, 'maps', 2)['id']);
+        $mended = self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'resample']), 'maps', 2);
+        self::assertSame([8, 8, 2, 'resample', ['constant']], [$mended['width'], $mended['height'], $mended['number'], $mended['made'], array_column(self::at($mended, 'findings'), 'code')]);
     }
 
-    public function testASecondMapOfOneRoleIsRefused(): void
+    public function testAMapWhoseRoleIsTakenBecomesANewVersionAndTheOldOneCanBeRestored(): void
     {
         $this->importSet();
-        $seen = $this->upload('rock_diffuse.png', Png::bytes(8, 8, 3, str_repeat("\1\2\3", 64)));
-        $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [['extent' => 1.0] + array_intersect_key($seen, array_flip(['file', 'sha256', 'set', 'role', 'encoding']))]], 201);
-        self::assertSame('rock_diffuse.png cannot be the base-colour of rock: rock_basecolor.png is that already.', self::at($kept, 'refused', 0)['reason']);
+        $next = $this->looked('rock_diffuse.png', Png::bytes(8, 8, 3, str_repeat("\1\2\3", 64)));
+        $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$next]], 201);
+        $map = self::at($kept, 'sets', 0, 'maps', 0);
+        self::assertSame(['rock_diffuse.png', 2, 'rock_basecolor.png'], [$map['file'], $map['number'], self::at($map, 'versions', 0)['file']]);
+        $back = self::at($this->api('POST', '/api/maps/' . self::int($map['id']) . '/versions/1/restore'), 'maps', 0);
+        self::assertSame(['rock_basecolor.png', 3, 'as version 1'], [$back['file'], $back['number'], $back['made']]);
+        $problem = $this->api('POST', '/api/maps/' . self::int($map['id']) . '/versions/7/restore', null, 404);
+        self::assertSame('There is no version 7 of rock_basecolor.png; there are 1, 2.', $problem['detail']);
+        $twice = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$next, ['file' => 'rock_col.png'] + $next]], 201);
+        self::assertSame('rock_col.png cannot be the base colour as well: rock_diffuse.png is.', self::at($twice, 'refused', 0)['reason']);
     }
 
     public function testWhatWasNeverUploadedCannotBeKept(): void
@@ -84,7 +95,7 @@ final class ImportTest extends ApiTestCase
         $changed = $this->api('PATCH', "/api/maps/$id", ['encoding' => 'colour', 'extent' => 3.5]);
         self::assertSame(['colour', 3.5], [self::at($changed, 'maps', 3)['encoding'], $changed['extent']]);
         $problem = $this->api('PATCH', "/api/maps/$id", ['role' => 'normal'], 422);
-        self::assertSame('rock_normal.png is the Normal of rock already.', $problem['detail']);
+        self::assertSame('rock_normal.png is the normal of rock already.', $problem['detail']);
     }
 
     public function testWhatIsWrongWithAMapIsToldWithItsFigureAndMended(): void
@@ -99,7 +110,7 @@ final class ImportTest extends ApiTestCase
         }
         $maps = [];
         foreach (['silt_normal.png' => $normals, 'silt_rough.png' => str_repeat("\x33\x33\x33", 1024)] as $file => $pixels) {
-            $maps[] = ['extent' => 1.5] + array_intersect_key($this->upload($file, Png::bytes(32, 32, 3, $pixels)), array_flip(['file', 'sha256', 'set', 'role', 'encoding']));
+            $maps[] = $this->looked($file, Png::bytes(32, 32, 3, $pixels));
         }
         $kept = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0, 'maps');
         self::assertSame(['green'], array_column(self::at($kept, 0, 'findings'), 'code'));

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests;
 
-use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
@@ -12,7 +11,6 @@ use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\Mips;
 
 /** Map sets in memory. */
@@ -34,12 +32,7 @@ final class TestMaps implements MapSets, MapTexels
         foreach ($images as $roleName => $image) {
             $role = Role::from($roleName);
             $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep);
-            $filter = match (true) {
-                $role === Role::Normal => MipFilter::Normal,
-                $role->encoding() === Encoding::Colour => MipFilter::Colour,
-                default => MipFilter::Data,
-            };
-            $this->texels[$map->name] = Mips::build($image, $filter);
+            $this->texels[$map->name] = Mips::build($image, $map->filter());
             $maps[] = $map;
             foreach ($role === Role::Packed ? $packed : [] as [$read, $channels, $inverted]) {
                 $maps[] = new MapReading($map, $read, $channels, $inverted);

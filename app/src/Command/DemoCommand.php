@@ -82,7 +82,7 @@ final class DemoCommand extends Command
             $role = Role::from((string) $roleName);
             $map = \is_string($map) ? $map : '';
             $bytes = (string) file_get_contents(\dirname($file) . '/' . $map);
-            $maps[] = ['file' => $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding()];
+            $maps[] = ['file' => $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding(), 'inverted' => false, 'channels' => []];
         }
         $output->writeln("Map set $name");
         $refused = $this->importer->keep($project, $name, (float) $facts['extent'], $maps)['refused'];

@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Check\Fix;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
@@ -38,8 +39,9 @@ final class CatalogueController extends Api
                 'controls' => array_map(static fn (Control $c): array => $c->describe(), $s->controls()),
             ], Steps::all()),
             'roles' => array_map(static fn (Role $r): array => [
-                'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value,
+                'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value, 'scalar' => $r->isScalar(),
             ], Role::cases()),
+            'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

@@ -5,14 +5,19 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Importer;
+use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Mending;
+use Rilta\Core\Check\Fix;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -28,14 +33,14 @@ final class MapController extends Api
     #[Route('/api/projects/{slug}/uploads', methods: ['POST'])]
     public function upload(string $slug, Request $request, Importer $importer): JsonResponse
     {
-        $this->project($slug);
+        $project = $this->project($slug);
         // Browsers send this header across origins only after asking, and we never say yes.
         if (!$request->headers->has('X-Rilta')) {
             throw Problem::malformed('Send the header X-Rilta: 1 with an upload.');
         }
         $file = $request->files->get('file');
         if (!$file instanceof UploadedFile) {
-            throw Problem::malformed('Send the image as the form field "file".');
+            throw Problem::malformed('Send the image, or a ZIP archive of images, as the form field "file".');
         }
         $name = mb_scrub(mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 200));
         if (\in_array($file->getError(), [\UPLOAD_ERR_INI_SIZE, \UPLOAD_ERR_FORM_SIZE], true)) {
@@ -45,12 +50,12 @@ final class MapController extends Api
             throw Problem::malformed("$name did not arrive whole; send it again.");
         }
 
-        return $this->json($importer->look($file->getPathname(), $name), Response::HTTP_CREATED);
+        return $this->json($importer->look($project, $file->getPathname(), $name), Response::HTTP_CREATED);
     }
 
     /** Keeps what was confirmed. */
     #[Route('/api/projects/{slug}/sets', methods: ['POST'])]
-    public function keep(string $slug, Request $request, Importer $importer): JsonResponse
+    public function keep(string $slug, Request $request, Importer $importer, Library $library): JsonResponse
     {
         $project = $this->project($slug);
         $body = Body::of($request);
@@ -63,7 +68,11 @@ final class MapController extends Api
                 throw Problem::invalid('A map has no known role or encoding.', [['path' => "/maps/$i", 'message' => 'expected a role and an encoding of the catalogue']]);
             }
             $bySet[$set]['extent'] = $map->number('extent', 0.001, 10000.0);
-            $bySet[$set]['maps'][] = ['file' => $map->text('file', 200), 'sha256' => $map->text('sha256', 64), 'role' => $role, 'encoding' => $encoding];
+            $bySet[$set]['maps'][] = [
+                'file' => $map->text('file', 200), 'sha256' => $map->text('sha256', 64), 'role' => $role, 'encoding' => $encoding,
+                'inverted' => $map->has('inverted') && $map->flag('inverted') && $role->isScalar(),
+                'channels' => $role === Role::Packed ? self::channels($map, "/maps/$i") : [],
+            ];
         }
         $sets = [];
         $refused = [];
@@ -71,37 +80,144 @@ final class MapController extends Api
             $result = $importer->keep($project, (string) $name, $one['extent'], $one['maps']);
             array_push($refused, ...$result['refused']);
             if ($result['set'] !== null) {
-                $sets[] = ProjectController::set($result['set']);
+                $sets[] = $result['set'];
             }
         }
 
-        return $this->json(['sets' => $sets, 'refused' => $refused], Response::HTTP_CREATED);
+        return $this->json(['sets' => array_map($library->set(...), $sets), 'refused' => $refused], Response::HTTP_CREATED);
     }
 
     #[Route('/api/maps/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, Request $request, Library $library): JsonResponse
     {
-        $map = $this->find(MapRecord::class, $id, 'map');
+        $map = $this->map($id);
         $body = Body::of($request);
         if ($body->has('role')) {
             $role = Role::tryFrom($body->text('role', 20)) ?? throw Problem::invalid('There is no such role.', [['path' => '/role', 'message' => 'expected a role of the catalogue']]);
-            foreach ($map->set->maps as $other) {
-                if ($other !== $map && $other->role === $role) {
-                    throw Problem::invalid(\sprintf('%s is the %s of %s already.', $other->file, $role->label(), $map->set->name));
-                }
+            $other = $map->set->of($role);
+            if ($other !== null && $other !== $map) {
+                throw Problem::invalid(\sprintf('%s is the %s of %s already.', $other->image->file, lcfirst($role->label()), $map->set->name));
+            }
+            if (($role === Role::Packed) !== ($map->role === Role::Packed)) {
+                throw Problem::invalid(\sprintf('%s cannot become or cease to be packed; pack or unpack it.', $map->image->file), [['path' => '/role', 'message' => 'expected a role of one kind']]);
             }
             $map->role = $role;
             $map->encoding = $role->encoding();
+            $map->inverted = $map->inverted && $role->isScalar();
         }
         if ($body->has('encoding')) {
             $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Problem::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
+        }
+        if ($body->has('inverted')) {
+            $map->inverted = $body->flag('inverted');
+            if ($map->inverted && !$map->role->isScalar()) {
+                throw Problem::invalid(\sprintf('%s cannot be read inverted.', $map->role->label()), [['path' => '/inverted', 'message' => 'expected false']]);
+            }
+        }
+        if ($body->has('channels')) {
+            $map->channels = $map->role === Role::Packed ? self::channels($body, '') : throw Problem::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);
         }
         if ($body->has('extent')) {
             $map->set->extent = $body->number('extent', 0.001, 10000.0);
         }
         $this->entities->flush();
 
-        return $this->json(ProjectController::set($map->set));
+        return $this->json($library->set($map->set));
+    }
+
+    /** Does something about a map, which makes a new version. */
+    #[Route('/api/maps/{id}/fix', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function fix(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    {
+        $map = $this->map($id);
+        $fix = Fix::tryFrom(Body::of($request)->text('fix', 20)) ?? throw Problem::invalid('There is no such fix.', [['path' => '/fix', 'message' => 'expected ' . implode(', ', array_column(Fix::cases(), 'value'))]]);
+        $mending->fix($map, $fix);
+
+        return $this->json($library->set($map->set));
+    }
+
+    #[Route('/api/maps/{id}/versions/{number}/restore', methods: ['POST'], requirements: ['id' => '\d{1,9}', 'number' => '\d{1,6}'])]
+    public function restore(int $id, int $number, Mending $mending, Library $library): JsonResponse
+    {
+        $map = $this->map($id);
+        $mending->restore($map, $number);
+
+        return $this->json($library->set($map->set));
+    }
+
+    #[Route('/api/maps/{id}/unpack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function unpack(int $id, Mending $mending, Library $library): JsonResponse
+    {
+        $map = $this->map($id);
+        $mending->unpack($map);
+
+        return $this->json($library->set($map->set), Response::HTTP_CREATED);
+    }
+
+    /** Makes a map that a set lacks. */
+    #[Route('/api/sets/{id}/fill', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function fill(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    {
+        $set = $this->find(MapSetRecord::class, $id, 'map set');
+        $body = Body::of($request);
+        $role = Role::tryFrom($body->text('role', 20));
+        $from = $body->has('from') ? Role::tryFrom($body->text('from', 20)) : null;
+        if ($role === null || ($body->has('from') && $from === null) || ($from === null && !$role->isScalar())) {
+            throw Problem::invalid('This cannot be filled in.', [['path' => '/role', 'message' => 'expected a role of one value, or a role to make it from']]);
+        }
+        $mending->fill($set, $role, $from, $from === null ? $body->number('value', 0.0, 1.0) : 0.0);
+
+        return $this->json($library->set($set), Response::HTTP_CREATED);
+    }
+
+    /** Puts channels of maps into one new map. */
+    #[Route('/api/sets/{id}/pack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function pack(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    {
+        $set = $this->find(MapSetRecord::class, $id, 'map set');
+        $channels = [];
+        foreach (Body::of($request)->objects('channels', 4) as $c => $one) {
+            $map = $one->has('map') ? $this->map((int) $one->number('map', 1, 999999999)) : null;
+            if ($map !== null && $map->set !== $set) {
+                throw Problem::invalid(\sprintf('%s is not a map of %s.', $map->image->file, $set->name), [['path' => "/channels/$c/map", 'message' => 'expected a map of the set']]);
+            }
+            $channel = $map === null ? 0 : (int) strpos('xyzw', $one->choice('channel', ['x', 'y', 'z', 'w']));
+            [$low, $high] = [$one->number('low', 0.0, 1.0), $map === null ? 1.0 : $one->number('high', 0.0, 1.0)];
+            if ($map !== null && abs($high - $low) < 1e-3) {
+                throw Problem::invalid('The levels of a channel have to differ.', [['path' => "/channels/$c/high", 'message' => 'expected another number than "low"']]);
+            }
+            $channels[] = ['map' => $map, 'channel' => $channel, 'inverted' => $map !== null && $one->flag('inverted'), 'low' => $low, 'high' => $high];
+        }
+        if (\count($channels) < 3) {
+            throw Problem::invalid('An image has three or four channels.', [['path' => '/channels', 'message' => 'expected three or four']]);
+        }
+        $mending->pack($set, $channels);
+
+        return $this->json($library->set($set), Response::HTTP_CREATED);
+    }
+
+    /** Takes a map out of the library. It can be brought back. */
+    #[Route('/api/maps/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id): Response
+    {
+        $this->map($id)->deletedAt = new \DateTimeImmutable();
+        $this->entities->flush();
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    #[Route('/api/maps/{id}/bring-back', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function bringBack(int $id, Library $library): JsonResponse
+    {
+        $map = $this->find(MapRecord::class, $id, 'map');
+        $other = $map->role === Role::Packed ? null : $map->set->of($map->role);
+        if ($other !== null && $other !== $map) {
+            throw Problem::invalid(\sprintf('%s is the %s of %s now; delete it first.', $other->image->file, lcfirst($map->role->label()), $map->set->name));
+        }
+        $map->deletedAt = null;
+        $this->entities->flush();
+
+        return $this->json($library->set($map->set));
     }
 
     #[Route('/api/maps/{id}/texels-{key}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
@@ -114,5 +230,34 @@ final class MapController extends Api
     public function thumbnail(int $id, MapFiles $files): Response
     {
         return $this->immutable($files->thumbnailPath($this->find(MapRecord::class, $id, 'map')), 'image/webp');
+    }
+
+    private function map(int $id): MapRecord
+    {
+        $map = $this->find(MapRecord::class, $id, 'map');
+
+        return $map->deletedAt === null ? $map : throw Problem::notFound("map $id; it was deleted");
+    }
+
+    /**
+     * Which roles lie in which channels of a packed map.
+     *
+     * @return list<array{role: string, channels: string, inverted: bool}>
+     */
+    private static function channels(Body $body, string $path): array
+    {
+        $channels = [];
+        foreach ($body->objects('channels', 4) as $c => $one) {
+            $role = Role::tryFrom($one->text('role', 20));
+            $letters = $one->choice('channels', ['x', 'y', 'z', 'w', 'xy', 'zw', 'xyz']);
+            $inverted = $one->flag('inverted');
+            $objection = $role === null ? 'expected a role of the catalogue' : MapReading::objection($role, $letters, $inverted);
+            if ($role === null || $objection !== null) {
+                throw Problem::invalid('A role cannot be read from these channels.', [['path' => "$path/channels/$c", 'message' => (string) $objection]]);
+            }
+            $channels[] = ['role' => $role->value, 'channels' => $letters, 'inverted' => $inverted];
+        }
+
+        return $channels;
     }
 }

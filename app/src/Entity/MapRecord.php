@@ -4,61 +4,96 @@ declare(strict_types=1);
 
 namespace Rilta\App\Entity;
 
+use Doctrine\Common\Collections\ArrayCollection;
+use Doctrine\Common\Collections\Collection;
 use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Check\MapCheck;
-use Rilta\Core\Check\Measures;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 
-/** One image with a role. Its bytes are a file addressed by their SHA-256. */
+/** One image with a role, in its current version. */
 #[ORM\Entity]
 #[ORM\Table(name: 'map')]
-#[ORM\UniqueConstraint(columns: ['set_id', 'role'])]
 class MapRecord
 {
     use Identified;
 
+    /** whether it says the opposite of its role: smoothness for roughness */
+    #[ORM\Column]
+    public bool $inverted = false;
+
+    /** @var list<array{role: string, channels: string, inverted: bool}> of a packed map: what is read from which channels */
+    #[ORM\Column(type: 'json')]
+    public array $channels = [];
+
+    #[ORM\Column]
+    public int $number = 1;
+
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $deletedAt = null;
+
+    /** @var Collection<int, MapVersion> those before the current one */
+    #[ORM\OneToMany(targetEntity: MapVersion::class, mappedBy: 'map', cascade: ['persist'])]
+    #[ORM\OrderBy(['number' => 'ASC'])]
+    public Collection $versions;
+
     public function __construct(
-        #[ORM\ManyToOne(inversedBy: 'maps')]
+        #[ORM\ManyToOne(inversedBy: 'all')]
         #[ORM\JoinColumn(nullable: false)]
         public readonly MapSetRecord $set,
         #[ORM\Column(length: 20)]
         public Role $role,
         #[ORM\Column(length: 10)]
         public Encoding $encoding,
-        /** as it was called when it came */
-        #[ORM\Column(length: 255)]
-        public readonly string $file,
-        #[ORM\Column(length: 64)]
-        public readonly string $sha256,
-        #[ORM\Column]
-        public readonly int $bytes,
-        #[ORM\Column]
-        public readonly int $width,
-        #[ORM\Column]
-        public readonly int $height,
-        /** mean step across the border divided by the mean step inside; near 1 is seamless */
-        #[ORM\Column]
-        public readonly float $edgeSeam,
-        /** JSON of Check\Measures; null for maps that came before it was taken */
-        #[ORM\Column(type: 'text', length: 4294967295, nullable: true)]
-        public readonly ?string $measures = null,
+        #[ORM\Embedded(columnPrefix: false)]
+        public MapImage $image,
+        /** what a packed map is called in its set; others are called by their role */
+        #[ORM\Column(length: 40)]
+        public readonly string $title = '',
     ) {
-        $set->maps->add($this);
+        $this->versions = new ArrayCollection();
+        $set->all->add($this);
+    }
+
+    /** Another image takes the place of the current one, which is kept. */
+    public function renew(MapImage $image): void
+    {
+        $this->versions->add(new MapVersion($this, $this->number, $this->image));
+        $this->image = $image;
+        ++$this->number;
+    }
+
+    public function name(): string
+    {
+        return $this->set->name . '/' . ($this->title === '' ? $this->role->value : $this->title);
     }
 
     /** @return list<Finding> what is wrong with the map in its role */
     public function findings(): array
     {
-        $data = $this->measures === null ? null : json_decode($this->measures, true);
-
-        return MapCheck::of($this->role, $this->encoding, $this->edgeSeam, \is_array($data) ? Measures::fromArray($data) : null);
+        return MapCheck::of($this->role, $this->encoding, $this->image->edgeSeam, $this->image->measures(), $this->image->deep);
     }
 
     public function facts(): MapFacts
     {
-        return new MapFacts($this->set->name . '/' . $this->role->value, $this->role, $this->encoding, $this->width, $this->height);
+        return new MapFacts($this->name(), $this->role, $this->encoding, $this->image->width, $this->image->height, $this->image->deep, $this->inverted);
+    }
+
+    /** @return list<MapReading> the roles that can be read from it */
+    public function readings(): array
+    {
+        $facts = $this->facts();
+        $readings = [];
+        foreach ($this->channels as $one) {
+            $role = Role::tryFrom($one['role']);
+            if ($role !== null && MapReading::objection($role, $one['channels'], $one['inverted']) === null) {
+                $readings[] = new MapReading($facts, $role, $one['channels'], $one['inverted']);
+            }
+        }
+
+        return [...$readings, MapReading::whole($facts)];
     }
 }

@@ -68,6 +68,21 @@ final readonly class Body
         return (float) $value;
     }
 
+    public function flag(string $name): bool
+    {
+        $value = $this->data[$name] ?? null;
+
+        return \is_bool($value) ? $value : throw $this->missing($name, 'true or false');
+    }
+
+    /** @param non-empty-list<string> $choices */
+    public function choice(string $name, array $choices): string
+    {
+        $value = $this->data[$name] ?? null;
+
+        return \is_string($value) && \in_array($value, $choices, true) ? $value : throw $this->missing($name, implode(', ', $choices));
+    }
+
     /** @return list<self> */
     public function objects(string $name, int $most): array
     {

@@ -5,87 +5,153 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapImage;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
+use Rilta\Core\Check\Finding;
+use Rilta\Core\Check\MapCheck;
 use Rilta\Core\Check\Measures;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\EdgeSeam;
 
-/** Takes image files into a project's library, in two steps: look at them, then keep what was confirmed. */
+/**
+ * Takes image files into a project's library, in two steps: look at them, then keep what was confirmed.
+ *
+ * @phpstan-type Confirmed array{file: string, sha256: string, role: Role, encoding: Encoding, inverted: bool, channels: list<array{role: string, channels: string, inverted: bool}>}
+ */
 final readonly class Importer
 {
-    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private MapFiles $files)
+    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities)
     {
     }
 
     /**
-     * Checks one file and stores its bytes.
+     * Checks a file, or every file of an archive, and stores the bytes.
      *
-     * @return array{file: string, sha256: string, width: int, height: int, bytes: int, role: string, encoding: string, set: string, reason: string}
+     * @return array{maps: list<array<string, mixed>>, refused: list<array{file: string, reason: string}>}
      *
      * @throws UnreadableMap
      */
-    public function look(string $path, string $name): array
+    public function look(Project $project, string $path, string $name): array
     {
-        $image = ImageFile::open($path, $name);
-        $image->decode();
-        $guess = NameGuess::of($name);
+        if (!ZipFile::isOne($path)) {
+            return ['maps' => [$this->one($project, ImageFile::open($path, $name))], 'refused' => []];
+        }
+        $maps = [];
+        $refused = [];
+        foreach (ZipFile::members($path, $name) as [$file, $bytes]) {
+            try {
+                $maps[] = $this->one($project, ImageFile::fromBytes(\is_string($bytes) ? $bytes : throw $bytes, $file));
+            } catch (UnreadableMap $e) {
+                $refused[] = ['file' => $file, 'reason' => $e->getMessage()];
+            }
+        }
+        if ($maps === [] && $refused === []) {
+            throw UnreadableMap::archive($name, 'there is no file in it');
+        }
+
+        return ['maps' => $maps, 'refused' => $refused];
+    }
+
+    /** @return array<string, mixed> */
+    private function one(Project $project, ImageFile $file): array
+    {
+        $image = $this->describe($file, '');
+        $guess = NameGuess::of($file->name);
+        $role = $guess->role;
+        $findings = MapCheck::of($role, $role->encoding(), $image->edgeSeam, $image->measures(), $image->deep);
 
         return [
-            'file' => $name,
-            'sha256' => $this->blobs->put($image->bytes),
+            'file' => $file->name,
+            'sha256' => $image->sha256,
             'width' => $image->width,
             'height' => $image->height,
-            'bytes' => \strlen($image->bytes),
-            'role' => $guess->role->value,
-            'encoding' => $guess->role->encoding()->value,
+            'bytes' => $image->bytes,
+            'bits' => $image->deep ? 16 : 8,
+            'alpha' => $image->alpha,
+            'role' => $role->value,
+            'encoding' => $role->encoding()->value,
+            'inverted' => $guess->inverted,
+            'channels' => array_map(static fn (array $one): array => ['role' => $one['role']->value] + $one, $guess->channels),
             'set' => $guess->set,
+            'family' => $guess->family,
+            'alternate' => $guess->alternate,
             'reason' => $guess->reason,
+            'edgeSeam' => round($image->edgeSeam, 3),
+            'findings' => array_map(self::finding(...), $findings),
+            'known' => array_map(static fn (MapRecord $map): string => $map->name(), $this->known($project, $image->sha256)),
         ];
     }
 
+    /** @return array<string, mixed> */
+    public static function finding(Finding $f): array
+    {
+        return ['code' => $f->code, 'grave' => $f->grave, 'text' => $f->text, 'role' => $f->role?->value, 'encoding' => $f->encoding?->value, 'fixes' => array_column($f->fixes, 'value')];
+    }
+
     /**
-     * Keeps maps as one set, and says of each that cannot be kept why not. The first map sets the size.
+     * Stores an image and takes its measures.
      *
-     * @param list<array{file: string, sha256: string, role: Role, encoding: Encoding}> $maps
+     * @throws UnreadableMap
+     */
+    public function describe(ImageFile $file, string $made): MapImage
+    {
+        $texels = $file->decode();
+
+        return new MapImage(
+            $file->name,
+            $this->blobs->put($file->bytes),
+            \strlen($file->bytes),
+            $file->width,
+            $file->height,
+            min(EdgeSeam::of($texels)->worst(), 9999.0),
+            json_encode(Measures::of($texels)->toArray(), \JSON_THROW_ON_ERROR),
+            $file->deep,
+            $file->alpha,
+            $made,
+        );
+    }
+
+    /**
+     * Keeps maps as one set, and says of each that cannot be kept why not. A map whose role is taken becomes a new version.
+     *
+     * @param list<Confirmed> $maps
      *
      * @return array{set: MapSetRecord|null, refused: list<array{file: string, reason: string}>}
      */
     public function keep(Project $project, string $name, float $extent, array $maps): array
     {
         $refused = [];
-        $taken = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]);
-        $set = $taken ?? new MapSetRecord($project, $name, $extent);
-        $size = $this->sizeOf($set, $maps);
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new MapSetRecord($project, $name, $extent);
+        if ($set->maps() === []) {
+            $set->extent = $extent;
+        }
+        $new = [];
         foreach ($maps as $map) {
-            $reason = $this->objection($set, $map, $size);
+            $reason = $this->objection($map, $new);
             if ($reason !== null) {
                 $refused[] = ['file' => $map['file'], 'reason' => $reason];
                 continue;
             }
-            $image = ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']);
-            $texels = $image->decode();
-            $record = new MapRecord(
-                $set,
-                $map['role'],
-                $map['encoding'],
-                $map['file'],
-                $map['sha256'],
-                \strlen($image->bytes),
-                $image->width,
-                $image->height,
-                min(EdgeSeam::of($texels)->worst(), 9999.0),
-                json_encode(Measures::of($texels)->toArray(), \JSON_THROW_ON_ERROR),
-            );
-            $this->files->packPath($record);
-            $this->files->thumbnailPath($record);
+            $new[$map['role']->value] = $map['file'];
+            $image = $this->describe(ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']), '');
+            $record = $set->of($map['role']);
+            if ($record === null) {
+                $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');
+            } elseif ($record->image->sha256 !== $image->sha256) {
+                $record->renew($image);
+            }
+            $record->encoding = $map['encoding'];
+            $record->inverted = $map['inverted'];
+            $record->channels = $map['channels'];
         }
-        if ($set->maps->isEmpty()) {
+        if ($set->maps() === []) {
             return ['set' => null, 'refused' => $refused];
         }
         $this->entities->persist($set);
@@ -95,55 +161,43 @@ final readonly class Importer
     }
 
     /**
-     * The size that a set has or gets: that of its base colour, else that of most of its maps.
+     * A name for a packed map that its set does not have yet: the initials of what is in it.
      *
-     * @param list<array{file: string, sha256: string, role: Role, encoding: Encoding}> $maps
-     *
-     * @return array{int, int}|null
+     * @param list<array{role: string, channels: string, inverted: bool}> $channels
      */
-    private function sizeOf(MapSetRecord $set, array $maps): ?array
+    public static function title(MapSetRecord $set, array $channels): string
     {
-        $first = $set->maps->first();
-        if ($first instanceof MapRecord) {
-            return [$first->width, $first->height];
+        $initials = implode('', array_map(static fn (array $one): string => $one['inverted'] && $one['role'] === 'roughness' ? 's' : $one['role'][0], $channels));
+        $title = $initials === '' ? 'packed' : "packed-$initials";
+        $taken = array_map(static fn (MapRecord $map): string => $map->title, $set->all->toArray());
+        for ($i = 2, $name = $title; \in_array($name, $taken, true); ++$i) {
+            $name = "$title-$i";
         }
-        $sizes = [];
-        foreach ($maps as $map) {
-            if ($this->blobs->has($map['sha256'])) {
-                $image = ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']);
-                $key = "$image->width $image->height";
-                $sizes[$key] = ($sizes[$key] ?? 0) + ($map['role'] === Role::BaseColour ? 1.5 : 1);
-            }
-        }
-        arsort($sizes);
-        $most = array_key_first($sizes);
-        if ($most === null) {
-            return null;
-        }
-        [$w, $h] = explode(' ', $most);
 
-        return [(int) $w, (int) $h];
+        return $name;
+    }
+
+    /** @return list<MapRecord> maps of the project with the same content */
+    private function known(Project $project, string $sha): array
+    {
+        $found = $this->entities->getRepository(MapRecord::class)->findBy(['image.sha256' => $sha, 'deletedAt' => null]);
+
+        return array_values(array_filter($found, static fn (MapRecord $map): bool => $map->set->project === $project));
     }
 
     /**
-     * @param array{file: string, sha256: string, role: Role, encoding: Encoding} $map
-     * @param array{int, int}|null                                                $size
+     * @param Confirmed             $map
+     * @param array<string, string> $new files by role, of those before it
      */
-    private function objection(MapSetRecord $set, array $map, ?array $size): ?string
+    private function objection(array $map, array $new): ?string
     {
-        if (!$this->blobs->has($map['sha256'])) {
-            return \sprintf('%s was not uploaded, or its upload was thrown away.', $map['file']);
-        }
-        foreach ($set->maps as $other) {
-            if ($other->role === $map['role']) {
-                return \sprintf('%s cannot be the %s of %s: %s is that already.', $map['file'], $map['role']->value, $set->name, $other->file);
-            }
-        }
-        $image = ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']);
-        if ($size !== null && [$image->width, $image->height] !== $size) {
-            return \sprintf('%s has %d x %d pixels; the maps of %s have %d x %d.', $map['file'], $image->width, $image->height, $set->name, ...$size);
-        }
+        $taken = $new[$map['role']->value] ?? null;
 
-        return null;
+        return match (true) {
+            !$this->blobs->has($map['sha256']) => \sprintf('%s was not uploaded, or its upload was thrown away.', $map['file']),
+            $taken !== null => \sprintf('%s cannot be the %s as well: %s is.', $map['file'], lcfirst($map['role']->label()), $taken),
+            $map['role'] === Role::Packed && $map['channels'] === [] => \sprintf('%s is packed: say which role lies in which channel.', $map['file']),
+            default => null,
+        };
     }
 }

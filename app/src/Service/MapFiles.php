@@ -27,7 +27,7 @@ final readonly class MapFiles
     {
         $name = self::name($map) . '.texels';
 
-        return $this->derived->file($name, fn (): string => TexelPack::bytes($this->image($map)->decode(), $map->facts()));
+        return $this->derived->file($name, fn (): string => TexelPack::bytes($this->image($map)->read($map->facts()->slot()), $map->facts()));
     }
 
     /** Path of the same, compressed, as the browser loads it. */
@@ -49,7 +49,8 @@ final readonly class MapFiles
     {
         return $this->derived->file(self::name($map) . '.webp', function () use ($map): string {
             $image = new \Imagick();
-            $image->readImageBlob($this->blobs->get($map->sha256));
+            $image->setFormat(ImageFile::fromBytes($this->blobs->get($map->image->sha256), $map->image->file)->format);
+            $image->readImageBlob($this->blobs->get($map->image->sha256));
             $image->setImageAlphaChannel(\Imagick::ALPHACHANNEL_DEACTIVATE);
             $image->thumbnailImage(320, 320, true);
             $image->setImageFormat('webp');
@@ -62,11 +63,11 @@ final readonly class MapFiles
     /** A name that changes with everything the derived files depend on. */
     public static function name(MapRecord $map): string
     {
-        return \sprintf('maps/%s/%s-%s-%s', substr($map->sha256, 0, 2), $map->sha256, $map->role->value, $map->encoding->value);
+        return \sprintf('maps/%s/%s-%s-%s', substr($map->image->sha256, 0, 2), $map->image->sha256, $map->role->value, $map->encoding->value . ($map->image->deep ? '-16' : ''));
     }
 
     private function image(MapRecord $map): ImageFile
     {
-        return ImageFile::fromBytes($this->blobs->get($map->sha256), $map->file);
+        return ImageFile::fromBytes($this->blobs->get($map->image->sha256), $map->image->file);
     }
 }

@@ -29,11 +29,11 @@ final class ProjectMaps implements MapSets, MapTexels
     public function find(string $name): ?MapSet
     {
         $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $this->project, 'name' => $name]);
-        if ($set === null) {
+        if ($set === null || $set->maps() === []) {
             return null;
         }
-        foreach ($set->maps as $map) {
-            $this->records[$map->facts()->name] = $map;
+        foreach ($set->maps() as $map) {
+            $this->records[$map->name()] = $map;
         }
 
         return $set->facts();
@@ -43,7 +43,7 @@ final class ProjectMaps implements MapSets, MapTexels
     {
         return array_map(
             static fn (MapSetRecord $s): string => $s->name,
-            $this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']),
+            array_values(array_filter($this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']), static fn (MapSetRecord $s): bool => $s->maps() !== [])),
         );
     }
 

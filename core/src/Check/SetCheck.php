@@ -15,10 +15,10 @@ final class SetCheck
     private const ALIKE = 0.5;
 
     /**
-     * @param array<string, array{role: Role, file: string, width: int, height: int, inverted: bool, measures: ?Measures}> $maps  by any key
-     * @param list<Role>                                                                                                   $roles that its maps can be read for
+     * @param array<int, array{role: Role, file: string, width: int, height: int, inverted: bool, measures: ?Measures}> $maps  by a number of one's own
+     * @param list<Role>                                                                                                $roles that its maps can be read for
      *
-     * @return list<array{key: ?string, missing: ?Role, finding: Finding}> the key of the map that is meant, or the role that is missing
+     * @return list<array{key: ?int, missing: ?Role, finding: Finding}> the key of the map that is meant, or the role that is missing
      */
     public static function of(array $maps, array $roles): array
     {
@@ -35,7 +35,7 @@ final class SetCheck
         $size = self::size($maps);
         foreach ($maps as $key => $map) {
             if ([$map['width'], $map['height']] !== $size) {
-                $found[] = ['key' => (string) $key, 'missing' => null, 'finding' => new Finding('size', true, \sprintf('%s has %d x %d pixels; the set has %d x %d.', $map['file'], $map['width'], $map['height'], ...$size), fixes: [Fix::Resample])];
+                $found[] = ['key' => $key, 'missing' => null, 'finding' => new Finding('size', true, \sprintf('%s has %d x %d pixels; the set has %d x %d.', $map['file'], $map['width'], $map['height'], ...$size), fixes: [Fix::Resample])];
             }
         }
 
@@ -45,7 +45,7 @@ final class SetCheck
     /**
      * The size of a set: that of its base colour, else that of most of its maps, the larger of two.
      *
-     * @param array<string, array{role: Role, width: int, height: int, ...}> $maps
+     * @param array<int, array{role: Role, width: int, height: int, ...}> $maps
      *
      * @return array{int, int}
      */
@@ -66,9 +66,9 @@ final class SetCheck
     /**
      * Where dust and dirt lie, in what is dark and deep, surfaces are rougher. A map that says the opposite may hold smoothness.
      *
-     * @param array<string, array{role: Role, file: string, inverted: bool, measures: ?Measures, ...}> $maps
+     * @param array<int, array{role: Role, file: string, inverted: bool, measures: ?Measures, ...}> $maps
      *
-     * @return list<array{key: ?string, missing: ?Role, finding: Finding}>
+     * @return list<array{key: ?int, missing: ?Role, finding: Finding}>
      */
     private static function smoothness(array $maps): array
     {
@@ -81,7 +81,7 @@ final class SetCheck
                 if (\in_array($other['role'], [Role::Occlusion, Role::Height], true) && $other['measures'] !== null) {
                     $like = $map['measures']->likeness($other['measures']) * ($map['inverted'] ? -1 : 1);
                     if ($like > self::ALIKE) {
-                        $found[] = ['key' => (string) $key, 'missing' => null, 'finding' => new Finding('smoothness', false, \sprintf('It says that hollows are smoother than what stands out (it varies with the %s, %.2f): it may hold smoothness.', $other['role']->value, $like), fixes: [Fix::Invert])];
+                        $found[] = ['key' => $key, 'missing' => null, 'finding' => new Finding('smoothness', false, \sprintf('It says that hollows are smoother than what stands out (it varies with the %s, %.2f): it may hold smoothness.', $other['role']->value, $like), fixes: [Fix::Invert])];
                         break;
                     }
                 }

@@ -134,6 +134,10 @@ final readonly class ImageFile
             if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
                 throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
             }
+            if ($this->format === 'tga') {
+                // Its head says where the first row lies; nothing else is turned.
+                $magick->autoOrient();
+            }
             // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
             $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
             $magick->setImageDepth($bits);

@@ -5,11 +5,8 @@ declare(strict_types=1);
 namespace Rilta\Core\Format;
 
 use Rilta\Core\Field\MapSlot;
-use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
-use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Raster\Mips;
 
@@ -43,13 +40,8 @@ final class TexelPack implements \ArrayAccess
         if ($source->deep !== $slot->deep) {
             throw new \LogicException("$facts->name was decoded to another depth than it is read with.");
         }
-        $filter = match (true) {
-            $facts->encoding === Encoding::Colour => MipFilter::Colour,
-            $facts->role === Role::Normal => MipFilter::Normal,
-            default => MipFilter::Data,
-        };
 
-        return 'RTP1' . pack('V3', $image->width, $image->height, $slot->texelBytes()) . Texels::pack(Mips::build($source, $filter), $slot->texelBytes());
+        return 'RTP1' . pack('V3', $image->width, $image->height, $slot->texelBytes()) . Texels::pack(Mips::build($source, $facts->filter()), $slot->texelBytes());
     }
 
     /** @throws UnreadableMap */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Material;
 
 use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Raster\MipFilter;
 
 /** What lowering must know of a map: not its texels. */
 final readonly class MapFacts
@@ -23,6 +24,16 @@ final readonly class MapFacts
         public bool $deep = false,
         public bool $inverted = false,
     ) {
+    }
+
+    /** What averaging means for its numbers. */
+    public function filter(): MipFilter
+    {
+        return match (true) {
+            $this->encoding === Encoding::Colour => MipFilter::Colour,
+            $this->role === Role::Normal => MipFilter::Normal,
+            default => MipFilter::Data,
+        };
     }
 
     /** A single-valued data map is kept with one value a texel, of 16 bits if it has them; all others with four of 8. */

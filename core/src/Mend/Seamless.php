@@ -106,7 +106,7 @@ final readonly class Seamless
         }
         foreach ([false, true] as $mirrored) {
             $place = static fn (int $x): int => $mirrored ? $w - 1 - $x : $x;
-            $path = self::cut(self::differences($image, $band, $place), $band, $h);
+            $path = self::ring(self::differences($image, $band, $place), $band, $h);
             for ($y = 0; $y < $h; ++$y) {
                 for ($x = 0; $x < min($band, $path[$y] + (int) self::SOFT + 1); ++$x) {
                     $out[$y * $w + $place($x)] = min(1.0, max(0.0, 0.5 + ($path[$y] - $x) / (2 * self::SOFT)));
@@ -149,15 +149,37 @@ final readonly class Seamless
     }
 
     /**
-     * The line from the top to the bottom along which the sum of differences is smallest; it moves one texel a row at most.
+     * The line of least difference that ends where it began: the image goes on there. It is cut open in the middle of the best open
+     * line.
      *
-     * @param list<float> $cost
+     * @param list<float> $cost rows from the top
      *
      * @return list<int> where it is in each row
      */
-    private static function cut(array $cost, int $band, int $height): array
+    private static function ring(array $cost, int $band, int $height): array
+    {
+        $half = intdiv($height, 2);
+        $start = self::cut($cost, $band, $height, null)[$half];
+        $turned = [...\array_slice($cost, $half * $band), ...\array_slice($cost, 0, $half * $band)];
+        $path = self::cut($turned, $band, $height, $start);
+
+        return [...\array_slice($path, $height - $half), ...\array_slice($path, 0, $height - $half)];
+    }
+
+    /**
+     * The line from the top to the bottom along which the sum of differences is smallest; it moves one texel a row at most.
+     *
+     * @param list<float> $cost
+     * @param ?int        $start where it begins and, but for one texel, ends
+     *
+     * @return list<int> where it is in each row
+     */
+    private static function cut(array $cost, int $band, int $height, ?int $start): array
     {
         $sums = \array_slice($cost, 0, $band);
+        if ($start !== null) {
+            $sums = array_map(static fn (int $x): float => $x === $start ? $sums[$x] : \INF, array_keys($sums));
+        }
         $came = [];
         for ($y = 1; $y < $height; ++$y) {
             $next = [];
@@ -173,6 +195,9 @@ final readonly class Seamless
                 $next[] = $sums[$best] + $cost[$y * $band + $x];
             }
             $sums = $next;
+        }
+        if ($start !== null) {
+            $sums = array_map(static fn (int $x): float => abs($x - $start) <= 1 ? $sums[$x] : \INF, array_keys($sums));
         }
         $at = $sums === [] ? 0 : (int) array_search(min($sums), $sums, true);
         $path = [$at];

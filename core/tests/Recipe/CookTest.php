@@ -76,7 +76,7 @@ final class CookTest extends TestCase
 
     public function testFlatGroundIsOpenAndAPitIsNot(): void
     {
-        self::assertSame(array_fill(0, 256, 255), HeightField::occlusion(array_fill(0, 256, 0.5), 16, 10.0)->texels);
+        self::assertSame(array_fill(0, 256, 255), HeightField::occlusion(array_fill(0, 256, 0.5), 16, 16, 10.0)->texels);
         $pit = array_fill(0, 256, 1.0);
         $pit[8 * 16 + 8] = 0.0;
         $found = new Image(16, 16, 1, HeightField::occlusion(array_values($pit), 16, 16, 1.0)->texels);

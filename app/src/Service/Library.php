@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\MapVersion;
+use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Check\Finding;
+use Rilta\Core\Material\Encoding;
+
+/** The map library of a project, as people see it. */
+final readonly class Library
+{
+    public function __construct(private EntityManagerInterface $entities, private Materials $materials)
+    {
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function sets(Project $project): array
+    {
+        $sets = $this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $project], ['name' => 'ASC']);
+        $uses = $this->uses($project);
+
+        return array_values(array_map(
+            static fn (MapSetRecord $set): array => self::describe($set, $uses[$set->name] ?? []),
+            array_filter($sets, static fn (MapSetRecord $set): bool => $set->maps() !== []),
+        ));
+    }
+
+    /** @return array<string, mixed> */
+    public function set(MapSetRecord $set): array
+    {
+        return self::describe($set, $this->uses($set->project)[$set->name] ?? []);
+    }
+
+    /** @return array<string, list<array{id: int, name: string}>> the materials that use each set, by its name */
+    private function uses(Project $project): array
+    {
+        $uses = [];
+        foreach ($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project], ['name' => 'ASC']) as $record) {
+            foreach ($this->materials->material($record)->sets() as $set) {
+                $uses[$set][] = ['id' => $record->id(), 'name' => $record->name];
+            }
+        }
+
+        return $uses;
+    }
+
+    /**
+     * @param list<array{id: int, name: string}> $uses
+     *
+     * @return array<string, mixed>
+     */
+    private static function describe(MapSetRecord $set, array $uses): array
+    {
+        $own = [];
+        $missing = [];
+        foreach ($set->findings() as $found) {
+            if ($found['key'] !== null) {
+                $own[$found['key']][] = $found['finding'];
+            } elseif ($found['missing'] !== null) {
+                $missing[] = ['role' => $found['missing']->value, 'text' => $found['finding']->text];
+            }
+        }
+        $roles = [];
+        foreach ($set->facts()->readings as $role => $reading) {
+            $roles[] = ['role' => $role, 'from' => $reading->map->name, 'channels' => $reading->channels, 'inverted' => $reading->inverted];
+        }
+
+        return [
+            'id' => $set->id(),
+            'name' => $set->name,
+            'extent' => $set->extent,
+            'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
+            'missing' => $missing,
+            'roles' => $roles,
+            'uses' => $uses,
+        ];
+    }
+
+    /**
+     * @param list<Finding> $more findings about how it fits the others
+     *
+     * @return array<string, mixed>
+     */
+    private static function map(MapRecord $map, array $more): array
+    {
+        $image = $map->image;
+        $name = MapFiles::name($map);
+
+        return [
+            'id' => $map->id(),
+            'name' => $map->name(),
+            'role' => $map->role->value,
+            'encoding' => $map->encoding->value,
+            'inverted' => $map->inverted,
+            'channels' => $map->channels,
+            'file' => $image->file,
+            'bytes' => $image->bytes,
+            'width' => $image->width,
+            'height' => $image->height,
+            'bits' => $image->deep ? 16 : 8,
+            'alpha' => $image->alpha,
+            'made' => $image->made,
+            'edgeSeam' => round($image->edgeSeam, 3),
+            'number' => $map->number,
+            'versions' => array_values($map->versions->map(static fn (MapVersion $v): array => ['number' => $v->number, 'file' => $v->image->file, 'made' => $v->image->made, 'width' => $v->image->width, 'height' => $v->image->height])->toArray()),
+            'findings' => array_map(Importer::finding(...), [...$map->findings(), ...$more]),
+            'thumbnail' => \sprintf('/api/maps/%d/thumbnail-%s.webp', $map->id(), substr(basename($name), 0, 16)),
+            'texels' => \sprintf('/api/maps/%d/texels-%s', $map->id(), substr(hash('sha256', $name), 0, 16)),
+            // How the texels have to be understood.
+            'colour' => $map->encoding === Encoding::Colour,
+        ];
+    }
+}

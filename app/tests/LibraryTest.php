@@ -1,0 +1,192 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\Core\Format\Png;
+use Rilta\Core\Raster\Image;
+
+/** What can be done with maps that are in the library. */
+final class LibraryTest extends ApiTestCase
+{
+    public function testEveryFileOfAnArchiveIsLookedAt(): void
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'rilta-zip');
+        $zip = new \ZipArchive();
+        $zip->open($path, \ZipArchive::OVERWRITE);
+        $zip->addFromString('shell/Shell_01_Albedo.png', Png::bytes(4, 4, 3, random_bytes(48)));
+        $zip->addFromString('shell/Shell_01_orm.png', Png::bytes(4, 4, 3, random_bytes(48)));
+        $zip->addFromString('shell/licence.txt', 'Do as you like.');
+        $zip->addFromString('../up.png', 'x');
+        $zip->close();
+        $looked = $this->upload('shell.zip', (string) file_get_contents($path));
+        unlink($path);
+        $maps = self::at($looked, 'maps');
+        self::assertSame([['base-colour', 'shell-01', 1], ['packed', 'shell-01', 1]], array_map(static fn (mixed $m): array => \is_array($m) ? [$m['role'], $m['set'], $m['alternate']] : [], $maps));
+        self::assertSame([['role' => 'occlusion', 'channels' => 'x', 'inverted' => false], ['role' => 'roughness', 'channels' => 'y', 'inverted' => false], ['role' => 'metallic', 'channels' => 'z', 'inverted' => false]], self::at($maps, 1, 'channels'));
+        self::assertSame(['licence.txt is no PNG, JPEG, WebP or TGA image.', '../up.png is refused: its name leads out of the archive.'], array_column(self::at($looked, 'refused'), 'reason'));
+        $kept = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => array_map(static fn (mixed $m): array => ['extent' => 1.0] + array_intersect_key(\is_array($m) ? $m : [], array_flip(['file', 'sha256', 'set', 'role', 'encoding', 'inverted', 'channels'])), $maps)], 201), 'sets', 0);
+        self::assertSame(['occlusion', 'roughness', 'metallic', 'base-colour', 'packed'], array_column(self::at($kept, 'roles'), 'role'));
+        self::assertSame('shell-01/packed-orm', self::at($kept, 'maps', 1)['name']);
+        $lowered = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document('shell-01')]);
+        self::assertSame(['shell-01/base-colour', 'shell-01/packed-orm'], array_keys(self::at($lowered, 'maps')), 'and a material reads it with no further setting');
+    }
+
+    public function testAFileThatIsKnownIsNamed(): void
+    {
+        $this->importSet();
+        self::assertSame(['rock/occlusion'], self::at($this->upload('other_ao.png', Png::bytes(8, 8, 1, str_repeat("\xFF", 64))), 'maps', 0, 'known'));
+    }
+
+    public function testFixesMakeVersionsAndNothingIsLost(): void
+    {
+        $set = $this->importSet();
+        $id = self::int(self::at($set, 'maps', 1)['id']);
+        $before = self::at($set, 'maps', 1)['texels'];
+        $map = self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'flip-green']), 'maps', 1);
+        self::assertSame([2, 'flip green', 1], [$map['number'], $map['made'], \count(self::at($map, 'versions'))]);
+        self::assertNotSame($before, $map['texels'], 'the address changes with the content');
+        self::assertSame("\x80\x7F\xFF\xFF", $this->texel($map));
+        $problem = $this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'flip-green'], 422);
+        self::assertSame('rock_basecolor.png is no normal map; only those have a green channel that points somewhere.', $problem['detail']);
+        self::assertSame('There is no such fix.', $this->api('POST', "/api/maps/$id/fix", ['fix' => 'polish'], 422)['detail']);
+    }
+
+    public function testAllMapsOfASetBecomeSeamlessTogether(): void
+    {
+        $maps = [];
+        foreach (['cliff_albedo.png' => 3, 'cliff_rough.png' => 1] as $file => $channels) {
+            $bytes = '';
+            for ($i = 0; $i < 32 * 32; ++$i) {
+                $bytes .= str_repeat(\chr(4 * ($i % 32) + 2 * intdiv($i, 32)), $channels);
+            }
+            $maps[] = $this->looked($file, Png::bytes(32, 32, $channels, $bytes));
+        }
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0);
+        self::assertContains('seam', array_column(self::at($set, 'maps', 0, 'findings'), 'code'));
+        $mended = $this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'cross-fade']);
+        self::assertSame([2, 2], array_column(self::at($mended, 'maps'), 'number'));
+        foreach (self::at($mended, 'maps') as $map) {
+            self::assertNotContains('seam', array_column(self::at($map, 'findings'), 'code'));
+        }
+    }
+
+    public function testWhatASetLacksIsFilledIn(): void
+    {
+        $deep = Png::ofImage(new Image(16, 16, 1, array_map(static fn (int $i): int => (int) round(32767 * (1 + sin(2 * \M_PI * ($i % 16) / 16))), range(0, 255)), true));
+        $maps = [$this->looked('dune_col.png', Png::bytes(16, 16, 3, str_repeat("\x80\x80\x80", 256))), $this->looked('dune_height.png', $deep)];
+        self::assertSame('dune', $maps[1]['set']);
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0);
+        self::assertSame(16, self::at($set, 'maps', 1)['bits']);
+        self::assertSame(['normal', 'roughness'], array_column(self::at($set, 'missing'), 'role'));
+        $url = '/api/sets/' . self::int($set['id']) . '/fill';
+        $this->api('POST', $url, ['role' => 'normal', 'from' => 'height'], 201);
+        $this->api('POST', $url, ['role' => 'occlusion', 'from' => 'height'], 201);
+        $filled = $this->api('POST', $url, ['role' => 'roughness', 'value' => 0.7], 201);
+        self::assertSame([[], ['', '', 'made from height', 'made from height', 'one value, 0.7']], [$filled['missing'], array_column(self::at($filled, 'maps'), 'made')]);
+        self::assertSame("\xB3", $this->texel(self::at($filled, 'maps', 4)));
+        foreach ([
+            [['role' => 'normal', 'from' => 'height'], 'dune has a map for normal already.'],
+            [['role' => 'metallic', 'from' => 'height'], 'No way leads from height to metallic.'],
+            [['role' => 'emission', 'value' => 1], 'This cannot be filled in.'],
+            [['role' => 'opacity', 'from' => 'mask'], 'dune has no map for mask to make it from.'],
+            [['role' => 'opacity', 'value' => 3], '"value": expected a number from 0 to 1.'],
+        ] as [$body, $detail]) {
+            self::assertSame($detail, $this->api('POST', $url, $body, 422)['detail']);
+        }
+    }
+
+    public function testPackingAndUnpacking(): void
+    {
+        $set = $this->importSet();
+        [, , $roughness, $occlusion] = array_column(self::at($set, 'maps'), 'id');
+        $url = '/api/sets/' . self::int($set['id']) . '/pack';
+        $channels = [
+            ['map' => $occlusion, 'channel' => 'x', 'inverted' => false, 'low' => 0, 'high' => 1],
+            ['map' => $roughness, 'channel' => 'x', 'inverted' => true, 'low' => 0, 'high' => 1],
+            ['low' => 0.25],
+        ];
+        $packed = $this->api('POST', $url, ['channels' => $channels], 201);
+        $map = self::at($packed, 'maps', 4);
+        self::assertSame(['rock/packed-os', 'packed', 'packed'], [$map['name'], $map['role'], $map['made']]);
+        self::assertSame([['role' => 'occlusion', 'channels' => 'x', 'inverted' => false], ['role' => 'roughness', 'channels' => 'y', 'inverted' => true]], $map['channels']);
+        self::assertSame("\xFF\x66\x40\xFF", $this->texel($map));
+        $lowered = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document()]);
+        self::assertSame(['rock/base-colour', 'rock/normal', 'rock/packed-os'], array_keys(self::at($lowered, 'maps')));
+        self::assertSame(['rock/packed-os', 'y', true], array_values(array_intersect_key(self::at($packed, 'roles', 1), array_flip(['from', 'channels', 'inverted']))));
+        self::assertSame('rock/packed-os-2', self::at($this->api('POST', $url, ['channels' => $channels], 201), 'maps', 5)['name'], 'nothing is overwritten');
+        $this->api('DELETE', '/api/maps/' . self::int($roughness), null, 204);
+        $unpacked = $this->api('POST', '/api/maps/' . self::int($map['id']) . '/unpack', null, 201);
+        $made = self::at($unpacked, 'maps', 5);
+        self::assertSame(['roughness', true, 'unpacked from rock-packed-os.png'], [$made['role'], $made['inverted'], $made['made']]);
+        foreach ([
+            [['low' => 1], 'An image has three or four channels.'],
+            [[['low' => 1], ['low' => 1], ['low' => 1]], 'Nothing is packed: choose a channel of a map for at least one.'],
+            [[['map' => $occlusion, 'channel' => 'r', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 1], ['low' => 1]], '"channel": expected x, y, z, w.'],
+            [[['map' => $occlusion, 'channel' => 'x', 'inverted' => false, 'low' => 0.5, 'high' => 0.5], ['low' => 1], ['low' => 1]], 'The levels of a channel have to differ.'],
+            [[['map' => 999999, 'channel' => 'x', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 1], ['low' => 1]], 'There is no map 999999.'],
+        ] as [$wrong, $detail]) {
+            $this->client->request('POST', $url, server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['channels' => array_is_list($wrong) ? $wrong : [$wrong]], \JSON_THROW_ON_ERROR));
+            $answer = json_decode((string) $this->client->getResponse()->getContent(), true);
+            self::assertSame($detail, \is_array($answer) ? $answer['detail'] : null);
+            self::assertContains($this->client->getResponse()->getStatusCode(), [404, 422]);
+        }
+    }
+
+    public function testANormalInTwoChannelsIsReadAsOne(): void
+    {
+        $set = $this->importSet();
+        [, $normal, $roughness] = array_column(self::at($set, 'maps'), 'id');
+        $one = static fn (mixed $map, string $channel): array => ['map' => $map, 'channel' => $channel, 'inverted' => false, 'low' => 0, 'high' => 1];
+        $packed = $this->api('POST', '/api/sets/' . self::int($set['id']) . '/pack', ['channels' => [$one($normal, 'x'), $one($normal, 'y'), $one($roughness, 'x')]], 201);
+        self::assertSame([['normal', 'xy'], ['roughness', 'z']], array_map(static fn (mixed $r): array => \is_array($r) ? [$r['role'], $r['channels']] : [], self::at($packed, 'maps', 4, 'channels')));
+    }
+
+    public function testSmoothnessIsKnownForWhatItIs(): void
+    {
+        $looked = $this->looked('rock_gloss.png', Png::bytes(8, 8, 1, str_repeat("\xCC", 64)));
+        self::assertSame(['roughness', true], [$looked['role'], $looked['inverted']]);
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$looked]], 201);
+        $code = self::text($this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document()])['material']);
+        self::assertMatchesRegularExpression('/1\.0 - texel_roughness/', $code);
+    }
+
+    public function testDeletedMapsSayWhereTheyWereUsedAndComeBack(): void
+    {
+        $set = $this->importSet();
+        $material = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
+        $uses = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0, 'uses');
+        self::assertSame([['id' => $material['id'], 'name' => 'Rock']], $uses);
+        $id = self::int(self::at($set, 'maps', 2)['id']);
+        $this->api('DELETE', "/api/maps/$id", null, 204);
+        $left = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
+        self::assertSame([['base-colour', 'normal', 'occlusion'], ['roughness']], [array_column(self::at($left, 'maps'), 'role'), array_column(self::at($left, 'missing'), 'role')]);
+        self::assertSame("There is no map $id; it was deleted.", $this->api('PATCH', "/api/maps/$id", ['extent' => 2], 404)['detail']);
+        self::assertCount(4, self::at($this->api('POST', "/api/maps/$id/bring-back"), 'maps'));
+    }
+
+    public function testAlphaThatIsWhiteSurvivesAFix(): void
+    {
+        $looked = $this->looked('leaf_albedo.png', Png::bytes(4, 4, 4, str_repeat("\x10\x20\x30\xFF", 16)));
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$looked]], 201), 'sets', 0);
+        self::assertTrue(self::at($set, 'maps', 0)['alpha']);
+        $map = self::at($this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'invert']), 'maps', 0);
+        self::assertTrue($map['alpha']);
+        self::assertSame("\xEF\xDF\xCF\xFF", $this->texel($map));
+    }
+
+    /**
+     * The first texel of a map as it is read.
+     *
+     * @param array<mixed> $map
+     */
+    private function texel(array $map): string
+    {
+        $this->client->request('GET', self::text($map['texels']));
+        $bytes = (string) gzdecode($this->client->getInternalResponse()->getContent());
+        self::assertSame('RTP1', substr($bytes, 0, 4));
+
+        return substr($bytes, 16, self::int(unpack('V', $bytes, 12)[1] ?? 0));
+    }
+}
