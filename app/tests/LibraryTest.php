@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Service\Deriving;
+use Rilta\App\Service\MapFiles;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Raster\Image;
 
@@ -164,6 +168,30 @@ final class LibraryTest extends ApiTestCase
         self::assertSame([['base-colour', 'normal', 'occlusion'], ['roughness']], [array_column(self::at($left, 'maps'), 'role'), array_column(self::at($left, 'missing'), 'role')]);
         self::assertSame("There is no map $id; it was deleted.", $this->api('PATCH', "/api/maps/$id", ['extent' => 2], 404)['detail']);
         self::assertCount(4, self::at($this->api('POST', "/api/maps/$id/bring-back"), 'maps'));
+    }
+
+    public function testWorkersMakeWhatIsDerivedOneMapAfterTheOther(): void
+    {
+        $set = $this->importSet();
+        self::assertSame([false, false, false, false], array_column(self::at($set, 'maps'), 'derived'));
+        $deriving = $this->service(Deriving::class);
+        $entities = $this->service(EntityManagerInterface::class);
+        // Another worker has the first in hand; it died, and its lease has run out on the second.
+        [$first, $second] = array_map(static fn (mixed $map): MapRecord => $entities->find(MapRecord::class, self::int(\is_array($map) ? $map['id'] : 0)) ?? self::fail(), \array_slice(self::at($set, 'maps'), 0, 2));
+        $first->leasedUntil = new \DateTimeImmutable('+1 minute');
+        $second->leasedUntil = new \DateTimeImmutable('-1 minute');
+        $entities->flush();
+        $done = 0;
+        while ($deriving->work()) {
+            ++$done;
+        }
+        self::assertSame(3, $done);
+        $project = $this->api('GET', '/api/projects/' . self::PROJECT);
+        self::assertSame([false, true, true, true], array_column(self::at($project, 'sets', 0, 'maps'), 'derived'));
+        self::assertFileExists(\dirname($this->service(MapFiles::class)->packPath($second)) . '/' . basename(MapFiles::name($second)) . '.texels.gz');
+        $id = $second->id();
+        self::assertFalse(self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'flip-green']), 'maps', 1)['derived'], 'a new version waits anew');
+        self::assertTrue($deriving->work());
     }
 
     public function testAlphaThatIsWhiteSurvivesAFix(): void

@@ -29,6 +29,7 @@
 				<Toast.Title class="notice-title">{toast.title}</Toast.Title>
 				<Toast.Description>{toast.description}</Toast.Description>
 			</Toast.Message>
+			{#if toast.action !== undefined}<Toast.ActionTrigger class="tool">{toast.action.label}</Toast.ActionTrigger>{/if}
 			<Toast.CloseTrigger class="tool" aria-label="Close">×</Toast.CloseTrigger>
 		</Toast>
 	{/snippet}

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Rilta\App\Service\Bakery;
+use Rilta\App\Service\Deriving;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 
-/** A worker: leases regions of bakes until it is told to stop. */
+/** A worker: leases maps whose derived data is missing, and regions of bakes, until it is told to stop. */
 #[AsCommand('work', 'Computes what is waiting, region by region')]
 final class WorkCommand extends Command
 {
@@ -19,7 +20,7 @@ final class WorkCommand extends Command
 
     private bool $stop = false;
 
-    public function __construct(private readonly Bakery $bakery)
+    public function __construct(private readonly Bakery $bakery, private readonly Deriving $deriving)
     {
         parent::__construct();
     }
@@ -41,7 +42,7 @@ final class WorkCommand extends Command
         $until = microtime(true) + (is_numeric($seconds) ? (float) $seconds : 3600.0);
         $worked = 0;
         while (!$this->stop && microtime(true) < $until) {
-            if ($this->bakery->work()) {
+            if ($this->deriving->work() || $this->bakery->work()) {
                 ++$worked;
             } elseif ($input->getOption('once') === true) {
                 break;
@@ -51,7 +52,7 @@ final class WorkCommand extends Command
             }
             pcntl_signal_dispatch();
         }
-        $output->writeln("$worked regions computed");
+        $output->writeln("$worked maps and regions computed");
 
         return Command::SUCCESS;
     }

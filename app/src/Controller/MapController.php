@@ -104,9 +104,11 @@ final class MapController extends Api
             $map->role = $role;
             $map->encoding = $role->encoding();
             $map->inverted = $map->inverted && $role->isScalar();
+            $map->derived = false;
         }
         if ($body->has('encoding')) {
             $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Problem::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
+            $map->derived = false;
         }
         if ($body->has('inverted')) {
             $map->inverted = $body->flag('inverted');

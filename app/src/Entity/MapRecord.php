@@ -17,6 +17,7 @@ use Rilta\Core\Material\Role;
 /** One image with a role, in its current version. */
 #[ORM\Entity]
 #[ORM\Table(name: 'map')]
+#[ORM\Index(columns: ['derived', 'leased_until'])]
 class MapRecord
 {
     use Identified;
@@ -34,6 +35,14 @@ class MapRecord
 
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $deletedAt = null;
+
+    /** whether what is derived from it has been made for what it is now; it is made when it is asked for in any case */
+    #[ORM\Column]
+    public bool $derived = false;
+
+    /** until when a worker has it in hand */
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $leasedUntil = null;
 
     /** @var Collection<int, MapVersion> those before the current one */
     #[ORM\OneToMany(targetEntity: MapVersion::class, mappedBy: 'map', cascade: ['persist'])]
@@ -63,6 +72,7 @@ class MapRecord
     {
         $this->versions->add(new MapVersion($this, $this->number, $this->image));
         $this->image = $image;
+        $this->derived = false;
         ++$this->number;
     }
 

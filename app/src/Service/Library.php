@@ -107,6 +107,7 @@ final readonly class Library
             'bits' => $image->deep ? 16 : 8,
             'alpha' => $image->alpha,
             'made' => $image->made,
+            'derived' => $map->derived,
             'edgeSeam' => round($image->edgeSeam, 3),
             'number' => $map->number,
             'versions' => array_values($map->versions->map(static fn (MapVersion $v): array => ['number' => $v->number, 'file' => $v->image->file, 'made' => $v->image->made, 'width' => $v->image->width, 'height' => $v->image->height])->toArray()),

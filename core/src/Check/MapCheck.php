@@ -19,7 +19,7 @@ final class MapCheck
     private const CLEAR = 0.75;
 
     /** A colour whose darkest texel is lighter than this, and whose mean is, was encoded twice, or photographed through fog. */
-    private const PALE = [0.3, 0.7];
+    private const PALE = [0.5, 0.82];
 
     /**
      * @param ?Measures $measures null if none were taken

@@ -77,14 +77,16 @@ final class SetCheck
             if ($map['role'] !== Role::Roughness || $map['measures'] === null) {
                 continue;
             }
+            $likes = [];
             foreach ($maps as $other) {
                 if (\in_array($other['role'], [Role::Occlusion, Role::Height], true) && $other['measures'] !== null) {
-                    $like = $map['measures']->likeness($other['measures']) * ($map['inverted'] ? -1 : 1);
-                    if ($like > self::ALIKE) {
-                        $found[] = ['key' => $key, 'missing' => null, 'finding' => new Finding('smoothness', false, \sprintf('It says that hollows are smoother than what stands out (it varies with the %s, %.2f): it may hold smoothness.', $other['role']->value, $like), fixes: [Fix::Invert])];
-                        break;
-                    }
+                    $likes[$other['role']->value] = $map['measures']->likeness($other['measures']) * ($map['inverted'] ? -1 : 1);
                 }
+            }
+            // Where both are there, both have to say so.
+            if ($likes !== [] && min($likes) > self::ALIKE) {
+                $with = implode(' and the ', array_keys($likes));
+                $found[] = ['key' => $key, 'missing' => null, 'finding' => new Finding('smoothness', false, \sprintf('It says that hollows are smoother than what stands out (it varies with the %s, %.2f): it may hold smoothness.', $with, min($likes)), fixes: [Fix::Invert])];
             }
         }
 

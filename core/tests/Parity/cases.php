@@ -8,6 +8,9 @@ declare(strict_types=1);
  */
 
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Mend\Channel;
+use Rilta\Core\Mend\Packing;
 use Rilta\Core\Recipe\Cook;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Tests\Documents;
@@ -29,6 +32,11 @@ const SECONDS = 87654.321;
 
 $cook = new Cook(Kernels::compiler());
 $maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0);
+$copper = $cook->maps(new PatinatedCopper(), 64);
+$maps->add('packed', [
+    'base-colour' => $copper['base-colour'],
+    'packed' => Packing::pack([Channel::of($copper['normal'], 0), Channel::of($copper['normal'], 1), Channel::of($copper['roughness'], 0, true), Channel::of($copper['metallic'], 0)], 64, 64),
+], 1.2, [[Role::Normal, 'xy', false], [Role::Roughness, 'z', true], [Role::Metallic, 'w', false]]);
 $random = new RandomDocuments(2026);
 
 $points = array_fill_keys(array_keys(Surface::INPUTS), []);
@@ -41,6 +49,10 @@ for ($i = 0; $i < POINTS; ++$i) {
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
     $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps);
+}
+foreach (['tri-planar' => ['space' => 'world', 'seam' => 40.0], 'hex blend' => []] as $name => $values) {
+    $steps = $name === 'hex blend' ? [Documents::step('origin', ['space' => 'mesh']), Documents::step('hex-blend')] : [Documents::step('origin', $values), Documents::step('size', ['u' => 0.8])];
+    $cases[] = (new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps);
 }
 foreach (Lanes::documents() as $name => $document) {
     $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);

@@ -25,6 +25,9 @@ export type Project = Schemas['Project'];
 export type ProjectCard = Schemas['ProjectCard'];
 export type Role = Schemas['Role'];
 export type Encoding = Schemas['Encoding'];
+export type Fix = Schemas['Fix'];
+export type Looked = Schemas['Looked'];
+export type PackedChannel = Schemas['PackedChannel'];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
@@ -106,16 +109,39 @@ export const api = {
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
-	upload: (slug: string, file: File) => {
-		const body = new FormData();
-		body.append('file', file);
-		return json<Upload>(`${project(slug)}/uploads`, { method: 'POST', body, headers: { 'X-Rilta': '1' } });
-	},
+	/** Sends one file and tells how much of it has gone, 0…1. */
+	upload: (slug: string, file: File, progress: (share: number) => void, signal: AbortSignal) =>
+		new Promise<Looked>((resolve, reject) => {
+			const body = new FormData();
+			body.append('file', file);
+			const request = new XMLHttpRequest();
+			request.open('POST', `${project(slug)}/uploads`);
+			request.setRequestHeader('X-Rilta', '1');
+			request.responseType = 'json';
+			request.upload.onprogress = (event) => progress(event.total === 0 ? 0 : event.loaded / event.total);
+			request.onload = () => {
+				const answer = request.response as (Looked & Partial<Schemas['Problem']>) | null;
+				if (request.status === 201 && answer !== null) resolve(answer);
+				else reject(new ApiError(request.status, answer?.title ?? 'Not possible', answer?.detail ?? `The server answered ${request.status}.`));
+			};
+			request.onerror = () => reject(new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?'));
+			request.onabort = () => reject(new DOMException('Cancelled', 'AbortError'));
+			signal.addEventListener('abort', () => request.abort());
+			request.send(body);
+		}),
 	keepMaps: (
 		slug: string,
-		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding }[]
+		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding; inverted: boolean; channels: PackedChannel[] }[]
 	) => json<Kept>(`${project(slug)}/sets`, carrying('POST', { maps })),
-	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number }) =>
+	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number; inverted?: boolean; channels?: PackedChannel[] }) =>
 		json<MapSet>(`/api/maps/${id}`, carrying('PATCH', change)),
+	fixMap: (id: number, fix: Fix) => json<MapSet>(`/api/maps/${id}/fix`, carrying('POST', { fix })),
+	restoreMap: (id: number, version: number) => json<MapSet>(`/api/maps/${id}/versions/${version}/restore`, { method: 'POST' }),
+	unpackMap: (id: number) => json<MapSet>(`/api/maps/${id}/unpack`, { method: 'POST' }),
+	deleteMap: async (id: number): Promise<void> => void (await send(`/api/maps/${id}`, { method: 'DELETE' })),
+	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, { method: 'POST' }),
+	fillSet: (id: number, what: { role: Role; from?: Role; value?: number }) => json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', what)),
+	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
+		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
 	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()
 };

@@ -1,12 +1,15 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
 	import type { Encoding, Role } from '../api/client';
+	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Importing } from '../state/importing.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
 	let { importing, finished }: { importing: Importing; finished: () => void } = $props();
 	const sending = $derived(importing.items.filter((item) => item.state !== 'ready').length);
+	const roles = $derived(catalogue.value?.roles ?? []);
+	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;
 
 	async function keep(): Promise<void> {
 		try {
@@ -22,15 +25,17 @@
 <section aria-label="Import review">
 	<header>
 		<h2>{sending > 0 ? `Looking at ${sending} more …` : 'Check before keeping'}</h2>
+		<span class="dim">{sending > 0 ? '' : 'Nothing is in the library yet. Everything here can be corrected.'}</span>
 		<span class="gap"></span>
-		<button class="tool plain" onclick={() => importing.clear()}>Discard</button>
+		<button class="tool plain" onclick={() => importing.clear()}>{sending > 0 ? 'Cancel' : 'Discard'}</button>
 		<button class="tool main" onclick={keep} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>
-			{importing.busy ? 'Keeping …' : `Keep ${importing.ready.length} maps`}
+			{importing.busy ? 'Keeping …' : `Keep ${importing.ready.length} ${importing.ready.length === 1 ? 'map' : 'maps'}`}
 		</button>
 	</header>
 	{#if importing.items.length > 0}
+		<div class="scroll">
 		<table>
-			<thead><tr><th>File</th><th>Set</th><th>Role</th><th>Encoding</th><th>Pixels</th><th>Guessed from</th><th></th></tr></thead>
+			<thead><tr><th>File</th><th>Set</th><th>Role</th><th>Encoding</th><th>Image</th><th>Guessed from</th><th>Findings</th><th></th></tr></thead>
 			<tbody>
 				{#each importing.items as item (item.key)}
 					<tr>
@@ -38,28 +43,41 @@
 						{#if item.state === 'ready'}
 							<td><input class="field" aria-label="Set of {item.file}" bind:value={item.set} maxlength="80" /></td>
 							<td>
-								<select class="field" aria-label="Role of {item.file}" value={item.role}
-									onchange={(e) => importing.role(item, e.currentTarget.value as Role)}>
-									{#each catalogue.value?.roles ?? [] as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
+								<select class="field" aria-label="Role of {item.file}" value={item.role} onchange={(e) => importing.role(item, e.currentTarget.value as Role)}>
+									{#each roles.filter((one) => one.value !== 'packed' || item.channels.length > 0) as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
 								</select>
+								{#if item.role === 'packed'}
+									<div class="small">{#each item.channels as one, i (one.channels)}{i > 0 ? ', ' : ''}<span class="figures">{channelNames(one.channels)}</span> {one.inverted ? 'smoothness' : label(one.role).toLowerCase()}{/each}</div>
+								{:else if roles.find((one) => one.value === item.role)?.scalar === true}
+									<label class="small"><input type="checkbox" bind:checked={item.inverted} aria-label="{item.file} says the opposite" /> {item.role === 'roughness' ? 'smoothness' : 'inverted'}</label>
+								{/if}
 							</td>
 							<td>
-								<select class="field" aria-label="Encoding of {item.file}" value={item.encoding}
-									onchange={(e) => importing.encoding(item, e.currentTarget.value as Encoding)}>
+								<select class="field" aria-label="Encoding of {item.file}" value={item.encoding} onchange={(e) => importing.encoding(item, e.currentTarget.value as Encoding)}>
 									<option value="colour">Colour</option>
 									<option value="data">Data</option>
 								</select>
 							</td>
-							<td class="figures">{item.width} × {item.height}</td>
+							<td class="figures image">{item.width} × {item.height}<div class="small">{item.bits} bit{item.alpha ? ', alpha' : ''}</div></td>
 							<td class="dim">{item.reason}</td>
+							<td class="findings">
+								{#if importing.clash(item)}<p class="grave">Another file is the {label(item.role).toLowerCase()} of {item.set} as well.</p>{/if}
+								{#each item.known as name (name)}<p>In the library already, as {name}.</p>{/each}
+								{#each item.findings as finding (finding.code)}<p class:grave={finding.grave}>{finding.text}</p>{/each}
+							</td>
 						{:else}
-							<td colspan="5" class="dim">{item.state === 'sending' ? 'Sending …' : 'Waiting'}</td>
+							<td colspan="6" class="dim">
+								{#if item.state === 'sending'}
+									<progress max="1" value={item.sent} aria-label="{item.file}: share sent"></progress> {item.sent < 1 ? `Sending, ${Math.round(item.sent * 100)} %` : 'Taking its measure …'}
+								{:else}Waiting{/if}
+							</td>
 						{/if}
 						<td><button class="tool" aria-label="Leave out {item.file}" title="Leave out" onclick={() => importing.drop(item.key)}><X size={14} /></button></td>
 					</tr>
 				{/each}
 			</tbody>
 		</table>
+		</div>
 		<div class="extents">
 			{#each importing.sets as set (set)}
 				<label>One repeat of <strong>{set}</strong> covers
@@ -97,6 +115,9 @@
 	.gap {
 		flex: 1;
 	}
+	.scroll {
+		overflow-x: auto;
+	}
 	table {
 		width: 100%;
 		border-collapse: collapse;
@@ -109,14 +130,50 @@
 		padding: 4px;
 	}
 	td {
-		padding: 2px 4px;
+		padding: 4px;
 		border-top: 1px solid var(--line);
+		vertical-align: top;
 	}
 	.file {
-		max-width: 260px;
+		max-width: 220px;
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;
+		line-height: 28px;
+	}
+	td input.field {
+		min-width: 110px;
+		width: 100%;
+	}
+	.image {
+		white-space: nowrap;
+	}
+	.small {
+		font-size: 12px;
+		line-height: 16px;
+		color: var(--dim);
+		display: block;
+		padding-top: 2px;
+	}
+	.findings {
+		min-width: 200px;
+	}
+	.findings p {
+		font-size: 12px;
+		line-height: 16px;
+		padding-left: 8px;
+		border-left: 3px solid var(--amber);
+		margin-bottom: 4px;
+	}
+	.findings p.grave {
+		border-left-color: var(--brick);
+	}
+	progress {
+		width: 160px;
+		accent-color: var(--accent);
+	}
+	input[type='checkbox'] {
+		accent-color: var(--accent);
 	}
 	.dim {
 		color: var(--dim);

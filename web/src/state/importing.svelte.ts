@@ -2,15 +2,22 @@ import { api, ApiError, type Encoding, type Role, type Upload } from '../api/cli
 import { catalogue } from './catalogue.svelte';
 
 export type Item = Upload & { key: number; state: 'ready' };
-type Waiting = { key: number; file: string; state: 'waiting' | 'sending' };
+type Waiting = { key: number; file: string; state: 'waiting' | 'sending'; sent: number };
 
-/** Files on their way into the library: sent one by one, looked at, reviewed, kept. */
+/** Requests that are under way at a time. */
+const AT_ONCE = 2;
+const ARCHIVE = /\.zip$/i;
+
+/** Files on their way into the library: sent, looked at, reviewed, kept. */
 export class Importing {
 	items = $state<(Item | Waiting)[]>([]);
 	refused = $state<{ file: string; reason: string }[]>([]);
 	extents = $state<Record<string, number>>({});
 	busy = $state(false);
 	private next = 1;
+	private readonly queue: { file: File; key: number }[] = [];
+	private readonly under = new Map<number, AbortController>();
+	private running = 0;
 
 	constructor(readonly project: string) {}
 
@@ -24,43 +31,45 @@ export class Importing {
 
 	async add(files: File[]): Promise<void> {
 		const limits = (await catalogue.load()).limits;
-		const queue = files.map((file) => ({ file, key: this.next++ }));
-		this.items.push(...queue.map(({ file, key }) => ({ key, file: file.name, state: 'waiting' as const })));
-		for (const { file, key } of queue) {
-			const place = this.items.findIndex((item) => item.key === key);
-			if (place < 0) continue;
-			if (file.size > limits.bytes) {
+		for (const file of files) {
+			const key = this.next++;
+			if (file.size > limits.bytes && !ARCHIVE.test(file.name)) {
 				// The server would say the same, after the whole upload.
-				this.refuse(key, file.name, `${file.name} has ${(file.size / 1048576).toFixed(1)} MiB; a map may have ${limits.bytes / 1048576} MiB.`);
+				this.refused.push({ file: file.name, reason: `${file.name} has ${(file.size / 1048576).toFixed(1)} MiB; a map may have ${limits.bytes / 1048576} MiB.` });
 				continue;
 			}
-			this.items[place] = { key, file: file.name, state: 'sending' };
-			try {
-				const found = await api.upload(this.project, file);
-				const now = this.items.findIndex((item) => item.key === key);
-				if (now >= 0) this.items[now] = { ...found, key, state: 'ready' };
-				this.extents[found.set] ??= 1;
-			} catch (error) {
-				this.refuse(key, file.name, error instanceof ApiError ? error.message : String(error));
-			}
+			this.items.push({ key, file: file.name, state: 'waiting', sent: 0 });
+			this.queue.push({ file, key });
 		}
+		await Promise.all(Array.from({ length: AT_ONCE - this.running }, () => this.work()));
+	}
+
+	/** Whether a set of this name, of this or of other files, gets two maps of one role. */
+	clash(item: Item): boolean {
+		return this.ready.some((other) => other !== item && other.set === item.set && other.role === item.role);
 	}
 
 	/** A role brings its encoding. */
 	role(item: Item, role: Role): void {
+		const known = catalogue.value?.roles.find((r) => r.value === role);
 		item.role = role;
-		item.encoding = catalogue.value?.roles.find((r) => r.value === role)?.encoding ?? item.encoding;
+		item.encoding = known?.encoding ?? item.encoding;
+		item.inverted = item.inverted && known?.scalar === true;
 	}
 
 	encoding(item: Item, encoding: Encoding): void {
 		item.encoding = encoding;
 	}
 
+	/** Leaves a file out, also while it is being sent. */
 	drop(key: number): void {
+		this.under.get(key)?.abort();
 		this.items = this.items.filter((item) => item.key !== key);
 	}
 
 	clear(): void {
+		for (const one of this.under.values()) one.abort();
+		this.queue.length = 0;
 		this.items = [];
 		this.refused = [];
 	}
@@ -71,14 +80,7 @@ export class Importing {
 		try {
 			const kept = await api.keepMaps(
 				this.project,
-				this.ready.map((item) => ({
-					file: item.file,
-					sha256: item.sha256,
-					set: item.set,
-					extent: this.extents[item.set] ?? 1,
-					role: item.role,
-					encoding: item.encoding
-				}))
+				this.ready.map(({ file, sha256, set, role, encoding, inverted, channels }) => ({ file, sha256, set, extent: this.extents[set] ?? 1, role, encoding, inverted, channels }))
 			);
 			this.items = this.items.filter((item) => item.state !== 'ready');
 			this.refused = [...this.refused, ...kept.refused];
@@ -88,8 +90,52 @@ export class Importing {
 		}
 	}
 
-	private refuse(key: number, file: string, reason: string): void {
-		this.drop(key);
-		this.refused.push({ file, reason });
+	private async work(): Promise<void> {
+		this.running += 1;
+		for (let one = this.queue.shift(); one !== undefined; one = this.queue.shift()) await this.send(one.file, one.key);
+		this.running -= 1;
 	}
+
+	private async send(file: File, key: number): Promise<void> {
+		const waiting = this.items.find((item) => item.key === key);
+		if (waiting === undefined || waiting.state === 'ready') return;
+		waiting.state = 'sending';
+		const aborter = new AbortController();
+		this.under.set(key, aborter);
+		try {
+			const found = await api.upload(this.project, file, (share) => (waiting.sent = share), aborter.signal);
+			const place = this.items.findIndex((item) => item.key === key);
+			if (place < 0) return;
+			// An archive becomes all that was in it.
+			this.items.splice(place, 1, ...found.maps.map((map) => ({ ...map, key: this.next++, state: 'ready' as const })));
+			this.refused.push(...found.refused);
+			for (const map of found.maps) this.extents[map.set] ??= 1;
+		} catch (error) {
+			if (aborter.signal.aborted) return;
+			this.items = this.items.filter((item) => item.key !== key);
+			this.refused.push({ file: file.name, reason: error instanceof ApiError ? error.message : String(error) });
+		} finally {
+			this.under.delete(key);
+		}
+	}
+}
+
+/** All files of what was dropped, those in folders as well. */
+export async function dropped(transfer: DataTransfer): Promise<File[]> {
+	const entries = [...transfer.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
+	if (entries.length === 0) return [...transfer.files];
+	return (await Promise.all(entries.map(inside))).flat();
+}
+
+async function inside(entry: FileSystemEntry): Promise<File[]> {
+	if (entry.isFile) return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
+	const reader = (entry as FileSystemDirectoryEntry).createReader();
+	const all: FileSystemEntry[] = [];
+	for (;;) {
+		// A folder hands out its entries a hundred at a time.
+		const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+		if (some.length === 0) break;
+		all.push(...some);
+	}
+	return (await Promise.all(all.filter((one) => !one.name.startsWith('.')).map(inside))).flat();
 }

@@ -11,3 +11,8 @@ export function failed(what: string, error: unknown): void {
 export function done(title: string, description = ''): void {
 	toaster.create({ type: 'success', title, description });
 }
+
+/** Something was done that can be taken back. */
+export function offered(title: string, label: string, back: () => Promise<void>): void {
+	toaster.create({ type: 'info', title, duration: 12000, action: { label, onClick: () => void back().catch((error: unknown) => failed(`${label}: not possible`, error)) } });
+}

@@ -1,18 +1,28 @@
 <script lang="ts">
-	import { Upload as UploadIcon } from '@lucide/svelte';
-	import { api, type MapInfo, type Project } from '../api/client';
+	import { Combine, FolderOpen, Search, Upload as UploadIcon } from '@lucide/svelte';
+	import { api, type MapInfo, type MapSet, type Project, type Role } from '../api/client';
+	import { answers } from '../maps/texels';
 	import ImportReview from '../parts/ImportReview.svelte';
+	import MapInspector from '../parts/MapInspector.svelte';
+	import PackBoard from '../parts/PackBoard.svelte';
+	import Sheet from '../parts/Sheet.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { failed } from '../state/notices.svelte';
-	import { Importing } from '../state/importing.svelte';
+	import { done, failed, offered } from '../state/notices.svelte';
+	import { dropped, Importing } from '../state/importing.svelte';
 
 	let { project: slug }: { project: string } = $props();
 	let project = $state<Project | null>(null);
 	let trouble = $state<unknown>(null);
 	let over = $state(false);
 	let chooser = $state<HTMLInputElement>();
+	let folders = $state<HTMLInputElement>();
+	let words = $state('');
+	let faulty = $state(false);
+	let chosen = $state<number | null>(null);
+	let packing = $state<MapSet | null>(null);
+	let leaving = $state<{ map: MapInfo; set: MapSet } | null>(null);
 	// svelte-ignore state_referenced_locally
 	const importing = new Importing(slug);
 
@@ -25,35 +35,80 @@
 		}
 	}
 	$effect(() => void load());
+	// Workers make mip levels and small pictures; until they are done, what is asked for is made at once.
+	$effect(() => {
+		if (project?.sets.some((set) => set.maps.some((map) => !map.derived)) !== true) return;
+		const timer = window.setTimeout(() => void api.project(slug).then((next) => (project = next), () => {}), 1500);
+		return () => clearTimeout(timer);
+	});
 
-	function drop(event: DragEvent): void {
+	async function drop(event: DragEvent): Promise<void> {
 		event.preventDefault();
 		over = false;
-		void importing.add([...(event.dataTransfer?.files ?? [])]);
+		if (event.dataTransfer !== null && event.dataTransfer.types.includes('Files')) await importing.add(await dropped(event.dataTransfer));
 	}
 
-	async function change(map: MapInfo, what: { role?: MapInfo['role']; encoding?: MapInfo['encoding'] }): Promise<void> {
+	/** A set as the server has it now. */
+	function replace(set: MapSet): void {
+		if (project === null) return;
+		const rest = project.sets.filter((one) => one.id !== set.id);
+		project.sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
+	}
+	async function fill(set: MapSet, what: { role: Role; from?: Role; value?: number }): Promise<void> {
 		try {
-			await api.changeMap(map.id, what);
+			replace(await api.fillSet(set.id, what));
 		} catch (error) {
-			failed(`${map.file} was not changed`, error);
+			failed('Nothing was made', error);
 		}
-		await load();
+	}
+	async function remove(map: MapInfo): Promise<void> {
+		leaving = null;
+		try {
+			await api.deleteMap(map.id);
+			if (chosen === map.id) chosen = null;
+			await load();
+			offered(`${map.name} was taken out`, 'Bring it back', async () => replace(await api.bringBackMap(map.id)));
+		} catch (error) {
+			failed(`${map.name} was not deleted`, error);
+		}
+	}
+	function ask(map: MapInfo, set: MapSet): void {
+		if (set.uses.length === 0) void remove(map);
+		else leaving = { map, set };
 	}
 
-	const size = (bytes: number): string => (bytes < 1048576 ? `${Math.round(bytes / 1024)} KiB` : `${(bytes / 1048576).toFixed(1)} MiB`);
 	const label = (role: string): string => catalogue.value?.roles.find((r) => r.value === role)?.label ?? role;
+	const shown = $derived(
+		(project?.sets ?? [])
+			.map((set) => ({ set, maps: set.maps.filter((map) => answers(map, words.trim()) && (!faulty || map.findings.length > 0)) }))
+			.filter((one) => one.maps.length > 0 || (faulty && words.trim() === '' && one.set.missing.length > 0))
+	);
+	const current = $derived(project?.sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
+	const grave = (set: MapSet): number => set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length;
+	/** What a missing map can be made from. */
+	function ways(set: MapSet, role: Role): { text: string; what: { role: Role; from?: Role; value?: number } }[] {
+		const has = (one: Role): boolean => set.maps.some((map) => map.role === one);
+		if (role === 'normal') return has('height') ? [{ text: 'Make it from height', what: { role, from: 'height' } }] : [];
+		if (role === 'roughness') return [...(has('base-colour') ? [{ text: 'Make it from base colour', what: { role, from: 'base-colour' as Role } }] : []), { text: 'Fill with 0.7', what: { role, value: 0.7 } }];
+		return [];
+	}
 </script>
 
 <svelte:head><title>Maps · {project?.name ?? ''} · Rilta</title></svelte:head>
 <TopBar project={slug} projectName={project?.name ?? ''} view="maps">
 	<span class="gap"></span>
-	<input bind:this={chooser} type="file" multiple accept="image/png,image/jpeg" hidden
+	<label class="search"><Search size={14} /><input class="field" type="search" placeholder="Name, role, size, finding" aria-label="Search maps" bind:value={words} /></label>
+	<label class="only"><input type="checkbox" bind:checked={faulty} /> with findings</label>
+	<input bind:this={chooser} type="file" multiple accept=".png,.jpg,.jpeg,.webp,.tga,.zip" hidden
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])]); e.currentTarget.value = ''; }} />
+	<input bind:this={folders} type="file" webkitdirectory hidden
+		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])].filter((file) => !file.name.startsWith('.'))); e.currentTarget.value = ''; }} />
+	<button class="tool" onclick={() => folders?.click()} title="All images of a folder"><FolderOpen size={16} /> Folder</button>
 	<button class="tool main" onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>
 </TopBar>
 
-<main class:over ondragover={(e) => { e.preventDefault(); over = true; }} ondragleave={() => (over = false)} ondrop={drop}
+<div class="split">
+<main class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={drop}
 	aria-label="Map library; drop image files here">
 	{#if importing.items.length > 0 || importing.refused.length > 0}
 		<ImportReview {importing} finished={load} />
@@ -64,60 +119,68 @@
 		<p class="hint" aria-busy="true">Loading the library …</p>
 	{:else}
 		{#if project.sets.length === 0}
-			<p class="hint">No maps yet. Drop the PNG or JPEG files of a map set anywhere on this page.</p>
+			<p class="hint">No maps yet. Drop PNG, JPEG, WebP or TGA files, folders or ZIP archives anywhere on this page.</p>
+		{:else if shown.length === 0}
+			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
-		{#each project.sets as set (set.id)}
+		{#each shown as { set, maps } (set.id)}
 			<section aria-label="Map set {set.name}">
 				<header>
 					<h2>{set.name}</h2>
-					<span class="figures">{set.maps[0]?.width} × {set.maps[0]?.height} px</span>
-					<span class="figures">{set.extent} m</span>
-					{#if set.maps.some((map) => map.findings.some((one) => one.grave))}<span class="told">{set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length} to mend</span>{/if}
-					<span class="figures dim">{Math.round((set.maps[0]?.width ?? 0) / set.extent)} px/m</span>
+					<span class="figures dim">{set.maps[0]?.width} × {set.maps[0]?.height} px · {set.extent} m · {Math.round((set.maps[0]?.width ?? 0) / set.extent)} px/m</span>
+					{#if set.maps.some((map) => !map.derived)}<span class="dim" aria-live="polite">preparing {set.maps.filter((map) => !map.derived).length} of {set.maps.length} …</span>{/if}
+					{#if grave(set) > 0}<span class="told">{grave(set)} to mend</span>{/if}
+					{#each set.missing as missing (missing.role)}
+						<span class="missing" title={missing.text}>no {label(missing.role).toLowerCase()}
+							{#each ways(set, missing.role) as way (way.text)}<button class="link" onclick={() => fill(set, way.what)}>{way.text}</button>{/each}
+						</span>
+					{/each}
+					<span class="gap"></span>
+					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
+					<button class="tool plain" onclick={() => (packing = set)} aria-label="Pack channels of {set.name}"><Combine size={14} /> Pack</button>
 				</header>
 				<div class="maps">
-					{#each set.maps as map (map.id)}
-						<figure>
-							<img src={map.thumbnail} alt="{label(map.role)} of {set.name}" width="160" height="160" loading="lazy" />
-							<figcaption>
-								<div class="row">
-									<select class="field" aria-label="Role of {map.file}" value={map.role}
-										onchange={(e) => change(map, { role: e.currentTarget.value as MapInfo['role'] })}>
-										{#each catalogue.value?.roles ?? [] as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
-									</select>
-									<select class="field" aria-label="Encoding of {map.file}" value={map.encoding}
-										onchange={(e) => change(map, { encoding: e.currentTarget.value as MapInfo['encoding'] })}>
-										<option value="colour">Colour</option>
-										<option value="data">Data</option>
-									</select>
-								</div>
-								<span class="file" title={map.file}>{map.file}</span>
-								<span class="figures dim">{size(map.bytes)} · edge seam {map.edgeSeam.toFixed(2)}</span>
-								{#each map.findings as finding (finding.code)}
-									<p class="finding" class:grave={finding.grave}>
-										{finding.text}
-										{#if finding.role !== null || finding.encoding !== null}
-											<button class="tool fix" onclick={() => change(map, { ...(finding.role !== null && { role: finding.role }), ...(finding.encoding !== null && { encoding: finding.encoding }) })}>
-												{finding.role === null ? `Read as ${finding.encoding}` : `Make it ${label(finding.role).toLowerCase()}`}
-											</button>
-										{/if}
-									</p>
-								{/each}
-							</figcaption>
-						</figure>
+					{#each maps as map (map.id)}
+						<button class="map" class:chosen={chosen === map.id} onclick={() => (chosen = chosen === map.id ? null : map.id)} aria-pressed={chosen === map.id} aria-label="{label(map.role)} of {set.name}">
+							<img src={map.thumbnail} alt="" width="160" height="100" loading="lazy" />
+							<span class="line"><strong>{map.role === 'packed' ? map.name.split('/')[1] : label(map.role)}</strong>{#if map.inverted}<span class="dim">inverted</span>{/if}<span class="gap"></span><span class="dim figures">{map.bits === 16 ? '16 bit' : ''}{map.alpha ? ' α' : ''}</span></span>
+							{#if map.findings.length > 0}<span class="said" class:grave={map.findings.some((one) => one.grave)}>{map.findings[0]!.text}{map.findings.length > 1 ? ` And ${map.findings.length - 1} more.` : ''}</span>{/if}
+						</button>
 					{/each}
 				</div>
 			</section>
 		{/each}
-		<p class="hint">Drop more files anywhere on this page. An edge seam near 1 means that the map repeats without a visible border.</p>
 	{/if}
 </main>
+{#if current !== undefined}
+	<MapInspector map={current.map} set={current.set} sets={project?.sets ?? []} changed={(set) => { replace(set); done('Done', set.name); }} removed={(map) => ask(map, current!.set)} close={() => (chosen = null)} />
+{/if}
+</div>
+
+{#if packing !== null}
+	<PackBoard set={packing} finished={(set) => { replace(set); done('Packed', set.maps.at(-1)?.name ?? ''); }} close={() => (packing = null)} />
+{/if}
+{#if leaving !== null}
+	{@const { map, set } = leaving}
+	<Sheet title="Take out {map.name}?" close={() => (leaving = null)}>
+		<p>{set.uses.length === 1 ? 'A material reads' : `${set.uses.length} materials read`} this set: {set.uses.map((use) => use.name).join(', ')}. They will go on without this map; it can be brought back.</p>
+		{#snippet actions()}
+			<button class="tool plain" onclick={() => (leaving = null)}>Keep it</button>
+			<button class="tool main" onclick={() => remove(map)}>Take it out</button>
+		{/snippet}
+	</Sheet>
+{/if}
 
 <style>
-	main {
+	.split {
+		display: flex;
 		height: calc(100% - 44px);
+	}
+	main {
+		flex: 1;
+		min-width: 0;
 		overflow: auto;
-		padding: 24px;
+		padding: 16px 24px;
 		border: 2px solid transparent;
 	}
 	main.over {
@@ -127,15 +190,33 @@
 	.gap {
 		flex: 1;
 	}
+	.search {
+		display: flex;
+		align-items: center;
+		gap: 6px;
+		color: var(--dim);
+	}
+	.search input {
+		width: 210px;
+	}
+	.only {
+		display: flex;
+		gap: 6px;
+		align-items: center;
+	}
+	.only input {
+		accent-color: var(--accent);
+	}
 	section {
 		max-width: 1640px;
-		margin: 0 auto 24px;
+		margin: 0 auto 20px;
 	}
 	header {
 		display: flex;
-		align-items: baseline;
-		gap: 16px;
-		padding-bottom: 8px;
+		align-items: center;
+		gap: 4px 16px;
+		padding-bottom: 6px;
+		flex-wrap: wrap;
 	}
 	h2 {
 		font-size: 15px;
@@ -143,61 +224,65 @@
 	}
 	.maps {
 		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-		gap: 12px;
+		grid-template-columns: repeat(auto-fill, minmax(124px, 1fr));
+		gap: 8px;
 	}
-	figure {
+	.map {
 		background: var(--panel);
 		border: 1px solid var(--line);
 		border-radius: 4px;
 		overflow: hidden;
-		margin: 0;
+		text-align: left;
+		display: flex;
+		flex-direction: column;
+	}
+	.map:hover {
+		border-color: var(--dim);
+	}
+	.map.chosen {
+		border-color: var(--accent);
+		box-shadow: 0 0 0 1px var(--accent);
 	}
 	img {
 		width: 100%;
-		aspect-ratio: 16 / 10;
+		aspect-ratio: 16 / 9;
 		object-fit: cover;
 		display: block;
 	}
-	figcaption {
-		display: grid;
-		gap: 4px;
-		padding: 8px;
-	}
-	.row {
+	.line {
 		display: flex;
-		gap: 4px;
-	}
-	.row select {
-		min-width: 0;
-		flex: 1;
-	}
-	.row select:last-child {
-		flex: 0 0 100px;
-	}
-	.file {
-		overflow: hidden;
-		text-overflow: ellipsis;
+		gap: 6px;
+		padding: 4px 8px;
 		white-space: nowrap;
 	}
-	.finding {
-		padding: 4px 8px;
+	.said {
+		margin: 0 8px 6px;
+		padding-left: 6px;
 		border-left: 3px solid var(--amber);
-		background: var(--well);
 		font-size: 12px;
-		line-height: 16px;
+		line-height: 15px;
+		color: var(--dim);
+		display: -webkit-box;
+		-webkit-line-clamp: 2;
+		line-clamp: 2;
+		-webkit-box-orient: vertical;
+		overflow: hidden;
 	}
-	.grave {
+	.said.grave {
 		border-left-color: var(--brick);
-	}
-	.fix {
-		display: block;
-		height: 24px;
-		margin-top: 4px;
 	}
 	.told {
 		color: var(--brick);
 		font-weight: 600;
+	}
+	.missing {
+		border-left: 3px solid var(--amber);
+		padding-left: 6px;
+		color: var(--dim);
+	}
+	.link {
+		color: var(--accent);
+		margin-left: 6px;
 	}
 	.dim,
 	.hint {
