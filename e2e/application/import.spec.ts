@@ -15,7 +15,7 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 	const wide = png(4, 4, () => [0, 0, 0]);
 	wide.writeUInt32BE(9000, 16);
 	const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
-	await page.locator('input[type=file]').setInputFiles([
+	await page.getByLabel('Files to import').setInputFiles([
 		file('Marsh_Clay_BaseColor.jpg', Buffer.from(jpeg)),
 		file('Marsh_Clay_Normal.png', png(64, 64, () => [128, 128, 255])),
 		file('Marsh_Clay_Roughness.png', png(64, 64, () => [200, 200, 200])),
@@ -41,13 +41,19 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 	await review.getByLabel('Extent of marsh-clay in metres').fill('1.25');
 	await review.getByRole('button', { name: 'Keep 5 maps' }).click();
 
-	await expect(refused).toContainText('Marsh_Clay_AO.png has 32 x 32 pixels; the maps of marsh-clay have 64 x 64.');
 	const set = page.getByRole('region', { name: 'Map set marsh-clay' });
-	await expect(set.getByRole('figure')).toHaveCount(4);
+	await expect(set.getByRole('button', { name: /(colour|Normal|Roughness|Occlusion|Height) of marsh-clay$/ })).toHaveCount(5);
 	await expect(set).toContainText('51 px/m');
+	// One is smaller than the others: it is kept, told, and mended from where it is told.
+	await set.getByRole('button', { name: 'Occlusion of marsh-clay' }).click();
+	const inspector = page.getByRole('complementary', { name: 'Map marsh-clay/occlusion' });
+	await expect(inspector).toContainText('Marsh_Clay_AO.png has 32 x 32 pixels; the set has 64 x 64.');
+	await inspector.getByRole('region', { name: 'Findings' }).getByRole('button', { name: 'Resample' }).click();
+	await expect(inspector).toContainText('64 × 64 · 8 bit');
+	await expect(inspector.getByRole('region', { name: 'Findings' })).not.toContainText('32 x 32');
 	const stored = (await project(page)).sets.find((one) => one.name === 'marsh-clay');
 	expect(stored?.extent).toBe(1.25);
-	expect(stored?.maps.map((map) => map.role)).toEqual(['base-colour', 'normal', 'roughness', 'height']);
+	expect(stored?.maps.map((map) => map.role)).toEqual(['base-colour', 'normal', 'roughness', 'occlusion', 'height']);
 });
 
 test('files can be dropped on the page', async ({ page }) => {

@@ -19,14 +19,29 @@ final readonly class Derived
     public function file(string $name, \Closure $make): string
     {
         $path = $this->folder . '/' . $name;
-        if (!is_file($path)) {
-            $folder = \dirname($path);
-            if (!is_dir($folder) && !@mkdir($folder, 0o775, true) && !is_dir($folder)) {
-                throw new \RuntimeException("The folder $folder cannot be made.");
+        if (is_file($path)) {
+            return $path;
+        }
+        $folder = \dirname($path);
+        if (!is_dir($folder) && !@mkdir($folder, 0o775, true) && !is_dir($folder)) {
+            throw new \RuntimeException("The folder $folder cannot be made.");
+        }
+        // Who comes second waits for the first, rather than do the same beside it.
+        $lock = fopen("$path.lock", 'c');
+        if ($lock === false || !flock($lock, \LOCK_EX)) {
+            throw new \RuntimeException("$path cannot be locked.");
+        }
+        try {
+            clearstatcache(true, $path);
+            if (!is_file($path)) {
+                $aside = $path . '.' . bin2hex(random_bytes(4));
+                file_put_contents($aside, $make());
+                rename($aside, $path);
             }
-            $aside = $path . '.' . bin2hex(random_bytes(4));
-            file_put_contents($aside, $make());
-            rename($aside, $path);
+        } finally {
+            @unlink("$path.lock");
+            flock($lock, \LOCK_UN);
+            fclose($lock);
         }
 
         return $path;

@@ -27,7 +27,10 @@ use Rilta\Core\Raster\EdgeSeam;
  */
 final readonly class Importer
 {
-    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities)
+    /** Counts up when other things are measured. */
+    private const EDITION = 1;
+
+    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived)
     {
     }
 
@@ -102,16 +105,25 @@ final readonly class Importer
      */
     public function describe(ImageFile $file, string $made): MapImage
     {
-        $texels = $file->decode();
+        $sha = $this->blobs->put($file->bytes);
+        // Whoever looked at the same bytes before has measured them.
+        $known = json_decode((string) file_get_contents($this->derived->file('measures/' . substr($sha, 0, 2) . "/$sha-" . self::EDITION . '.json', static function () use ($file): string {
+            $texels = $file->decode();
+
+            return json_encode(['seam' => min(EdgeSeam::of($texels)->worst(), 9999.0), 'measures' => Measures::of($texels)->toArray()], \JSON_THROW_ON_ERROR);
+        })), true);
+        if (!\is_array($known) || !is_numeric($known['seam'] ?? null) || !\is_array($known['measures'] ?? null)) {
+            throw new \RuntimeException("The measures of $file->name are damaged.");
+        }
 
         return new MapImage(
             $file->name,
-            $this->blobs->put($file->bytes),
+            $sha,
             \strlen($file->bytes),
             $file->width,
             $file->height,
-            min(EdgeSeam::of($texels)->worst(), 9999.0),
-            json_encode(Measures::of($texels)->toArray(), \JSON_THROW_ON_ERROR),
+            (float) $known['seam'],
+            json_encode($known['measures'], \JSON_THROW_ON_ERROR),
             $file->deep,
             $file->alpha,
             $made,

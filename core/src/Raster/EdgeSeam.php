@@ -11,7 +11,7 @@ namespace Rilta\Core\Raster;
 final readonly class EdgeSeam
 {
     /** Lines of the inside that are looked at, in each direction. */
-    private const LINES = 256;
+    private const LINES = 128;
 
     private function __construct(public float $horizontal, public float $vertical)
     {

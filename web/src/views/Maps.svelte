@@ -99,9 +99,9 @@
 	<span class="gap"></span>
 	<label class="search"><Search size={14} /><input class="field" type="search" placeholder="Name, role, size, finding" aria-label="Search maps" bind:value={words} /></label>
 	<label class="only"><input type="checkbox" bind:checked={faulty} /> with findings</label>
-	<input bind:this={chooser} type="file" multiple accept=".png,.jpg,.jpeg,.webp,.tga,.zip" hidden
+	<input bind:this={chooser} type="file" aria-label="Files to import" multiple accept=".png,.jpg,.jpeg,.webp,.tga,.zip" hidden
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])]); e.currentTarget.value = ''; }} />
-	<input bind:this={folders} type="file" webkitdirectory hidden
+	<input bind:this={folders} type="file" aria-label="Folder to import" webkitdirectory hidden
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])].filter((file) => !file.name.startsWith('.'))); e.currentTarget.value = ''; }} />
 	<button class="tool" onclick={() => folders?.click()} title="All images of a folder"><FolderOpen size={16} /> Folder</button>
 	<button class="tool main" onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>

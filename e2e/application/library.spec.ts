@@ -1,0 +1,146 @@
+import { expect, test, type Page } from '@playwright/test';
+import { fresh, png, project, PROJECT, requests } from './bench';
+
+const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
+
+/** Imports files as they are guessed. */
+async function kept(page: Page, files: ReturnType<typeof file>[]): Promise<void> {
+	await page.goto(`/${PROJECT}/maps`);
+	await page.getByLabel('Files to import').setInputFiles(files);
+	await page.getByRole('button', { name: new RegExp(`^Keep ${files.length} map`) }).click();
+	await expect(page.getByRole('region', { name: 'Import review' })).toBeHidden();
+}
+/** Waves along both diagonals; green points up for 1, down for -1. */
+const normals = (green: 1 | -1): Buffer =>
+	png(32, 32, (x, y) => {
+		const slope = 0.4 * Math.cos(((x + y) * Math.PI) / 8);
+		const long = Math.hypot(slope, slope, 1);
+		const byte = (v: number): number => Math.round((v / long + 1) * 127.5);
+		return [byte(-slope), byte(green * slope), byte(1)];
+	});
+
+test('a normal map that points down is told, mended, and its first version comes back', async ({ page }) => {
+	await kept(page, [file('ripple_normal.png', normals(-1))]);
+	await page.getByLabel('Search maps').fill('ripple/normal');
+	await expect(page.getByRole('region', { name: /^Map set/ })).toHaveCount(1);
+	await page.getByRole('button', { name: 'Normal of ripple' }).click();
+	const inspector = page.getByRole('complementary', { name: 'Map ripple/normal' });
+	const findings = inspector.getByRole('region', { name: 'Findings' });
+	await expect(findings).toContainText('green channel points down');
+	await findings.getByRole('button', { name: 'Flip green' }).click();
+	await expect(inspector.getByText('points down')).toBeHidden();
+	const versions = inspector.getByRole('region', { name: 'Versions' });
+	await expect(versions.getByRole('listitem')).toHaveCount(2);
+	await versions.getByRole('button', { name: 'Restore version 1' }).click();
+	await expect(findings).toContainText('green channel points down');
+	await expect(versions.getByRole('listitem')).toHaveCount(3);
+	const map = (await project(page)).sets.find((set) => set.name === 'ripple')?.maps[0];
+	expect([map?.number, map?.made]).toEqual([3, 'as version 1']);
+});
+
+test('the viewer shows texels, channels, rolled and repeated, with the numbers under the pointer', async ({ page }) => {
+	await kept(page, [file('quarters_albedo.png', png(4, 4, (x, y) => [x < 2 ? 255 : 0, y < 2 ? 255 : 0, 51]))]);
+	await page.getByRole('button', { name: 'Base colour of quarters' }).click();
+	const inspector = page.getByRole('complementary', { name: 'Map quarters/base-colour' });
+	const canvas = inspector.locator('canvas');
+	await expect(inspector.getByText('Loading the texels')).toBeHidden();
+	const box = (await canvas.boundingBox())!;
+	/** The colour in the middle of a texel, counted from the upper left of the map. */
+	const seen = async (x: number, y: number): Promise<number[]> => {
+		const side = Math.min(box.width, box.height) / 4;
+		const [px, py] = [box.width / 2 + (x - 1.5) * side, box.height / 2 + (y - 1.5) * side];
+		await page.mouse.move(box.x + px, box.y + py);
+		return canvas.evaluate(
+			(element: HTMLCanvasElement, [sx, sy]) => {
+				const gl = element.getContext('webgl2')!;
+				const out = new Uint8Array(4);
+				gl.readPixels(Math.round(sx! * element.width), element.height - Math.round(sy! * element.height), 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, out);
+				return [...out.subarray(0, 3)];
+			},
+			[px / box.width, py / box.height]
+		);
+	};
+	expect(await seen(0, 0)).toEqual([255, 255, 51]);
+	await expect(inspector).toContainText('0, 0');
+	await expect(inspector).toContainText('stored 255 255 51 255');
+	await expect(inspector).toContainText('linear 1.000  1.000  0.033');
+	expect(await seen(3, 0)).toEqual([0, 255, 51]);
+	await inspector.getByRole('button', { name: 'Rolled' }).click();
+	expect(await seen(0, 0)).toEqual([0, 0, 51]);
+	await expect(inspector).toContainText('2, 2');
+	await inspector.getByRole('button', { name: 'Rolled' }).click();
+	await inspector.getByRole('button', { name: 'B', exact: true }).click();
+	expect(await seen(1, 1)).toEqual([51, 51, 51]);
+	await inspector.getByRole('button', { name: 'RGB', exact: true }).click();
+	await inspector.getByLabel('Mip level').selectOption('2');
+	// The mean of the map in linear light: half of the light is 188 of 255.
+	const mean = await seen(1, 1);
+	for (const [i, wanted] of [188, 188, 51].entries()) expect(Math.abs(mean[i]! - wanted)).toBeLessThanOrEqual(1);
+});
+
+test('channels are packed by drag and by keyboard, and a material reads them', async ({ page }) => {
+	const grey = (value: number): Buffer => png(16, 16, (x) => [value, value, x]);
+	await kept(page, [file('jetty_albedo.png', grey(90)), file('jetty_ao.png', grey(255)), file('jetty_rough.png', grey(153)), file('jetty_height.png', grey(40))]);
+	await page.getByRole('button', { name: 'Pack channels of jetty' }).click();
+	const sheet = page.getByRole('dialog');
+	await expect(sheet.getByRole('button', { name: 'Occlusion, roughness, metallic' })).toBeDisabled();
+	await sheet.getByRole('button', { name: 'Occlusion, roughness, height' }).click();
+	await expect(sheet).toContainText('3 maps in one: 4 fetches a place before, 2 after.');
+	// Roughness goes where height was, turned over; by keyboard.
+	await sheet.getByRole('button', { name: 'Roughness, value' }).focus();
+	await page.keyboard.press('Enter');
+	await sheet.getByRole('button', { name: /^B: Height, put it here/ }).focus();
+	await page.keyboard.press('Enter');
+	await expect(sheet.getByRole('button', { name: /^B: Roughness/ })).toBeVisible();
+	await sheet.getByRole('button', { name: 'Height, value' }).dragTo(sheet.getByRole('button', { name: /^G: Roughness/ }));
+	await expect(sheet.getByRole('button', { name: /^G: Height/ })).toBeVisible();
+	await sheet.getByLabel('inverted').nth(2).check();
+	await sheet.getByRole('button', { name: 'Make the map' }).click();
+	await expect(page.getByRole('button', { name: 'Packed of jetty' })).toBeVisible();
+	const set = (await project(page)).sets.find((one) => one.name === 'jetty');
+	expect(set?.maps.at(-1)?.channels).toEqual([
+		{ role: 'occlusion', channels: 'x', inverted: false },
+		{ role: 'height', channels: 'y', inverted: false },
+		{ role: 'roughness', channels: 'z', inverted: true }
+	]);
+	const id = await fresh(page, 'Jetty', 'jetty');
+	const { document } = (await (await page.request.get(`/api/materials/${id}`)).json()) as { document: unknown };
+	const lowered = (await (await page.request.post(`/api/projects/${PROJECT}/lower`, { data: { document } })).json()) as { maps: object };
+	expect(Object.keys(lowered.maps)).toEqual(['jetty/base-colour', 'jetty/packed-ohs']);
+});
+
+test('taking out a map that is used asks, and can be taken back', async ({ page }) => {
+	await kept(page, [file('buoy_albedo.png', png(8, 8, () => [200, 40, 30])), file('buoy_rough.png', png(8, 8, () => [99, 99, 99]))]);
+	await fresh(page, 'Buoy', 'buoy');
+	await page.reload();
+	const set = page.getByRole('region', { name: 'Map set buoy' });
+	await expect(set).toContainText('used by 1 material');
+	await set.getByRole('button', { name: 'Roughness of buoy' }).click();
+	await page.getByRole('button', { name: 'Delete buoy/roughness' }).click();
+	const sheet = page.getByRole('dialog', { name: 'Take out buoy/roughness?' });
+	await expect(sheet).toContainText('A material reads this set: Buoy.');
+	await sheet.getByRole('button', { name: 'Take it out' }).click();
+	await expect(set.getByText('no roughness')).toBeVisible();
+	await page.getByRole('button', { name: 'Bring it back' }).click();
+	await expect(set.getByRole('button', { name: 'Roughness of buoy' })).toBeVisible();
+	// What a set lacks can be filled in on the spot.
+	await expect(set.getByText('no normal')).toBeVisible();
+});
+
+test('a file is left out while it is being sent, and what is discarded is never kept', async ({ page }) => {
+	await page.goto(`/${PROJECT}/maps`);
+	await page.route('**/uploads', async (route) => {
+		if ((route.request().postDataBuffer() ?? Buffer.alloc(0)).includes('slow.png')) await new Promise((resolve) => setTimeout(resolve, 3000));
+		await route.continue().catch(() => {});
+	});
+	await page.getByLabel('Files to import').setInputFiles([file('slow.png', png(8, 8, () => [1, 2, 3])), file('quick_rough.png', png(8, 8, () => [9, 9, 9]))]);
+	const review = page.getByRole('region', { name: 'Import review' });
+	await expect(review.getByLabel('Role of quick_rough.png')).toHaveValue('roughness');
+	await review.getByRole('button', { name: 'Leave out slow.png' }).click();
+	await expect(review.getByRole('row')).toHaveCount(2);
+	await expect(review.getByRole('list', { name: 'Refused files' })).toBeHidden();
+	const heard = requests(page);
+	await review.getByRole('button', { name: 'Discard' }).click();
+	await expect(review).toBeHidden();
+	expect(heard().filter((one) => one.method() !== 'GET')).toEqual([]);
+});
