@@ -31,6 +31,35 @@ final class BakeTest extends ApiTestCase
         self::assertStringContainsString('attachment', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
     }
 
+    public function testABakeDoesNotMixVersionsOfAMap(): void
+    {
+        $bake = $this->ask(1024);
+        $bakery = $this->service(Bakery::class);
+        self::assertTrue($bakery->work());
+        $set = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
+        $this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'invert']);
+        // Another worker, or this one after a rest, would read the new version.
+        $bakery->rest();
+        for ($i = 0; $i < 20 && $bakery->work(); ++$i) {
+            $bakery->rest();
+        }
+        $failed = $this->show($bake);
+        self::assertSame(['failed', 'A map was changed while this was being baked. Bake it again.'], [$failed['state'], $failed['failure']]);
+    }
+
+    public function testASwatchFollowsHowMapsAreRead(): void
+    {
+        $this->importSet();
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
+        $swatch = fn (): string => self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['swatch']);
+        $before = $swatch();
+        $roughness = self::int(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0, 'maps', 2)['id']);
+        $this->api('PATCH', "/api/maps/$roughness", ['inverted' => true]);
+        self::assertNotSame($before, $swatch());
+        $this->api('PATCH', "/api/maps/$roughness", ['inverted' => false]);
+        self::assertSame($before, $swatch());
+    }
+
     public function testASecondBakeTakesANewName(): void
     {
         self::assertSame(['rock-256', 'rock-256-2', 'rock-256-3'], [$this->ask(256)['name'], $this->ask(256, false)['name'], $this->ask(256, false)['name']]);

@@ -68,6 +68,7 @@ final class ImportTest extends ApiTestCase
         $next = $this->looked('rock_diffuse.png', Png::bytes(8, 8, 3, str_repeat("\1\2\3", 64)));
         $kept = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$next]], 201);
         $map = self::at($kept, 'sets', 0, 'maps', 0);
+        self::assertSame(1.5, self::at($kept, 'sets', 0)['extent'], 'as it was confirmed');
         self::assertSame(['rock_diffuse.png', 2, 'rock_basecolor.png'], [$map['file'], $map['number'], self::at($map, 'versions', 0)['file']]);
         $back = self::at($this->api('POST', '/api/maps/' . self::int($map['id']) . '/versions/1/restore'), 'maps', 0);
         self::assertSame(['rock_basecolor.png', 3, 'as version 1'], [$back['file'], $back['number'], $back['made']]);

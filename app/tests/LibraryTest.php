@@ -145,6 +145,9 @@ final class LibraryTest extends ApiTestCase
         $one = static fn (mixed $map, string $channel): array => ['map' => $map, 'channel' => $channel, 'inverted' => false, 'low' => 0, 'high' => 1];
         $packed = $this->api('POST', '/api/sets/' . self::int($set['id']) . '/pack', ['channels' => [$one($normal, 'x'), $one($normal, 'y'), $one($roughness, 'x')]], 201);
         self::assertSame([['normal', 'xy'], ['roughness', 'z']], array_map(static fn (mixed $r): array => \is_array($r) ? [$r['role'], $r['channels']] : [], self::at($packed, 'maps', 4, 'channels')));
+        $this->api('DELETE', '/api/maps/' . self::int($normal), null, 204);
+        $unpacked = self::at($this->api('POST', '/api/maps/' . self::int(self::at($packed, 'maps', 4)['id']) . '/unpack', null, 201), 'maps', 4);
+        self::assertSame(['normal', "\x80\x80\xFF\xFF"], [$unpacked['role'], $this->texel($unpacked)], 'and made one again');
     }
 
     public function testSmoothnessIsKnownForWhatItIs(): void

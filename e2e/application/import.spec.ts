@@ -43,7 +43,7 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 
 	const set = page.getByRole('region', { name: 'Map set marsh-clay' });
 	await expect(set.getByRole('button', { name: /(colour|Normal|Roughness|Occlusion|Height) of marsh-clay$/ })).toHaveCount(5);
-	await expect(set).toContainText('51 px/m');
+	await expect(set.getByLabel('Pixels per metre of marsh-clay')).toHaveValue('51.2');
 	// One is smaller than the others: it is kept, told, and mended from where it is told.
 	await set.getByRole('button', { name: 'Occlusion of marsh-clay' }).click();
 	const inspector = page.getByRole('complementary', { name: 'Map marsh-clay/occlusion' });
@@ -51,14 +51,21 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 	await inspector.getByRole('region', { name: 'Findings' }).getByRole('button', { name: 'Resample' }).click();
 	await expect(inspector).toContainText('64 × 64 · 8 bit');
 	await expect(inspector.getByRole('region', { name: 'Findings' })).not.toContainText('32 x 32');
+	await set.getByLabel('Pixels per metre of marsh-clay').fill('32');
+	await set.getByLabel('Pixels per metre of marsh-clay').blur();
+	await expect(set.getByLabel('Metres that one repeat of marsh-clay covers')).toHaveValue('2');
+	await set.getByLabel('Metres that one repeat of marsh-clay covers').fill('0');
+	await set.getByLabel('Metres that one repeat of marsh-clay covers').blur();
+	await expect(page.getByText('marsh-clay keeps its extent')).toBeVisible();
+	await expect(set.getByLabel('Metres that one repeat of marsh-clay covers')).toHaveValue('2');
 	const stored = (await project(page)).sets.find((one) => one.name === 'marsh-clay');
-	expect(stored?.extent).toBe(1.25);
+	expect(stored?.extent).toBe(2);
 	expect(stored?.maps.map((map) => map.role)).toEqual(['base-colour', 'normal', 'roughness', 'occlusion', 'height']);
 });
 
 test('files can be dropped on the page', async ({ page }) => {
 	await page.goto(`/${PROJECT}/maps`);
-	await expect(page.getByText('px/m').first()).toBeVisible();
+	await expect(page.getByText('px/m').first()).toBeVisible({ timeout: 30_000 });
 	const bytes = [...png(16, 16, () => [90, 100, 80])];
 	const transfer = await page.evaluateHandle((data) => {
 		const transfer = new DataTransfer();

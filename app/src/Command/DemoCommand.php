@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
+use Rilta\App\Service\Mending;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
@@ -33,6 +35,7 @@ final class DemoCommand extends Command
         private readonly Swatches $swatches,
         private readonly Reader $reader,
         private readonly MapFiles $files,
+        private readonly Mending $mending,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -60,6 +63,7 @@ final class DemoCommand extends Command
         foreach (glob("$this->folder/maps/*/set.json") ?: [] as $file) {
             $this->set($project, $file, $output);
         }
+        $this->pack($project, 'patinated-copper', [Role::Occlusion, Role::Roughness, Role::Metallic], $output);
         foreach (self::documents($this->folder) as $file) {
             $document = json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR);
             // The demo has no mistakes.
@@ -89,6 +93,14 @@ final class DemoCommand extends Command
         if ($refused !== []) {
             throw new \RuntimeException("$file: " . $refused[0]['reason']);
         }
+    }
+
+    /** @param list<Role> $roles for red, green and blue */
+    private function pack(Project $project, string $name, array $roles, OutputInterface $output): void
+    {
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? throw new \RuntimeException("The demo has no set $name.");
+        $packed = $this->mending->pack($set, array_map(static fn (Role $role): array => ['map' => $set->of($role), 'channel' => 0, 'inverted' => false, 'low' => 0.0, 'high' => 1.0], $roles));
+        $output->writeln('Packed ' . $packed->name());
     }
 
     /** @return list<string> in the order of the list beside them */

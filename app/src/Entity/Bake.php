@@ -37,6 +37,9 @@ class Bake
         // Not readonly: Doctrine compares objects by identity and could not refresh the row.
         #[ORM\Column]
         public \DateTimeImmutable $askedAt,
+        /** of the maps that it reads; "" for bakes of before it was taken */
+        #[ORM\Column(length: 64)]
+        public readonly string $maps = '',
     ) {
     }
 }

@@ -50,7 +50,7 @@ final class Bakery
         for ($n = 2; \in_array($name, $taken, true); ++$n) {
             $name = "$base-$n";
         }
-        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable());
+        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material));
         $this->entities->persist($bake);
         foreach (TileBake::regions($size) as [$from, $to]) {
             $this->entities->persist(new BakeRegion($bake, $from, $to));
@@ -151,7 +151,12 @@ final class Bakery
     {
         if ($this->warm === null || $this->warmMaps === null || $this->warmId !== $bake->id()) {
             $this->warmMaps = $this->files->of($bake->project);
-            $lowered = Lowering::lower($this->reader->readJson($bake->document), $this->warmMaps);
+            $material = $this->reader->readJson($bake->document);
+            if ($bake->maps !== '' && $bake->maps !== $this->files->fingerprint($bake->project, $material)) {
+                // Half of one version and half of another would be wrong everywhere.
+                throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
+            }
+            $lowered = Lowering::lower($material, $this->warmMaps);
             $this->warm = new TileBake($lowered, $bake->size, $this->compiler);
             $this->warmId = $bake->id();
         }

@@ -141,9 +141,7 @@ final readonly class Importer
     {
         $refused = [];
         $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new MapSetRecord($project, $name, $extent);
-        if ($set->maps() === []) {
-            $set->extent = $extent;
-        }
+        $set->extent = $extent;
         $new = [];
         foreach ($maps as $map) {
             $reason = $this->objection($map, $new);

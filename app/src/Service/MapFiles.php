@@ -9,6 +9,7 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\TexelPack;
+use Rilta\Core\Material\Material;
 
 /** The files of maps: what came in, and what is derived from it. */
 final readonly class MapFiles
@@ -58,6 +59,20 @@ final readonly class MapFiles
 
             return $image->getImageBlob();
         });
+    }
+
+    /** Changes with every map that a material reads, its version, and how it is read. */
+    public function fingerprint(Project $project, Material $material): string
+    {
+        $maps = $this->of($project);
+        $parts = [];
+        foreach ($material->sets() as $name) {
+            foreach ($maps->find($name)->readings ?? [] as $role => $reading) {
+                $parts[] = implode(' ', [$role, $reading->channels, $reading->inverted ? 'inverted' : '', self::name($maps->record($reading->map->name))]);
+            }
+        }
+
+        return hash('sha256', implode("\n", $parts));
     }
 
     /** A name that changes with everything the derived files depend on. */

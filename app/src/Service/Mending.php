@@ -117,11 +117,18 @@ final readonly class Mending
         $made = [];
         foreach ($map->channels as $one) {
             $role = Role::tryFrom($one['role']);
-            if ($role === null || !$role->isScalar() || $map->set->of($role) !== null) {
+            $first = (int) strpos('xyzw', $one['channels'][0] ?? 'x');
+            $part = match (true) {
+                $role === null || $map->set->of($role) !== null => null,
+                $role->isScalar() => $image->channel($first),
+                $role === Role::Normal && \strlen($one['channels']) === 2 => Packing::normal($image, $first),
+                default => new Image($image->width, $image->height, 4, array_map(static fn (int $t): int => $t | 255 << 24, $image->texels)),
+            };
+            if ($role === null || $part === null) {
                 continue;
             }
             $file = "{$map->set->name}-$role->value.png";
-            $record = new MapRecord($map->set, $role, $role->encoding(), $this->stored($image->channel((int) strpos('xyzw', $one['channels'])), $file, 'unpacked from ' . $map->image->file));
+            $record = new MapRecord($map->set, $role, $role->encoding(), $this->stored($part, $file, 'unpacked from ' . $map->image->file));
             $record->inverted = $one['inverted'];
             $this->entities->persist($record);
             $made[] = $record;

@@ -27,16 +27,9 @@ final readonly class Swatches
     /** Changes with all that the picture shows. */
     public function key(MaterialRecord $record): string
     {
-        $maps = $this->files->of($record->project);
-        $parts = [self::EDITION, $record->document];
-        foreach ($this->materials->material($record)->sets() as $name) {
-            $set = $maps->find($name);
-            foreach ($set?->images() ?? [] as $map) {
-                $parts[] = MapFiles::name($maps->record($map->name));
-            }
-        }
+        $maps = $this->files->fingerprint($record->project, $this->materials->material($record));
 
-        return substr(hash('sha256', implode("\n", $parts)), 0, 20);
+        return substr(hash('sha256', implode("\n", [self::EDITION, $record->document, $maps])), 0, 20);
     }
 
     public function sentence(MaterialRecord $record): string

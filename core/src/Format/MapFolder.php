@@ -5,13 +5,16 @@ declare(strict_types=1);
 namespace Rilta\Core\Format;
 
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\Role;
 
 /**
- * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` (file by role, beside it).
+ * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` by role. A map is a file beside it, or an object of
+ * `file`, `inverted` (it says the opposite, smoothness for roughness) and, for the role "packed", `channels`: a list of `role`,
+ * `channels` (letters of "xyzw") and `inverted`.
  * Texel packs are kept in a cache folder, named by the file's SHA-256.
  */
 final class MapFolder implements MapSets, MapTexels
@@ -35,18 +38,36 @@ final class MapFolder implements MapSets, MapTexels
             throw UnreadableMap::damaged($path, 'expected "extent" in metres and "maps" by role');
         }
         $maps = [];
-        foreach ($facts['maps'] as $roleName => $file) {
+        foreach ($facts['maps'] as $roleName => $one) {
             $role = Role::tryFrom((string) $roleName);
+            $file = \is_array($one) ? $one['file'] ?? null : $one;
             if ($role === null || !\is_string($file) || basename($file) !== $file) {
                 throw UnreadableMap::damaged($path, \sprintf('"%s" is no role with a file beside it', $roleName));
             }
             $image = ImageFile::open("$this->folder/$name/$file");
-            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep);
+            $inverted = \is_array($one) && ($one['inverted'] ?? false) === true && $role->isScalar();
+            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep, $inverted);
             $this->files[$map->name] = "$this->folder/$name/$file";
             $maps[] = $map;
+            foreach (\is_array($one) && \is_array($one['channels'] ?? null) ? $one['channels'] : [] as $channel) {
+                $maps[] = self::reading($map, $channel, $path);
+            }
         }
 
         return new MapSet($name, (float) $facts['extent'], $maps);
+    }
+
+    private static function reading(MapFacts $map, mixed $channel, string $path): MapReading
+    {
+        $role = \is_array($channel) && \is_string($channel['role'] ?? null) ? Role::tryFrom($channel['role']) : null;
+        $letters = \is_array($channel) && \is_string($channel['channels'] ?? null) ? $channel['channels'] : '';
+        $inverted = \is_array($channel) && ($channel['inverted'] ?? false) === true;
+        $objection = $role === null || $letters === '' ? 'expected "role" and "channels"' : MapReading::objection($role, $letters, $inverted);
+        if ($role === null || $objection !== null) {
+            throw UnreadableMap::damaged($path, 'channels of ' . $map->role->value . ": $objection");
+        }
+
+        return new MapReading($map, $role, $letters, $inverted);
     }
 
     public function names(): array

@@ -27,4 +27,21 @@ final class Packing
 
         return new Image($width, $height, 4, array_values($texels));
     }
+
+    /**
+     * A normal map whose first two values lie in two channels of an image; the third is rebuilt.
+     *
+     * @param int $first the channel of x, 0 red … 2 blue; y lies in the next
+     */
+    public static function normal(Image $image, int $first): Image
+    {
+        $texels = [];
+        foreach ($image->texels as $t) {
+            [$x, $y] = [($t >> 8 * $first) & 255, ($t >> 8 * ($first + 1)) & 255];
+            $z = sqrt(max(0.0, 1 - ($x / 127.5 - 1) ** 2 - ($y / 127.5 - 1) ** 2));
+            $texels[] = $x | $y << 8 | (int) round(127.5 + 127.5 * $z) << 16 | 255 << 24;
+        }
+
+        return new Image($image->width, $image->height, 4, $texels);
+    }
 }

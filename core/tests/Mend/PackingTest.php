@@ -36,6 +36,22 @@ final class PackingTest extends TestCase
         self::assertSame([255, 255, 255, 255], Channel::of($deep, 3)->bytes(4, 1), 'grey is opaque');
     }
 
+    public function testANormalIsRebuiltFromTwoChannels(): void
+    {
+        $normals = [];
+        foreach ([[0.0, 0.0], [0.3, -0.4], [-0.6, 0.5], [0.0, 0.99]] as [$x, $y]) {
+            $z = sqrt(1 - $x * $x - $y * $y);
+            $normals[] = (int) round(127.5 + 127.5 * $x) | (int) round(127.5 + 127.5 * $y) << 8 | (int) round(127.5 + 127.5 * $z) << 16 | 255 << 24;
+        }
+        $image = new Image(4, 1, 4, $normals);
+        $packed = Packing::pack([Channel::constant(0.2), Channel::of($image, 0), Channel::of($image, 1)], 4, 1);
+        foreach (Packing::normal($packed, 1)->texels as $i => $t) {
+            self::assertSame($normals[$i] & 0xFF00FFFF, $t & 0xFF00FFFF);
+            // The steeper, the more one step of x or y moves z.
+            self::assertEqualsWithDelta($normals[$i] >> 16 & 255, $t >> 16 & 255, $i === 3 ? 6 : 1);
+        }
+    }
+
     public function testImagesOfOtherSizesAreRefused(): void
     {
         $this->expectException(\InvalidArgumentException::class);

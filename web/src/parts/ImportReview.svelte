@@ -1,15 +1,20 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
-	import type { Encoding, Role } from '../api/client';
+	import type { Encoding, MapSet, Role } from '../api/client';
 	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Importing } from '../state/importing.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
-	let { importing, finished }: { importing: Importing; finished: () => void } = $props();
+	let { importing, sets, finished }: { importing: Importing; sets: MapSet[]; finished: () => void } = $props();
 	const sending = $derived(importing.items.filter((item) => item.state !== 'ready').length);
 	const roles = $derived(catalogue.value?.roles ?? []);
 	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;
+
+	// A set that is there already keeps its extent, unless another is entered.
+	$effect(() => {
+		for (const set of importing.sets) importing.extents[set] ??= sets.find((one) => one.name === set)?.extent ?? 1;
+	});
 
 	async function keep(): Promise<void> {
 		try {
@@ -82,6 +87,12 @@
 			{#each importing.sets as set (set)}
 				<label>One repeat of <strong>{set}</strong> covers
 					<input class="field figures" type="number" min="0.001" max="10000" step="any" bind:value={importing.extents[set]} aria-label="Extent of {set} in metres" /> m
+					{#if sets.length > 0}
+						<select class="field" aria-label="As large as" value="" onchange={(e) => { const other = sets.find((one) => one.name === e.currentTarget.value); if (other !== undefined) importing.extents[set] = other.extent; e.currentTarget.value = ''; }}>
+							<option value="">as large as …</option>
+							{#each sets as other (other.id)}<option value={other.name}>{other.name}, {other.extent} m</option>{/each}
+						</select>
+					{/if}
 				</label>
 			{/each}
 		</div>

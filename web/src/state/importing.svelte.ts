@@ -109,7 +109,6 @@ export class Importing {
 			// An archive becomes all that was in it.
 			this.items.splice(place, 1, ...found.maps.map((map) => ({ ...map, key: this.next++, state: 'ready' as const })));
 			this.refused.push(...found.refused);
-			for (const map of found.maps) this.extents[map.set] ??= 1;
 		} catch (error) {
 			if (aborter.signal.aborted) return;
 			this.items = this.items.filter((item) => item.key !== key);

@@ -61,6 +61,17 @@
 			failed('Nothing was made', error);
 		}
 	}
+	/** Another extent, in metres; what cannot be one is told and put back. */
+	async function resize(set: MapSet, input: HTMLInputElement, metres: (entered: number) => number): Promise<void> {
+		const map = set.maps[0];
+		if (map === undefined) return;
+		try {
+			replace(await api.changeMap(map.id, { extent: Number(metres(Number(input.value)).toPrecision(6)) }));
+		} catch (error) {
+			failed(`${set.name} keeps its extent`, error);
+			input.value = input.defaultValue;
+		}
+	}
 	async function remove(map: MapInfo): Promise<void> {
 		leaving = null;
 		try {
@@ -111,7 +122,7 @@
 <main class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={drop}
 	aria-label="Map library; drop image files here">
 	{#if importing.items.length > 0 || importing.refused.length > 0}
-		<ImportReview {importing} finished={load} />
+		<ImportReview {importing} sets={project?.sets ?? []} finished={load} />
 	{/if}
 	{#if trouble !== null}
 		<Trouble error={trouble} retry={load} />
@@ -127,7 +138,9 @@
 			<section aria-label="Map set {set.name}">
 				<header>
 					<h2>{set.name}</h2>
-					<span class="figures dim">{set.maps[0]?.width} × {set.maps[0]?.height} px · {set.extent} m · {Math.round((set.maps[0]?.width ?? 0) / set.extent)} px/m</span>
+					<span class="figures dim">{set.maps[0]?.width} × {set.maps[0]?.height} px</span>
+					<label class="extent"><input class="field figures" type="number" min="0.001" max="10000" step="any" value={set.extent} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Metres that one repeat of {set.name} covers" onchange={(e) => resize(set, e.currentTarget, (entered) => entered)} /> m</label>
+					<label class="extent"><input class="field figures" type="number" min="0.01" step="any" value={Number(((set.maps[0]?.width ?? 0) / set.extent).toPrecision(5))} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Pixels per metre of {set.name}" onchange={(e) => resize(set, e.currentTarget, (entered) => (set.maps[0]?.width ?? 0) / entered)} /> px/m</label>
 					{#if set.maps.some((map) => !map.derived)}<span class="dim" aria-live="polite">preparing {set.maps.filter((map) => !map.derived).length} of {set.maps.length} …</span>{/if}
 					{#if grave(set) > 0}<span class="told">{grave(set)} to mend</span>{/if}
 					{#each set.missing as missing (missing.role)}
@@ -270,6 +283,16 @@
 	}
 	.said.grave {
 		border-left-color: var(--brick);
+	}
+	.extent {
+		color: var(--dim);
+		display: inline-flex;
+		gap: 4px;
+		align-items: center;
+	}
+	.extent input {
+		width: 74px;
+		height: 24px;
 	}
 	.told {
 		color: var(--brick);
