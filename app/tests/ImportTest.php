@@ -7,6 +7,8 @@ namespace Rilta\App\Tests;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\Png;
+use Rilta\Core\Raster\Image;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
 
 final class ImportTest extends ApiTestCase
 {
@@ -39,6 +41,46 @@ final class ImportTest extends ApiTestCase
     {
         $problem = $this->upload($name, $bytes, $bytes === '' ? 422 : 422);
         self::assertStringContainsString($message, self::text($problem['detail']));
+    }
+
+    /** Whatever comes, it is looked at or refused by name. */
+    public function testFiveHundredMutatedFilesAreAnswered(): void
+    {
+        $png = Png::bytes(9, 6, 4, random_bytes(216));
+        $deep = Png::ofImage(new Image(9, 6, 1, range(0, 53), true));
+        $path = (string) tempnam(sys_get_temp_dir(), 'rilta-zip');
+        $zip = new \ZipArchive();
+        $zip->open($path, \ZipArchive::OVERWRITE);
+        $zip->addFromString('a/rock.png', $png);
+        $zip->addFromString('a/rock_height.png', $deep);
+        $zip->close();
+        $seeds = ['rock.png' => $png, 'rock_height.png' => $deep, 'rock.zip' => (string) file_get_contents($path)];
+        foreach (['jpeg' => 'rock.jpg', 'webp' => 'rock.webp', 'tga' => 'rock.tga'] as $format => $name) {
+            $magick = new \Imagick();
+            $magick->newImage(9, 6, new \ImagickPixel('rgba(200,100,50,0.5)'), $format);
+            $seeds[$name] = $magick->getImageBlob();
+        }
+        mt_srand(23);
+        $answers = [];
+        for ($i = 0; $i < 500; ++$i) {
+            $name = array_keys($seeds)[$i % \count($seeds)];
+            $bytes = $seeds[$name];
+            for ($k = mt_rand(1, 5); $k > 0; --$k) {
+                $at = mt_rand(0, \strlen($bytes) - 1);
+                $bytes = match (mt_rand(0, 4)) {
+                    0 => substr($bytes, 0, max(1, $at)),
+                    1 => substr_replace($bytes, random_bytes(mt_rand(1, 9)), $at, 0),
+                    default => substr_replace($bytes, \chr(mt_rand(0, 255)), $at, 1),
+                };
+            }
+            file_put_contents($path, $bytes);
+            $this->client->request('POST', '/api/projects/' . self::PROJECT . '/uploads', files: ['file' => new UploadedFile($path, $name, test: true)], server: ['HTTP_X_RILTA' => '1']);
+            $status = $this->client->getResponse()->getStatusCode();
+            self::assertContains($status, [201, 422], "$i $name: " . $this->client->getResponse()->getContent());
+            $answers[$status] = ($answers[$status] ?? 0) + 1;
+        }
+        unlink($path);
+        self::assertGreaterThan(50, min($answers), 'both happen: ' . json_encode($answers));
     }
 
     public function testAFileOfMoreThan64MiBIsRefused(): void

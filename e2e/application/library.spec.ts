@@ -123,8 +123,23 @@ test('taking out a map that is used asks, and can be taken back', async ({ page 
 	await expect(set.getByText('no roughness')).toBeVisible();
 	await page.getByRole('button', { name: 'Bring it back' }).click();
 	await expect(set.getByRole('button', { name: 'Roughness of buoy' })).toBeVisible();
-	// What a set lacks can be filled in on the spot.
-	await expect(set.getByText('no normal')).toBeVisible();
+});
+
+test('what a set lacks is made from what it has', async ({ page }) => {
+	await kept(page, [file('dune_height.png', png(16, 16, (x) => { const v = Math.round(127 + 120 * Math.sin((x * Math.PI) / 8)); return [v, v, v]; })), file('dune_albedo.png', png(16, 16, (x) => [x * 15, x * 15, x * 15]))]);
+	const set = page.getByRole('region', { name: 'Map set dune' });
+	await set.getByRole('button', { name: 'Height of dune' }).click();
+	await page.getByRole('region', { name: 'Make from it' }).getByRole('button', { name: 'Occlusion' }).click();
+	await expect(set.getByRole('button', { name: 'Occlusion of dune' })).toBeVisible();
+	await set.getByRole('button', { name: 'Make it from height' }).click();
+	await expect(set.getByRole('button', { name: 'Normal of dune' })).toBeVisible();
+	await set.getByRole('button', { name: 'Make it from base colour' }).click();
+	await expect(set.getByRole('button', { name: 'Roughness of dune' })).toBeVisible();
+	await expect(set.getByText(/^no /)).toBeHidden();
+	const maps = (await project(page)).sets.find((one) => one.name === 'dune')?.maps;
+	expect(maps?.map((map) => [map.role, map.made])).toEqual([
+		['height', ''], ['base-colour', ''], ['occlusion', 'made from height'], ['normal', 'made from height'], ['roughness', 'made from base colour']
+	]);
 });
 
 test('a file is left out while it is being sent, and what is discarded is never kept', async ({ page }) => {

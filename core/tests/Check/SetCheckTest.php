@@ -72,7 +72,7 @@ final class SetCheckTest extends TestCase
         $pale = Measures::of(new Image(2, 2, 4, [0xFFC8C8C8, 0xFFE0E0D0, 0xFFF0F0F0, 0xFFC0C0A0]));
         $found = MapCheck::of(Role::BaseColour, Encoding::Colour, 1.0, $pale);
         self::assertSame(['gamma', false, [Fix::Decode]], [$found[0]->code, $found[0]->grave, $found[0]->fixes]);
-        self::assertStringStartsWith('It is pale: nothing is darker than 0.63, the mean is 0.83', $found[0]->text);
+        self::assertStringStartsWith('It is pale: nothing is darker than 0.63, the mean is 0.82', $found[0]->text);
         self::assertSame([], MapCheck::of(Role::BaseColour, Encoding::Colour, 1.0, Measures::of(new Image(2, 2, 4, [0xFF202020, 0xFFE0E0D0, 0xFFF0F0F0, 0xFFC0C0A0]))));
         $plaster = Measures::of(ImageFile::open(\dirname(__DIR__, 3) . '/demo/maps/lime-plaster/lime-plaster-base-colour.png')->decode());
         self::assertSame([], MapCheck::of(Role::BaseColour, Encoding::Colour, 1.0, $plaster), 'plaster is pale by itself');
