@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Blobs;
+use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
@@ -36,6 +37,7 @@ final class DemoCommand extends Command
         private readonly Reader $reader,
         private readonly MapFiles $files,
         private readonly Mending $mending,
+        private readonly Deriving $deriving,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -51,6 +53,10 @@ final class DemoCommand extends Command
         }
         // All or nothing: an interrupted load begins anew.
         $this->entities->wrapInTransaction(fn () => $this->load($output));
+        $output->writeln('Making mip levels and small pictures of all maps');
+        do {
+            $worked = $this->deriving->work();
+        } while ($worked);
 
         return Command::SUCCESS;
     }
