@@ -7,9 +7,12 @@ namespace Rilta\App\Entity;
 use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Check\Measures;
 
-/** An image file and what is known of it. Its bytes are addressed by their SHA-256. */
+/**
+ * An image file and what is known of it. Its bytes are addressed by their SHA-256. Never changed, but not readonly: a number that the
+ * database gives back in another last digit could not be refreshed.
+ */
 #[ORM\Embeddable]
-final readonly class MapImage
+final class MapImage
 {
     public function __construct(
         /** as it was called when it came */
