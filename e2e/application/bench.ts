@@ -104,6 +104,8 @@ export async function placed(page: Page, id: string): Promise<StageObject> {
 export async function open(page: Page, id: number): Promise<void> {
 	await page.goto(`/${PROJECT}/materials/${id}`);
 	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
+	// Before the page is there, nothing is said to be prepared either.
+	await page.waitForFunction(() => ((window.riltaStage as unknown as { program?: object | null } | undefined)?.program ?? null) !== null, undefined, { timeout: 60_000 });
 	await settled(page);
 }
 
