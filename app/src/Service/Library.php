@@ -12,6 +12,8 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Mend\Mender;
 
 /** The map library of a project, as people see it. */
 final readonly class Library
@@ -78,6 +80,7 @@ final readonly class Library
             'extent' => $set->extent,
             'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
             'missing' => $missing,
+            'ways' => array_map(static fn (array $way): array => ['role' => $way['role']->value, 'from' => $way['from']?->value, 'value' => $way['value']], Mender::ways(array_map(Role::from(...), array_keys($set->facts()->readings)))),
             'roles' => $roles,
             'uses' => $uses,
         ];

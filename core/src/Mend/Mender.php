@@ -17,6 +17,28 @@ final class Mender
     /** Rec. 709 luminance. */
     private const LUMINANCE = [0.2126, 0.7152, 0.0722];
 
+    /** What roughness is taken for where nothing is known: most of what is built is rather rough. */
+    private const ROUGH = 0.7;
+
+    /**
+     * How a map that a set lacks can be made: from another role, or of one value.
+     *
+     * @param list<Role> $has the roles that the set can be read for
+     *
+     * @return list<array{role: Role, from: ?Role, value: ?float}>
+     */
+    public static function ways(array $has): array
+    {
+        $all = [
+            ['role' => Role::Normal, 'from' => Role::Height, 'value' => null],
+            ['role' => Role::Occlusion, 'from' => Role::Height, 'value' => null],
+            ['role' => Role::Roughness, 'from' => Role::BaseColour, 'value' => null],
+            ['role' => Role::Roughness, 'from' => null, 'value' => self::ROUGH],
+        ];
+
+        return array_values(array_filter($all, static fn (array $way): bool => !\in_array($way['role'], $has, true) && ($way['from'] === null || \in_array($way['from'], $has, true))));
+    }
+
     /** @param ?array{int, int} $size that a resampled image gets */
     public static function apply(Image $image, Fix $fix, MipFilter $filter, ?array $size = null): Image
     {

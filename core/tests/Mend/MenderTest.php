@@ -125,6 +125,19 @@ final class MenderTest extends TestCase
         Mender::derive(Role::Emission, $colours, 0.0, 1.0);
     }
 
+    public function testTheWaysToWhatIsMissing(): void
+    {
+        $ways = static fn (Role ...$has): array => array_map(static fn (array $way): string => $way['role']->value . ' ' . ($way['from']->value ?? $way['value']), Mender::ways(array_values($has)));
+        self::assertSame(['normal height', 'occlusion height', 'roughness 0.7'], $ways(Role::Height));
+        self::assertSame(['roughness base-colour', 'roughness 0.7'], $ways(Role::BaseColour));
+        self::assertSame([], $ways(Role::BaseColour, Role::Roughness));
+        foreach (Mender::ways([Role::Height, Role::BaseColour]) as $way) {
+            if ($way['from'] !== null) {
+                self::assertSame(4, Mender::derive($way['role'], new Image(4, 1, $way['from']->isScalar() ? 1 : 4, [1, 2, 3, 4]), 0.1, 1.0)->width, 'and each can be gone');
+            }
+        }
+    }
+
     /** @return iterable<string, array{Fix}> */
     public static function ways(): iterable
     {

@@ -28,6 +28,7 @@ export type Encoding = Schemas['Encoding'];
 export type Fix = Schemas['Fix'];
 export type Looked = Schemas['Looked'];
 export type PackedChannel = Schemas['PackedChannel'];
+export type Way = Schemas['MapSet']['ways'][number];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
@@ -140,7 +141,8 @@ export const api = {
 	unpackMap: (id: number) => json<MapSet>(`/api/maps/${id}/unpack`, { method: 'POST' }),
 	deleteMap: async (id: number): Promise<void> => void (await send(`/api/maps/${id}`, { method: 'DELETE' })),
 	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, { method: 'POST' }),
-	fillSet: (id: number, what: { role: Role; from?: Role; value?: number }) => json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', what)),
+	fillSet: (id: number, way: Way) =>
+		json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
 	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
 		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
 	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()

@@ -20,8 +20,7 @@
 	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;
 	const scalar = $derived(roles.find((one) => one.value === map.role)?.scalar ?? false);
 	const fixes = $derived(catalogue.value?.fixes ?? []);
-	/** Roles that the set lacks and that can be made from this map. */
-	const makes = $derived<Role[]>(({ height: ['normal', 'occlusion'], 'base-colour': ['roughness'] } as Partial<Record<Role, Role[]>>)[map.role]?.filter((role) => !set.roles.some((one) => one.role === role)) ?? []);
+	const makes = $derived(set.ways.filter((way) => way.from === map.role));
 	const size = (bytes: number): string => (bytes < 1048576 ? `${Math.round(bytes / 1024)} KiB` : `${(bytes / 1048576).toFixed(1)} MiB`);
 
 	async function act(what: string, how: () => Promise<MapSet>): Promise<void> {
@@ -120,9 +119,9 @@
 		<section aria-label="Make from it">
 			<h3 class="heading">Make from it</h3>
 			<div class="fixes">
-				{#each makes as role (role)}
-					<button class="tool plain" disabled={busy !== ''} title={role === 'roughness' ? 'What is lighter becomes smoother' : 'From the slopes of the height, for a relief of a fiftieth of the extent'}
-						onclick={() => act(label(role), () => api.fillSet(set.id, { role, from: map.role }))}>{label(role)}</button>
+				{#each makes as way (way.role)}
+					<button class="tool plain" disabled={busy !== ''} title={way.role === 'roughness' ? 'What is lighter becomes smoother' : 'From the slopes of the height, for a relief of a fiftieth of the extent'}
+						onclick={() => act(label(way.role), () => api.fillSet(set.id, way))}>{label(way.role)}</button>
 				{/each}
 			</div>
 		</section>

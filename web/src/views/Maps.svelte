@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Combine, FolderOpen, Search, Upload as UploadIcon } from '@lucide/svelte';
-	import { api, type MapInfo, type MapSet, type Project, type Role } from '../api/client';
+	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
 	import ImportReview from '../parts/ImportReview.svelte';
 	import MapInspector from '../parts/MapInspector.svelte';
@@ -54,9 +54,9 @@
 		const rest = project.sets.filter((one) => one.id !== set.id);
 		project.sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
 	}
-	async function fill(set: MapSet, what: { role: Role; from?: Role; value?: number }): Promise<void> {
+	async function fill(set: MapSet, way: Way): Promise<void> {
 		try {
-			replace(await api.fillSet(set.id, what));
+			replace(await api.fillSet(set.id, way));
 		} catch (error) {
 			failed('Nothing was made', error);
 		}
@@ -96,13 +96,6 @@
 	);
 	const current = $derived(project?.sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
 	const grave = (set: MapSet): number => set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length;
-	/** What a missing map can be made from. */
-	function ways(set: MapSet, role: Role): { text: string; what: { role: Role; from?: Role; value?: number } }[] {
-		const has = (one: Role): boolean => set.maps.some((map) => map.role === one);
-		if (role === 'normal') return has('height') ? [{ text: 'Make it from height', what: { role, from: 'height' } }] : [];
-		if (role === 'roughness') return [...(has('base-colour') ? [{ text: 'Make it from base colour', what: { role, from: 'base-colour' as Role } }] : []), { text: 'Fill with 0.7', what: { role, value: 0.7 } }];
-		return [];
-	}
 </script>
 
 <svelte:head><title>Maps · {project?.name ?? ''} · Rilta</title></svelte:head>
@@ -145,7 +138,7 @@
 					{#if grave(set) > 0}<span class="told">{grave(set)} to mend</span>{/if}
 					{#each set.missing as missing (missing.role)}
 						<span class="missing" title={missing.text}>no {label(missing.role).toLowerCase()}
-							{#each ways(set, missing.role) as way (way.text)}<button class="link" onclick={() => fill(set, way.what)}>{way.text}</button>{/each}
+							{#each set.ways.filter((way) => way.role === missing.role) as way (way.from)}<button class="link" onclick={() => fill(set, way)}>{way.from === null ? `Fill with ${way.value}` : `Make it from ${label(way.from).toLowerCase()}`}</button>{/each}
 						</span>
 					{/each}
 					<span class="gap"></span>
