@@ -89,6 +89,24 @@ export async function on(page: Page, point: readonly [number, number, number]): 
 	}, point);
 }
 
+/** Drags the handle of the x axis, which begins at a point of the world and points to the right, by so many metres. */
+export async function pull(page: Page, point: readonly number[], by: number): Promise<void> {
+	const box = (await page.locator('canvas[aria-label^="Stage"]').boundingBox())!;
+	const [x = 0, y = 0, z = 0] = point;
+	const [[fromX, fromY], [toX, toY]] = [await on(page, [x + 0.55, y, z]), await on(page, [x + 0.55 + by, y, z])];
+	// The handle takes hold of what it was hovered over.
+	for (const aside of [-2, 0]) {
+		await page.mouse.move(box.x + fromX + aside, box.y + fromY);
+		await page.waitForTimeout(500);
+	}
+	await page.mouse.down();
+	for (let i = 1; i <= 8; i++) {
+		await page.mouse.move(box.x + fromX + ((toX - fromX) * i) / 8, box.y + fromY + ((toY - fromY) * i) / 8);
+		await page.waitForTimeout(40);
+	}
+	await page.mouse.up();
+}
+
 export async function stored(page: Page, id: number): Promise<{ version: number; document: MaterialDocument }> {
 	return (await (await page.request.get(`/api/materials/${id}`)).json()) as { version: number; document: MaterialDocument };
 }

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, open, pixel, placed, PROJECT, requests, settled, stored, type Stage } from './bench';
+import { fresh, made, open, pixel, placed, PROJECT, pull, requests, settled, stored } from './bench';
 
 /** Drags a number field by some pixels, in small steps. */
 async function scrub(page: Page, label: string, by: number): Promise<void> {
@@ -96,28 +96,7 @@ test('objects are moved by the handles on the stage, and stay where they were pu
 	await page.getByRole('button', { name: 'Sphere' }).click();
 	await settled(page);
 	const before = await placed(page, 'sphere');
-	// The handle of the x axis begins at the object and points to the right.
-	const at = await page.evaluate((position) => {
-		const stage = window.riltaStage as unknown as Stage & { camera: { position: { clone: () => { fromArray: (a: number[]) => { project: (c: unknown) => { x: number; y: number } } } } } };
-		const canvas = stage.renderer.domElement.getBoundingClientRect();
-		const project = (p: number[]) => {
-			const v = stage.camera.position.clone().fromArray(p).project(stage.camera);
-			return { x: canvas.left + ((v.x + 1) / 2) * canvas.width, y: canvas.top + ((1 - v.y) / 2) * canvas.height };
-		};
-		const [x = 0, y = 0, z = 0] = position;
-		return { from: project([x + 0.55, y, z]), to: project([x - 0.45, y, z]) };
-	}, before.position);
-	// The handle takes hold of what it was hovered over.
-	await page.mouse.move(at.from.x - 2, at.from.y);
-	await page.waitForTimeout(500);
-	await page.mouse.move(at.from.x, at.from.y);
-	await page.waitForTimeout(500);
-	await page.mouse.down();
-	for (let i = 1; i <= 8; i++) {
-		await page.mouse.move(at.from.x + ((at.to.x - at.from.x) * i) / 8, at.from.y + ((at.to.y - at.from.y) * i) / 8);
-		await page.waitForTimeout(40);
-	}
-	await page.mouse.up();
+	await pull(page, before.position, -1);
 	await expect.poll(async () => (await placed(page, 'sphere')).position[0], { timeout: 10_000 }).toBeLessThan((before.position[0] ?? 0) - 0.5);
 	const after = await placed(page, 'sphere');
 	expect(after.position[0]).toBeCloseTo((before.position[0] ?? 0) - 1, 0);
@@ -125,6 +104,31 @@ test('objects are moved by the handles on the stage, and stay where they were pu
 	await page.reload();
 	await page.getByRole('button', { name: 'Sphere' }).click();
 	await expect(page.getByRole('spinbutton', { name: 'Position X' })).toHaveAttribute('aria-valuenow', String(after.position[0]));
+});
+
+test('the frame of a projection is dragged on the stage, as one step of undo', async ({ page }) => {
+	const { position } = await placed(page, 'sphere');
+	const [x = 0, y = 0, z = 0] = position;
+	const origin = { space: 'world', faces: 'z', frame: 'own', positionX: x, positionY: y, positionZ: z };
+	const id = await made(page, {
+		format: 'rilta-material/1',
+		name: 'Framed',
+		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: origin }, { step: 'size', on: true, values: { u: 1 } }] }],
+		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'lime-plaster' }]
+	});
+	await open(page, id);
+	await page.getByRole('button', { name: 'Origin, step of the lane' }).click();
+	await page.getByText('Move', { exact: true }).click();
+	await settled(page);
+	const sent = requests(page);
+	await pull(page, position, -1);
+	const field = page.getByRole('spinbutton', { name: 'Centre X', exact: true });
+	await expect.poll(async () => Number(await field.getAttribute('aria-valuenow'))).toBeCloseTo(x - 1, 0);
+	await expect(page.getByRole('spinbutton', { name: 'Centre Y', exact: true })).toHaveAttribute('aria-valuenow', String(y));
+	expect(sent().filter((request) => request.url().endsWith('/lower'))).toEqual([]);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(field).toHaveAttribute('aria-valuenow', String(x));
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
 });
 
 test('a shader that does not compile is shown with its line, and the last picture stays', async ({ page }) => {

@@ -7,7 +7,7 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { addLane, insertStep, laneText, moveStep, obstacle, readLane, riders } from '../state/lanes.svelte';
+	import { addLane, inserted, insertStep, moved, laneText, moveStep, obstacle, readLane, riders } from '../state/lanes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { numberOf } from '../state/parameters';
 	import LaneTile from './LaneTile.svelte';
@@ -36,12 +36,22 @@
 
 	let dragged = $state<{ lane: number; step: number } | null>(null);
 	let over = $state(-1);
+	/** Milliseconds that a dragged tile rests over a place before its code is made ready. */
+	const HOVERING = 200;
+	let hovering = 0;
 	const labelOf = (use: StepUse): string => catalogue.step(use.step)?.label ?? use.step;
 
 	function hover(event: DragEvent, lane: number, at: number): void {
 		if (dragged?.lane !== lane) return;
 		event.preventDefault();
+		if (over === at) return;
 		over = at;
+		const whole = session.document.lanes[lane];
+		const from = dragged.step;
+		clearTimeout(hovering);
+		if (whole !== undefined && at !== from && at !== from + 1 && obstacle(whole, from, at) === null) {
+			hovering = window.setTimeout(() => { if (over === at) void session.foresee(moved(lane, from, at)); }, HOVERING);
+		}
 	}
 
 	function drop(event: DragEvent, l: number, at: number): void {
@@ -141,7 +151,7 @@
 				{#each lane.steps as use, i (i)}
 					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
 						ondragover={(e) => hover(e, l, i)} ondrop={(e) => drop(e, l, i)} ondragleave={() => (over = -1)}>
-						{#if i > 0}<span class="joint"><StepPicker place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
+						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name)} place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
 						<LaneTile {session} {use} lane={l} index={i} main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
 							selected={selection.kind === 'step' && selection.path === `/lanes/${l}/steps/${i}`}
 							{select} {program} {painter} {tick} {shown} {show}
@@ -149,7 +159,7 @@
 					</li>
 				{/each}
 				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
-					<span class="joint"><StepPicker place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
+					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name)} place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each maps(l) as map (map.name)}
 							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" />

@@ -4,7 +4,7 @@
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { duplicateStep, moveStep, obstacle, removeStep, toggleStep } from '../state/lanes.svelte';
+	import { duplicated, duplicateStep, foreseeing, moveStep, obstacle, removed, removeStep, toggled, toggleStep } from '../state/lanes.svelte';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -84,9 +84,9 @@
 	</button>
 	{#if index > 0}
 		<div class="tools">
-			<button class="tool mini" aria-pressed={use.on} title={use.on ? 'Switch off (O)' : 'Switch on (O)'} aria-label="{use.on ? 'Switch off' : 'Switch on'} {kind?.label}" onclick={() => toggleStep(session, lane, index)}><Power size={13} /></button>
-			<button class="tool mini" title="Duplicate (Ctrl+D)" aria-label="Duplicate {kind?.label}" onclick={() => duplicateStep(session, lane, index)}><CopyPlus size={13} /></button>
-			<button class="tool mini" title="Delete" aria-label="Delete {kind?.label}" onclick={remove}><Trash2 size={13} /></button>
+			<button class="tool mini" aria-pressed={use.on} title={use.on ? 'Switch off (O)' : 'Switch on (O)'} aria-label="{use.on ? 'Switch off' : 'Switch on'} {kind?.label}" {@attach foreseeing(session, () => toggled(lane, index))} onclick={() => toggleStep(session, lane, index)}><Power size={13} /></button>
+			<button class="tool mini" title="Duplicate (Ctrl+D)" aria-label="Duplicate {kind?.label}" {@attach foreseeing(session, () => duplicated(lane, index))} onclick={() => duplicateStep(session, lane, index)}><CopyPlus size={13} /></button>
+			<button class="tool mini" title="Delete" aria-label="Delete {kind?.label}" {@attach foreseeing(session, () => removed(lane, index))} onclick={remove}><Trash2 size={13} /></button>
 		</div>
 	{/if}
 	<div class="foot">

@@ -7,6 +7,7 @@
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { framed, frameOf, handlePaths } from '../state/handles';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -56,10 +57,16 @@
 		if (scale !== undefined) made.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
 		made.onCamera = (camera) => stage.look(camera);
+		made.onFrame = (frame, final) => {
+			if (final) session.release();
+			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
+		};
+		made.onGrasp = () => session.hold();
 		made.onObject = (id, change) => stage.change(id, change);
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		stage.onMerged = () => void made.show(stage.snapshot());
 		session.onNumbers = numbers;
+		session.onForeseen = (lowered) => void programOf(lowered).then((next) => made.warm(next), () => {});
 		clock.onTime = () => {
 			if (program?.lowered.clock.runs !== true) return;
 			program.time(clock.seconds);
@@ -97,15 +104,20 @@
 		untrack(() => void takeOver(current, lowered));
 	});
 
+	async function programOf(lowered: Lowered): Promise<Program> {
+		const known = programs.get(lowered.hash);
+		if (known !== undefined) return known;
+		if (textures === null) throw new Error('The stage has been left.');
+		const images = await textures.of(lowered);
+		const next = programs.get(lowered.hash) ?? new Program(lowered, images);
+		programs.set(lowered.hash, next);
+		forget();
+		return next;
+	}
+
 	async function takeOver(current: StageScene, lowered: Lowered): Promise<void> {
-		if (textures === null) return;
 		try {
-			let next = programs.get(lowered.hash);
-			if (next === undefined) {
-				next = new Program(lowered, await textures.of(lowered));
-				programs.set(lowered.hash, next);
-				forget();
-			}
+			const next = await programOf(lowered);
 			if (session.lowered !== lowered) return;
 			next.fill(session.document);
 			next.time(clock.seconds);
@@ -120,7 +132,7 @@
 	}
 
 	function forget(): void {
-		const oldest = programs.keys().next().value;
+		const oldest = [...programs.keys()].find((hash) => programs.get(hash) !== program);
 		if (programs.size > KEPT_PROGRAMS && oldest !== undefined) {
 			programs.get(oldest)?.dispose();
 			programs.delete(oldest);
@@ -133,7 +145,6 @@
 		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
 		scene?.view(view === 'lit' ? -1 : index);
 	});
-	$effect(() => scene?.select(selected, tool));
 	$effect(() => {
 		void theme.mode;
 		scene?.background(theme.colour('stage'));
@@ -144,14 +155,16 @@
 		scene?.place(object);
 	}
 
-	/** A selected step with the two axes of a pad is moved on the stage. */
-	const pad = $derived.by(() => {
-		const use = step === null ? undefined : (session.value(step) as StepUse | undefined);
-		if (use === undefined) return null;
-		const axis = (name: string): string | undefined => catalogue.shown(use).find((one) => one.type === 'number' && one.axis === name)?.name;
-		const [x, y] = [axis('x'), axis('y')];
-		return x === undefined || y === undefined ? null : { x: `${step}/values/${x}`, y: `${step}/values/${y}` };
-	});
+	/** What of the selected step is dragged on the stage: the two axes of a pad, or a frame. */
+	const use = $derived(step === null ? undefined : (session.value(step) as StepUse | undefined));
+	const shown = $derived(use === undefined ? [] : catalogue.shown(use));
+	const handles = $derived(step === null ? {} : handlePaths(step, shown));
+	const pad = $derived(handles.x === undefined || handles.y === undefined ? null : { x: handles.x, y: handles.y });
+	const grip = $derived(use === undefined ? null : frameOf(session.document, use, shown));
+	/** The object whose frame an object's projection is shown in. */
+	let anchor = $state<string | null>(null);
+	$effect(() => { if (selected !== null) anchor = selected; });
+	$effect(() => scene?.grasp(selected, grip === null ? null : { ...grip, anchor }, tool));
 
 	/** What is under the pointer while a station or a channel is shown. */
 	let under = $state.raw<Trail | null>(null);

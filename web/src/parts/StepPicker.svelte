@@ -2,8 +2,16 @@
 	import { Plus } from '@lucide/svelte';
 	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { foreseeing, type Change } from '../state/lanes.svelte';
+	import type { Session } from '../state/session.svelte';
 
-	let { place, pick }: { place: string; pick: (step: string) => void } = $props();
+	let { place, pick, session, change }: {
+		place: string;
+		pick: (step: string) => void;
+		session: Session;
+		/** What inserting a step does. */
+		change: (step: string) => Change;
+	} = $props();
 	let open = $state(false);
 	let picked = false;
 	/** The keyboard goes on at the new tile, or where it came from. */
@@ -20,7 +28,7 @@
 				<ul>
 					{#each steps as step (step.name)}
 						<li>
-							<button onclick={() => { picked = true; pick(step.name); open = false; }}>
+							<button {@attach foreseeing(session, () => change(step.name))} onclick={() => { picked = true; pick(step.name); open = false; }}>
 								<strong>{step.label}</strong>
 								<span>{step.help}</span>
 							</button>

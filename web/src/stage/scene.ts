@@ -1,11 +1,15 @@
 import {
 	BufferAttribute,
 	BufferGeometry,
+	AxesHelper,
 	Color,
 	DirectionalLight,
+	Group,
+	MathUtils,
 	Mesh,
 	MeshBasicMaterial,
 	NeutralToneMapping,
+	Object3D,
 	PCFShadowMap,
 	PerspectiveCamera,
 	Raycaster,
@@ -19,6 +23,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { api, type MeshData, type StageDocument, type StageObject, type Triple } from '../api/client';
+import type { Frame } from '../state/handles';
 import { UV_SETS, type Program } from './program';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
@@ -52,6 +57,12 @@ export class StageScene {
 	private cost = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
 
+	/** The frame of a projection, in the world's or an object's. */
+	private readonly base = new Group();
+	private readonly axes = new AxesHelper(0.6);
+	private readonly warmed = new WeakSet<Program>();
+	/** One triangle behind the eye. */
+	private readonly scrap: Mesh;
 	private readonly pixel = new Uint8Array(4);
 	private fresh = true;
 	/** Share of the full resolution in which the last frame was drawn. */
@@ -60,12 +71,15 @@ export class StageScene {
 	scales: [number, number] = [1, 1];
 	/** Frames drawn so far, for tests and measurements. */
 	frames = 0;
+	/** A frame is being dragged, or (final) was. */
+	onFrame: (frame: Pick<Frame, 'place' | 'turn'>, final: boolean) => void = () => {};
+	onGrasp: () => void = () => {};
 	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
 	onCamera: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
 	onError: (message: string) => void = () => {};
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
-		this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+		this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
 		this.renderer.toneMapping = NeutralToneMapping;
 		this.renderer.toneMappingExposure = 0.88;
 		this.renderer.shadowMap.enabled = true;
@@ -95,11 +109,25 @@ export class StageScene {
 		this.gizmo.setSize(0.8);
 		this.gizmo.addEventListener('dragging-changed', (event) => {
 			this.orbit.enabled = event.value !== true;
-			if (event.value !== true) this.reportObject(true);
+			if (event.value !== true) this.report(true);
+			else if (this.gizmo.object === this.axes) this.onGrasp();
 		});
-		this.gizmo.addEventListener('objectChange', () => this.reportObject(false));
+		this.gizmo.addEventListener('objectChange', () => this.report(false));
 		this.gizmo.addEventListener('change', () => this.redraw());
 		this.scene.add(this.gizmo.getHelper());
+		this.axes.renderOrder = 1;
+		(this.axes.material as ThreeMaterial).depthTest = false;
+		this.base.add(this.axes);
+		this.scene.add(this.base);
+		this.scrap = new Mesh(behind());
+		this.scrap.frustumCulled = false;
+		this.scrap.receiveShadow = true;
+		this.scrap.onBeforeRender = (_r, _s, camera, _g, material) => {
+			// Wherever the eye is.
+			this.scrap.matrixWorld.copy(camera.matrixWorld);
+			setFrame(material, this.scrap);
+		};
+		this.scrap.matrixWorldAutoUpdate = false;
 	}
 
 	/** Whether a full frame takes longer than what moves can wait for. */
@@ -157,6 +185,31 @@ export class StageScene {
 		this.redraw();
 	}
 
+	/**
+	 * Has a program compiled ahead of its use. Drivers finish code only when something is drawn with it: a triangle that
+	 * lies behind the eye is, into the picture that stands there.
+	 */
+	async warm(program: Program): Promise<void> {
+		if (program === this.program || this.warmed.has(program)) return;
+		this.warmed.add(program);
+		const material = program.litFor('');
+		this.scrap.material = material;
+		await this.renderer.compileAsync(this.scrap, this.camera, this.scene);
+		if (program === this.program) return;
+		const background = this.scene.background;
+		const shown = this.scene.children.filter((child) => child.visible && child !== this.sun);
+		for (const child of shown) child.visible = false;
+		this.scrap.material = material;
+		this.scene.add(this.scrap);
+		this.scene.background = null;
+		this.renderer.autoClear = false;
+		this.renderer.render(this.scene, this.camera);
+		this.renderer.autoClear = true;
+		this.scene.background = background;
+		this.scene.remove(this.scrap);
+		for (const child of shown) child.visible = true;
+	}
+
 	/** Shows a picture of the program instead of the lit material; -1 for lit. */
 	view(picture: number): void {
 		this.picture = picture;
@@ -164,14 +217,30 @@ export class StageScene {
 		this.redraw();
 	}
 
-	select(id: string | null, tool: Tool): void {
+	/** Puts handles on the selected object or on the frame of a projection. Frames show their axes with every tool. */
+	grasp(id: string | null, frame: (Frame & { anchor: string | null }) | null, tool: Tool): void {
 		const mesh = id === null || tool === 'probe' ? undefined : this.objects.get(id);
-		if (mesh === undefined) {
+		this.axes.visible = frame !== null;
+		if (frame !== null && !this.gizmo.dragging) {
+			const anchor = this.objects.get(frame.anchor ?? '') ?? this.objects.values().next().value;
+			if (frame.space === 'object' && anchor !== undefined) {
+				this.base.position.copy(anchor.position);
+				this.base.quaternion.copy(anchor.quaternion);
+			} else {
+				this.base.position.set(0, 0, 0);
+				this.base.quaternion.identity();
+			}
+			this.axes.position.fromArray(frame.place);
+			this.axes.rotation.fromArray(frame.turn.map(MathUtils.degToRad) as Triple);
+			this.base.updateMatrixWorld(true);
+		}
+		const held = mesh ?? (frame !== null && (tool === 'move' || tool === 'turn') ? this.axes : undefined);
+		if (held === undefined) {
 			this.gizmo.detach();
 		} else {
 			this.gizmo.setMode(tool === 'turn' ? 'rotate' : tool === 'scale' ? 'scale' : 'translate');
-			this.gizmo.setSpace(tool === 'scale' ? 'local' : 'world');
-			this.gizmo.attach(mesh);
+			this.gizmo.setSpace(tool === 'scale' || held === this.axes ? 'local' : 'world');
+			this.gizmo.attach(held);
 		}
 		this.redraw();
 	}
@@ -264,22 +333,20 @@ export class StageScene {
 		for (const mesh of this.objects.values()) mesh.material = this.picture < 0 ? program.litFor(String(mesh.userData.id)) : program.pictures;
 	}
 
-	private reportObject(final: boolean): void {
-		const mesh = this.gizmo.object;
-		if (!(mesh instanceof Mesh)) return;
-		mesh.scale.clampScalar(...this.scales);
-		this.renderer.shadowMap.needsUpdate = true;
-		const degrees = (r: number): number => Math.round(((r * 180) / Math.PI) * 1000) / 1000;
+	private report(final: boolean): void {
+		const held = this.gizmo.object;
+		if (!(held instanceof Object3D)) return;
+		const degrees = (r: number): number => Math.round(MathUtils.radToDeg(r) * 1000) / 1000;
 		const metres = (m: number): number => Math.round(m * 10000) / 10000;
-		this.onObject(
-			String(mesh.userData.id),
-			{
-				position: mesh.position.toArray().map(metres) as Triple,
-				turn: [degrees(mesh.rotation.x), degrees(mesh.rotation.y), degrees(mesh.rotation.z)],
-				scale: mesh.scale.toArray().map(metres) as Triple
-			},
-			final
-		);
+		const position = held.position.toArray().map(metres) as Triple;
+		const turn: Triple = [degrees(held.rotation.x), degrees(held.rotation.y), degrees(held.rotation.z)];
+		if (held === this.axes) {
+			this.onFrame({ place: position, turn }, final);
+			return;
+		}
+		held.scale.clampScalar(...this.scales);
+		this.renderer.shadowMap.needsUpdate = true;
+		this.onObject(String(held.userData.id), { position, turn, scale: held.scale.toArray().map(metres) as Triple }, final);
 	}
 }
 
@@ -303,6 +370,13 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.userData.seed = object.seed ?? 1;
 	mesh.userData.value = object.value ?? 0;
 	mesh.updateMatrixWorld();
+}
+
+/** A triangle with all that a program may read, a metre behind the eye. */
+function behind(): BufferGeometry {
+	const corners = [0, 0, 1, 1, 0, 1, 0, 1, 1];
+	const flat = [0, 0, 1, 0, 0, 1];
+	return toGeometry({ positions: corners, normals: corners, unwraps: UV_SETS.map(() => ({ uvs: flat, tangents: corners, bitangents: corners })), sections: [0, 0, 0], indices: [0, 1, 2] });
 }
 
 export function toGeometry(data: MeshData): BufferGeometry {

@@ -18,38 +18,88 @@ export function obstacle(lane: Lane, from: number, to: number): string | null {
 	return null;
 }
 
+/** A change of a document, that can be made or only foreseen. */
+export type Change = (document: MaterialDocument) => void;
+
+export function inserted(lane: number, at: number, name: string): Change {
+	return (document) => void document.lanes[lane]?.steps.splice(at, 0, freshStep(name));
+}
+
 export function insertStep(session: Session, lane: number, at: number, name: string): void {
-	session.edit((document) => document.lanes[lane]?.steps.splice(at, 0, freshStep(name)));
+	session.edit(inserted(lane, at, name));
+}
+
+/** Where a step stands after it was moved before the one that is at the place now. */
+function landing(from: number, to: number): number {
+	return to > from ? to - 1 : to;
+}
+
+export function moved(lane: number, from: number, to: number): Change {
+	return (document) => {
+		const steps = document.lanes[lane]?.steps;
+		const [step] = steps?.splice(from, 1) ?? [];
+		if (step !== undefined) steps?.splice(landing(from, to), 0, step);
+	};
 }
 
 /** Moves a step so that it stands before the one that is at the place now. Returns where it stands then. */
 export function moveStep(session: Session, lane: number, from: number, to: number): number {
-	const target = to > from ? to - 1 : to;
-	session.edit((document) => {
-		const steps = document.lanes[lane]?.steps;
-		const [step] = steps?.splice(from, 1) ?? [];
-		if (step !== undefined) steps?.splice(target, 0, step);
-	});
-	return target;
+	session.edit(moved(lane, from, to));
+	return landing(from, to);
+}
+
+export function removed(lane: number, at: number): Change {
+	return (document) => void document.lanes[lane]?.steps.splice(at, 1);
 }
 
 export function removeStep(session: Session, lane: number, at: number): void {
-	session.edit((document) => document.lanes[lane]?.steps.splice(at, 1));
+	session.edit(removed(lane, at));
 }
 
-export function duplicateStep(session: Session, lane: number, at: number): void {
-	session.edit((document) => {
+export function duplicated(lane: number, at: number): Change {
+	return (document) => {
 		const steps = document.lanes[lane]?.steps;
 		const step = steps?.[at];
 		if (step !== undefined) steps?.splice(at + 1, 0, structuredClone($state.snapshot(step)) as StepUse);
-	});
+	};
+}
+
+export function duplicateStep(session: Session, lane: number, at: number): void {
+	session.edit(duplicated(lane, at));
+}
+
+export function toggled(lane: number, at: number): Change {
+	return (document) => {
+		const step = document.lanes[lane]?.steps[at];
+		if (step !== undefined) step.on = !step.on;
+	};
 }
 
 export function toggleStep(session: Session, lane: number, at: number): void {
-	session.edit((document) => {
-		const step = document.lanes[lane]?.steps[at];
-		if (step !== undefined) step.on = !step.on;
-	});
+	session.edit(toggled(lane, at));
+}
+
+/** Milliseconds that a pointer rests on something before its effect is foreseen. */
+const RESTING = 120;
+
+/** An element whose use makes a change: its code is made ready while the pointer or the keyboard rests on it. */
+export function foreseeing(session: Session, change: () => Change): (element: HTMLElement) => () => void {
+	return (element) => {
+		let timer = 0;
+		const rest = (): void => {
+			clearTimeout(timer);
+			timer = window.setTimeout(() => void session.foresee(change()), RESTING);
+		};
+		const leave = (): void => clearTimeout(timer);
+		const [starts, ends] = [['pointerenter', 'focus'], ['pointerleave', 'blur', 'click']];
+		for (const name of starts) element.addEventListener(name, rest);
+		for (const name of ends) element.addEventListener(name, leave);
+		return () => {
+			leave();
+			for (const name of starts) element.removeEventListener(name, rest);
+			for (const name of ends) element.removeEventListener(name, leave);
+		};
+	};
 }
 
 /** A new lane with an origin, or with the steps of another. Returns its id. */

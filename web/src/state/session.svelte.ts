@@ -24,12 +24,16 @@ export class Session {
 
 	/** Called after every change of numbers alone. */
 	onNumbers: () => void = () => {};
+	/** Called with code that is likely to be shown soon. */
+	onForeseen: (lowered: Lowered) => void = () => {};
 
 	private held = false;
 	private timer = 0;
 	private remembered = false;
 	private lowerKey = '';
 	private readonly known = new Map<string, Lowered>();
+	/** Structures whose code is being asked for ahead of time. */
+	private readonly foreseen = new Set<string>();
 	private aborter: AbortController | null = null;
 	private running: Promise<void> | null = null;
 
@@ -98,7 +102,7 @@ export class Session {
 
 	/** Asks for new code if the structure has changed since the last time. */
 	async lower(): Promise<void> {
-		const key = this.structure();
+		const key = this.structure(this.document);
 		if (key === this.lowerKey) return;
 		this.lowerKey = key;
 		this.aborter?.abort();
@@ -120,6 +124,24 @@ export class Session {
 			this.lowerKey = '';
 			const problems = error instanceof ApiError ? error.problems : [];
 			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
+		}
+	}
+
+	/** Has the code made of a document after a change that is likely to come; nothing changes, and what fails is of no matter yet. */
+	async foresee(change: (document: MaterialDocument) => void): Promise<void> {
+		const draft = structuredClone($state.snapshot(this.document)) as MaterialDocument;
+		change(draft);
+		const key = this.structure(draft);
+		if (key === this.lowerKey || this.foreseen.has(key)) return;
+		this.foreseen.add(key);
+		try {
+			const lowered = this.known.get(key) ?? (await api.lower(this.project, draft));
+			this.keep(key, lowered);
+			this.onForeseen(lowered);
+		} catch {
+			// It will be asked for again when it is wanted, and fail in sight.
+		} finally {
+			this.foreseen.delete(key);
 		}
 	}
 
@@ -198,7 +220,7 @@ export class Session {
 	private changed(): void {
 		if (this.saving !== 'conflict') this.saving = 'changed';
 		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
-		if (this.structure() === this.lowerKey) this.onNumbers();
+		if (this.structure(this.document) === this.lowerKey) this.onNumbers();
 		else void this.lower();
 		if (!this.held) this.schedule(SAVE_AFTER);
 	}
@@ -229,8 +251,8 @@ export class Session {
 	}
 
 	/** The document without the values that are uniforms: as long as this is the same, so is the code. */
-	private structure(): string {
-		const { lanes, layers, parameters } = this.document;
+	private structure(document: MaterialDocument): string {
+		const { lanes, layers, parameters } = document;
 		const skeleton = lanes.map((lane) => ({
 			...lane,
 			name: '',

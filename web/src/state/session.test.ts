@@ -71,6 +71,31 @@ describe('a session', () => {
 		expect(session.past).toEqual([]);
 	});
 
+	it('makes code ready for a change that is likely, and changes nothing', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		const told: unknown[] = [];
+		session.onForeseen = (lowered) => told.push(lowered);
+		const change = (document: MaterialDocument): void => void (document.lanes[0]!.steps[0]!.values.linked = false);
+		await session.foresee(change);
+		expect(session.value('/lanes/0/steps/0/values/linked')).toBe(true);
+		expect([told.length, session.past.length, session.saving]).toEqual([1, 0, 'saved']);
+		vi.mocked(api.lower).mockClear();
+		session.edit(change);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).not.toHaveBeenCalled();
+		expect(session.lowered).toBe(told[0]);
+	});
+
+	it('says nothing of a likely change that fails', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		vi.mocked(api.lower).mockRejectedValueOnce(new Error('gone'));
+		await session.foresee((document) => void document.lanes[0]!.steps.pop());
+		expect(session.trouble).toEqual([]);
+		expect(session.lowered).not.toBeNull();
+	});
+
 	it('asks for new code when the structure changes', async () => {
 		const session = await Session.open('quay', 1);
 		await session.lower();

@@ -9,14 +9,15 @@ final readonly class Face
 {
     /**
      * @param array<string, list<string|bool>> $shownWhen values of other controls that give this one a meaning
-     * @param ?string                          $axis      "x" or "y" if it is one axis of a pad that people drag on the stage
+     * @param ?string                          $handle    which part of a handle on the stage it is, if of any: "x" and "y" of a pad; "space",
+     *                                                    "placeX" to "placeZ" and "turnX" to "turnZ" of a frame
      */
     public function __construct(
         public string $name,
         public string $label,
         public string $help,
         public array $shownWhen = [],
-        public ?string $axis = null,
+        public ?string $handle = null,
     ) {
     }
 
@@ -24,8 +25,8 @@ final readonly class Face
     public function describe(): array
     {
         $out = ['name' => $this->name, 'label' => $this->label, 'help' => $this->help];
-        if ($this->axis !== null) {
-            $out['axis'] = $this->axis;
+        if ($this->handle !== null) {
+            $out['handle'] = $this->handle;
         }
 
         return $this->shownWhen === [] ? $out : $out + ['shownWhen' => $this->shownWhen];
