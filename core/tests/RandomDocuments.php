@@ -6,8 +6,8 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
-use Rilta\Core\Material\Control\MapControl;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Math\Vec;
@@ -69,8 +69,8 @@ final class RandomDocuments
                 $values[$control->name()] = $this->rows($control);
             } elseif ($control instanceof ColourControl) {
                 $values[$control->name()] = [$this->range(0, 1), $this->range(0, 1), $this->range(0, 1)];
-            } elseif ($control instanceof MapControl) {
-                $values[$control->name()] = ['', 'set/normal', 'set/roughness'][$this->dice->getInt(0, 2)];
+            } elseif ($control instanceof ReferenceControl) {
+                $values[$control->name()] = $control->isMap() ? ['', 'set/normal', 'set/roughness'][$this->dice->getInt(0, 2)] : ['', 'both'][$this->dice->getInt(0, 1)];
             } elseif ($control instanceof SeedControl) {
                 $values[$control->name()] = $this->dice->getInt(0, 0xFFFFFFFF);
             } else {

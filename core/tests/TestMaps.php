@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests;
 
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
@@ -18,6 +19,9 @@ final class TestMaps implements MapSets, MapTexels
 {
     /** @var array<string, MapSet> */
     private array $sets = [];
+
+    /** @var array<string, Family> */
+    private array $families = [];
 
     /** @var array<string, list<int>> */
     private array $texels = [];
@@ -68,6 +72,32 @@ final class TestMaps implements MapSets, MapTexels
     public function find(string $name): ?MapSet
     {
         return $this->sets[$name] ?? null;
+    }
+
+    public function group(string $name, string ...$sets): self
+    {
+        $this->families[$name] = new Family($name, array_values($sets) ?: throw new \LogicException('A family without sets.'));
+
+        return $this;
+    }
+
+    /** The maps of another as well. */
+    public function with(self $other): self
+    {
+        $this->sets += $other->sets;
+        $this->texels += $other->texels;
+
+        return $this;
+    }
+
+    public function family(string $name): ?Family
+    {
+        return $this->families[$name] ?? null;
+    }
+
+    public function families(): array
+    {
+        return array_keys($this->families);
     }
 
     public function names(): array

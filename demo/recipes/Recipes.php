@@ -12,6 +12,6 @@ final class Recipes
     /** @return list<Recipe> */
     public static function all(): array
     {
-        return [new LimePlaster(), new BasaltCladding(), new PatinatedCopper(), new SaltCrust(), new GlazedSlate(), new Brine(), new TideScale(), new GaugeNumerals(), new PennantRipples()];
+        return [new LimePlaster(), new BasaltCladding(), new PatinatedCopper(), new SaltCrust(), new SaltCrust('salt-crust-b', 340, 0.34), new GlazedSlate(), new Brine(), new TideScale(), new GaugeNumerals(), new PennantRipples(), new ShellAggregate('shell-aggregate-a', 700, 9, 0.2), new ShellAggregate('shell-aggregate-b', 740, 13, 0.55), new ShellAggregate('shell-aggregate-c', 780, 6, 0.9)];
     }
 }

@@ -15,9 +15,17 @@ final readonly class SaltCrust implements Recipe
 {
     private const PLATES = 7;
 
+    /**
+     * @param int   $seed of all its noises
+     * @param float $silt how much more of it is silty than salt: 0 for the plain crust
+     */
+    public function __construct(private string $name = 'salt-crust', private int $seed = 300, private float $silt = 0.0)
+    {
+    }
+
     public function name(): string
     {
-        return 'salt-crust';
+        return $this->name;
     }
 
     public function extent(): float
@@ -32,14 +40,15 @@ final readonly class SaltCrust implements Recipe
 
     public function fields(Graph $g, Node $uv): array
     {
-        $wander = $g->vec(Noise::fbm($g, $uv, 6, 5, 0.55, 301), Noise::fbm($g, $uv, 6, 5, 0.55, 302));
+        $seed = $this->seed;
+        $wander = $g->vec(Noise::fbm($g, $uv, 6, 5, 0.55, $seed + 1), Noise::fbm($g, $uv, 6, 5, 0.55, $seed + 2));
         $at = $g->mul($g->add($uv, $g->mul($wander, 0.05)), self::PLATES);
-        $plates = Noise::cellular($g, $at, $g->vec(self::PLATES, self::PLATES), $g->uint(311));
+        $plates = Noise::cellular($g, $at, $g->vec(self::PLATES, self::PLATES), $g->uint($seed + 11));
         $edge = $g->sub($g->y($plates), $g->x($plates));
-        $crackle = Noise::cellular($g, $g->mul($g->add($uv, $g->mul($wander, 0.035)), 26), $g->vec(26, 26), $g->uint(312));
+        $crackle = Noise::cellular($g, $g->mul($g->add($uv, $g->mul($wander, 0.035)), 26), $g->vec(26, 26), $g->uint($seed + 12));
         $minor = $g->sub(1.0, $g->smoothstep(0.0, 0.09, $g->sub($g->y($crackle), $g->x($crackle))));
-        $crumbs = Noise::fbm($g, $uv, 80, 4, 0.65, 313);
-        $low = Noise::fbm($g, $uv, 3, 4, 0.5, 314);
+        $crumbs = Noise::fbm($g, $uv, 80, 4, 0.65, $seed + 13);
+        $low = Noise::fbm($g, $uv, 3, 4, 0.5, $seed + 14);
 
         $gap = $g->sub(1.0, $g->smoothstep(0.012, 0.05, $g->add($edge, $g->mul($crumbs, 0.03))));
         $rim = $g->mul($g->smoothstep(0.02, 0.10, $edge), $g->sub(1.0, $g->smoothstep(0.10, 0.36, $edge)));
@@ -47,10 +56,12 @@ final readonly class SaltCrust implements Recipe
         $rise = $g->mul($g->z($plates), 0.10);
 
         $height = $g->add(0.36, $g->mul($low, 0.22), $g->mul($rim, 0.30), $rise, $g->mul($crumbs, 0.055));
+        // Silt lies in the hollows and levels them.
+        $height = $this->silt === 0.0 ? $height : $g->mix($height, $g->add(0.34, $g->mul($low, 0.12), $g->mul($crumbs, 0.03)), $g->mul($g->smoothstep(-0.1, 0.5, $g->add($low, $this->silt - 0.25)), 0.85));
         $height = $g->sub($height, $g->add($g->mul($gap, 0.20), $g->mul($minor, 0.035)));
 
         $white = $g->mix(Colour::srgb($g, 212, 204, 192), Colour::srgb($g, 238, 234, 227), $g->clamp($g->add(0.45, $g->mul($low, 0.9), $g->mul($crumbs, 0.5))));
-        $silty = $g->smoothstep(0.05, 0.42, $g->add($g->mul($g->sub($g->z($plates), 0.5), 0.5), $low, $g->mul($crumbs, 0.2)));
+        $silty = $g->smoothstep(0.05, 0.42, $g->add($g->mul($g->sub($g->z($plates), 0.5), 0.5), $low, $g->mul($crumbs, 0.2), $this->silt));
         $colour = $g->mix($white, Colour::srgb($g, 184, 166, 142), $g->mul($silty, 0.75));
         $colour = $g->mix($colour, Colour::srgb($g, 240, 238, 234), $g->mul($rim, 0.75));
         $colour = $g->mul($colour, $g->sub(1.0, $g->mul($minor, 0.16)));

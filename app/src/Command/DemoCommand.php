@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Blobs;
@@ -14,6 +15,7 @@ use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
 use Rilta\App\Service\Swatches;
+use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
@@ -69,6 +71,11 @@ final class DemoCommand extends Command
         foreach (glob("$this->folder/maps/*/set.json") ?: [] as $file) {
             $this->set($project, $file, $output);
         }
+        $folder = new MapFolder("$this->folder/maps", '');
+        foreach ($folder->families() as $name) {
+            $this->entities->persist(new FamilyRecord($project, $name, $folder->family($name)->sets ?? [$name]));
+        }
+        $this->entities->flush();
         $this->pack($project, 'patinated-copper', [Role::Occlusion, Role::Roughness, Role::Metallic], $output);
         foreach (self::documents($this->folder) as $file) {
             $document = json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR);

@@ -41,6 +41,8 @@ final class ProjectController extends Api
                 'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m)),
             ], $materials),
             'sets' => $library->sets($project),
+            'families' => $library->families($project),
+            'alternates' => $library->alternates($project),
         ]);
     }
 }

@@ -94,6 +94,18 @@ final readonly class Body
         return array_map(fn (mixed $one): self => new self(\is_array($one) ? $one : throw $this->missing($name, 'objects')), $value);
     }
 
+    /** @return list<string> */
+    public function texts(string $name, int $most, int $longest = 120): array
+    {
+        $value = $this->data[$name] ?? null;
+        $texts = \is_array($value) ? array_values(array_filter($value, static fn (mixed $one): bool => \is_string($one) && $one !== '' && mb_strlen($one) <= $longest && mb_check_encoding($one, 'UTF-8'))) : [];
+        if (!\is_array($value) || !array_is_list($value) || \count($value) > $most || \count($texts) !== \count($value)) {
+            throw $this->missing($name, "a list of at most $most texts");
+        }
+
+        return $texts;
+    }
+
     /** @return array{float, float, float} */
     public function triple(string $name): array
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\MapVersion;
@@ -12,13 +13,14 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Mender;
 
 /** The map library of a project, as people see it. */
 final readonly class Library
 {
-    public function __construct(private EntityManagerInterface $entities, private Materials $materials)
+    public function __construct(private EntityManagerInterface $entities, private Materials $materials, private Families $families, private MapFiles $files)
     {
     }
 
@@ -40,12 +42,55 @@ final readonly class Library
         return self::describe($set, $this->uses($set->project)[$set->name] ?? []);
     }
 
+    /** @return list<array<string, mixed>> */
+    public function families(Project $project): array
+    {
+        return array_map($this->family(...), $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project], ['name' => 'ASC']));
+    }
+
+    /** @return array<string, mixed> */
+    public function family(FamilyRecord $record): array
+    {
+        $uses = array_filter($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $record->project], ['name' => 'ASC']), fn (MaterialRecord $m): bool => \in_array($record->name, $this->materials->material($m)->families(), true));
+
+        return [
+            'id' => $record->id(),
+            'name' => $record->name,
+            'sets' => $record->sets,
+            'misfits' => $this->families->misfits($record),
+            'uses' => array_values(array_map(static fn (MaterialRecord $m): array => ['id' => $m->id(), 'name' => $m->name], $uses)),
+        ];
+    }
+
+    /** @return list<array{name: string, sets: list<string>}> what looks like a family by its names, and is none yet */
+    public function alternates(Project $project): array
+    {
+        $maps = $this->files->of($project);
+        $found = [];
+        foreach (Family::byName($maps->names()) as $name => $sets) {
+            if ($maps->family($name) === null) {
+                $found[] = ['name' => $name, 'sets' => $sets];
+            }
+        }
+
+        return $found;
+    }
+
     /** @return array<string, list<array{id: int, name: string}>> the materials that use each set, by its name */
     private function uses(Project $project): array
     {
         $uses = [];
+        $families = [];
+        foreach ($this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project]) as $family) {
+            $families[$family->name] = $family->sets;
+        }
         foreach ($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project], ['name' => 'ASC']) as $record) {
-            foreach ($this->materials->material($record)->sets() as $set) {
+            $material = $this->materials->material($record);
+            $sets = $material->sets();
+            foreach ($material->families() as $name) {
+                array_push($sets, ...$families[$name] ?? []);
+            }
+            foreach (array_unique($sets) as $set) {
                 $uses[$set][] = ['id' => $record->id(), 'name' => $record->name];
             }
         }

@@ -66,7 +66,13 @@ final readonly class MapFiles
     {
         $maps = $this->of($project);
         $parts = [];
-        foreach ($material->sets() as $name) {
+        $sets = $material->sets();
+        foreach ($material->families() as $name) {
+            $family = $maps->family($name);
+            $parts[] = "$name: " . implode(' ', $family->sets ?? []);
+            array_push($sets, ...$family->sets ?? []);
+        }
+        foreach (array_unique($sets) as $name) {
             foreach ($maps->find($name)->readings ?? [] as $role => $reading) {
                 $parts[] = implode(' ', [$role, $reading->channels, $reading->inverted ? 'inverted' : '', self::name($maps->record($reading->map->name))]);
             }

@@ -46,6 +46,13 @@ final readonly class Mending
         $this->entities->flush();
     }
 
+    /** @param array{int, int} $size */
+    public function resample(MapRecord $map, array $size): void
+    {
+        $this->renew($map, Mender::apply($this->image($map), Fix::Resample, $map->facts()->filter(), $size), lcfirst(Fix::Resample->label()));
+        $this->entities->flush();
+    }
+
     /** A map that the set lacks, from one that it has, or of one value. */
     public function fill(MapSetRecord $set, Role $role, ?Role $from, float $value): MapRecord
     {

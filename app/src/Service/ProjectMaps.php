@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
@@ -45,6 +47,16 @@ final class ProjectMaps implements MapSets, MapTexels
             static fn (MapSetRecord $s): string => $s->name,
             array_values(array_filter($this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']), static fn (MapSetRecord $s): bool => $s->maps() !== [])),
         );
+    }
+
+    public function family(string $name): ?Family
+    {
+        return $this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $this->project, 'name' => $name])?->family();
+    }
+
+    public function families(): array
+    {
+        return array_map(static fn (FamilyRecord $f): string => $f->name, $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']));
     }
 
     public function record(string $map): MapRecord

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
@@ -15,6 +16,7 @@ use Rilta\Core\Material\Role;
  * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` by role. A map is a file beside it, or an object of
  * `file`, `inverted` (it says the opposite, smoothness for roughness) and, for the role "packed", `channels`: a list of `role`,
  * `channels` (letters of "xyzw") and `inverted`.
+ * FOLDER/families.json has lists of set names by the name of their family.
  * Texel packs are kept in a cache folder, named by the file's SHA-256.
  */
 final class MapFolder implements MapSets, MapTexels
@@ -68,6 +70,36 @@ final class MapFolder implements MapSets, MapTexels
         }
 
         return new MapReading($map, $role, $letters, $inverted);
+    }
+
+    /** @throws UnreadableMap */
+    public function family(string $name): ?Family
+    {
+        return $this->list()[$name] ?? null;
+    }
+
+    public function families(): array
+    {
+        return array_keys($this->list());
+    }
+
+    /** @return array<string, Family> */
+    private function list(): array
+    {
+        $path = "$this->folder/families.json";
+        if (!is_file($path)) {
+            return [];
+        }
+        $families = [];
+        foreach ((array) json_decode((string) file_get_contents($path), true) as $name => $sets) {
+            $sets = \is_array($sets) ? array_values(array_filter($sets, is_string(...))) : [];
+            if ($sets === [] || Family::objection($sets) !== null) {
+                throw UnreadableMap::damaged($path, "family \"$name\": " . Family::objection($sets));
+            }
+            $families[(string) $name] = new Family((string) $name, $sets);
+        }
+
+        return $families;
     }
 
     public function names(): array

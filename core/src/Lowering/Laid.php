@@ -26,14 +26,16 @@ final readonly class Laid
 
     public function set(Tap $tap): MapSet
     {
-        return $this->sets[$tap->direction()] ?? $this->sets[''];
+        $set = $this->sets[$tap->direction()] ?? $this->sets[''];
+
+        return $tap->alternate?->of($set) ?? $set;
     }
 
     /** @return list<MapFacts> the maps of all its sets */
     public function maps(): array
     {
         $maps = [];
-        foreach ($this->sets as $set) {
+        foreach ([...array_values($this->sets), ...array_map($this->set(...), $this->taps)] as $set) {
             $maps += $set->images();
         }
 

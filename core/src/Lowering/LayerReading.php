@@ -208,7 +208,9 @@ final readonly class LayerReading
 
     private function set(Tap $tap): MapSet
     {
-        return $this->sets[$tap->direction()] ?? $this->sets[''];
+        $set = $this->sets[$tap->direction()] ?? $this->sets[''];
+
+        return $tap->alternate?->of($set) ?? $set;
     }
 
     private function height(Tap $tap): ?MapReading
@@ -226,53 +228,69 @@ final readonly class LayerReading
     }
 
     /**
-     * Where faces meet, the higher one wins: the contest of the faces is held again with the heights that their taps
-     * read, and what later steps made of the old weights is made of the new ones.
+     * Where several meet, the higher one wins: their contests are held again with the heights that their taps read, the
+     * latest first, and what later steps made of the old weights is made of the new ones.
      *
      * @return non-empty-list<Tap>
      */
     private function leant(): array
     {
-        $g = $this->graph;
-        $leans = [];
-        $known = false;
+        $contests = [];
         foreach ($this->taps as $tap) {
-            if ($tap->lean !== null) {
-                $leans[$tap->lean->face] = $tap->lean;
-                $known = $known || $this->height($tap) !== null;
+            foreach ($tap->leans as $depth => $lean) {
+                $contests[$depth][$lean->contest][$lean->party] = $lean;
             }
         }
-        if (!$known || $leans === []) {
-            return $this->taps;
+        krsort($contests);
+        $taps = $this->taps;
+        foreach ($contests as $some) {
+            foreach ($some as $name => $leans) {
+                $taps = $this->heldAgain((string) $name, $leans, $taps);
+            }
         }
-        $share = static fn (Tap $tap, Lean $lean, Node $weight): Node => (new Rewriter($g, $g, fields: [$lean->weight->id => $weight]))->rewrite($tap->weight);
+
+        return $taps;
+    }
+
+    /**
+     * @param non-empty-array<array-key, Lean> $leans by party
+     * @param non-empty-list<Tap>              $taps
+     *
+     * @return non-empty-list<Tap>
+     */
+    private function heldAgain(string $contest, array $leans, array $taps): array
+    {
+        $g = $this->graph;
+        $parts = static fn (Tap $tap): ?Lean => array_values(array_filter($tap->leans, static fn (Lean $lean): bool => $lean->contest === $contest))[0] ?? null;
+        $readers = array_filter($taps, static fn (Tap $tap): bool => $tap->reads->includes(Role::Height) && $parts($tap) !== null);
+        if (array_filter($readers, fn (Tap $tap): bool => $this->height($tap) !== null) === []) {
+            return $taps;
+        }
         $heights = array_fill_keys(array_keys($leans), $g->float(0));
-        foreach ($this->reading(Role::Height) as $tap) {
-            $map = $this->height($tap);
-            $lean = $tap->lean;
+        foreach ($readers as $tap) {
+            $lean = $parts($tap);
             if ($lean === null) {
                 continue;
             }
-            $part = $share($tap, $lean, $g->float(1));
+            // How much of its party the tap is.
+            $part = (new Rewriter($g, $g, fields: [$lean->whole->id => $g->float(1), $lean->weight->id => $g->float(1)]))->rewrite($tap->weight);
+            $map = $this->height($tap);
             if ($map === null) {
-                $heights[$lean->face] = $g->add($heights[$lean->face], $g->mul(self::UNKNOWN_HEIGHT, $part));
+                $heights[$lean->party] = $g->add($heights[$lean->party], $g->mul(self::UNKNOWN_HEIGHT, $part));
                 continue;
             }
             // Only where a height could make any difference.
             $near = $g->max($g->sub($g->add($lean->score, $g->abs($lean->bias), $lean->reach), $lean->best), 0.0);
             $texel = $g->x($map->of($g, $g->sample($this->maps->slot($map->map), $tap->uv, $tap->dx, $tap->dy, $g->mul($part, $near))));
-            $heights[$lean->face] = $g->add($heights[$lean->face], $g->mul($texel, $part));
+            $heights[$lean->party] = $g->add($heights[$lean->party], $g->mul($texel, $part));
         }
-        $first = $leans[array_key_first($leans)];
-        $scores = [];
-        foreach ($leans as $face => $lean) {
-            $scores[$face] = $g->add($lean->score, $g->mul($lean->bias, $heights[$face]));
+        $scores = array_map(static fn (Lean $lean): Node => $g->add($lean->score, $g->mul($lean->bias, $heights[$lean->party])), $leans);
+        $fields = [];
+        foreach (Contest::weights($g, $scores, $leans[array_key_first($leans)]->reach) as $party => $weight) {
+            $fields[$leans[$party]->weight->id] = $weight;
         }
-        $weights = Contest::weights($g, $scores, $first->reach);
+        $again = static fn (Node $old): Node => (new Rewriter($g, $g, fields: $fields))->rewrite($old);
 
-        return array_map(
-            static fn (Tap $tap): Tap => $tap->lean === null ? $tap : $tap->with(weight: $share($tap, $tap->lean, $weights[$tap->lean->face] ?? $tap->lean->weight)),
-            $this->taps,
-        );
+        return array_map(static fn (Tap $tap): Tap => $parts($tap) === null ? $tap : $tap->with(weight: $again($tap->weight), gain: $tap->gain === null ? null : $again($tap->gain)), $taps);
     }
 }

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Chart;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Step\Reads;
 use Rilta\Core\Step\Tap;
 
@@ -46,7 +47,12 @@ final readonly class Picture
             // Where a step makes cells or changes weights, they are what there is to see.
             $picture = self::coordinates($g, $station->taps);
             $legend = Chart::repeatLegend();
-            if (self::hasCells($station->taps) && !self::hasCells(str_ends_with($station->path, '/steps/0') ? [] : $lowered->stations[$i - 1]->taps ?? [])) {
+            $before = str_ends_with($station->path, '/steps/0') ? [] : $lowered->stations[$i - 1]->taps ?? [];
+            $family = self::family($station->taps);
+            if ($family !== null && $family !== self::family($before)) {
+                $picture = $g->mix($picture, self::alternates($g, $station->taps), 0.8);
+                $legend = Chart::alternateLegend($family->sets);
+            } elseif (self::hasCells($station->taps) && !self::hasCells($before)) {
                 $picture = $g->mix($picture, self::cells($g, $station->taps), 0.62);
                 $legend = [...Chart::cellLegend(), ...$legend];
             }
@@ -86,6 +92,28 @@ final readonly class Picture
             if ($tap->reads !== Reads::Relief) {
                 $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->face), $tap->weight));
             }
+        }
+
+        return $sum;
+    }
+
+    /**
+     * The family that was chosen from last.
+     *
+     * @param list<Tap> $taps
+     */
+    private static function family(array $taps): ?Family
+    {
+        return ($taps[0] ?? null)?->alternate?->family;
+    }
+
+    /** @param list<Tap> $taps */
+    private static function alternates(Graph $g, array $taps): Node
+    {
+        $sum = $g->vec(0, 0, 0);
+        foreach ($taps as $tap) {
+            $index = array_search($tap->alternate?->set->name, $tap->alternate->family->sets ?? [], true);
+            $sum = $g->add($sum, $g->mul(Chart::alternate($g, (int) $index), $tap->reads === Reads::Relief ? 0.0 : $tap->weight));
         }
 
         return $sum;

@@ -9,6 +9,11 @@ interface MapSets
 {
     public function find(string $name): ?MapSet;
 
-    /** @return list<string> */
+    public function family(string $name): ?Family;
+
+    /** @return list<string> names of families */
+    public function families(): array;
+
+    /** @return list<string> names of sets */
     public function names(): array;
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-use Rilta\Core\Material\Control\MapControl;
+use Rilta\Core\Material\Control\ReferenceControl;
 
 /** The document, read and checked. What was left out for its mistakes is missing from the lists; keys are the places in the document. */
 final readonly class Material
@@ -20,23 +20,37 @@ final readonly class Material
     {
     }
 
-    /** @return list<string> the names of all map sets that the document names */
+    /** @return list<string> the names of all map sets that the document names, other than through families */
     public function sets(): array
     {
-        $names = [];
+        $names = array_map(static fn (string $map): string => explode('/', $map)[0], $this->references(true));
         foreach ($this->layers as $layer) {
             array_push($names, $layer->set, ...array_values($layer->faces));
         }
+
+        return array_values(array_unique(array_filter($names)));
+    }
+
+    /** @return list<string> the names of all families that the document names */
+    public function families(): array
+    {
+        return array_values(array_unique(array_filter($this->references(false))));
+    }
+
+    /** @return list<string> what steps name, maps or families */
+    private function references(bool $maps): array
+    {
+        $names = [];
         foreach ($this->lanes as $lane) {
             foreach ($lane->steps as $use) {
                 foreach ($use->kind->controls() as $control) {
-                    if ($control instanceof MapControl) {
-                        $names[] = explode('/', $use->values->choice($control->name()))[0];
+                    if ($control instanceof ReferenceControl && $control->isMap() === $maps) {
+                        $names[] = $use->values->choice($control->name());
                     }
                 }
             }
         }
 
-        return array_values(array_unique(array_filter($names)));
+        return $names;
     }
 }

@@ -47,6 +47,7 @@ final readonly class Breakup extends LaterStep
             new NumberControl(new Face('feather', 'Feather', 'How far neighbours fade into each other, of a cell. 0 is a hard edge.'), Unit::Percent, 20.0, [0.0, 60.0], [0.0, 100.0], 1.0),
             new NumberControl(new Face('wander', 'Wander', 'How far borders stray, of a cell.'), Unit::Percent, 25.0, [0.0, 60.0], [0.0, 100.0], 1.0),
             new NumberControl(new Face('wanderSize', 'Wander size', 'The size of the bends, of a cell.'), Unit::Percent, 40.0, [5.0, 200.0], [1.0, 1000.0], 5.0, true),
+            ...Contest::controls('Where cells fade into each other', 'the distance', []),
             new SwitchControl(new Face('contrast', 'Keep contrast', 'Where cells fade into each other, keeps the maps as lively as they are elsewhere.'), true),
             ...Jumble::controls(['shift' => 100.0]),
         ];
@@ -82,7 +83,9 @@ final readonly class Breakup extends LaterStep
             $behind = $g->mul($g->sub(1.0, $g->clamp($g->mul($point['weight'], self::DOOR))), self::BEHIND);
             $scores[] = $g->neg($g->add($g->length($g->sub($g->add($point['at'], $jitter), $p)), $behind));
         }
-        $weights = Contest::weights($g, $scores, $g->mul($context->number('feather'), 0.01));
+        $reach = $g->mul($context->number('feather'), 0.01);
+        $weights = Contest::weights($g, $scores, $reach);
+        $leans = $context->flag('lean') ? Lean::each($context, "{$context->name}_$tap->name", $tap->weight, $weights, $scores, $reach) : [];
         $gain = $context->flag('contrast') ? Blend::gain($g, $weights) : null;
         $taps = [];
         foreach ($points as $i => $point) {
@@ -91,6 +94,7 @@ final readonly class Breakup extends LaterStep
                 weight: $g->mul($tap->weight, $weights[$i]),
                 gain: $gain === null ? null : $g->mul($gain, $tap->gain ?? 1.0),
                 name: $tap->name . '_' . ($i + 1),
+                lean: $leans[$i] ?? null,
             );
         }
 

@@ -134,11 +134,7 @@ final readonly class Cell extends LaterStep
                 default => $tap->index ?? $g->float(0),
             }, $last);
         }
-        $cell = $g->vec($g->toUint($context->surface->input('objectSeed')), $g->uint(0));
-        if ($by === 'piece' && $tap->cell !== null) {
-            $cell = $g->add($cell, $tap->cell);
-        }
-        $dice = $g->x(Dice::three($g, $cell, $context->seed('seed')));
+        $dice = $g->x(Dice::three($g, Jumble::each($context, $tap, $by), $context->seed('seed')));
 
         return $g->min($g->floor($g->mul($dice, $count)), $last);
     }

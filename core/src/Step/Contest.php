@@ -6,6 +6,11 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SwitchControl;
+use Rilta\Core\Material\Control\Unit;
 
 /** How candidates share a point: those within a reach of the best one count by how near they come to it. */
 final class Contest
@@ -39,6 +44,21 @@ final class Contest
         }
 
         return $weights;
+    }
+
+    /**
+     * The controls of a step that lets heights decide.
+     *
+     * @param array<string, list<string|bool>> $shown when they matter
+     *
+     * @return list<Control>
+     */
+    public static function controls(string $where, string $against, array $shown): array
+    {
+        return [
+            new SwitchControl(new Face('lean', 'By height', "$where, what stands higher in the height maps wins. Costs a read of the height map a tap.", $shown), false),
+            new NumberControl(new Face('bias', 'Height bias', "How much a height counts against $against; below 0 the lower one wins.", $shown + ['lean' => [true]]), Unit::None, 0.3, [0.0, 1.0], [-4.0, 4.0], 0.05),
+        ];
     }
 
     /** @param non-empty-array<array-key, Node> $scores */

@@ -47,6 +47,25 @@ final class Jumble
     }
 
     /**
+     * What is told apart at random: an object by its seed, a section of it, or a piece or cell of a step before.
+     *
+     * @param string $by "object", "section" or "piece"
+     *
+     * @return Node uvec2
+     */
+    public static function each(StepContext $context, Tap $tap, string $by): Node
+    {
+        $g = $context->graph;
+        $object = $g->toUint($context->surface->input('objectSeed'));
+
+        return match (true) {
+            $by === 'section' => $g->vec($object, $g->toUint($g->add($context->surface->input('section'), 1.0))),
+            $by === 'piece' && $tap->cell !== null => $g->add($tap->cell, $g->vec($object, $g->uint(0))),
+            default => $g->vec($object, $g->uint(0)),
+        };
+    }
+
+    /**
      * @param Node $cell   uvec2
      * @param Node $centre vec2, what each turns and grows about, in the tap's own coordinate
      */

@@ -6,18 +6,39 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
 
-/** What a tap keeps of its projection, so that the higher of two faces can win where they meet once heights are known. */
+/** What a tap keeps of a contest, so that what stands higher can win where two meet once heights are known. */
 final readonly class Lean
 {
     /**
-     * @param string $face   tells the projections of one origin apart
-     * @param Node   $weight float, what the face counts without heights; later weights are built on it
-     * @param Node   $score  float, how squarely the face looks along its axis
-     * @param Node   $best   float, the largest score of all faces
-     * @param Node   $reach  float, in the unit of the scores
-     * @param Node   $bias   float, what a height of 1 adds to a score
+     * @param string $contest tells contests of one lane apart
+     * @param string $party   tells those apart that take part: faces, alternates, cells
+     * @param Node   $whole   float, the weight that is shared out
+     * @param Node   $weight  float, the party's share without heights; later weights are built on it
+     * @param Node   $score   float
+     * @param Node   $best    float, the largest score of all
+     * @param Node   $reach   float, in the unit of the scores
+     * @param Node   $bias    float, what a height of 1 adds to a score
      */
-    public function __construct(public string $face, public Node $weight, public Node $score, public Node $best, public Node $reach, public Node $bias)
+    public function __construct(public string $contest, public string $party, public Node $whole, public Node $weight, public Node $score, public Node $best, public Node $reach, public Node $bias)
     {
+    }
+
+    /**
+     * One for each party.
+     *
+     * @param non-empty-array<array-key, Node> $weights as the contest without heights gave them
+     * @param non-empty-array<array-key, Node> $scores
+     *
+     * @return array<array-key, self>
+     */
+    public static function each(StepContext $context, string $contest, Node $whole, array $weights, array $scores, Node $reach): array
+    {
+        $best = Contest::best($context->graph, $scores);
+        $leans = [];
+        foreach ($weights as $party => $weight) {
+            $leans[$party] = new self($contest, (string) $party, $whole, $weight, $scores[$party], $best, $reach, $context->number('bias'));
+        }
+
+        return $leans;
     }
 }

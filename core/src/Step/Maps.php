@@ -42,6 +42,22 @@ final class Maps
     }
 
     /**
+     * @return non-empty-list<Alternate>
+     *
+     * @throws InvalidDocument at the path, if there is no such family, or a set of it is gone
+     */
+    public function alternates(string $name, string $path): array
+    {
+        $family = $this->sets->family($name) ?? throw InvalidDocument::at($path, \sprintf(
+            'there is no family "%s"; there are %s',
+            $name,
+            implode(', ', \array_slice($this->sets->families(), 0, self::MOST_NAMED)) ?: 'none',
+        ));
+
+        return array_map(fn (string $set): Alternate => new Alternate($family, $this->set($set, $path)), $family->sets);
+    }
+
+    /**
      * @param string $name as "set/role"
      *
      * @throws InvalidDocument at the path, if there is no such map

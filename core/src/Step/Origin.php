@@ -8,7 +8,6 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
-use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
@@ -80,8 +79,7 @@ final readonly class Origin implements Step
                 'The angle over which two faces blend, centred on the edge between them. 0 is a hard edge.',
                 $blended,
             ), Unit::Degrees, 24.0, [0.0, 60.0], [0.0, 90.0], 1.0),
-            new SwitchControl(new Face('lean', 'By height', 'Where faces blend, what stands higher in the height maps wins. Costs a read of the height map a tap.', $blended), false),
-            new NumberControl(new Face('bias', 'Height bias', 'How much a height counts against the angle; below 0 the lower one wins.', $blended + ['lean' => [true]]), Unit::None, 0.3, [0.0, 1.0], [-4.0, 4.0], 0.05),
+            ...Contest::controls('Where faces blend', 'the angle', $blended),
             new ChoiceControl(new Face('frame', 'Frame', 'Projects along the axes of the space, or along axes that are moved and turned.', $projected), ['aligned' => 'As the space', 'own' => 'Moved and turned'], 'aligned'),
             ...array_map($metres, ['X', 'Y', 'Z']),
             ...array_map($angle, ['X', 'Y', 'Z']),
@@ -155,7 +153,7 @@ final readonly class Origin implements Step
                 $face . ['' => '', '+' => 'p', '-' => 'n'][$side],
                 $face,
                 side: $side,
-                lean: $lean,
+                leans: $lean === null ? [] : [$lean],
             );
         };
         $six = $context->choice('faces') === 'six';
@@ -232,11 +230,12 @@ final readonly class Origin implements Step
             $scores[$face] = $g->abs($g->pick($n, $face));
         }
         $reach = $g->mul($g->sin($g->mul($context->angle('seam'), 0.5)), \M_SQRT2);
-        $leans = $context->flag('lean');
+        $shares = Contest::weights($g, $scores, $reach);
+        $leans = $context->flag('lean') ? Lean::each($context, $context->name, $g->float(1), $shares, $scores, $reach) : [];
         $weights = [];
-        foreach (Contest::weights($g, $scores, $reach) as $face => $weight) {
+        foreach ($shares as $face => $weight) {
             $g->named($context->name . '_weight_' . $face, $weight);
-            $weights[$face] = [$weight, $leans ? new Lean($face, $weight, $scores[$face], Contest::best($g, $scores), $reach, $context->number('bias')) : null];
+            $weights[$face] = [$weight, $leans[$face] ?? null];
         }
 
         return $weights;

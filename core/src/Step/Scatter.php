@@ -47,14 +47,7 @@ final readonly class Scatter extends LaterStep
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $object = $g->toUint($context->surface->input('objectSeed'));
-        $cell = $g->vec($object, $g->uint(0));
-        if ($context->choice('by') === 'piece' && $tap->cell !== null) {
-            $cell = $g->add($tap->cell, $cell);
-        } elseif ($context->choice('by') === 'section') {
-            $cell = $g->vec($object, $g->toUint($g->add($context->surface->input('section'), 1.0)));
-        }
 
-        return [Jumble::apply($context, $tap, $cell, $g->vec(0, 0))];
+        return [Jumble::apply($context, $tap, Jumble::each($context, $tap, $context->choice('by')), $g->vec(0, 0))];
     }
 }

@@ -107,6 +107,20 @@ final readonly class StepContext
         return $reading;
     }
 
+    /**
+     * The sets of a family that the document names; none if it names none.
+     *
+     * @return list<Alternate>
+     *
+     * @throws InvalidDocument if there is no such family
+     */
+    public function alternates(string $control): array
+    {
+        $name = $this->values->choice($control);
+
+        return $name === '' ? [] : $this->maps->alternates($name, $this->path . '/values/' . $control);
+    }
+
     /** The clock, running or not. */
     public function clock(): Clock
     {

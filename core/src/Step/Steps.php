@@ -26,6 +26,7 @@ final class Steps
             new HexBlend(),
             new Scales(),
             new Bond(),
+            new Choose(),
             new Warp(),
         ];
     }

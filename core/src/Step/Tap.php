@@ -10,27 +10,28 @@ use Rilta\Core\Field\Node;
 final readonly class Tap
 {
     /**
-     * @param Node   $uv      vec2, metres or UV units at the origin, repeats after a size
-     * @param Node   $dx      vec2, its derivative to the next pixel on the right
-     * @param Node   $dy      vec2, its derivative to the next pixel below
-     * @param Node   $t       vec3, the world direction in which u grows
-     * @param Node   $b       vec3, the world direction in which v grows (down the image)
-     * @param Node   $metres  vec2, metres (UV units on mesh UV) that one unit of u and of v covers
-     * @param Node   $weight  float
-     * @param string $name    what to call it, unique in its lane: "x", "y", "z" for faces, "uv" for a single one, "y_2" …
-     * @param string $face    the face that it came from: "x", "y", "z" or "uv"
-     * @param ?Node  $drift   vec3: brightness, hue in radians, saturation, as departures from 0; colours alone take it
-     * @param ?Node  $gain    float: how far values stand out from the map's mean, where taps were blended; null for 1
-     * @param ?Node  $cell    uvec2 that tells cells, pieces and lattice points apart
-     * @param ?Node  $inside  float, 0…1: how much of the layer is here, where nothing lies around a place; null for all of it
-     * @param ?Node  $slope   vec2, metres a metre along u and v: relief that the step itself adds
-     * @param ?Node  $joint   float, 0…1: how much of this is joint between pieces
-     * @param ?Node  $within  float, 0…1: how much of the maps is here, where a colour lies around a place; null for all
-     * @param ?Node  $outside vec3, linear: that colour
-     * @param ?Node  $index   float, whole: the number that the place gives to what lies on it
-     * @param Reads  $reads   which maps it is for; the weights of each kind sum to 1
-     * @param string $side    "+" or "-" where the two sides of an axis are apart, or empty
-     * @param ?Lean  $lean    how heights shift the weights of faces
+     * @param Node       $uv        vec2, metres or UV units at the origin, repeats after a size
+     * @param Node       $dx        vec2, its derivative to the next pixel on the right
+     * @param Node       $dy        vec2, its derivative to the next pixel below
+     * @param Node       $t         vec3, the world direction in which u grows
+     * @param Node       $b         vec3, the world direction in which v grows (down the image)
+     * @param Node       $metres    vec2, metres (UV units on mesh UV) that one unit of u and of v covers
+     * @param Node       $weight    float
+     * @param string     $name      what to call it, unique in its lane: "x", "y", "z" for faces, "uv" for a single one, "y_2" …
+     * @param string     $face      the face that it came from: "x", "y", "z" or "uv"
+     * @param ?Node      $drift     vec3: brightness, hue in radians, saturation, as departures from 0; colours alone take it
+     * @param ?Node      $gain      float: how far values stand out from the map's mean, where taps were blended; null for 1
+     * @param ?Node      $cell      uvec2 that tells cells, pieces and lattice points apart
+     * @param ?Node      $inside    float, 0…1: how much of the layer is here, where nothing lies around a place; null for all of it
+     * @param ?Node      $slope     vec2, metres a metre along u and v: relief that the step itself adds
+     * @param ?Node      $joint     float, 0…1: how much of this is joint between pieces
+     * @param ?Node      $within    float, 0…1: how much of the maps is here, where a colour lies around a place; null for all
+     * @param ?Node      $outside   vec3, linear: that colour
+     * @param ?Node      $index     float, whole: the number that the place gives to what lies on it
+     * @param Reads      $reads     which maps it is for; the weights of each kind sum to 1
+     * @param string     $side      "+" or "-" where the two sides of an axis are apart, or empty
+     * @param list<Lean> $leans     contests that heights may decide otherwise, the earliest first
+     * @param ?Alternate $alternate what is read instead of other sets of a family
      */
     public function __construct(
         public Node $uv,
@@ -53,7 +54,8 @@ final readonly class Tap
         public ?Node $index = null,
         public Reads $reads = Reads::All,
         public string $side = '',
-        public ?Lean $lean = null,
+        public array $leans = [],
+        public ?Alternate $alternate = null,
     ) {
     }
 
@@ -71,7 +73,7 @@ final readonly class Tap
         return str_replace('_', ' ', $name);
     }
 
-    /** The same tap with some of it changed. */
+    /** The same tap with some of it changed; a lean comes after those that there are. */
     public function with(
         ?Node $uv = null,
         ?Node $dx = null,
@@ -91,6 +93,8 @@ final readonly class Tap
         ?Node $outside = null,
         ?Node $index = null,
         ?Reads $reads = null,
+        ?Lean $lean = null,
+        ?Alternate $alternate = null,
     ): self {
         return new self(
             $uv ?? $this->uv,
@@ -113,7 +117,8 @@ final readonly class Tap
             $index ?? $this->index,
             $reads ?? $this->reads,
             $this->side,
-            $this->lean,
+            $lean === null ? $this->leans : [...$this->leans, $lean],
+            $alternate ?? $this->alternate,
         );
     }
 }

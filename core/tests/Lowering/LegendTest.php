@@ -12,6 +12,7 @@ use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
 
 /** Legends tell the colours that the pictures have. */
 final class LegendTest extends TestCase
@@ -47,6 +48,21 @@ final class LegendTest extends TestCase
         };
         self::assertNotContains('A cell, piece or object each', $texts('size'));
         self::assertContains('A cell, piece or object each', $texts('bond'));
+    }
+
+    public function testChoosingShowsWhichIsWhere(): void
+    {
+        $maps = TestMaps::noise('set')->with(TestMaps::noise('other'))->group('both', 'set', 'other');
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('choose', ['family' => 'both', 'by' => 'number', 'index' => 1.0])], $maps);
+        $picture = array_values(array_filter(Picture::all($lowered), static fn (Picture $p): bool => $p->path === '/lanes/0/steps/1'))[0];
+        self::assertSame(['set', 'other'], array_column($picture->legend, 'text'));
+        $found = Kernels::value($lowered->graph, $picture->colour, FloorLane::at(0.1, 0.05)->inputs, $lowered->uniforms());
+        $expected = self::linear($picture->legend[1]['colours'][0]);
+        // A fifth is the coordinate.
+        foreach ($found as $i => $value) {
+            self::assertGreaterThanOrEqual(0.8 * $expected[$i] - 0.01, (float) $value);
+            self::assertLessThanOrEqual(0.8 * $expected[$i] + 0.2, (float) $value);
+        }
     }
 
     public function testAroundAPlaceTheCoordinatesAreDark(): void

@@ -105,6 +105,11 @@ final class Lanes
                 yield "bond, $laid, $coordinate" => Documents::step('bond', ['laid' => $laid, 'coordinate' => $coordinate, 'direction' => 15.0, 'joint' => 0.03, 'bevel' => 0.03]);
             }
         }
+        foreach (['noise', 'piece', 'object', 'number'] as $by) {
+            yield "choose, $by" => Documents::step('choose', ['family' => 'both', 'by' => $by, 'size' => 0.8, 'index' => 1.0]);
+        }
+        yield 'choose, by height' => Documents::step('choose', ['family' => 'both', 'size' => 0.8, 'feather' => 40.0, 'lean' => true]);
+        yield 'breakup, by height' => Documents::step('breakup', ['cell' => 0.9, 'feather' => 40.0, 'lean' => true, 'bias' => -0.5] + $jumble);
         foreach (['metres', 'repeats'] as $in) {
             yield "warp, map, $in" => Documents::step('warp', ['by' => 'map', 'map' => 'set/normal', 'in' => $in, 'amount' => 0.4, 'amountRepeats' => 0.3] + self::UNMIXED);
         }

@@ -31,7 +31,7 @@ const RANDOM = 300;
 const SECONDS = 87654.321;
 
 $cook = new Cook(Kernels::compiler());
-$maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0);
+$maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0)->group('both', 'set', 'other');
 $copper = $cook->maps(new PatinatedCopper(), 64);
 $maps->add('packed', [
     'base-colour' => $copper['base-colour'],

@@ -25,6 +25,7 @@ export type Project = Schemas['Project'];
 export type ProjectCard = Schemas['ProjectCard'];
 export type Role = Schemas['Role'];
 export type Encoding = Schemas['Encoding'];
+export type Family = Schemas['Family'];
 export type Fix = Schemas['Fix'];
 export type Looked = Schemas['Looked'];
 export type PackedChannel = Schemas['PackedChannel'];
@@ -145,5 +146,9 @@ export const api = {
 		json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
 	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
 		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
+	createFamily: (slug: string, name: string, sets: string[]) => json<Family>(`${project(slug)}/families`, carrying('POST', { name, sets })),
+	changeFamily: (id: number, change: { name?: string; sets?: string[] }) => json<Family>(`/api/families/${id}`, carrying('PATCH', change)),
+	deleteFamily: async (id: number): Promise<void> => void (await send(`/api/families/${id}`, { method: 'DELETE' })),
+	alignFamily: (id: number, set: string) => json<Family>(`/api/families/${id}/align`, carrying('POST', { set })),
 	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()
 };

@@ -69,8 +69,8 @@ export function channelNames(channels: string): string {
 	return channels.replace(/[xyzw]/g, (letter) => LETTERS['xyzw'.indexOf(letter)]!);
 }
 
-/** Whether a map answers a search: every word is in its name, its file, its role or what is wrong with it. */
-export function answers(map: MapInfo, words: string): boolean {
-	const text = [map.name, map.file, map.role, map.encoding, `${map.width}`, `${map.bits} bit`, map.inverted ? 'smoothness' : '', ...map.findings.flatMap((one) => [one.code, one.text])].join(' ').toLowerCase();
+/** Whether a map answers a search: every word is in its name, its file, its role, its families or what is wrong with it. */
+export function answers(map: MapInfo, words: string, families = ''): boolean {
+	const text = [map.name, families, map.file, map.role, map.encoding, `${map.width}`, `${map.bits} bit`, map.inverted ? 'smoothness' : '', ...map.findings.flatMap((one) => [one.code, one.text])].join(' ').toLowerCase();
 	return words.toLowerCase().split(/\s+/).every((word) => text.includes(word));
 }

@@ -1,12 +1,12 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
-	import type { Control, MapSet, Value } from '../api/client';
+	import type { Control, Family, MapSet, Value } from '../api/client';
 	import type { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
 	import RowsField from './RowsField.svelte';
 	import TieField from './TieField.svelte';
 
-	let { session, control, path, pickPath = null, sets = [], brief = false }: {
+	let { session, control, path, pickPath = null, sets = [], families = [], brief = false }: {
 		session: Session;
 		control: Control;
 		/** Where its value stands in the document. */
@@ -14,6 +14,7 @@
 		/** Where it stands which row is taken, for rows of which one is. */
 		pickPath?: string | null;
 		sets?: MapSet[];
+		families?: Family[];
 		/** Help only for the control that is pointed at or worked on. */
 		brief?: boolean;
 	} = $props();
@@ -64,6 +65,14 @@
 	{:else if control.type === 'colour'}
 		<label class="line">{control.label}
 			<input type="color" class="colour" value={hex} onchange={(e) => paint(e.currentTarget.value)} />
+		</label>
+	{:else if control.type === 'family'}
+		<label class="line">{control.label}
+			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				<option value="">none</option>
+				{#if value !== '' && !families.some((one) => one.name === value)}<option value={String(value)}>{String(value)} (gone)</option>{/if}
+				{#each families as one (one.id)}<option value={one.name}>{one.name} ({one.sets.length})</option>{/each}
+			</select>
 		</label>
 	{:else if control.type === 'map'}
 		<label class="line">{control.label}

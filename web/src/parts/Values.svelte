@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Control, MapSet, StageObject, StepUse } from '../api/client';
+	import type { Control, Family, MapSet, StageObject, StepUse } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -9,10 +9,11 @@
 	import ParameterFields from './ParameterFields.svelte';
 	import PlaceFields from './PlaceFields.svelte';
 
-	let { session, stage, sets, selection, select, moved }: {
+	let { session, stage, sets, families, selection, select, moved }: {
 		session: Session;
 		stage: StageState;
 		sets: MapSet[];
+		families: Family[];
 		selection: Selection;
 		select: (selection: Selection) => void;
 		moved: (object: StageObject) => void;
@@ -46,7 +47,7 @@
 		<p class="help">{kind.help}</p>
 		{#each problems as problem (problem.path + problem.message)}<p class="problem">{problem.message}</p>{/each}
 		{#each listed as control (control.name)}
-			<ControlField {session} {control} {brief} {sets} path="{selection.kind === 'step' ? selection.path : ''}/values/{control.name}" pickPath={pickPath(control)} />
+			<ControlField {session} {control} {brief} {sets} {families} path="{selection.kind === 'step' ? selection.path : ''}/values/{control.name}" pickPath={pickPath(control)} />
 		{/each}
 	{:else if use !== undefined}
 		<h2 class="heading">Step</h2>

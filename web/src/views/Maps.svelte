@@ -2,6 +2,7 @@
 	import { Combine, FolderOpen, Search, Upload as UploadIcon } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
+	import Families from '../parts/Families.svelte';
 	import ImportReview from '../parts/ImportReview.svelte';
 	import MapInspector from '../parts/MapInspector.svelte';
 	import PackBoard from '../parts/PackBoard.svelte';
@@ -89,9 +90,10 @@
 	}
 
 	const label = (role: string): string => catalogue.value?.roles.find((r) => r.value === role)?.label ?? role;
+	const familiesOf = (set: string): string => (project?.families ?? []).filter((family) => family.sets.includes(set)).map((family) => family.name).join(' ');
 	const shown = $derived(
 		(project?.sets ?? [])
-			.map((set) => ({ set, maps: set.maps.filter((map) => answers(map, words.trim()) && (!faulty || map.findings.length > 0)) }))
+			.map((set) => ({ set, maps: set.maps.filter((map) => answers(map, words.trim(), familiesOf(set.name)) && (!faulty || map.findings.length > 0)) }))
 			.filter((one) => one.maps.length > 0 || (faulty && words.trim() === '' && one.set.missing.length > 0))
 	);
 	const current = $derived(project?.sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
@@ -127,6 +129,7 @@
 		{:else if shown.length === 0}
 			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
+		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#each shown as { set, maps } (set.id)}
 			<section aria-label="Map set {set.name}">
 				<header>

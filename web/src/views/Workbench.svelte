@@ -112,7 +112,7 @@
 			{select} probed={(found) => (trail = found)}
 			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} {selection} {select} moved={(object) => stageView?.placed(object)} />
+			<Values {session} {stage} sets={project.sets} families={project.families} {selection} {select} moved={(object) => stageView?.placed(object)} />
 			<ParameterPanel {session} {selection} {select} />
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>

@@ -18,6 +18,9 @@ final class Chart
 
     private const FACES = ['x' => [0.80, 0.22, 0.10], 'y' => [0.33, 0.62, 0.16], 'z' => [0.08, 0.24, 0.62]];
 
+    /** Alternates in their order; those that stand side by side differ in lightness as well. */
+    private const ALTERNATES = [[0.70, 0.62, 0.42], [0.06, 0.23, 0.33], [0.56, 0.17, 0.10], [0.22, 0.44, 0.20], [0.30, 0.14, 0.40], [0.75, 0.42, 0.12], [0.10, 0.40, 0.42], [0.45, 0.45, 0.45]];
+
     private static ?FieldFunction $repeats = null;
 
     /**
@@ -84,6 +87,22 @@ final class Chart
     public static function face(Graph $g, string $name): Node
     {
         return $g->vec(...self::FACES[$name] ?? [0.5, 0.5, 0.5]);
+    }
+
+    /** The colour of an alternate: vec3, linear. */
+    public static function alternate(Graph $g, int $index): Node
+    {
+        return $g->vec(...self::ALTERNATES[$index % \count(self::ALTERNATES)]);
+    }
+
+    /**
+     * @param list<string> $names
+     *
+     * @return list<array{colours: list<string>, text: string}>
+     */
+    public static function alternateLegend(array $names): array
+    {
+        return array_map(static fn (int $i, string $name): array => ['colours' => [self::code(self::ALTERNATES[$i % \count(self::ALTERNATES)])], 'text' => $name], array_keys($names), $names);
     }
 
     /** @return list<array{colours: list<string>, text: string}> */

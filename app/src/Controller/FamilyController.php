@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\Project;
+use Rilta\App\Http\Body;
+use Rilta\App\Http\Problem;
+use Rilta\App\Service\Families;
+use Rilta\App\Service\Library;
+use Rilta\App\Service\MapFiles;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Material\Family;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+
+final class FamilyController extends Api
+{
+    #[Route('/api/projects/{slug}/families', methods: ['POST'])]
+    public function create(string $slug, Request $request, Library $library, MapFiles $files): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        $name = $this->free($project, $body);
+        $family = new FamilyRecord($project, $name, self::sets($body, $files->of($project)->names()));
+        $this->entities->persist($family);
+        $this->entities->flush();
+
+        return $this->json($library->family($family), Response::HTTP_CREATED);
+    }
+
+    /** Another order, other sets, another name; materials that choose from it follow a new order, not a new name. */
+    #[Route('/api/families/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function change(int $id, Request $request, Library $library, MapFiles $files): JsonResponse
+    {
+        $family = $this->find(FamilyRecord::class, $id, 'family');
+        $body = Body::of($request);
+        if ($body->has('name') && NameGuess::slug($body->text('name', 80)) !== $family->name) {
+            $family->name = $this->free($family->project, $body);
+        }
+        if ($body->has('sets')) {
+            $family->sets = self::sets($body, $files->of($family->project)->names());
+        }
+        $this->entities->flush();
+
+        return $this->json($library->family($family));
+    }
+
+    #[Route('/api/families/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id): Response
+    {
+        $this->entities->remove($this->find(FamilyRecord::class, $id, 'family'));
+        $this->entities->flush();
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    #[Route('/api/families/{id}/align', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function align(int $id, Request $request, Library $library, Families $families): JsonResponse
+    {
+        $family = $this->find(FamilyRecord::class, $id, 'family');
+        $families->align($family, Body::of($request)->text('set', 80));
+
+        return $this->json($library->family($family));
+    }
+
+    /** The index list that a game reads the arrays by. */
+    #[Route('/api/families/{id}/array.json', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function list(int $id, Families $families): JsonResponse
+    {
+        return $this->json($families->list($this->find(FamilyRecord::class, $id, 'family')));
+    }
+
+    private function free(Project $project, Body $body): string
+    {
+        $name = NameGuess::slug($body->text('name', 80));
+        if ($this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) !== null) {
+            throw Problem::invalid("There is a family $name already.", [['path' => '/name', 'message' => 'expected another name']]);
+        }
+
+        return $name;
+    }
+
+    /**
+     * @param list<string> $known
+     *
+     * @return non-empty-list<string>
+     */
+    private static function sets(Body $body, array $known): array
+    {
+        $sets = $body->texts('sets', Family::MOST);
+        $objection = Family::objection($sets);
+        foreach (array_diff($sets, $known) as $set) {
+            $objection ??= "there is no map set $set";
+        }
+
+        return $sets === [] || $objection !== null ? throw Problem::invalid("This is no family: $objection.", [['path' => '/sets', 'message' => (string) $objection]]) : $sets;
+    }
+}

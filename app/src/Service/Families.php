@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Http\Problem;
+use Rilta\Core\Check\Alignment;
+use Rilta\Core\Material\MapReading;
+use Rilta\Core\Material\MapSet;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Mend\Mender;
+
+/** Families as arrays: what does not fit, what would make it fit, and the list that a game reads them by. */
+final readonly class Families
+{
+    public const FORMAT = 'rilta-array/1';
+
+    public function __construct(private EntityManagerInterface $entities, private Mending $mending)
+    {
+    }
+
+    /** @return list<array{set: string, role: string, text: string, mendable: bool}> */
+    public function misfits(FamilyRecord $family): array
+    {
+        $records = $this->records($family);
+        $misfits = [];
+        foreach (array_diff($family->sets, array_keys($records)) as $gone) {
+            $misfits[] = ['set' => $gone, 'role' => '', 'text' => "there is no map set $gone", 'mendable' => false];
+        }
+        foreach (Alignment::misfits($this->facts($records)) as $one) {
+            $mendable = match ($one['kind']) {
+                'size' => true,
+                'missing' => self::way($records[$one['set']], $one['role']) !== null,
+                default => false,
+            };
+            $misfits[] = ['set' => $one['set'], 'role' => $one['role']->value, 'text' => $one['text'], 'mendable' => $mendable];
+        }
+
+        return $misfits;
+    }
+
+    /** Makes a set fit the others as far as possible: resamples what has another size, makes what is missing. */
+    public function align(FamilyRecord $family, string $name): void
+    {
+        $records = $this->records($family);
+        $set = $records[$name] ?? throw Problem::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
+        // Maps are made before they are resampled: what is made has the size of what it is made from.
+        foreach (['missing', 'size'] as $kind) {
+            $sets = $this->facts($records);
+            foreach (Alignment::misfits($sets) as $one) {
+                if ($one['set'] !== $name || $one['kind'] !== $kind) {
+                    continue;
+                }
+                $way = self::way($set, $one['role']);
+                if ($kind === 'missing' && $way !== null) {
+                    $map = $this->mending->fill($set, $one['role'], $way['from'], $way['value'] ?? 0.0);
+                    $set->all->contains($map) || $set->all->add($map);
+                } elseif ($kind === 'size') {
+                    $size = Alignment::size($sets, $one['role']);
+                    $map = $set->facts()->map($one['role'])?->map;
+                    foreach ($set->maps() as $record) {
+                        if ($size !== null && $record->name() === $map?->name) {
+                            $this->mending->resample($record, $size);
+                        }
+                    }
+                }
+            }
+        }
+    }
+
+    /**
+     * Which set lies where in arrays of the family, role by role.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws Problem if they do not fit
+     */
+    public function list(FamilyRecord $family): array
+    {
+        $misfits = $this->misfits($family);
+        if ($misfits !== []) {
+            throw Problem::invalid("$family->name does not fit into arrays yet.", array_map(static fn (array $one): array => ['path' => '/' . $one['set'], 'message' => $one['text']], $misfits));
+        }
+        $sets = $this->facts($this->records($family));
+        $roles = [];
+        foreach ($sets[0]->readings ?? [] as $role => $first) {
+            $roles[] = [
+                'role' => $role, 'width' => $first->map->width, 'height' => $first->map->height, 'bits' => $first->map->deep ? 16 : 8,
+                'encoding' => $first->map->encoding->value, 'channels' => $first->channels, 'inverted' => $first->inverted,
+                'maps' => array_map(static fn (MapSet $set): string => ($set->readings[$role] ?? $first)->map->name, $sets),
+            ];
+        }
+
+        return [
+            'format' => self::FORMAT,
+            'name' => $family->name,
+            'sets' => array_map(static fn (int $i, MapSet $set): array => ['index' => $i, 'set' => $set->name, 'extent' => $set->extent], array_keys($sets), $sets),
+            'arrays' => $roles,
+        ];
+    }
+
+    /** @return array{role: Role, from: ?Role, value: ?float}|null the likeliest way to a map that the set lacks */
+    private static function way(MapSetRecord $set, Role $role): ?array
+    {
+        $has = array_map(static fn (MapReading $reading): Role => $reading->role, array_values($set->facts()->readings));
+
+        return array_values(array_filter(Mender::ways($has), static fn (array $way): bool => $way['role'] === $role))[0] ?? null;
+    }
+
+    /** @return array<string, MapSetRecord> those that are there, in the family's order */
+    private function records(FamilyRecord $family): array
+    {
+        $records = [];
+        foreach ($family->sets as $name) {
+            $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $family->project, 'name' => $name]);
+            if ($set !== null && $set->maps() !== []) {
+                $records[$name] = $set;
+            }
+        }
+
+        return $records;
+    }
+
+    /**
+     * @param array<string, MapSetRecord> $records
+     *
+     * @return list<MapSet>
+     */
+    private function facts(array $records): array
+    {
+        return array_map(static fn (MapSetRecord $set): MapSet => $set->facts(), array_values($records));
+    }
+}

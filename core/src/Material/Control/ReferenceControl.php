@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material\Control;
+
+/** Something of the project's library by name; empty for nothing. Whether it is there is seen at lowering. */
+final readonly class ReferenceControl implements Control
+{
+    private const NAME = '[a-z0-9][a-z0-9._-]{0,79}';
+
+    private function __construct(private Face $face, private string $type, private string $pattern, private string $expected)
+    {
+    }
+
+    /** A map, as "set/role". */
+    public static function map(Face $face): self
+    {
+        return new self($face, 'map', self::NAME . '/[a-z-]{1,20}', 'a map as set/role, for example "brine/normal"');
+    }
+
+    /** A family of map sets. */
+    public static function family(Face $face): self
+    {
+        return new self($face, 'family', self::NAME, 'the name of a family');
+    }
+
+    public function isMap(): bool
+    {
+        return $this->type === 'map';
+    }
+
+    public function name(): string
+    {
+        return $this->face->name;
+    }
+
+    public function default(): string
+    {
+        return '';
+    }
+
+    public function objection(mixed $value): ?string
+    {
+        return \is_string($value) && preg_match("~^(?:$this->pattern)?$~D", $value) === 1 ? null : "expected $this->expected, or an empty text";
+    }
+
+    public function normalise(mixed $value): string
+    {
+        return \is_string($value) ? $value : '';
+    }
+
+    public function isStructural(): bool
+    {
+        return true;
+    }
+
+    public function describe(): array
+    {
+        return ['type' => $this->type] + $this->face->describe() + ['default' => '', 'structural' => true];
+    }
+
+    public function schema(): array
+    {
+        return ['type' => 'string', 'pattern' => "^(?:$this->pattern)?$"];
+    }
+}
