@@ -57,6 +57,28 @@ final class LibraryTest extends ApiTestCase
         self::assertSame('There is no such fix.', $this->api('POST', "/api/maps/$id/fix", ['fix' => 'polish'], 422)['detail']);
     }
 
+    public function testSamplingIsKeptToldAndReachesTheStage(): void
+    {
+        $set = $this->importSet();
+        $id = self::int(self::at($set, 'maps', 0)['id']);
+        $before = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document()]);
+        self::assertCount(2, self::at($before, 'arrays', 0, 'slots') === ['rock/base-colour'] ? self::at($before, 'arrays', 2, 'slots') : self::at($before, 'arrays', 0, 'slots'));
+        $map = self::at($this->api('PATCH', "/api/maps/$id", ['sampling' => ['wrapU' => 'mirror', 'anisotropy' => 8]]), 'maps', 0);
+        self::assertSame(['filter' => 'smooth', 'mips' => true, 'anisotropy' => 8, 'wrapU' => 'mirror', 'wrapV' => 'repeat'], $map['sampling']);
+        $map = self::at($this->api('PATCH', "/api/maps/$id", ['sampling' => ['mips' => false]]), 'maps', 0);
+        self::assertSame(['filter' => 'smooth', 'mips' => false, 'anisotropy' => 8, 'wrapU' => 'mirror', 'wrapV' => 'repeat'], $map['sampling'], 'the rest stays');
+        $after = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document()]);
+        self::assertNotSame($before['hash'], $after['hash'], 'the same code with other textures is another picture');
+        $own = array_values(array_filter(self::at($after, 'arrays'), static fn (mixed $a): bool => \is_array($a) && $a['slots'] === ['rock/base-colour']))[0];
+        self::assertSame($map['sampling'], self::at($own, 'sampling'));
+        foreach ([
+            [['wrapU' => 'border'], 'This is no sampling: wrapU: expected "repeat", "mirror", "edge".'],
+            ['sharp', '"sampling": expected an object.'],
+        ] as [$sampling, $detail]) {
+            self::assertSame($detail, $this->api('PATCH', "/api/maps/$id", ['sampling' => $sampling], 422)['detail']);
+        }
+    }
+
     public function testAllMapsOfASetBecomeSeamlessTogether(): void
     {
         $maps = [];

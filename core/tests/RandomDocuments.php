@@ -39,8 +39,9 @@ final class RandomDocuments
             $step = $this->step($others[$this->dice->getInt(0, \count($others) - 1)]);
             // Each of these multiplies the taps; two in one lane would only be slow.
             $splits += \in_array($step['step'], ['breakup', 'hex-blend', 'scales', 'frames'], true) ? 1 : 0;
-            // Two places in a row can magnify so much that single precision has no digits left behind the point.
-            $places += $step['step'] === 'place' ? 1 : 0;
+            // A place of a place, or of many repeats a metre, can magnify so much that single precision has no digits left
+            // behind the point.
+            $places += $step['step'] === 'place' || ($step['step'] === 'size' && ((array) $step['values'])['by'] === 'repeats') ? 1 : 0;
             if ($splits < 2 && $places < 2 && !\in_array($step['step'], $this->without, true)) {
                 $steps[] = $step + ['on' => $this->dice->getInt(0, 7) > 0];
             }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests;
 
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
@@ -30,12 +31,12 @@ final class TestMaps implements MapSets, MapTexels
      * @param array<string, Image>            $images by role
      * @param list<array{Role, string, bool}> $packed roles, the channels of the image "packed" that they are read from, and whether inverted
      */
-    public function add(string $name, array $images, float $extent = 1.0, array $packed = []): self
+    public function add(string $name, array $images, float $extent = 1.0, array $packed = [], Sampling $sampling = new Sampling()): self
     {
         $maps = [];
         foreach ($images as $roleName => $image) {
             $role = Role::from($roleName);
-            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep);
+            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep, false, $sampling);
             $this->texels[$map->name] = Mips::build($image, $map->filter());
             $maps[] = $map;
             foreach ($role === Role::Packed ? $packed : [] as [$read, $channels, $inverted]) {

@@ -1,4 +1,5 @@
 /** Runs in the browser: computes the cases of the parity suite in shaders and compares them with the kernel's values. */
+import type { Sampling } from '../../web/src/api/client';
 import { uploadArray } from '../../web/src/stage/textures';
 
 export type Case = {
@@ -7,7 +8,7 @@ export type Case = {
 	outputs: string[];
 	code: string;
 	uniforms: Record<string, number>;
-	arrays: { uniform: string; key: string; slots: string[] }[];
+	arrays: { uniform: string; key: string; slots: string[]; sampling: Sampling }[];
 	expected: string;
 };
 export type Cases = {
@@ -139,7 +140,7 @@ void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2
 		const key = [array.key, ...array.slots].join(' ');
 		let texture = this.arrays.get(key);
 		if (texture === undefined) {
-			texture = uploadArray(this.gl, array.key, array.slots.map((slot) => bytes(this.all.packs[slot] ?? '')));
+			texture = uploadArray(this.gl, array, array.slots.map((slot) => bytes(this.all.packs[slot] ?? '')));
 			this.arrays.set(key, texture);
 		}
 		return texture;

@@ -15,6 +15,7 @@ use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
 use Rilta\App\Service\Swatches;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
@@ -95,8 +96,11 @@ final class DemoCommand extends Command
             throw new \RuntimeException("$file: expected extent and maps.");
         }
         $maps = [];
+        $samplings = [];
         foreach ($facts['maps'] as $roleName => $map) {
             $role = Role::from((string) $roleName);
+            $samplings[$role->value] = \is_array($map) && \is_array($map['sampling'] ?? null) ? Sampling::of($map['sampling'])->describe() : [];
+            $map = \is_array($map) ? $map['file'] ?? '' : $map;
             $map = \is_string($map) ? $map : '';
             $bytes = (string) file_get_contents(\dirname($file) . '/' . $map);
             $maps[] = ['file' => $map, 'sha256' => $this->blobs->put($bytes), 'role' => $role, 'encoding' => $role->encoding(), 'inverted' => false, 'channels' => []];
@@ -105,6 +109,9 @@ final class DemoCommand extends Command
         $refused = $this->importer->keep($project, $name, (float) $facts['extent'], $maps)['refused'];
         if ($refused !== []) {
             throw new \RuntimeException("$file: " . $refused[0]['reason']);
+        }
+        foreach ($this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name])?->maps() ?? [] as $record) {
+            $record->sampling = $samplings[$record->role->value] ?? [];
         }
     }
 

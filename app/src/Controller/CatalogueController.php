@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
@@ -48,11 +49,22 @@ final class CatalogueController extends Api
             'layer' => ['opacity' => Layer::opacity()->describe(), 'directions' => Layer::DIRECTIONS],
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
+            'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS],
         ]);
+    }
+
+    /**
+     * @param array<string, string> $labels
+     *
+     * @return list<array{value: string, label: string}>
+     */
+    private static function choices(array $labels): array
+    {
+        return array_map(static fn (string $value, string $label): array => ['value' => $value, 'label' => $label], array_keys($labels), $labels);
     }
 
     #[Route('/api/schema/material', methods: ['GET'])]

@@ -49,7 +49,8 @@ final class LowerController extends Api
         }
 
         return $this->json([
-            'hash' => hash('xxh128', $shader->source()),
+            // Other images, or others ways to read them, are another picture of the same code.
+            'hash' => hash('xxh128', $shader->source() . json_encode([$shader->arrays, $slots], \JSON_THROW_ON_ERROR)),
             'declarations' => $shader->declarations,
             'material' => $shader->material,
             'pictures' => $shader->pictures,

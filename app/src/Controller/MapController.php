@@ -13,6 +13,7 @@ use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Mending;
 use Rilta\Core\Check\Fix;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
@@ -115,6 +116,14 @@ final class MapController extends Api
             if ($map->inverted && !$map->role->isScalar()) {
                 throw Problem::invalid(\sprintf('%s cannot be read inverted.', $map->role->label()), [['path' => '/inverted', 'message' => 'expected false']]);
             }
+        }
+        if ($body->has('sampling')) {
+            $sampling = \is_array($body->any('sampling')) ? $body->any('sampling') : throw Problem::invalid('"sampling": expected an object.', [['path' => '/sampling', 'message' => 'expected an object']]);
+            $objection = Sampling::objection($sampling);
+            if ($objection !== null) {
+                throw Problem::invalid("This is no sampling: {$objection['name']}: {$objection['message']}.", [['path' => '/sampling/' . $objection['name'], 'message' => $objection['message']]]);
+            }
+            $map->sampling = Sampling::of($sampling + $map->sampling)->describe();
         }
         if ($body->has('channels')) {
             $map->channels = $map->role === Role::Packed ? self::channels($body, '') : throw Problem::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);

@@ -9,6 +9,7 @@ use Doctrine\Common\Collections\Collection;
 use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Check\MapCheck;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
@@ -29,6 +30,10 @@ class MapRecord
     /** @var list<array{role: string, channels: string, inverted: bool}> of a packed map: what is read from which channels */
     #[ORM\Column(type: 'json')]
     public array $channels = [];
+
+    /** @var array<string, mixed> how it is sampled; as usual where nothing is said */
+    #[ORM\Column(type: 'json')]
+    public array $sampling = [];
 
     #[ORM\Column]
     public int $number = 1;
@@ -89,7 +94,7 @@ class MapRecord
 
     public function facts(): MapFacts
     {
-        return new MapFacts($this->name(), $this->role, $this->encoding, $this->image->width, $this->image->height, $this->image->deep, $this->inverted);
+        return new MapFacts($this->name(), $this->role, $this->encoding, $this->image->width, $this->image->height, $this->image->deep, $this->inverted, Sampling::of($this->sampling));
     }
 
     /** @return list<MapReading> the roles that can be read from it */

@@ -148,6 +148,7 @@ final readonly class Library
             'encoding' => $map->encoding->value,
             'inverted' => $map->inverted,
             'channels' => $map->channels,
+            'sampling' => $map->facts()->sampling->describe(),
             'file' => $image->file,
             'bytes' => $image->bytes,
             'width' => $image->width,

@@ -74,7 +74,7 @@ final readonly class MapFiles
         }
         foreach (array_unique($sets) as $name) {
             foreach ($maps->find($name)->readings ?? [] as $role => $reading) {
-                $parts[] = implode(' ', [$role, $reading->channels, $reading->inverted ? 'inverted' : '', self::name($maps->record($reading->map->name))]);
+                $parts[] = implode(' ', [$role, $reading->channels, $reading->inverted ? 'inverted' : '', $reading->map->sampling->key(), self::name($maps->record($reading->map->name))]);
             }
         }
 

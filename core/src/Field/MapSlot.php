@@ -25,13 +25,14 @@ final readonly class MapSlot
         public int $samples,
         public bool $srgb,
         public bool $deep = false,
+        public Sampling $sampling = new Sampling(),
     ) {
     }
 
     /** Maps with the same key can lie in one array texture. */
     public function arrayKey(): string
     {
-        return \sprintf('%dx%d-%s', $this->width, $this->height, $this->samples === 1 ? ($this->deep ? 'r16' : 'r8') : ($this->srgb ? 'srgb8' : 'rgba8'));
+        return rtrim(\sprintf('%dx%d-%s %s', $this->width, $this->height, $this->samples === 1 ? ($this->deep ? 'r16' : 'r8') : ($this->srgb ? 'srgb8' : 'rgba8'), $this->sampling->key()));
     }
 
     /** Bytes that one texel takes. */

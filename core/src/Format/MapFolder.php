@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
@@ -14,7 +15,7 @@ use Rilta\Core\Material\Role;
 
 /**
  * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` by role. A map is a file beside it, or an object of
- * `file`, `inverted` (it says the opposite, smoothness for roughness) and, for the role "packed", `channels`: a list of `role`,
+ * `file`, `inverted` (it says the opposite, smoothness for roughness), `sampling` (of `filter`, `mips`, `anisotropy`, `wrapU`, `wrapV`) and, for the role "packed", `channels`: a list of `role`,
  * `channels` (letters of "xyzw") and `inverted`.
  * FOLDER/families.json has lists of set names by the name of their family.
  * Texel packs are kept in a cache folder, named by the file's SHA-256.
@@ -48,7 +49,12 @@ final class MapFolder implements MapSets, MapTexels
             }
             $image = ImageFile::open("$this->folder/$name/$file");
             $inverted = \is_array($one) && ($one['inverted'] ?? false) === true && $role->isScalar();
-            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep, $inverted);
+            try {
+                $sampling = Sampling::of(\is_array($one) && \is_array($one['sampling'] ?? null) ? $one['sampling'] : []);
+            } catch (\InvalidArgumentException $e) {
+                throw UnreadableMap::damaged($path, "sampling of $roleName, " . $e->getMessage());
+            }
+            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep, $inverted, $sampling);
             $this->files[$map->name] = "$this->folder/$name/$file";
             $maps[] = $map;
             foreach (\is_array($one) && \is_array($one['channels'] ?? null) ? $one['channels'] : [] as $channel) {

@@ -194,7 +194,8 @@ final readonly class LayerReading
         $g = $this->graph;
         $name = 'texel_' . str_replace('-', '_', $reading->map->role->value) . '_' . $tap->name;
         $value = $decode($reading->of($g, $g->named($name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight))), $tap);
-        if ($tap->gain === null) {
+        // Without smaller levels nobody knows the mean.
+        if ($tap->gain === null || !$slot->sampling->mips) {
             return $value;
         }
         if ($role === Role::Normal) {

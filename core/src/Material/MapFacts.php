@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Material;
 
 use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Raster\MipFilter;
 
 /** What lowering must know of a map: not its texels. */
@@ -23,6 +24,7 @@ final readonly class MapFacts
         public int $height,
         public bool $deep = false,
         public bool $inverted = false,
+        public Sampling $sampling = new Sampling(),
     ) {
     }
 
@@ -42,6 +44,6 @@ final readonly class MapFacts
         $colour = $this->encoding === Encoding::Colour;
         $single = $this->role->isScalar() && !$colour;
 
-        return new MapSlot($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep);
+        return new MapSlot($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep, $this->sampling);
     }
 }

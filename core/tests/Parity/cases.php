@@ -7,6 +7,7 @@ declare(strict_types=1);
  * Usage: php core/tests/Parity/cases.php FILE
  */
 
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
@@ -37,6 +38,15 @@ $maps->add('packed', [
     'base-colour' => $copper['base-colour'],
     'packed' => Packing::pack([Channel::of($copper['normal'], 0), Channel::of($copper['normal'], 1), Channel::of($copper['roughness'], 0, true), Channel::of($copper['metallic'], 0)], 64, 64),
 ], 1.2, [[Role::Normal, 'xy', false], [Role::Roughness, 'z', true], [Role::Metallic, 'w', false]]);
+$samplings = [
+    'sharp' => new Sampling('sharp'),
+    'flat' => new Sampling(mips: false),
+    'mirrored' => new Sampling(wrapU: 'mirror', wrapV: 'edge'),
+    'odd' => new Sampling(wrapU: 'edge', wrapV: 'mirror'),
+];
+foreach ($samplings as $name => $sampling) {
+    $maps->add($name, $cook->maps(new LimePlaster(), $name === 'odd' ? 48 : 64), 2.0, [], $sampling);
+}
 $random = new RandomDocuments(2026);
 
 $points = array_fill_keys(array_keys(Surface::INPUTS), []);
@@ -53,6 +63,12 @@ foreach (Lanes::all() as $name => $steps) {
 foreach (['tri-planar' => ['space' => 'world', 'seam' => 40.0], 'hex blend' => []] as $name => $values) {
     $steps = $name === 'hex blend' ? [Documents::step('origin', ['space' => 'mesh']), Documents::step('hex-blend')] : [Documents::step('origin', $values), Documents::step('size', ['u' => 0.8])];
     $cases[] = (new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps);
+}
+foreach (array_keys($samplings) as $name) {
+    foreach ([0.8, 0.02] as $size) {
+        $steps = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => $size, 'v' => $size]), Documents::step('shift', ['u' => 0.013, 'v' => 0.007])];
+        $cases[] = (new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps);
+    }
 }
 foreach (Lanes::documents() as $name => $document) {
     $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);

@@ -11,6 +11,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\IllTyped;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
@@ -163,6 +164,63 @@ final class PhpKernelTest extends TestCase
                 1e-9,
             );
         }
+    }
+
+    /** @return iterable<string, array{Sampling}> */
+    public static function samplings(): iterable
+    {
+        foreach (['smooth', 'sharp'] as $filter) {
+            foreach ([['mirror', 'edge'], ['edge', 'mirror'], ['repeat', 'edge']] as [$u, $v]) {
+                foreach ([true, false] as $mips) {
+                    yield "$filter, $u, $v, " . ($mips ? 'levels' : 'one level') => [new Sampling($filter, $mips, 1, $u, $v)];
+                }
+            }
+        }
+    }
+
+    /** Against the definition, texel by texel: OpenGL ES 3.0.6, section 3.8.10 and table 3.18. */
+    #[DataProvider('samplings')]
+    public function testMapsAreReadAsTheirSamplingSays(Sampling $sampling): void
+    {
+        $wrap = static fn (int $i, int $size, string $how): int => match ($how) {
+            'edge' => max(0, min($size - 1, $i)),
+            'mirror' => ($m = (($i % (2 * $size)) + 2 * $size) % (2 * $size)) < $size ? $m : 2 * $size - 1 - $m,
+            default => (($i % $size) + $size) % $size,
+        };
+        foreach ([[4, 4], [5, 3]] as [$width, $height]) {
+            $image = new Image($width, $height, 1, array_map(static fn (int $i): int => ($i * 37) % 256, range(0, $width * $height - 1)));
+            $slot = new MapSlot('m', $width, $height, 1, false, false, $sampling);
+            $at = static fn (Image $level, int $x, int $y): float => $level->texels[$wrap($y, $level->height, $sampling->wrapV) * $level->width + $wrap($x, $level->width, $sampling->wrapU)] / 255;
+            $read = static function (Image $level, float $u, float $v) use ($at, $sampling): float {
+                if ($sampling->filter === 'sharp') {
+                    return $at($level, (int) floor($u * $level->width), (int) floor($v * $level->height));
+                }
+                [$x, $y] = [$u * $level->width - 0.5, $v * $level->height - 0.5];
+                [$i, $j] = [(int) floor($x), (int) floor($y)];
+                [$a, $b] = [$x - $i, $y - $j];
+
+                return ($at($level, $i, $j) * (1 - $a) + $at($level, $i + 1, $j) * $a) * (1 - $b) + ($at($level, $i, $j + 1) * (1 - $a) + $at($level, $i + 1, $j + 1) * $a) * $b;
+            };
+            $g = new Graph();
+            $field = $g->x($g->sample($slot, $g->input('uv', Type::Vec2), $g->input('dx', Type::Vec2), $g->vec(0, 0)));
+            foreach ([[0.3, 0.4], [-0.1, 1.2], [1.9, -2.3], [-7.77, 0.01]] as [$u, $v]) {
+                foreach ([0.5, 1.7] as $footprint) {
+                    $found = Kernels::value($g, $field, ['uv' => [$u, $v], 'dx' => [$footprint / $width, 0.0]], [], ['m' => Mips::build($image, MipFilter::Data)])[0];
+                    $part = $sampling->mips ? max(0.0, log($footprint, 2)) : 0.0;
+                    $expected = $read($image, $u, $v) * (1 - $part) + $read(Mips::half($image, MipFilter::Data), $u, $v) * $part;
+                    self::assertEqualsWithDelta($expected, $found, 1e-9, "$width x $height at $u, $v, $footprint");
+                }
+            }
+        }
+    }
+
+    public function testASamplingThatIsNoneSaysWhatWasExpected(): void
+    {
+        self::assertSame(['name' => 'wrapU', 'message' => 'expected "repeat", "mirror", "edge"'], Sampling::objection(['wrapU' => 'border']));
+        self::assertSame(['name' => 'anisotropy', 'message' => 'expected 1, 2, 4, 8, 16'], Sampling::objection(['anisotropy' => 3]));
+        self::assertSame('wrap', Sampling::objection(['wrap' => 'edge'])['name'] ?? '');
+        self::assertNull(Sampling::objection((new Sampling('sharp', false, 8, 'edge', 'mirror'))->describe()));
+        self::assertSame(['', 'sharp-flat-slant8-uedge-vmirror'], [(new Sampling())->key(), Sampling::of(['filter' => 'sharp', 'mips' => false, 'anisotropy' => 8, 'wrapU' => 'edge', 'wrapV' => 'mirror'])->key()]);
     }
 
     /** @return list<float> */

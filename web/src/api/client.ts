@@ -30,6 +30,7 @@ export type Fix = Schemas['Fix'];
 export type Looked = Schemas['Looked'];
 export type PackedChannel = Schemas['PackedChannel'];
 export type Way = Schemas['MapSet']['ways'][number];
+export type Sampling = Schemas['Sampling'];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
@@ -135,7 +136,7 @@ export const api = {
 		slug: string,
 		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding; inverted: boolean; channels: PackedChannel[] }[]
 	) => json<Kept>(`${project(slug)}/sets`, carrying('POST', { maps })),
-	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number; inverted?: boolean; channels?: PackedChannel[] }) =>
+	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number; inverted?: boolean; channels?: PackedChannel[]; sampling?: Partial<Sampling> }) =>
 		json<MapSet>(`/api/maps/${id}`, carrying('PATCH', change)),
 	fixMap: (id: number, fix: Fix) => json<MapSet>(`/api/maps/${id}/fix`, carrying('POST', { fix })),
 	restoreMap: (id: number, version: number) => json<MapSet>(`/api/maps/${id}/versions/${version}/restore`, { method: 'POST' }),

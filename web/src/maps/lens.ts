@@ -88,7 +88,7 @@ export class MapLens {
 		const gl = this.gl;
 		if (this.textures[place] !== null) gl.deleteTexture(this.textures[place]!);
 		this.maps[place] = texels === null ? null : { texels, colour };
-		this.textures[place] = texels === null ? null : uploadArray(gl, texels.key(colour), [texels.pack]);
+		this.textures[place] = texels === null ? null : uploadArray(gl, { key: texels.key(colour) }, [texels.pack]);
 	}
 
 	draw(view: View): void {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { RotateCcw, Trash2, X } from '@lucide/svelte';
-	import { api, type Encoding, type Fix, type MapInfo, type MapSet, type Role } from '../api/client';
+	import { api, type Encoding, type Fix, type MapInfo, type MapSet, type Role, type Sampling } from '../api/client';
 	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
@@ -19,6 +19,7 @@
 	const roles = $derived(catalogue.value?.roles ?? []);
 	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;
 	const scalar = $derived(roles.find((one) => one.value === map.role)?.scalar ?? false);
+	const words = $derived(catalogue.value?.sampling);
 	const fixes = $derived(catalogue.value?.fixes ?? []);
 	const makes = $derived(set.ways.filter((way) => way.from === map.role));
 	const size = (bytes: number): string => (bytes < 1048576 ? `${Math.round(bytes / 1024)} KiB` : `${(bytes / 1048576).toFixed(1)} MiB`);
@@ -34,7 +35,7 @@
 		}
 	}
 	const fix = (value: Fix): Promise<void> => act(fixes.find((one) => one.value === value)?.label ?? value, () => api.fixMap(map.id, value));
-	const change = (what: { role?: Role; encoding?: Encoding; inverted?: boolean }): Promise<void> => act(map.file, () => api.changeMap(map.id, what));
+	const change = (what: { role?: Role; encoding?: Encoding; inverted?: boolean; sampling?: Partial<Sampling> }): Promise<void> => act(map.file, () => api.changeMap(map.id, what));
 </script>
 
 <aside aria-label="Map {map.name}">
@@ -106,6 +107,30 @@
 		</dd>
 	</dl>
 
+	<section aria-label="Sampling">
+		<h3 class="heading">Sampling</h3>
+		<div class="sampling">
+			<label>Between texels
+				<select class="field" value={map.sampling.filter} disabled={busy !== ''} onchange={(e) => change({ sampling: { filter: e.currentTarget.value as Sampling['filter'] } })}>
+					{#each words?.filters ?? [] as one (one.value)}<option value={one.value}>{one.label}</option>{/each}
+				</select>
+			</label>
+			<label>Slanted views
+				<select class="field" value={String(map.sampling.anisotropy)} disabled={busy !== ''} title="The most reads along a slanted view, on the stage and in engines; a bake looks straight at the surface"
+					onchange={(e) => change({ sampling: { anisotropy: Number(e.currentTarget.value) as Sampling['anisotropy'] } })}>
+					{#each words?.anisotropies ?? [] as one (one)}<option value={String(one)}>{one === 1 ? 'One read' : `Up to ${one} reads`}</option>{/each}
+				</select>
+			</label>
+			{#each [['wrapU', 'Beyond, across'], ['wrapV', 'Beyond, down']] as const as [name, says] (name)}
+				<label>{says}
+					<select class="field" value={map.sampling[name]} disabled={busy !== ''} onchange={(e) => change({ sampling: { [name]: e.currentTarget.value as Sampling['wrapU'] } })}>
+						{#each words?.wraps ?? [] as one (one.value)}<option value={one.value}>{one.label}</option>{/each}
+					</select>
+				</label>
+			{/each}
+			<label class="wide"><input type="checkbox" checked={map.sampling.mips} disabled={busy !== ''} onchange={(e) => change({ sampling: { mips: e.currentTarget.checked } })} /> Smaller levels in the distance</label>
+		</div>
+	</section>
 	<section aria-label="Do something about it">
 		<h3 class="heading">Mend</h3>
 		<div class="fixes">
@@ -201,6 +226,25 @@
 		overflow-wrap: anywhere;
 	}
 	dd input {
+		accent-color: var(--accent);
+	}
+	.sampling {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 6px 12px;
+	}
+	.sampling label {
+		display: grid;
+		gap: 2px;
+		color: var(--dim);
+	}
+	.sampling .wide {
+		grid-column: 1 / -1;
+		display: flex;
+		gap: 6px;
+		color: inherit;
+	}
+	.sampling input {
 		accent-color: var(--accent);
 	}
 	.fixes {

@@ -1,5 +1,5 @@
 import { ExternalTexture, type WebGLRenderer } from 'three';
-import { api, type Lowered } from '../api/client';
+import { api, type Lowered, type Sampling } from '../api/client';
 
 /**
  * Array textures of a lowered material. Maps of one size and format share a texture; every level comes from the
@@ -20,7 +20,7 @@ export class MapTextures {
 			let texture = this.arrays.get(key);
 			if (texture === undefined) {
 				const packs = await Promise.all(urls.map((url) => this.pack(url)));
-				texture = this.upload(array.key, packs);
+				texture = this.upload(array, packs);
 				this.arrays.set(key, texture);
 			}
 			out.set(array.uniform, texture);
@@ -44,13 +44,16 @@ export class MapTextures {
 		return pack;
 	}
 
-	private upload(key: string, packs: Uint8Array[]): ExternalTexture {
+	private upload(array: Layers, packs: Uint8Array[]): ExternalTexture {
 		const gl = this.renderer.getContext() as WebGL2RenderingContext;
-		const texture = uploadArray(gl, key, packs);
+		const texture = uploadArray(gl, array, packs);
 		this.renderer.resetState();
 		return new ExternalTexture(texture);
 	}
 }
+
+/** What of an array texture tells how to make it; sampled as usual where nothing is said. */
+export type Layers = { key: string; sampling?: Sampling };
 
 /** Values of 16 bits as 0…1. */
 function unit(bytes: Uint8Array): Float32Array {
@@ -59,19 +62,19 @@ function unit(bytes: Uint8Array): Float32Array {
 }
 
 /** One array texture from texel packs of one size: a header of 16 bytes, then the levels, largest first. */
-export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint8Array[]): WebGLTexture {
+export function uploadArray(gl: WebGL2RenderingContext, { key, sampling }: Layers, packs: Uint8Array[]): WebGLTexture {
 	const first = packs[0];
 	if (first === undefined) throw new Error('An array texture needs at least one map.');
 	const head = new DataView(first.buffer, first.byteOffset, 16);
 	const [width, height, samples] = [head.getUint32(4, true), head.getUint32(8, true), head.getUint32(12, true)];
 	const levels = Math.floor(Math.log2(Math.max(width, height))) + 1;
-	const deep = key.endsWith('-r16');
+	const deep = /-r16\b/.test(key);
 	if (deep) gl.getExtension('OES_texture_float_linear');
 	const [internal, format] = deep
 		? [gl.R32F, gl.RED]
-		: key.endsWith('-r8')
+		: /-r8\b/.test(key)
 		? [gl.R8, gl.RED]
-		: key.endsWith('-srgb8')
+		: /-srgb8\b/.test(key)
 			? [gl.SRGB8_ALPHA8, gl.RGBA]
 			: [gl.RGBA8, gl.RGBA];
 	const texture = gl.createTexture();
@@ -92,10 +95,19 @@ export function uploadArray(gl: WebGL2RenderingContext, key: string, packs: Uint
 			[w, h] = [Math.max(1, w >> 1), Math.max(1, h >> 1)];
 		}
 	});
-	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MIN_FILTER, gl.LINEAR_MIPMAP_LINEAR);
-	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
-	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_S, gl.REPEAT);
-	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_T, gl.REPEAT);
+	const wraps = { repeat: gl.REPEAT, mirror: gl.MIRRORED_REPEAT, edge: gl.CLAMP_TO_EDGE };
+	const sharp = sampling?.filter === 'sharp';
+	const near = sharp ? gl.NEAREST : gl.LINEAR;
+	const far = sharp ? gl.NEAREST_MIPMAP_LINEAR : gl.LINEAR_MIPMAP_LINEAR;
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MIN_FILTER, sampling?.mips === false ? near : far);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_MAG_FILTER, near);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_S, wraps[sampling?.wrapU ?? 'repeat']);
+	gl.texParameteri(gl.TEXTURE_2D_ARRAY, gl.TEXTURE_WRAP_T, wraps[sampling?.wrapV ?? 'repeat']);
+	const slanted = gl.getExtension('EXT_texture_filter_anisotropic');
+	if (slanted !== null && sampling !== undefined && sampling.anisotropy > 1) {
+		const most = Number(gl.getParameter(slanted.MAX_TEXTURE_MAX_ANISOTROPY_EXT));
+		gl.texParameterf(gl.TEXTURE_2D_ARRAY, slanted.TEXTURE_MAX_ANISOTROPY_EXT, Math.min(most, sampling.anisotropy));
+	}
 	gl.bindTexture(gl.TEXTURE_2D_ARRAY, null);
 	return texture;
 }

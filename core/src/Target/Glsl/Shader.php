@@ -23,7 +23,7 @@ final readonly class Shader
         public string $declarations,
         public string $material,
         public string $pictures,
-        /** @var list<array{uniform: string, key: string, slots: list<string>}> array textures in order of their layers */
+        /** @var list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> array textures in order of their layers */
         public array $arrays,
         /** @var list<array{name: string, label: string, path: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
         public array $views,
@@ -65,17 +65,17 @@ final readonly class Shader
     /**
      * @param array<string, MapSlot> $maps
      *
-     * @return list<array{uniform: string, key: string, slots: list<string>}>
+     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
      */
     private static function arrays(array $maps): array
     {
         $byKey = [];
         foreach ($maps as $map) {
-            $byKey[$map->arrayKey()][] = $map->name;
+            $byKey[$map->arrayKey()][] = $map;
         }
         $arrays = [];
         foreach ($byKey as $key => $slots) {
-            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => $slots];
+            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => array_map(static fn (MapSlot $map): string => $map->name, $slots), 'sampling' => $slots[0]->sampling->describe()];
         }
 
         return $arrays;
@@ -106,7 +106,7 @@ final readonly class Shader
         return "vec3 riltaPicture(int which, RiltaSurface s) {\n" . $printer->branches($lowered->graph, 'which', $fields, $notes) . "\n    return vec3(0.0);\n}\n";
     }
 
-    /** @param list<array{uniform: string, key: string, slots: list<string>}> $arrays */
+    /** @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays */
     private static function declarations(Printer $printer, array $arrays): string
     {
         $code = "struct RiltaSurface {\n";

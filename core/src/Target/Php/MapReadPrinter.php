@@ -9,7 +9,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Raster\MipLayout;
 
 /**
- * Prints trilinear reads of maps, repeated in both directions. All levels of a map lie in one flat list of
+ * Prints trilinear reads of maps, as their sampling says. All levels of a map lie in one flat list of
  * packed texels (Raster\MipLayout); colour goes through a table of 256 linear values.
  */
 final class MapReadPrinter
@@ -57,9 +57,10 @@ final class MapReadPrinter
             array_push($far, ...$this->texels($read, $channels, true));
         }
         $last = \count($layout->widths) - 1;
-        $lines = [
+        $largest = [...$this->address($u, $v, (string) $slot->width, (string) $slot->height, null, $slot), ...$near];
+        $lines = $slot->sampling->mips ? [
             "if ($level <= 0.0) {",
-            ...$this->indented([...$this->address($u, $v, (string) $slot->width, (string) $slot->height, null, $slot), ...$near]),
+            ...$this->indented($largest),
             '} else {',
             ...$this->indented([
                 ...$zero,
@@ -77,7 +78,7 @@ final class MapReadPrinter
                 '}',
             ]),
             '}',
-        ];
+        ] : $largest;
         if ($guard === null) {
             return $lines;
         }
@@ -86,26 +87,45 @@ final class MapReadPrinter
     }
 
     /**
-     * The four addresses and weights around a coordinate. Powers of two wrap by a mask.
+     * The four addresses and weights around a coordinate. Powers of two repeat by a mask.
      *
      * @return list<string>
      */
     private function address(string $u, string $v, string $width, string $height, ?string $base, MapSlot $slot): array
     {
+        // The nearest texel is the one that the coordinate lies in.
+        $sharp = $slot->sampling->filter === 'sharp';
+        $half = $sharp ? '' : ' - 0.5';
         $lines = [
-            "\$a = $u * $width - 0.5; \$xa = (int) \$a; if (\$xa > \$a) { --\$xa; } \$a -= \$xa;",
-            "\$b = $v * $height - 0.5; \$ya = (int) \$b; if (\$ya > \$b) { --\$ya; } \$b -= \$ya;",
+            "\$a = $u * $width$half; \$xa = (int) \$a; if (\$xa > \$a) { --\$xa; } " . ($sharp ? '$a = 0.0;' : '$a -= $xa;'),
+            "\$b = $v * $height$half; \$ya = (int) \$b; if (\$ya > \$b) { --\$ya; } " . ($sharp ? '$b = 0.0;' : '$b -= $ya;'),
         ];
-        foreach ([['x', $width, $slot->width], ['y', $height, $slot->height]] as [$axis, $size, $largest]) {
-            $mask = is_numeric($size) ? (string) ($largest - 1) : "($size - 1)";
-            $lines[] = ($largest & ($largest - 1)) === 0
-                ? "\${$axis}b = (\${$axis}a + 1) & $mask; \${$axis}a &= $mask;"
-                : "\${$axis}a %= $size; if (\${$axis}a < 0) { \${$axis}a += $size; } \${$axis}b = \${$axis}a + 1; if (\${$axis}b === $size) { \${$axis}b = 0; }";
+        foreach ([['x', $width, $slot->width, $slot->sampling->wrapU], ['y', $height, $slot->height, $slot->sampling->wrapV]] as [$axis, $size, $largest, $wrap]) {
+            $lines[] = self::wrap($axis, $size, $largest, $wrap);
         }
         $lines[] = $base === null ? "\$ya *= $width; \$yb *= $width;" : "\$ya = \$ya * $width + $base; \$yb = \$yb * $width + $base;";
         $lines[] = '$w11 = $a * $b; $w10 = $a - $w11; $w01 = $b - $w11; $w00 = 1.0 - $a - $w01;';
 
         return $lines;
+    }
+
+    /** Brings the texel $…a into the map, and finds its neighbour $…b. */
+    private static function wrap(string $axis, string $size, int $largest, string $wrap): string
+    {
+        [$a, $b] = ["\${$axis}a", "\${$axis}b"];
+        if ($wrap === 'edge') {
+            return "$b = $a + 1; $a = $a < 0 ? 0 : ($a >= $size ? $size - 1 : $a); $b = $b < 0 ? 0 : ($b >= $size ? $size - 1 : $b);";
+        }
+        if ($wrap === 'mirror') {
+            $fold = static fn (string $t): string => "$t %= 2 * $size; if ($t < 0) { $t += 2 * $size; } if ($t >= $size) { $t = 2 * $size - 1 - $t; }";
+
+            return "$b = $a + 1; {$fold($a)} {$fold($b)}";
+        }
+        $mask = is_numeric($size) ? (string) ($largest - 1) : "($size - 1)";
+
+        return ($largest & ($largest - 1)) === 0
+            ? "$b = ($a + 1) & $mask; $a &= $mask;"
+            : "$a %= $size; if ($a < 0) { $a += $size; } $b = $a + 1; if ($b === $size) { $b = 0; }";
     }
 
     /**

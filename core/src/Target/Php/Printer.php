@@ -272,7 +272,7 @@ final class Printer
     {
         $ids = array_map(static fn (Node $arg): int => $arg->id, $node->args);
 
-        return implode(',', $ids) . '@' . $node->map()->width . 'x' . $node->map()->height;
+        return implode(',', $ids) . '@' . $node->map()->width . 'x' . $node->map()->height . $node->map()->sampling->key();
     }
 
     /** @param list<string> $stores */
