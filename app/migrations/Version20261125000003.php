@@ -20,6 +20,7 @@ final class Version20261125000003 extends AbstractMigration
         $this->addSql('CREATE TABLE family (name VARCHAR(80) NOT NULL, sets JSON NOT NULL, id INT AUTO_INCREMENT NOT NULL, project_id INT NOT NULL, PRIMARY KEY (id)) DEFAULT CHARACTER SET utf8mb4');
         $this->addSql('ALTER TABLE map ADD sampling JSON DEFAULT NULL');
         $this->addSql('UPDATE map SET sampling = \'[]\'');
+        $this->addSql('ALTER TABLE map_set ADD cut JSON DEFAULT NULL');
         $this->addSql('ALTER TABLE map MODIFY sampling JSON NOT NULL');
         $this->addSql('ALTER TABLE family ADD CONSTRAINT FK_A5E6215B166D1F9C FOREIGN KEY (project_id) REFERENCES project (id)');
         $this->addSql('CREATE UNIQUE INDEX UNIQ_A5E6215B166D1F9C5E237E06 ON family (project_id, name)');
@@ -30,6 +31,7 @@ final class Version20261125000003 extends AbstractMigration
     {
         $this->addSql('DROP TABLE family');
         $this->addSql('ALTER TABLE map DROP sampling');
+        $this->addSql('ALTER TABLE map_set DROP cut');
     }
 
     public function isTransactional(): bool

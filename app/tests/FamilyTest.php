@@ -85,7 +85,7 @@ final class FamilyTest extends ApiTestCase
         self::assertNotSame($swatch, self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['swatch'], 'with other sets the picture is another');
         $this->api('DELETE', '/api/families/' . self::int($family['id']), null, 204);
         $lowered = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::choosing('rocks')]);
-        self::assertSame([['path' => '/lanes/0/steps/2/values/family', 'message' => 'there is no family "rocks"; there are none']], $lowered['problems']);
+        self::assertSame([['path' => '/lanes/0/steps/1/values/family', 'message' => 'there is no family "rocks"; there are none']], $lowered['problems']);
     }
 
     public function testWhatCannotBeAFamilyIsRefused(): void

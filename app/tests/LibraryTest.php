@@ -79,6 +79,24 @@ final class LibraryTest extends ApiTestCase
         }
     }
 
+    public function testASetIsCutIntoASheetThatLanesFollow(): void
+    {
+        $set = $this->importSet();
+        self::assertNull($set['sheet']);
+        $url = '/api/sets/' . self::int($set['id']) . '/sheet';
+        $document = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin'], ['step' => 'cell', 'values' => ['cut' => 'sheet', 'sheet' => 'rock', 'rectangle' => 3.0]]]]]] + self::document();
+        $lower = fn (): array => $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]);
+        self::assertSame('the map set "rock" is not cut into a sheet; the map library does that', self::at($lower(), 'problems', 0)['message']);
+        self::assertSame(['columns' => 4, 'rows' => 2, 'rectangles' => []], $this->api('PUT', $url, ['columns' => 4, 'rows' => 2])['sheet']);
+        $grid = $lower();
+        self::assertSame([], $grid['problems']);
+        $parts = [['name' => 'Screw', 'x' => 12.5, 'y' => 0, 'width' => 25, 'height' => 50.5]];
+        self::assertSame([['name' => 'Screw', 'x' => 12.5, 'y' => 0.0, 'width' => 25.0, 'height' => 50.5]], self::at($this->api('PUT', $url, ['rectangles' => $parts]), 'sheet', 'rectangles'));
+        self::assertNotSame($grid['hash'], $lower()['hash'], 'materials follow');
+        self::assertSame('This is no sheet: rectangles, Screw, width: expected 0 to 100 percent.', $this->api('PUT', $url, ['rectangles' => [['width' => 200] + $parts[0]]], 422)['detail']);
+        self::assertNull($this->api('DELETE', $url)['sheet']);
+    }
+
     public function testAllMapsOfASetBecomeSeamlessTogether(): void
     {
         $maps = [];

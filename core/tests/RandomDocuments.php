@@ -71,7 +71,12 @@ final class RandomDocuments
             } elseif ($control instanceof ColourControl) {
                 $values[$control->name()] = [$this->range(0, 1), $this->range(0, 1), $this->range(0, 1)];
             } elseif ($control instanceof ReferenceControl) {
-                $values[$control->name()] = $control->isMap() ? ['', 'set/normal', 'set/roughness'][$this->dice->getInt(0, 2)] : ['', 'both'][$this->dice->getInt(0, 1)];
+                $names = match (true) {
+                    $control->isMap() => ['', 'set/normal', 'set/roughness'],
+                    $control->isFamily() => ['', 'both'],
+                    default => ['', 'sheet'],
+                };
+                $values[$control->name()] = $names[$this->dice->getInt(0, \count($names) - 1)];
             } elseif ($control instanceof SeedControl) {
                 $values[$control->name()] = $this->dice->getInt(0, 0xFFFFFFFF);
             } else {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests;
 
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
@@ -31,7 +32,7 @@ final class TestMaps implements MapSets, MapTexels
      * @param array<string, Image>            $images by role
      * @param list<array{Role, string, bool}> $packed roles, the channels of the image "packed" that they are read from, and whether inverted
      */
-    public function add(string $name, array $images, float $extent = 1.0, array $packed = [], Sampling $sampling = new Sampling()): self
+    public function add(string $name, array $images, float $extent = 1.0, array $packed = [], Sampling $sampling = new Sampling(), ?Cut $cut = null): self
     {
         $maps = [];
         foreach ($images as $roleName => $image) {
@@ -43,7 +44,7 @@ final class TestMaps implements MapSets, MapTexels
                 $maps[] = new MapReading($map, $read, $channels, $inverted);
             }
         }
-        $this->sets[$name] = new MapSet($name, $extent, $maps);
+        $this->sets[$name] = new MapSet($name, $extent, $maps, $cut);
 
         return $this;
     }

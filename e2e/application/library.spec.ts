@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, png, project, PROJECT, requests } from './bench';
+import { fresh, open, png, project, PROJECT, requests, settled } from './bench';
 
 const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
 
@@ -107,6 +107,63 @@ test('channels are packed by drag and by keyboard, and a material reads them', a
 	const { document } = (await (await page.request.get(`/api/materials/${id}`)).json()) as { document: unknown };
 	const lowered = (await (await page.request.post(`/api/projects/${PROJECT}/lower`, { data: { document } })).json()) as { maps: object };
 	expect(Object.keys(lowered.maps)).toEqual(['jetty/base-colour', 'jetty/packed-ohs']);
+});
+
+test('a sheet is drawn over the image, and a cell of it is read', async ({ page }) => {
+	await kept(page, [file('stamps_albedo.png', png(16, 16, (x, y) => [x < 8 ? 20 : 220, y < 8 ? 20 : 220, 90]))]);
+	await page.getByRole('button', { name: 'Cut stamps into a sheet' }).click();
+	const dialog = page.getByRole('dialog', { name: 'Cut stamps into a sheet' });
+	await dialog.getByLabel('Columns', { exact: true }).fill('3');
+	await expect(dialog).toContainText('Borders do not fall between texels.');
+	await dialog.getByRole('button', { name: 'Rectangles with names' }).click();
+	const drawing = dialog.getByRole('application');
+	const box = (await drawing.boundingBox())!;
+	const draw = async (from: [number, number], to: [number, number]): Promise<void> => {
+		await page.mouse.move(box.x + from[0] * box.width, box.y + from[1] * box.height);
+		await page.mouse.down();
+		await page.mouse.move(box.x + to[0] * box.width, box.y + to[1] * box.height, { steps: 4 });
+		await page.mouse.up();
+	};
+	await draw([0.52, 0.02], [0.98, 0.49]);
+	await draw([0.02, 0.55], [0.45, 0.95]);
+	await dialog.getByLabel('Name of part 1').fill('Lower left');
+	// By keyboard: one texel to the right, and a texel wider.
+	await drawing.focus();
+	await page.keyboard.press('ArrowRight');
+	await page.keyboard.press('Shift+ArrowRight');
+	await expect(dialog.getByRole('listitem').nth(1)).toContainText('1, 9 · 8 × 6 px');
+	await dialog.getByRole('button', { name: 'Keep the sheet' }).click();
+	await expect(dialog).toBeHidden();
+	expect((await project(page)).sets.find((set) => set.name === 'stamps')?.sheet?.rectangles).toEqual([
+		{ name: 'Part 1', x: 50, y: 0, width: 50, height: 50 },
+		{ name: 'Lower left', x: 6.25, y: 56.25, width: 50, height: 37.5 }
+	]);
+
+	const id = await fresh(page, 'Stamped', 'stamps');
+	await open(page, id);
+	await page.getByRole('button', { name: 'Insert a step at the end' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: /^Cell / }).click();
+	const values = page.getByRole('region', { name: 'Values' });
+	await values.getByLabel('Cut').selectOption('sheet');
+	await values.getByLabel('Sheet').selectOption('stamps');
+	await expect(page.getByTestId('sentence')).toContainText('part 0 of stamps');
+	await settled(page);
+	expect(await page.evaluate(() => (window.riltaStage as unknown as { program: { lowered: { problems: unknown[] } } }).program.lowered.problems)).toEqual([]);
+});
+
+test('sampling is chosen in words and kept', async ({ page }) => {
+	await kept(page, [file('grating_albedo.png', png(8, 8, (x) => [x * 30, 60, 60]))]);
+	await page.getByRole('button', { name: 'Base colour of grating' }).click();
+	const sampling = page.getByRole('complementary', { name: 'Map grating/base-colour' }).getByRole('region', { name: 'Sampling' });
+	await sampling.getByLabel('Between texels').selectOption('Sharp texels');
+	await sampling.getByLabel('Beyond, down').selectOption('Hold the edge');
+	await sampling.getByLabel('Smaller levels in the distance').uncheck();
+	await expect.poll(async () => (await project(page)).sets.find((set) => set.name === 'grating')?.maps[0]?.sampling).toEqual({ filter: 'sharp', mips: false, anisotropy: 1, wrapU: 'repeat', wrapV: 'edge' });
+	// The stage reads it so: neither mixed nor from smaller levels.
+	const id = await fresh(page, 'Grating', 'grating');
+	await open(page, id);
+	const array = await page.evaluate(() => (window.riltaStage as unknown as { program: { lowered: { arrays: { sampling: unknown }[] } } }).program.lowered.arrays[0]?.sampling);
+	expect(array).toEqual({ filter: 'sharp', mips: false, anisotropy: 1, wrapU: 'repeat', wrapV: 'edge' });
 });
 
 test('taking out a map that is used asks, and can be taken back', async ({ page }) => {

@@ -18,6 +18,7 @@ use Rilta\App\Service\Swatches;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -110,7 +111,9 @@ final class DemoCommand extends Command
         if ($refused !== []) {
             throw new \RuntimeException("$file: " . $refused[0]['reason']);
         }
-        foreach ($this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name])?->maps() ?? [] as $record) {
+        $kept = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? throw new \LogicException("$name was not kept.");
+        $kept->cut = \is_array($facts['sheet'] ?? null) ? Cut::of($facts['sheet'])->describe() : null;
+        foreach ($kept->maps() as $record) {
             $record->sampling = $samplings[$record->role->value] ?? [];
         }
     }

@@ -17,6 +17,7 @@ use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
@@ -179,6 +180,21 @@ final class MapController extends Api
         $mending->fill($set, $role, $from, $from === null ? $body->number('value', 0.0, 1.0) : 0.0);
 
         return $this->json($library->set($set), Response::HTTP_CREATED);
+    }
+
+    /** Cuts the maps of a set into the parts of a sheet, or makes them whole again. */
+    #[Route('/api/sets/{id}/sheet', methods: ['PUT', 'DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function cut(int $id, Request $request, Library $library): JsonResponse
+    {
+        $set = $this->find(MapSetRecord::class, $id, 'map set');
+        try {
+            $set->cut = $request->isMethod('DELETE') ? null : Cut::of(Body::of($request)->all())->describe();
+        } catch (\InvalidArgumentException $e) {
+            throw Problem::invalid('This is no sheet: ' . $e->getMessage() . '.', [['path' => '', 'message' => $e->getMessage()]]);
+        }
+        $this->entities->flush();
+
+        return $this->json($library->set($set));
     }
 
     /** Puts channels of maps into one new map. */

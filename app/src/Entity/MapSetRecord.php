@@ -9,6 +9,7 @@ use Doctrine\Common\Collections\Collection;
 use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Check\SetCheck;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\Role;
 
@@ -19,6 +20,10 @@ use Rilta\Core\Material\Role;
 class MapSetRecord
 {
     use Identified;
+
+    /** @var array<string, mixed>|null how its maps are cut, if they are sheets */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $cut = null;
 
     /** @var Collection<int, MapRecord> deleted ones as well */
     #[ORM\OneToMany(targetEntity: MapRecord::class, mappedBy: 'set', cascade: ['persist'])]
@@ -57,7 +62,7 @@ class MapSetRecord
 
     public function facts(): MapSet
     {
-        return new MapSet($this->name, $this->extent, array_merge([], ...array_map(static fn (MapRecord $m): array => $m->readings(), $this->maps())));
+        return new MapSet($this->name, $this->extent, array_merge([], ...array_map(static fn (MapRecord $m): array => $m->readings(), $this->maps())), $this->cut === null ? null : Cut::of($this->cut));
     }
 
     /**

@@ -43,6 +43,12 @@ final readonly class Body
         return $this->data[$name] ?? throw $this->missing($name, 'a value');
     }
 
+    /** @return array<array-key, mixed> */
+    public function all(): array
+    {
+        return $this->data;
+    }
+
     public function has(string $name): bool
     {
         return isset($this->data[$name]);

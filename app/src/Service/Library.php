@@ -124,6 +124,7 @@ final readonly class Library
             'name' => $set->name,
             'extent' => $set->extent,
             'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
+            'sheet' => $set->facts()->cut?->describe(),
             'missing' => $missing,
             'ways' => array_map(static fn (array $way): array => ['role' => $way['role']->value, 'from' => $way['from']?->value, 'value' => $way['value']], Mender::ways(array_map(Role::from(...), array_keys($set->facts()->readings)))),
             'roles' => $roles,

@@ -73,6 +73,7 @@ final readonly class MapFiles
             array_push($sets, ...$family->sets ?? []);
         }
         foreach (array_unique($sets) as $name) {
+            $parts[] = json_encode($maps->find($name)?->cut?->describe(), \JSON_THROW_ON_ERROR);
             foreach ($maps->find($name)->readings ?? [] as $role => $reading) {
                 $parts[] = implode(' ', [$role, $reading->channels, $reading->inverted ? 'inverted' : '', $reading->map->sampling->key(), self::name($maps->record($reading->map->name))]);
             }

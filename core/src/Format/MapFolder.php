@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Format;
 
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
@@ -17,6 +18,7 @@ use Rilta\Core\Material\Role;
  * Map sets in folders: FOLDER/NAME/set.json with `extent` (metres) and `maps` by role. A map is a file beside it, or an object of
  * `file`, `inverted` (it says the opposite, smoothness for roughness), `sampling` (of `filter`, `mips`, `anisotropy`, `wrapU`, `wrapV`) and, for the role "packed", `channels`: a list of `role`,
  * `channels` (letters of "xyzw") and `inverted`.
+ * `sheet` says how its maps are cut: `columns` and `rows`, or `rectangles` of `name`, `x`, `y`, `width`, `height` in percent.
  * FOLDER/families.json has lists of set names by the name of their family.
  * Texel packs are kept in a cache folder, named by the file's SHA-256.
  */
@@ -62,7 +64,13 @@ final class MapFolder implements MapSets, MapTexels
             }
         }
 
-        return new MapSet($name, (float) $facts['extent'], $maps);
+        try {
+            $cut = \is_array($facts['sheet'] ?? null) ? Cut::of($facts['sheet']) : null;
+        } catch (\InvalidArgumentException $e) {
+            throw UnreadableMap::damaged($path, 'sheet, ' . $e->getMessage());
+        }
+
+        return new MapSet($name, (float) $facts['extent'], $maps, $cut);
     }
 
     private static function reading(MapFacts $map, mixed $channel, string $path): MapReading

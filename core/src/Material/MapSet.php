@@ -13,8 +13,9 @@ final readonly class MapSet
     /**
      * @param float                     $extent metres that one repeat covers in the world
      * @param list<MapReading|MapFacts> $maps   images of one role, and roles read from channels; the latter go before
+     * @param ?Cut                      $cut    the parts of its maps, if they are sheets
      */
-    public function __construct(public string $name, public float $extent, array $maps)
+    public function __construct(public string $name, public float $extent, array $maps, public ?Cut $cut = null)
     {
         $whole = [];
         $packed = [];

@@ -23,7 +23,7 @@ final readonly class Material
     /** @return list<string> the names of all map sets that the document names, other than through families */
     public function sets(): array
     {
-        $names = array_map(static fn (string $map): string => explode('/', $map)[0], $this->references(true));
+        $names = array_map(static fn (string $name): string => explode('/', $name)[0], $this->references(false));
         foreach ($this->layers as $layer) {
             array_push($names, $layer->set, ...array_values($layer->faces));
         }
@@ -34,17 +34,17 @@ final readonly class Material
     /** @return list<string> the names of all families that the document names */
     public function families(): array
     {
-        return array_values(array_unique(array_filter($this->references(false))));
+        return array_values(array_unique(array_filter($this->references(true))));
     }
 
-    /** @return list<string> what steps name, maps or families */
-    private function references(bool $maps): array
+    /** @return list<string> what steps name: families, or else maps and map sets */
+    private function references(bool $families): array
     {
         $names = [];
         foreach ($this->lanes as $lane) {
             foreach ($lane->steps as $use) {
                 foreach ($use->kind->controls() as $control) {
-                    if ($control instanceof ReferenceControl && $control->isMap() === $maps) {
+                    if ($control instanceof ReferenceControl && $control->isFamily() === $families) {
                         $names[] = $use->values->choice($control->name());
                     }
                 }

@@ -12,13 +12,12 @@ use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Values;
 
 /** Reads one cell or rectangle of a sheet: chosen by hand, by a number, by the place before it, or at random by object or piece. */
 final readonly class Cell extends LaterStep
 {
-    private const MOST_RECTANGLES = 32;
-
     public function name(): string
     {
         return 'cell';
@@ -37,30 +36,32 @@ final readonly class Cell extends LaterStep
     public function controls(): array
     {
         $grid = ['cut' => ['grid']];
+        $listed = ['cut' => ['rectangles', 'sheet']];
         $rectangles = ['cut' => ['rectangles']];
+        $sheet = Sheet::controls(['rectangles' => 'Rectangles']);
         $place = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Counted from 0.', ['by' => ['hand']] + $grid), Unit::None, 0.0, [0.0, 15.0], [0.0, 255.0], 1.0, false, true);
         $index = static fn (Face $face): NumberControl => new NumberControl($face, Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true);
         $share = static fn (string $name, string $label, float $default, float $least): NumberControl => new NumberControl(new Face($name, $label, 'Of the map.'), Unit::Percent, $default, [$least, 100.0], [$least, 100.0], 1.0);
 
         return [
-            new ChoiceControl(new Face('cut', 'Cut', 'The sheet has columns and rows, or rectangles with names.'), ['grid' => 'Columns and rows', 'rectangles' => 'Rectangles'], 'grid'),
+            $sheet[0],
             new ChoiceControl(new Face('by', 'Chosen by', 'By hand, by a number that a parameter may drive, by the place that a place step before it names, or at random for every object or every piece of a bond before it.'), [
                 'hand' => 'Hand', 'number' => 'Number', 'place' => 'Place', 'object' => 'Object', 'piece' => 'Piece',
             ], 'hand'),
             $place('column', 'Column'),
             $place('row', 'Row'),
-            $index(new Face('index', 'Number', 'Counted from 0 along the rows, or down the list of rectangles.', ['by' => ['number']])),
-            $index(new Face('rectangle', 'Rectangle', 'Counted from 0 down the list.', ['by' => ['hand']] + $rectangles)),
+            $index(new Face('index', 'Number', 'Counted from 0 along the rows, or down the list.', ['by' => ['number']])),
+            $index(new Face('rectangle', 'Part', 'Counted from 0 down the list, or along the rows.', ['by' => ['hand']] + $listed)),
             new RowsControl(
                 new Face('rectangles', 'Rectangles', 'Parts of the map, by name; from its upper left corner.', $rectangles),
                 [$share('x', 'Left', 0.0, 0.0), $share('y', 'Top', 0.0, 0.0), $share('width', 'Width', 100.0, 1.0), $share('height', 'Height', 100.0, 1.0)],
                 [['name' => 'Whole map', 'x' => 0.0, 'y' => 0.0, 'width' => 100.0, 'height' => 100.0]],
-                [1, self::MOST_RECTANGLES],
+                [1, Cut::MOST_RECTANGLES],
                 named: true,
                 picks: 'rectangle',
                 one: 'rectangle',
             ),
-            ...Sheet::controls($grid),
+            ...\array_slice($sheet, 1),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.', ['by' => ['object', 'piece']])),
         ];
     }
@@ -77,6 +78,15 @@ final readonly class Cell extends LaterStep
     public function phrase(Values $values): string
     {
         $by = $values->choice('by');
+        if ($values->choice('cut') === 'sheet') {
+            $sheet = $values->choice('sheet') ?: 'no sheet';
+
+            return match ($by) {
+                'hand' => "part {rectangle} of $sheet",
+                'number' => "part {index} of $sheet",
+                default => "a part of $sheet by $by",
+            };
+        }
         if ($values->choice('cut') === 'rectangles') {
             $names = array_column($values->rows('rectangles'), 'name');
 
@@ -96,26 +106,12 @@ final readonly class Cell extends LaterStep
 
     protected function tap(StepContext $context, Tap $tap): array
     {
-        $g = $context->graph;
-        if ($context->choice('cut') === 'grid') {
-            [$columns, $rows] = [$context->number('columns'), $context->number('rows')];
+        $count = Sheet::count($context);
 
-            return [Sheet::cell($context, $tap, $this->index($context, $tap, $g->mul($columns, $rows)))];
-        }
-        $rectangles = $context->rows('rectangles');
-        $index = $this->index($context, $tap, $g->float(\count($rectangles)));
-        $corner = $size = null;
-        foreach ($rectangles as $i => $r) {
-            $here = [$g->mul($g->vec($r['x'], $r['y']), 0.01), $g->mul($g->vec($r['width'], $r['height']), 0.01)];
-            $taken = $g->less($i - 0.5, $index);
-            $corner = $corner === null ? $here[0] : $g->select($taken, $here[0], $corner);
-            $size = $size === null ? $here[1] : $g->select($taken, $here[1], $size);
-        }
-
-        return [Sheet::region($context, $tap, $corner ?? $g->vec(0, 0), $size ?? $g->vec(1, 1))];
+        return [$count === null ? $tap : Sheet::part($context, $tap, $this->index($context, $tap, $count))];
     }
 
-    /** @param Node $count float: of cells or rectangles */
+    /** @param Node $count float: of parts */
     private function index(StepContext $context, Tap $tap, Node $count): Node
     {
         $g = $context->graph;

@@ -48,23 +48,28 @@ final readonly class Frames extends LaterStep
 
     public function phrase(Values $values): string
     {
-        return 'play {count} of {columns} x {rows} frames at {rate} a second';
+        $sheet = $values->choice('cut') === 'grid' ? '{columns} x {rows} frames' : 'the frames of ' . ($values->choice('sheet') ?: 'no sheet');
+
+        return "play {count} of $sheet at {rate} a second";
     }
 
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
+        if (Sheet::count($context) === null) {
+            return [$tap];
+        }
         $count = $context->number('count');
         [$frame, $share] = $this->playhead($context, $count);
         $first = $context->number('first');
         if ($context->choice('change') === 'cut') {
-            return [Sheet::cell($context, $tap, $g->add($first, $frame))];
+            return [Sheet::part($context, $tap, $g->add($first, $frame))];
         }
         $next = $this->after($context, $frame, $count);
 
         return [
-            Sheet::cell($context, $tap, $g->add($first, $frame))->with(weight: $g->mul($tap->weight, $g->sub(1.0, $share)), name: $tap->name . '_1'),
-            Sheet::cell($context, $tap, $g->add($first, $next))->with(weight: $g->mul($tap->weight, $share), name: $tap->name . '_2'),
+            Sheet::part($context, $tap, $g->add($first, $frame))->with(weight: $g->mul($tap->weight, $g->sub(1.0, $share)), name: $tap->name . '_1'),
+            Sheet::part($context, $tap, $g->add($first, $next))->with(weight: $g->mul($tap->weight, $share), name: $tap->name . '_2'),
         ];
     }
 

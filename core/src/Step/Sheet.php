@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
 
 /** A map cut into columns and rows, read one cell at a time, so that no neighbour bleeds in at any mip level. */
@@ -17,34 +19,71 @@ final class Sheet
     private const LARGEST_PIXEL = 0.25;
 
     /**
-     * @param array<string, list<string|bool>> $counted when columns and rows have a meaning
+     * @param array<string, string> $cuts    ways to cut besides columns and rows and as the set is cut, by value
+     * @param string                $default of all ways
      *
      * @return list<Control>
      */
-    public static function controls(array $counted = []): array
+    public static function controls(array $cuts = [], string $default = 'grid'): array
     {
-        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.', $counted), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
+        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.', ['cut' => ['grid']]), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
 
         return [
+            new ChoiceControl(new Face('cut', 'Cut', 'Into columns and rows, or as a map set is cut in the library; a change there is a change here.'), ['grid' => 'Columns and rows'] + $cuts + ['sheet' => 'As a set is cut'], $default),
+            ReferenceControl::sheet(new Face('sheet', 'Sheet', 'A map set that the library knows the parts of.', ['cut' => ['sheet']])),
             $count('columns', 'Columns'),
             $count('rows', 'Rows'),
-            new NumberControl(new Face('gutter', 'Gutter', 'What is left out at the borders of a cell, so that neighbours do not show.'), Unit::Percent, 1.0, [0.0, 20.0], [0.0, 45.0], 0.5),
+            new NumberControl(new Face('gutter', 'Gutter', 'What is left out at the borders of a part, so that neighbours do not show.'), Unit::Percent, 1.0, [0.0, 20.0], [0.0, 45.0], 0.5),
         ];
     }
 
-    /**
-     * The tap inside a cell: its coordinate runs over the cell once in each repeat.
-     *
-     * @param Node $index float, whole, counted along the rows from the upper left
-     */
-    public static function cell(StepContext $context, Tap $tap, Node $index): Tap
+    /** How many parts there are: float, whole; null where no sheet is named. */
+    public static function count(StepContext $context): ?Node
     {
         $g = $context->graph;
-        $counts = $g->vec($context->number('columns'), $context->number('rows'));
+
+        return match ($context->choice('cut')) {
+            'grid' => $g->mul($context->number('columns'), $context->number('rows')),
+            'rectangles' => $g->float(\count($context->rows('rectangles'))),
+            default => $context->cut('sheet') === null ? null : $g->float($context->cut('sheet')->count()),
+        };
+    }
+
+    /**
+     * The tap inside a part: its coordinate runs over the part once in each repeat.
+     *
+     * @param Node $index float, whole, counted along the rows from the upper left, or down the list of rectangles
+     */
+    public static function part(StepContext $context, Tap $tap, Node $index): Tap
+    {
+        $g = $context->graph;
+        $cut = $context->choice('cut') === 'sheet' ? $context->cut('sheet') : null;
+        if ($context->choice('cut') === 'rectangles') {
+            return self::rectangle($context, $tap, $index, $context->rows('rectangles'));
+        }
+        if ($cut !== null && $cut->rectangles !== []) {
+            return self::rectangle($context, $tap, $index, array_map(static fn (array $r): array => array_map($g->float(...), ['x' => $r['x'], 'y' => $r['y'], 'width' => $r['width'], 'height' => $r['height']]), $cut->rectangles));
+        }
+        $counts = $cut === null ? $g->vec($context->number('columns'), $context->number('rows')) : $g->vec($cut->columns, $cut->rows);
         $row = $g->floor($g->div($g->add($index, 0.5), $g->x($counts)));
         $column = $g->sub($index, $g->mul($row, $g->x($counts)));
 
         return self::region($context, $tap, $g->div($g->vec($column, $row), $counts), $g->div(1.0, $counts));
+    }
+
+    /** @param list<array<string, Node>> $rectangles floats, percent */
+    private static function rectangle(StepContext $context, Tap $tap, Node $index, array $rectangles): Tap
+    {
+        $g = $context->graph;
+        $corner = $size = null;
+        foreach ($rectangles as $i => $r) {
+            $here = [$g->mul($g->vec($r['x'], $r['y']), 0.01), $g->mul($g->vec($r['width'], $r['height']), 0.01)];
+            $taken = $g->less($i - 0.5, $index);
+            $corner = $corner === null ? $here[0] : $g->select($taken, $here[0], $corner);
+            $size = $size === null ? $here[1] : $g->select($taken, $here[1], $size);
+        }
+
+        return self::region($context, $tap, $corner ?? $g->vec(0, 0), $size ?? $g->vec(1, 1));
     }
 
     /**
@@ -53,7 +92,7 @@ final class Sheet
      * @param Node $corner vec2, its upper left corner, 0…1
      * @param Node $size   vec2, 0…1
      */
-    public static function region(StepContext $context, Tap $tap, Node $corner, Node $size): Tap
+    private static function region(StepContext $context, Tap $tap, Node $corner, Node $size): Tap
     {
         $g = $context->graph;
         $pixel = $g->max($g->max($g->abs($g->x($tap->dx)), $g->abs($g->y($tap->dx))), $g->max($g->abs($g->x($tap->dy)), $g->abs($g->y($tap->dy))));

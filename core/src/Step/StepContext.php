@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Values;
@@ -119,6 +120,22 @@ final readonly class StepContext
         $name = $this->values->choice($control);
 
         return $name === '' ? [] : $this->maps->alternates($name, $this->path . '/values/' . $control);
+    }
+
+    /**
+     * How a set that the document names is cut; null if it names none.
+     *
+     * @throws InvalidDocument if there is no such set, or it is no sheet
+     */
+    public function cut(string $control): ?Cut
+    {
+        $name = $this->values->choice($control);
+        if ($name === '') {
+            return null;
+        }
+        $path = $this->path . '/values/' . $control;
+
+        return $this->maps->set($name, $path)->cut ?? throw InvalidDocument::at($path, "the map set \"$name\" is not cut into a sheet; the map library does that");
     }
 
     /** The clock, running or not. */

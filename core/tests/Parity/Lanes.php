@@ -58,6 +58,8 @@ final class Lanes
         yield 'pan, repeats' => Documents::step('pan', ['u' => 0.37, 'v' => -1.9]);
         yield 'pan, metres' => Documents::step('pan', ['in' => 'metres', 'u' => 0.37, 'v' => 2.25]);
         yield 'pan, stepped' => Documents::step('pan', ['u' => 0.37, 'v' => -0.6, 'motion' => 'stepped', 'frames' => 12]);
+        yield 'cell, as a set is cut' => Documents::step('cell', ['cut' => 'sheet', 'sheet' => 'sheet', 'rectangle' => 1.0]);
+        yield 'frames, as a set is cut' => Documents::step('frames', ['cut' => 'sheet', 'sheet' => 'sheet', 'count' => 2.0]);
         foreach (['loop', 'swing', 'once'] as $play) {
             foreach (['cut', 'fade'] as $change) {
                 yield "frames, $play, $change" => Documents::step('frames', ['play' => $play, 'change' => $change, 'rate' => 7.5, 'count' => 13, 'first' => 2]);

@@ -9,6 +9,7 @@ declare(strict_types=1);
 
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
@@ -47,6 +48,7 @@ $samplings = [
 foreach ($samplings as $name => $sampling) {
     $maps->add($name, $cook->maps(new LimePlaster(), $name === 'odd' ? 48 : 64), 2.0, [], $sampling);
 }
+$maps->add('sheet', $cook->maps(new LimePlaster(), 32), 1.0, cut: Cut::of(['rectangles' => [['name' => 'A', 'x' => 0, 'y' => 0, 'width' => 30, 'height' => 40], ['name' => 'B', 'x' => 40, 'y' => 10, 'width' => 60, 'height' => 20]]]));
 $random = new RandomDocuments(2026);
 
 $points = array_fill_keys(array_keys(Surface::INPUTS), []);

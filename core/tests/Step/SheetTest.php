@@ -6,6 +6,8 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Material\Cut;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
@@ -42,6 +44,59 @@ final class SheetTest extends TestCase
             $found = Kernels::value($lowered->graph, $lowered->channels['roughness'], FloorLane::at($u, $v, $pixel)->inputs, $lowered->uniforms(), $maps->everything());
             self::assertEqualsWithDelta(1.0, $found[0], 1e-6, "at $u, $v");
         }
+    }
+
+    public function testAPartIsReadAsTheSetIsCutInTheLibrary(): void
+    {
+        $image = ['roughness' => new Image(8, 8, 1, array_fill(0, 64, 9))];
+        $maps = TestMaps::noise()
+            ->with((new TestMaps())->add('grid', $image, cut: Cut::of(['columns' => 2, 'rows' => 4])))
+            ->with((new TestMaps())->add('parts', $image, cut: Cut::of(['rectangles' => [['name' => 'a', 'x' => 0, 'y' => 0, 'width' => 50, 'height' => 50], ['name' => 'b', 'x' => 60, 'y' => 20, 'width' => 40, 'height' => 10]]])))
+            ->with((new TestMaps())->add('whole', $image));
+        self::assertSame([0.75, 0.5625], self::cut($maps, 'cell', ['sheet' => 'grid', 'rectangle' => 5.0]), 'the sixth of 2 x 4: the right one in the third row');
+        self::assertSame([0.8, 0.225], self::cut($maps, 'cell', ['sheet' => 'parts', 'by' => 'number', 'index' => 9.0]), 'beyond the last is the last');
+        self::assertSame([0.25, 0.3125], self::cut($maps, 'frames', ['sheet' => 'grid', 'rate' => 1.0, 'count' => 8.0], 2.1));
+        self::assertSame([0.5, 0.25], self::cut($maps, 'cell', []), 'without a sheet nothing is cut');
+        try {
+            self::cut($maps, 'frames', ['sheet' => 'whole']);
+            self::fail();
+        } catch (InvalidDocument $e) {
+            self::assertSame(['/lanes/0/steps/1/values/sheet', 'the map set "whole" is not cut into a sheet; the map library does that'], [$e->problems[0]->path, $e->problems[0]->message]);
+        }
+    }
+
+    /**
+     * The coordinate in the middle of a repeat, a quarter down.
+     *
+     * @param array<string, mixed> $values
+     *
+     * @return list<float>
+     */
+    private static function cut(TestMaps $maps, string $step, array $values, float $seconds = 0.0): array
+    {
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step($step, $values + ['cut' => 'sheet', 'gutter' => 0.0])], $maps);
+
+        return array_map(static fn (float|int $v): float => round((float) $v, 9), Kernels::value($lowered->graph, $lowered->taps()[0]->uv, FloorLane::at(0.5, 0.25, 1e-6)->inputs, $lowered->uniforms($seconds)));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function mistakes(): iterable
+    {
+        $one = ['name' => 'a', 'x' => 0, 'y' => 0, 'width' => 10, 'height' => 10];
+        yield 'nothing' => [[], 'expected "columns" and "rows" from 1 to 256, or "rectangles"'];
+        yield 'no columns' => [['columns' => 0, 'rows' => 3], 'expected "columns" and "rows" from 1 to 256, or "rectangles"'];
+        yield 'no name' => [['rectangles' => [$one, ['name' => ' '] + $one]], 'rectangles, 1: expected a name of 1 to 60 characters'];
+        yield 'text' => [['rectangles' => [['x' => 'left'] + $one]], 'rectangles, a, x: expected 0 to 100 percent'];
+        yield 'outside' => [['rectangles' => [['x' => 95] + $one]], 'rectangles, a: expected a part of the map'];
+        yield 'too many' => [['rectangles' => array_fill(0, 33, $one)], 'rectangles: expected a list of at most 32'];
+    }
+
+    /** @param array<string, mixed> $data */
+    #[DataProvider('mistakes')]
+    public function testWhatIsNoSheetSaysWhere(array $data, string $message): void
+    {
+        $this->expectExceptionMessage($message);
+        Cut::of($data);
     }
 
     public function testObjectsAndPiecesChooseCellsOfTheirOwn(): void

@@ -31,6 +31,7 @@ export type Looked = Schemas['Looked'];
 export type PackedChannel = Schemas['PackedChannel'];
 export type Way = Schemas['MapSet']['ways'][number];
 export type Sampling = Schemas['Sampling'];
+export type SheetCut = Schemas['SheetCut'];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
@@ -145,6 +146,8 @@ export const api = {
 	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, { method: 'POST' }),
 	fillSet: (id: number, way: Way) =>
 		json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
+	cutSet: (id: number, cut: SheetCut) => json<MapSet>(`/api/sets/${id}/sheet`, carrying('PUT', cut)),
+	joinSet: (id: number) => json<MapSet>(`/api/sets/${id}/sheet`, { method: 'DELETE' }),
 	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
 		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
 	createFamily: (slug: string, name: string, sets: string[]) => json<Family>(`${project(slug)}/families`, carrying('POST', { name, sets })),

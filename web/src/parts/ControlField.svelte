@@ -74,6 +74,15 @@
 				{#each families as one (one.id)}<option value={one.name}>{one.name} ({one.sets.length})</option>{/each}
 			</select>
 		</label>
+	{:else if control.type === 'sheet'}
+		{@const cuts = sets.filter((one) => one.sheet !== null)}
+		<label class="line">{control.label}
+			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				<option value="">none</option>
+				{#if value !== '' && !cuts.some((one) => one.name === value)}<option value={String(value)}>{String(value)} (no sheet)</option>{/if}
+				{#each cuts as one (one.id)}<option value={one.name}>{one.name}, {one.sheet!.rectangles.length > 0 ? `${one.sheet!.rectangles.length} parts` : `${one.sheet!.columns} × ${one.sheet!.rows}`}</option>{/each}
+			</select>
+		</label>
 	{:else if control.type === 'map'}
 		<label class="line">{control.label}
 			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>

@@ -1,7 +1,8 @@
 <script lang="ts">
-	import { Combine, FolderOpen, Search, Upload as UploadIcon } from '@lucide/svelte';
+	import { Combine, FolderOpen, Grid2x2, Search, Upload as UploadIcon } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
+	import CutEditor from '../parts/CutEditor.svelte';
 	import Families from '../parts/Families.svelte';
 	import ImportReview from '../parts/ImportReview.svelte';
 	import MapInspector from '../parts/MapInspector.svelte';
@@ -23,6 +24,7 @@
 	let faulty = $state(false);
 	let chosen = $state<number | null>(null);
 	let packing = $state<MapSet | null>(null);
+	let cutting = $state<MapSet | null>(null);
 	let leaving = $state<{ map: MapInfo; set: MapSet } | null>(null);
 	// svelte-ignore state_referenced_locally
 	const importing = new Importing(slug);
@@ -146,6 +148,7 @@
 					{/each}
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
+					<button class="tool plain" onclick={() => (cutting = set)} aria-label="Cut {set.name} into a sheet" title={set.sheet === null ? 'Columns and rows, or rectangles, that Cell and Frames read' : `A sheet: ${set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}`}><Grid2x2 size={14} /> {set.sheet === null ? 'Sheet' : set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}</button>
 					<button class="tool plain" onclick={() => (packing = set)} aria-label="Pack channels of {set.name}"><Combine size={14} /> Pack</button>
 				</header>
 				<div class="maps">
@@ -166,6 +169,9 @@
 {/if}
 </div>
 
+{#if cutting !== null}
+	<CutEditor set={cutting} finished={(set) => { replace(set); done('Kept', set.name); }} close={() => (cutting = null)} />
+{/if}
 {#if packing !== null}
 	<PackBoard set={packing} finished={(set) => { replace(set); done('Packed', set.maps.at(-1)?.name ?? ''); }} close={() => (packing = null)} />
 {/if}

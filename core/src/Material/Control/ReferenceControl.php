@@ -25,6 +25,19 @@ final readonly class ReferenceControl implements Control
         return new self($face, 'family', self::NAME, 'the name of a family');
     }
 
+    /** A map set that is cut into a sheet. */
+    public static function sheet(Face $face): self
+    {
+        return new self($face, 'sheet', self::NAME, 'the name of a map set');
+    }
+
+    /** Whether a family is named, and not a map set or a map of it. */
+    public function isFamily(): bool
+    {
+        return $this->type === 'family';
+    }
+
+    /** Whether one map of a set is named. */
     public function isMap(): bool
     {
         return $this->type === 'map';
