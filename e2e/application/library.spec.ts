@@ -144,8 +144,8 @@ test('a sheet is drawn over the image, and a cell of it is read', async ({ page 
 	await page.getByRole('button', { name: 'Insert a step at the end' }).click();
 	await page.getByRole('dialog').getByRole('button', { name: /^Cell / }).click();
 	const values = page.getByRole('region', { name: 'Values' });
-	await values.getByLabel('Cut').selectOption('sheet');
-	await values.getByLabel('Sheet').selectOption('stamps');
+	await values.getByText('Of a set', { exact: true }).click();
+	await values.getByRole('combobox', { name: 'Sheet', exact: true }).selectOption('stamps');
 	await expect(page.getByTestId('sentence')).toContainText('part 0 of stamps');
 	await settled(page);
 	expect(await page.evaluate(() => (window.riltaStage as unknown as { program: { lowered: { problems: unknown[] } } }).program.lowered.problems)).toEqual([]);

@@ -29,7 +29,7 @@ final class Sheet
         $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.', ['cut' => ['grid']]), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
 
         return [
-            new ChoiceControl(new Face('cut', 'Cut', 'Into columns and rows, or as a map set is cut in the library; a change there is a change here.'), ['grid' => 'Columns and rows'] + $cuts + ['sheet' => 'As a set is cut'], $default),
+            new ChoiceControl(new Face('cut', 'Cut', 'Into a grid of columns and rows, into other parts, or as a map set is cut in the library: a change there is a change here.'), ['grid' => 'Grid'] + $cuts + ['sheet' => 'Of a set'], $default),
             ReferenceControl::sheet(new Face('sheet', 'Sheet', 'A map set that the library knows the parts of.', ['cut' => ['sheet']])),
             $count('columns', 'Columns'),
             $count('rows', 'Rows'),
