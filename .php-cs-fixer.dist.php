@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-$finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __DIR__ . '/demo/recipes'])->append([__FILE__]);
+$finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __DIR__ . '/demo/recipes', __DIR__ . '/supplier'])->append([__FILE__]);
 
 return (new PhpCsFixer\Config())
     ->setRiskyAllowed(true)

@@ -11,7 +11,7 @@ tests() {
     RUN=$RILTA_DATA/run
     # What an interrupted run left behind.
     stop >/dev/null
-    PORT=$(free_port 8430) DB_PORT=$(free_port 8440)
+    PORT=$(free_port 8430) DB_PORT=$(free_port 8440) SUPPLIER_PORT=$(free_port 8450)
     mkdir -p "$RUN" "$RILTA_DATA/log" "$RILTA_DATA/parity"
     packages "${RUNTIME[@]}" "${FOR_TESTS[@]}"
     vendor
@@ -66,5 +66,5 @@ test_e2e() {
     stop >/dev/null
     rm -rf "$RILTA_DATA"/{mariadb,files,bakes,secrets}
     start || return 1
-    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" npm run --silent e2e -- --project application
+    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project application
 }

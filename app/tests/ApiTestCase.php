@@ -185,7 +185,7 @@ abstract class ApiTestCase extends WebTestCase
         }
         foreach (self::at(self::$openapi, 'paths') as $template => $operations) {
             $pattern = '#^' . preg_replace('/\\\\\{[a-z]+\\\\\}/i', '[^/]+', preg_quote((string) $template, '#')) . '$#';
-            if (preg_match($pattern, $url) !== 1) {
+            if (preg_match($pattern, explode('?', $url)[0]) !== 1) {
                 continue;
             }
             $responses = self::at($operations, strtolower($method), 'responses');

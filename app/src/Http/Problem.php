@@ -47,6 +47,12 @@ final class Problem extends \RuntimeException
         return new self(503, 'Busy', $detail);
     }
 
+    /** Somebody else's service failed. */
+    public static function elsewhere(string $detail): self
+    {
+        return new self(502, 'No answer from outside', $detail);
+    }
+
     public static function unconditional(): self
     {
         return new self(428, 'Version missing', 'Send the version you started from in If-Match, so that nobody\'s work is overwritten.');

@@ -39,6 +39,8 @@ export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
+export type Ware = Schemas['Ware'];
+export type Wares = Schemas['Wares'];
 export type Value = number | string | boolean | Tie | (number | Row)[];
 export type Triple = [number, number, number];
 
@@ -133,6 +135,9 @@ export const api = {
 			signal.addEventListener('abort', () => request.abort());
 			request.send(body);
 		}),
+	wares: (words: string, kind: string, side: number, page: number) =>
+		json<Wares>(`/api/supplier/wares?${new URLSearchParams({ words, kind, side: String(side), page: String(page) })}`),
+	fetchWare: (slug: string, ware: string, side: number, signal: AbortSignal) => json<Looked>(`${project(slug)}/wares`, { ...carrying('POST', { ware, side }), signal }),
 	keepMaps: (
 		slug: string,
 		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding; inverted: boolean; channels: PackedChannel[] }[]

@@ -1,4 +1,4 @@
-import { api, ApiError, type Encoding, type Role, type Upload } from '../api/client';
+import { api, ApiError, type Encoding, type Looked, type Role, type Upload, type Ware } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 
 export type Item = Upload & { key: number; state: 'ready' };
@@ -96,14 +96,30 @@ export class Importing {
 		this.running -= 1;
 	}
 
-	private async send(file: File, key: number): Promise<void> {
+	private send(file: File, key: number): Promise<void> {
+		return this.take(file.name, key, (waiting, signal) => api.upload(this.project, file, (share) => (waiting.sent = share), signal));
+	}
+
+	/** Fetches a supplier's ware; what it holds is reviewed like files. */
+	async fetch(ware: Ware, side: number): Promise<void> {
+		const key = this.next++;
+		this.items.push({ key, file: `${ware.title}, ${side} px`, state: 'waiting', sent: 0 });
+		await this.take(ware.title, key, async (waiting, signal) => {
+			waiting.sent = 0.5;
+			const found = await api.fetchWare(this.project, ware.id, side, signal);
+			for (const map of found.maps) this.extents[map.set] = ware.extent;
+			return found;
+		});
+	}
+
+	private async take(name: string, key: number, look: (waiting: Waiting, signal: AbortSignal) => Promise<Looked>): Promise<void> {
 		const waiting = this.items.find((item) => item.key === key);
 		if (waiting === undefined || waiting.state === 'ready') return;
 		waiting.state = 'sending';
 		const aborter = new AbortController();
 		this.under.set(key, aborter);
 		try {
-			const found = await api.upload(this.project, file, (share) => (waiting.sent = share), aborter.signal);
+			const found = await look(waiting, aborter.signal);
 			const place = this.items.findIndex((item) => item.key === key);
 			if (place < 0) return;
 			// An archive becomes all that was in it.
@@ -112,7 +128,7 @@ export class Importing {
 		} catch (error) {
 			if (aborter.signal.aborted) return;
 			this.items = this.items.filter((item) => item.key !== key);
-			this.refused.push({ file: file.name, reason: error instanceof ApiError ? error.message : String(error) });
+			this.refused.push({ file: name, reason: error instanceof ApiError ? error.message : String(error) });
 		} finally {
 			this.under.delete(key);
 		}

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Combine, FolderOpen, Grid2x2, Search, Upload as UploadIcon } from '@lucide/svelte';
+	import { Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
 	import CutEditor from '../parts/CutEditor.svelte';
@@ -8,6 +8,7 @@
 	import MapInspector from '../parts/MapInspector.svelte';
 	import PackBoard from '../parts/PackBoard.svelte';
 	import Sheet from '../parts/Sheet.svelte';
+	import SupplierSheet from '../parts/SupplierSheet.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -24,6 +25,7 @@
 	let faulty = $state(false);
 	let chosen = $state<number | null>(null);
 	let packing = $state<MapSet | null>(null);
+	let shopping = $state(false);
 	let cutting = $state<MapSet | null>(null);
 	let leaving = $state<{ map: MapInfo; set: MapSet } | null>(null);
 	// svelte-ignore state_referenced_locally
@@ -111,6 +113,7 @@
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])]); e.currentTarget.value = ''; }} />
 	<input bind:this={folders} type="file" aria-label="Folder to import" webkitdirectory hidden
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])].filter((file) => !file.name.startsWith('.'))); e.currentTarget.value = ''; }} />
+	<button class="tool" onclick={() => (shopping = true)} title="Sets of a supplier, from outside"><Store size={16} /> Supplier</button>
 	<button class="tool" onclick={() => folders?.click()} title="All images of a folder"><FolderOpen size={16} /> Folder</button>
 	<button class="tool main" onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>
 </TopBar>
@@ -171,6 +174,9 @@
 
 {#if cutting !== null}
 	<CutEditor set={cutting} finished={(set) => { replace(set); done('Kept', set.name); }} close={() => (cutting = null)} />
+{/if}
+{#if shopping}
+	<SupplierSheet take={(ware, side) => void importing.fetch(ware, side)} close={() => (shopping = false)} />
 {/if}
 {#if packing !== null}
 	<PackBoard set={packing} finished={(set) => { replace(set); done('Packed', set.maps.at(-1)?.name ?? ''); }} close={() => (packing = null)} />

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Http\Body;
+use Rilta\App\Service\Supplier;
+use Rilta\Core\Format\ImageFile;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+
+final class SupplierController extends Api
+{
+    #[Route('/api/supplier/wares', methods: ['GET'])]
+    public function wares(Request $request, Supplier $supplier): JsonResponse
+    {
+        $query = $request->query;
+        $text = static fn (string $name): string => mb_scrub(mb_substr($query->getString($name), 0, 120));
+
+        return $this->json($supplier->wares($text('words'), $text('kind'), max(0, $query->getInt('side')), max(1, $query->getInt('page', 1))));
+    }
+
+    #[Route('/api/supplier/wares/{ware}/preview.png', methods: ['GET'], requirements: ['ware' => '[a-z0-9-]{1,60}'])]
+    public function preview(string $ware, Supplier $supplier): Response
+    {
+        return (new Response($supplier->preview($ware), 200, ['Content-Type' => 'image/png']))->setPublic()->setMaxAge(3600);
+    }
+
+    /** Looks at a ware as at an uploaded archive; it is kept like one. */
+    #[Route('/api/projects/{slug}/wares', methods: ['POST'])]
+    public function fetch(string $slug, Request $request, Supplier $supplier): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+
+        return $this->json($supplier->fetch($project, $body->text('ware', 60), (int) $body->number('side', 1, ImageFile::LARGEST_SIDE)), Response::HTTP_CREATED);
+    }
+}

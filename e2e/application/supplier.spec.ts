@@ -1,0 +1,40 @@
+import { expect, test, type APIRequestContext } from '@playwright/test';
+import { project, PROJECT } from './bench';
+
+const SUPPLIER = `http://127.0.0.1:${process.env.RILTA_SUPPLIER_PORT ?? '8422'}`;
+const behave = async (request: APIRequestContext, failure: string, latency = 0): Promise<void> => {
+	expect((await request.post(`${SUPPLIER}/behaviour`, { data: { failure, latency, every: 1 } })).status()).toBe(200);
+};
+
+test('a set of the supplier is found, its licence read, reviewed and kept', async ({ page, request }) => {
+	await behave(request, 'none', 150);
+	await page.goto(`/${PROJECT}/maps`);
+	await page.getByRole('button', { name: 'Supplier' }).click();
+	const sheet = page.getByRole('dialog', { name: 'Supplier’s catalogue' });
+	await expect(sheet.getByText('12 sets')).toBeVisible();
+	await sheet.getByRole('button', { name: 'Next' }).click();
+	await expect(sheet.getByText('2 of 2')).toBeVisible();
+	await sheet.getByLabel('Kind').selectOption('ground');
+	await sheet.getByLabel('Search the catalogue').fill('ebb');
+	await expect(sheet.getByRole('listitem')).toHaveCount(1);
+	const ware = sheet.getByRole('listitem', { name: 'Tidal Mud' });
+	await expect.poll(() => ware.locator('img').evaluate((image: HTMLImageElement) => image.naturalWidth), { timeout: 30_000 }).toBeGreaterThan(0);
+	await ware.getByRole('button', { name: 'Licence: Open hand' }).click();
+	await expect(ware).toContainText('You may use these maps for anything');
+	await ware.getByRole('button', { name: 'Take Tidal Mud in 256 px' }).click();
+	await sheet.getByRole('button', { name: 'Review what was taken' }).click();
+	await page.getByRole('button', { name: /^Keep 5 maps/ }).click({ timeout: 30_000 });
+	await expect(page.getByRole('region', { name: 'Map set tidal-mud' })).toBeVisible();
+	expect((await project(page)).sets.find((set) => set.name === 'tidal-mud')?.extent).toBe(2);
+});
+
+test('a supplier that fails is told, and asked again', async ({ page, request }) => {
+	await behave(request, 'nonsense');
+	await page.goto(`/${PROJECT}/maps`);
+	await page.getByRole('button', { name: 'Supplier' }).click();
+	const sheet = page.getByRole('dialog', { name: 'Supplier’s catalogue' });
+	await expect(sheet.getByText('something that is no list of wares')).toBeVisible();
+	await behave(request, 'none');
+	await sheet.getByRole('button', { name: /again/i }).click();
+	await expect(sheet.getByText('12 sets')).toBeVisible();
+});
