@@ -97,6 +97,38 @@ final class LibraryTest extends ApiTestCase
         self::assertNull($this->api('DELETE', $url)['sheet']);
     }
 
+    public function testTheLibraryIsSearchedPageByPage(): void
+    {
+        for ($i = 10; $i < 40; ++$i) {
+            $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$this->looked("gravel{$i}x_basecolor.png", Png::bytes(4, 4, 3, str_repeat("\x80\x70\x60", 16)))]], 201);
+        }
+        $rock = $this->importSet('rock', 16);
+        $url = '/api/projects/' . self::PROJECT . '/sets';
+        $names = static fn (array $page): array => array_column(self::at($page, 'sets'), 'name');
+        $first = $this->api('GET', $url);
+        self::assertSame([31, 1, 2, 24], [$first['total'], $first['page'], $first['pages'], \count(self::at($first, 'sets'))]);
+        $second = $this->api('GET', "$url?page=2");
+        self::assertCount(7, self::at($second, 'sets'));
+        self::assertSame(['gravel34x', 'gravel35x', 'gravel36x', 'gravel37x', 'gravel38x', 'gravel39x', 'rock'], $names($second), 'where the first ended');
+        self::assertSame(2, $this->api('GET', "$url?page=99")['page'], 'beyond the last is the last');
+        self::assertSame(['rock'], $names($this->api('GET', "$url?words=16x16+NORMAL")), 'by size and role');
+        self::assertSame(['gravel17x'], $names($this->api('GET', "$url?words=gravel17")));
+        self::assertSame([], $names($this->api('GET', "$url?words=100%25")), 'signs of the query language are letters');
+
+        $id = self::int($rock['id']);
+        self::assertSame(['wet', 'sea-wall'], $this->api('PATCH', "/api/sets/$id", ['tags' => ['Wet', 'Sea wall', 'wet']])['tags']);
+        self::assertSame(['rock'], $names($this->api('GET', "$url?words=sea-wall")), 'by tag');
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/families', ['name' => 'shore', 'sets' => ['rock', 'gravel11x']], 201);
+        self::assertSame(['gravel11x', 'rock'], $names($this->api('GET', "$url?words=shore")), 'by family');
+        self::assertSame(30, $this->api('GET', "$url?words=missing")['total'], 'by finding');
+
+        $map = self::int(self::at($rock, 'maps', 1)['id']);
+        $this->api('DELETE', "/api/maps/$map", null, 204);
+        self::assertSame(31, $this->api('GET', "$url?words=missing")['total'], 'the search follows at once');
+        self::assertSame(31, $this->api('GET', "$url?faulty=1")['total']);
+        self::assertSame('"tags": expected a list of at most 12 texts.', $this->api('PATCH', "/api/sets/$id", ['tags' => 'wet'], 422)['detail']);
+    }
+
     public function testAllMapsOfASetBecomeSeamlessTogether(): void
     {
         $maps = [];
@@ -203,11 +235,11 @@ final class LibraryTest extends ApiTestCase
     {
         $set = $this->importSet();
         $material = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
-        $uses = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0, 'uses');
+        $uses = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/sets'), 'sets', 0, 'uses');
         self::assertSame([['id' => $material['id'], 'name' => 'Rock']], $uses);
         $id = self::int(self::at($set, 'maps', 2)['id']);
         $this->api('DELETE', "/api/maps/$id", null, 204);
-        $left = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
+        $left = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/sets'), 'sets', 0);
         self::assertSame([['base-colour', 'normal', 'occlusion'], ['roughness']], [array_column(self::at($left, 'maps'), 'role'), array_column(self::at($left, 'missing'), 'role')]);
         self::assertSame("There is no map $id; it was deleted.", $this->api('PATCH', "/api/maps/$id", ['extent' => 2], 404)['detail']);
         self::assertCount(4, self::at($this->api('POST', "/api/maps/$id/bring-back"), 'maps'));
@@ -229,7 +261,7 @@ final class LibraryTest extends ApiTestCase
             ++$done;
         }
         self::assertSame(3, $done);
-        $project = $this->api('GET', '/api/projects/' . self::PROJECT);
+        $project = $this->api('GET', '/api/projects/' . self::PROJECT . '/sets');
         self::assertSame([false, true, true, true], array_column(self::at($project, 'sets', 0, 'maps'), 'derived'));
         self::assertFileExists(\dirname($this->service(MapFiles::class)->packPath($second)) . '/' . basename(MapFiles::name($second)) . '.texels.gz');
         $id = $second->id();

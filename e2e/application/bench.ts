@@ -1,7 +1,7 @@
 /** What the tests of the application share: pages, requests, pictures. */
 import { expect, type Page, type Request } from '@playwright/test';
 import { deflateSync } from 'node:zlib';
-import type { Catalogue, MaterialDocument, Project, StageObject } from '../../web/src/api/client';
+import type { Catalogue, MapSet, MaterialDocument, Project, SetPage, StageObject } from '../../web/src/api/client';
 
 export const PROJECT = 'ebbwater-station';
 
@@ -57,6 +57,12 @@ function crc(bytes: Buffer): number {
 
 export async function project(page: Page): Promise<Project> {
 	return (await (await page.request.get(`/api/projects/${PROJECT}`)).json()) as Project;
+}
+
+/** A set of the library with all that is known of it. */
+export async function library(page: Page, name: string): Promise<MapSet | undefined> {
+	const found = (await (await page.request.get(`/api/projects/${PROJECT}/sets?words=${name}`)).json()) as SetPage;
+	return found.sets.find((set) => set.name === name);
 }
 
 export async function catalogue(page: Page): Promise<Catalogue> {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { png, project, PROJECT } from './bench';
+import { library, png, project, PROJECT } from './bench';
 
 test('a map set is looked at, corrected and kept; what is no map is refused by name', async ({ page }) => {
 	await page.goto(`/${PROJECT}/maps`);
@@ -58,7 +58,7 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 	await set.getByLabel('Metres that one repeat of marsh-clay covers').blur();
 	await expect(page.getByText('marsh-clay keeps its extent')).toBeVisible();
 	await expect(set.getByLabel('Metres that one repeat of marsh-clay covers')).toHaveValue('2');
-	const stored = (await project(page)).sets.find((one) => one.name === 'marsh-clay');
+	const stored = (await library(page, 'marsh-clay'));
 	expect(stored?.extent).toBe(2);
 	expect(stored?.maps.map((map) => map.role)).toEqual(['base-colour', 'normal', 'roughness', 'occlusion', 'height']);
 });

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, open, png, project, PROJECT, requests, settled } from './bench';
+import { fresh, library, open, png, PROJECT, requests, settled } from './bench';
 
 const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
 
@@ -34,7 +34,7 @@ test('a normal map that points down is told, mended, and its first version comes
 	await versions.getByRole('button', { name: 'Restore version 1' }).click();
 	await expect(findings).toContainText('green channel points down');
 	await expect(versions.getByRole('listitem')).toHaveCount(3);
-	const map = (await project(page)).sets.find((set) => set.name === 'ripple')?.maps[0];
+	const map = (await library(page, 'ripple'))?.maps[0];
 	expect([map?.number, map?.made]).toEqual([3, 'as version 1']);
 });
 
@@ -97,7 +97,7 @@ test('channels are packed by drag and by keyboard, and a material reads them', a
 	await sheet.getByLabel('inverted').nth(2).check();
 	await sheet.getByRole('button', { name: 'Make the map' }).click();
 	await expect(page.getByRole('button', { name: 'Packed of jetty' })).toBeVisible();
-	const set = (await project(page)).sets.find((one) => one.name === 'jetty');
+	const set = (await library(page, 'jetty'));
 	expect(set?.maps.at(-1)?.channels).toEqual([
 		{ role: 'occlusion', channels: 'x', inverted: false },
 		{ role: 'height', channels: 'y', inverted: false },
@@ -134,7 +134,7 @@ test('a sheet is drawn over the image, and a cell of it is read', async ({ page 
 	await expect(dialog.getByRole('listitem').nth(1)).toContainText('1, 9 · 8 × 6 px');
 	await dialog.getByRole('button', { name: 'Keep the sheet' }).click();
 	await expect(dialog).toBeHidden();
-	expect((await project(page)).sets.find((set) => set.name === 'stamps')?.sheet?.rectangles).toEqual([
+	expect((await library(page, 'stamps'))?.sheet?.rectangles).toEqual([
 		{ name: 'Part 1', x: 50, y: 0, width: 50, height: 50 },
 		{ name: 'Lower left', x: 6.25, y: 56.25, width: 50, height: 37.5 }
 	]);
@@ -158,7 +158,7 @@ test('sampling is chosen in words and kept', async ({ page }) => {
 	await sampling.getByLabel('Between texels').selectOption('Sharp texels');
 	await sampling.getByLabel('Beyond, down').selectOption('Hold the edge');
 	await sampling.getByLabel('Smaller levels in the distance').uncheck();
-	await expect.poll(async () => (await project(page)).sets.find((set) => set.name === 'grating')?.maps[0]?.sampling).toEqual({ filter: 'sharp', mips: false, anisotropy: 1, wrapU: 'repeat', wrapV: 'edge' });
+	await expect.poll(async () => (await library(page, 'grating'))?.maps[0]?.sampling).toEqual({ filter: 'sharp', mips: false, anisotropy: 1, wrapU: 'repeat', wrapV: 'edge' });
 	// The stage reads it so: neither mixed nor from smaller levels.
 	const id = await fresh(page, 'Grating', 'grating');
 	await open(page, id);
@@ -193,7 +193,7 @@ test('what a set lacks is made from what it has', async ({ page }) => {
 	await set.getByRole('button', { name: 'Make it from base colour' }).click();
 	await expect(set.getByRole('button', { name: 'Roughness of dune' })).toBeVisible();
 	await expect(set.getByText(/^no /)).toBeHidden();
-	const maps = (await project(page)).sets.find((one) => one.name === 'dune')?.maps;
+	const maps = (await library(page, 'dune'))?.maps;
 	expect(maps?.map((map) => [map.role, map.made])).toEqual([
 		['height', ''], ['base-colour', ''], ['occlusion', 'made from height'], ['normal', 'made from height'], ['roughness', 'made from base colour']
 	]);

@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { project, PROJECT } from './bench';
+import { library, PROJECT } from './bench';
 
 const SUPPLIER = `http://127.0.0.1:${process.env.RILTA_SUPPLIER_PORT ?? '8422'}`;
 const behave = async (request: APIRequestContext, failure: string, latency = 0): Promise<void> => {
@@ -25,7 +25,7 @@ test('a set of the supplier is found, its licence read, reviewed and kept', asyn
 	await sheet.getByRole('button', { name: 'Review what was taken' }).click();
 	await page.getByRole('button', { name: /^Keep 5 maps/ }).click({ timeout: 30_000 });
 	await expect(page.getByRole('region', { name: 'Map set tidal-mud' })).toBeVisible();
-	expect((await project(page)).sets.find((set) => set.name === 'tidal-mud')?.extent).toBe(2);
+	expect((await library(page, 'tidal-mud'))?.extent).toBe(2);
 });
 
 test('a supplier that fails is told, and asked again', async ({ page, request }) => {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { fresh, open, PROJECT } from '../application/bench';
+import { fresh, library, open, PROJECT } from '../application/bench';
 
 /** Four maps of 2048 x 2048: from the drop to the library, to the stage, and until workers have made all that is derived. */
 test('an import of four maps', async ({ page }) => {
@@ -37,10 +37,7 @@ test('an import of four maps', async ({ page }) => {
 	const stage = Date.now();
 	await expect
 		.poll(
-			async () => {
-				const project = (await (await page.request.get(`/api/projects/${PROJECT}`)).json()) as { sets: { name: string; maps: { derived: boolean }[] }[] };
-				return project.sets.find((set) => set.name === 'benchset')?.maps.every((map) => map.derived);
-			},
+			async () => (await library(page, 'benchset'))?.maps.every((map) => map.derived),
 			{ intervals: [500], timeout: 180_000 }
 		)
 		.toBe(true);

@@ -30,6 +30,7 @@ use Symfony\Component\Routing\Attribute\Route;
 final class MapController extends Api
 {
     private const MOST_MAPS = 200;
+    private const MOST_TAGS = 12;
 
     /** Looks at one uploaded file. Files come one by one, so that each has its own progress and its own refusal. */
     #[Route('/api/projects/{slug}/uploads', methods: ['POST'])]
@@ -53,6 +54,26 @@ final class MapController extends Api
         }
 
         return $this->json($importer->look($project, $file->getPathname(), $name), Response::HTTP_CREATED);
+    }
+
+    /** A page of the library. */
+    #[Route('/api/projects/{slug}/sets', methods: ['GET'])]
+    public function page(string $slug, Request $request, Library $library): JsonResponse
+    {
+        $query = $request->query;
+
+        return $this->json($library->page($this->project($slug), mb_scrub(mb_substr($query->getString('words'), 0, 200)), $query->getBoolean('faulty'), max(1, $query->getInt('page', 1))));
+    }
+
+    /** What a set is tagged with. */
+    #[Route('/api/sets/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function tag(int $id, Request $request, Library $library): JsonResponse
+    {
+        $set = $this->find(MapSetRecord::class, $id, 'map set');
+        $set->tags = array_values(array_unique(array_filter(array_map(static fn (string $tag): string => NameGuess::slug($tag), Body::of($request)->texts('tags', self::MOST_TAGS, 40)))));
+        $this->entities->flush();
+
+        return $this->json($library->set($set));
     }
 
     /** Keeps what was confirmed. */
@@ -227,7 +248,7 @@ final class MapController extends Api
     #[Route('/api/maps/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
     public function delete(int $id): Response
     {
-        $this->map($id)->deletedAt = new \DateTimeImmutable();
+        $this->map($id)->takeOut(true);
         $this->entities->flush();
 
         return new Response(null, Response::HTTP_NO_CONTENT);
@@ -241,7 +262,7 @@ final class MapController extends Api
         if ($other !== null && $other !== $map) {
             throw Problem::invalid(\sprintf('%s is the %s of %s now; delete it first.', $other->image->file, lcfirst($map->role->label()), $map->set->name));
         }
-        $map->deletedAt = null;
+        $map->takeOut(false);
         $this->entities->flush();
 
         return $this->json($library->set($map->set));

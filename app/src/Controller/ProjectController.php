@@ -40,7 +40,7 @@ final class ProjectController extends Api
                 'sentence' => $swatches->sentence($m),
                 'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m)),
             ], $materials),
-            'sets' => $library->sets($project),
+            'sets' => $library->cards($project),
             'families' => $library->families($project),
             'alternates' => $library->alternates($project),
         ]);

@@ -79,6 +79,14 @@ class MapRecord
         $this->image = $image;
         $this->derived = false;
         ++$this->number;
+        $this->set->reindex();
+    }
+
+    /** Out of the library, or back into it. */
+    public function takeOut(bool $out): void
+    {
+        $this->deletedAt = $out ? new \DateTimeImmutable() : null;
+        $this->set->reindex();
     }
 
     public function name(): string

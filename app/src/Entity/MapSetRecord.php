@@ -17,6 +17,7 @@ use Rilta\Core\Material\Role;
 #[ORM\Entity]
 #[ORM\Table(name: 'map_set')]
 #[ORM\UniqueConstraint(columns: ['project_id', 'name'])]
+#[ORM\HasLifecycleCallbacks]
 class MapSetRecord
 {
     use Identified;
@@ -24,6 +25,22 @@ class MapSetRecord
     /** @var array<string, mixed>|null how its maps are cut, if they are sheets */
     #[ORM\Column(type: 'json', nullable: true)]
     public ?array $cut = null;
+
+    /** @var list<string> */
+    #[ORM\Column(type: 'json')]
+    public array $tags = [];
+
+    /** what a search finds it by; follows all that is known of its maps */
+    #[ORM\Column(type: 'text', length: 65535)]
+    public string $words = '';
+
+    /** how many maps it has now */
+    #[ORM\Column]
+    public int $held = 0;
+
+    /** whether anything is found wrong with it */
+    #[ORM\Column]
+    public bool $faulty = false;
 
     /** @var Collection<int, MapRecord> deleted ones as well */
     #[ORM\OneToMany(targetEntity: MapRecord::class, mappedBy: 'set', cascade: ['persist'])]
@@ -41,6 +58,25 @@ class MapSetRecord
         public float $extent,
     ) {
         $this->all = new ArrayCollection();
+    }
+
+    /** Before anything is stored: what a search finds the set by. */
+    #[ORM\PreFlush]
+    public function reindex(): void
+    {
+        $maps = $this->maps();
+        $found = array_map(static fn (array $one): Finding => $one['finding'], $maps === [] ? [] : $this->check($maps));
+        $words = [$this->name, ...$this->tags];
+        foreach ($maps as $map) {
+            array_push($found, ...$map->findings());
+            array_push($words, $map->name(), $map->role->value, $map->role->label(), $map->encoding->value, $map->image->file, $map->image->width . 'x' . $map->image->height, $map->image->deep ? '16 bit' : '8 bit', $map->inverted ? 'smoothness' : '');
+        }
+        foreach ($found as $finding) {
+            array_push($words, $finding->code, $finding->text);
+        }
+        $this->words = mb_strcut(mb_strtolower(implode("\n", array_unique($words))), 0, 65000);
+        $this->held = \count($maps);
+        $this->faulty = $found !== [];
     }
 
     /** @return list<MapRecord> */
@@ -72,15 +108,21 @@ class MapSetRecord
      */
     public function findings(): array
     {
-        $maps = [];
-        foreach ($this->maps() as $map) {
-            $maps[$map->id()] = [
-                'role' => $map->role, 'file' => $map->image->file, 'width' => $map->image->width, 'height' => $map->image->height,
-                'inverted' => $map->inverted, 'measures' => $map->image->measures(),
-            ];
-        }
-        $roles = array_map(static fn (string $role): Role => Role::from($role), array_keys($this->facts()->readings));
+        $maps = $this->maps();
 
-        return SetCheck::of($maps, $roles);
+        return $this->check(array_combine(array_map(static fn (MapRecord $map): int => $map->id(), $maps), $maps));
+    }
+
+    /**
+     * @param array<int, MapRecord> $maps
+     *
+     * @return list<array{key: ?int, missing: ?Role, finding: Finding}>
+     */
+    private function check(array $maps): array
+    {
+        return SetCheck::of(array_map(static fn (MapRecord $map): array => [
+            'role' => $map->role, 'file' => $map->image->file, 'width' => $map->image->width, 'height' => $map->image->height,
+            'inverted' => $map->inverted, 'measures' => $map->image->measures(),
+        ], $maps), array_map(Role::from(...), array_keys($this->facts()->readings)));
     }
 }

@@ -12,6 +12,7 @@ use Rilta\App\Entity\MapVersion;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
+use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
@@ -20,20 +21,66 @@ use Rilta\Core\Mend\Mender;
 /** The map library of a project, as people see it. */
 final readonly class Library
 {
+    private const PAGE = 24;
+    private const MOST_WORDS = 8;
+
     public function __construct(private EntityManagerInterface $entities, private Materials $materials, private Families $families, private MapFiles $files)
     {
     }
 
-    /** @return list<array<string, mixed>> */
-    public function sets(Project $project): array
+    /**
+     * A page of the sets that answer a search: every word is in a name, a tag, a family, a role, a size or a finding.
+     *
+     * @return array{sets: list<array<string, mixed>>, total: int, page: int, pages: int}
+     */
+    public function page(Project $project, string $words, bool $faulty, int $page): array
     {
-        $sets = $this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $project], ['name' => 'ASC']);
+        $query = $this->entities->createQueryBuilder()->from(MapSetRecord::class, 's')->where('s.project = :project AND s.held > 0')->setParameter('project', $project);
+        if ($faulty) {
+            $query->andWhere('s.faulty = true');
+        }
+        $families = $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project]);
+        foreach (\array_slice(preg_split('/\s+/', mb_strtolower(trim($words)), -1, \PREG_SPLIT_NO_EMPTY) ?: [], 0, self::MOST_WORDS) as $i => $word) {
+            $named = array_merge([], ...array_map(static fn (FamilyRecord $family): array => str_contains($family->name, $word) ? $family->sets : [], $families));
+            $query->andWhere("s.words LIKE :word$i OR s.name IN (:named$i)")->setParameter("word$i", '%' . addcslashes($word, '%_\\') . '%')->setParameter("named$i", $named);
+        }
+        $total = (int) (clone $query)->select('COUNT(s.id)')->getQuery()->getSingleScalarResult();
+        $pages = max(1, (int) ceil($total / self::PAGE));
+        $page = min($page, $pages);
+        $ids = (clone $query)->select('s.id')->orderBy('s.name')->setFirstResult(($page - 1) * self::PAGE)->setMaxResults(self::PAGE)->getQuery()->getSingleColumnResult();
+        /** @var list<MapSetRecord> $sets */
+        $sets = $ids === [] ? [] : $this->entities->createQueryBuilder()->select('s, m, v')->from(MapSetRecord::class, 's')->leftJoin('s.all', 'm')->leftJoin('m.versions', 'v')
+            ->where('s.id IN (:ids)')->setParameter('ids', $ids)->orderBy('s.name')->addOrderBy('m.id')->addOrderBy('v.number')->getQuery()->getResult();
         $uses = $this->uses($project);
 
-        return array_values(array_map(
-            static fn (MapSetRecord $set): array => self::describe($set, $uses[$set->name] ?? []),
-            array_filter($sets, static fn (MapSetRecord $set): bool => $set->maps() !== []),
-        ));
+        return ['sets' => array_map(static fn (MapSetRecord $set): array => self::describe($set, $uses[$set->name] ?? []), $sets), 'total' => $total, 'page' => $page, 'pages' => $pages];
+    }
+
+    /**
+     * All sets, as far as choosing among them takes.
+     *
+     * @return list<array<string, mixed>>
+     */
+    public function cards(Project $project): array
+    {
+        $rows = $this->entities->createQueryBuilder()->select('s.id, s.name, s.extent, s.cut, s.tags, m.id AS map, m.role, m.title, m.encoding, m.image.file AS file, m.image.sha256 AS sha, m.image.width AS width, m.image.height AS height, m.image.deep AS deep')
+            ->from(MapSetRecord::class, 's')->join('s.all', 'm')->where('s.project = :project AND m.deletedAt IS NULL')->setParameter('project', $project)->orderBy('s.name')->addOrderBy('m.id')->getQuery()->getArrayResult();
+        $cards = [];
+        /** @var array{id: int, name: string, extent: float, cut: array<string, mixed>|null, tags: list<string>, map: int, role: Role, title: string, encoding: Encoding, file: string, sha: string, width: int, height: int, deep: bool} $row */
+        foreach ($rows as $row) {
+            $cards[$row['id']] ??= ['id' => $row['id'], 'name' => $row['name'], 'extent' => $row['extent'], 'sheet' => $row['cut'] === null ? null : Cut::of($row['cut'])->describe(), 'tags' => $row['tags'], 'maps' => []];
+            $cards[$row['id']]['maps'][] = [
+                'id' => $row['map'],
+                'name' => $row['name'] . '/' . ($row['title'] === '' ? $row['role']->value : $row['title']),
+                'role' => $row['role']->value,
+                'file' => $row['file'],
+                'width' => $row['width'],
+                'height' => $row['height'],
+                'thumbnail' => MapFiles::thumbnailUrl($row['map'], MapFiles::named($row['sha'], $row['role'], $row['encoding'], $row['deep'])),
+            ];
+        }
+
+        return array_values($cards);
     }
 
     /** @return array<string, mixed> */
@@ -123,6 +170,7 @@ final readonly class Library
             'id' => $set->id(),
             'name' => $set->name,
             'extent' => $set->extent,
+            'tags' => $set->tags,
             'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
             'sheet' => $set->facts()->cut?->describe(),
             'missing' => $missing,
@@ -162,7 +210,7 @@ final readonly class Library
             'number' => $map->number,
             'versions' => array_values($map->versions->map(static fn (MapVersion $v): array => ['number' => $v->number, 'file' => $v->image->file, 'made' => $v->image->made, 'width' => $v->image->width, 'height' => $v->image->height])->toArray()),
             'findings' => array_map(Importer::finding(...), [...$map->findings(), ...$more]),
-            'thumbnail' => \sprintf('/api/maps/%d/thumbnail-%s.webp', $map->id(), substr(basename($name), 0, 16)),
+            'thumbnail' => MapFiles::thumbnailUrl($map->id(), $name),
             'texels' => \sprintf('/api/maps/%d/texels-%s', $map->id(), substr(hash('sha256', $name), 0, 16)),
             // How the texels have to be understood.
             'colour' => $map->encoding === Encoding::Colour,

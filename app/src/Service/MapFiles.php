@@ -9,7 +9,9 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\TexelPack;
+use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Material;
+use Rilta\Core\Material\Role;
 
 /** The files of maps: what came in, and what is derived from it. */
 final readonly class MapFiles
@@ -85,7 +87,18 @@ final readonly class MapFiles
     /** A name that changes with everything the derived files depend on. */
     public static function name(MapRecord $map): string
     {
-        return \sprintf('maps/%s/%s-%s-%s', substr($map->image->sha256, 0, 2), $map->image->sha256, $map->role->value, $map->encoding->value . ($map->image->deep ? '-16' : ''));
+        return self::named($map->image->sha256, $map->role, $map->encoding, $map->image->deep);
+    }
+
+    /** The same without the record. */
+    public static function named(string $sha256, Role $role, Encoding $encoding, bool $deep): string
+    {
+        return \sprintf('maps/%s/%s-%s-%s', substr($sha256, 0, 2), $sha256, $role->value, $encoding->value . ($deep ? '-16' : ''));
+    }
+
+    public static function thumbnailUrl(int $id, string $name): string
+    {
+        return \sprintf('/api/maps/%d/thumbnail-%s.webp', $id, substr(basename($name), 0, 16));
     }
 
     private function image(MapRecord $map): ImageFile

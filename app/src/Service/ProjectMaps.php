@@ -43,10 +43,10 @@ final class ProjectMaps implements MapSets, MapTexels
 
     public function names(): array
     {
-        return array_map(
-            static fn (MapSetRecord $s): string => $s->name,
-            array_values(array_filter($this->entities->getRepository(MapSetRecord::class)->findBy(['project' => $this->project], ['name' => 'ASC']), static fn (MapSetRecord $s): bool => $s->maps() !== [])),
-        );
+        /** @var list<string> $names */
+        $names = $this->entities->createQueryBuilder()->select('s.name')->from(MapSetRecord::class, 's')->where('s.project = :project AND s.held > 0')->setParameter('project', $this->project)->orderBy('s.name')->getQuery()->getSingleColumnResult();
+
+        return $names;
     }
 
     public function family(string $name): ?Family

@@ -21,9 +21,10 @@ use Symfony\Contracts\HttpClient\HttpClientInterface;
  */
 final readonly class Supplier
 {
-    /** Seconds without a byte, and seconds in all. */
+    /** Seconds without a byte: an archive may have to be made first. */
     private const PATIENCE = 4.0;
-    private const LONGEST = 30.0;
+    private const PATIENCE_FOR_ARCHIVES = 25.0;
+    private const LONGEST = 60.0;
     private const RETRIES = 2;
     private const MOST_JSON = 262144;
     private const MOST_PREVIEW = 524288;
@@ -81,7 +82,7 @@ final readonly class Supplier
      */
     public function fetch(Project $project, string $ware, int $side): array
     {
-        $bytes = $this->get('/wares/' . self::id($ware) . "/$side.zip", [], ImageFile::MOST_BYTES, 'application/zip');
+        $bytes = $this->get('/wares/' . self::id($ware) . "/$side.zip", [], ImageFile::MOST_BYTES, 'application/zip', self::PATIENCE_FOR_ARCHIVES);
         $path = (string) tempnam(sys_get_temp_dir(), 'rilta-ware');
         try {
             file_put_contents($path, $bytes);
@@ -93,12 +94,12 @@ final readonly class Supplier
     }
 
     /** @param array<string, string> $query */
-    private function get(string $path, array $query, int $most, string $type): string
+    private function get(string $path, array $query, int $most, string $type, float $patience = self::PATIENCE): string
     {
         // An answer that was cut short or is too long is asked for once more, like one that never came.
         for ($try = 0;; ++$try) {
             try {
-                $response = $this->client->request('GET', $this->address . $path, ['query' => array_filter($query, static fn (string $v): bool => $v !== ''), 'timeout' => self::PATIENCE, 'max_duration' => self::LONGEST, 'max_redirects' => 0]);
+                $response = $this->client->request('GET', $this->address . $path, ['query' => array_filter($query, static fn (string $v): bool => $v !== ''), 'timeout' => $patience, 'max_duration' => self::LONGEST, 'max_redirects' => 0]);
                 $status = $response->getStatusCode();
                 if ($status === 404) {
                     throw Problem::notFound('such ware at the supplier\'s');
@@ -116,7 +117,7 @@ final readonly class Supplier
                     }
                 }
             } catch (TimeoutException) {
-                throw Problem::elsewhere(\sprintf('The supplier\'s catalogue did not answer within %d seconds. Try again later.', self::PATIENCE));
+                throw Problem::elsewhere(\sprintf('The supplier\'s catalogue did not answer within %d seconds. Try again later.', $patience));
             } catch (ExceptionInterface) {
                 throw Problem::elsewhere('The supplier\'s catalogue cannot be reached. Try again later.');
             }

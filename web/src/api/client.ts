@@ -31,6 +31,8 @@ export type Looked = Schemas['Looked'];
 export type PackedChannel = Schemas['PackedChannel'];
 export type Way = Schemas['MapSet']['ways'][number];
 export type Sampling = Schemas['Sampling'];
+export type SetCard = Schemas['SetCard'];
+export type SetPage = Schemas['SetPage'];
 export type SheetCut = Schemas['SheetCut'];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
@@ -155,6 +157,9 @@ export const api = {
 	joinSet: (id: number) => json<MapSet>(`/api/sets/${id}/sheet`, { method: 'DELETE' }),
 	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
 		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
+	sets: (slug: string, words: string, faulty: boolean, page: number) =>
+		json<SetPage>(`${project(slug)}/sets?${new URLSearchParams({ words, faulty: faulty ? '1' : '0', page: String(page) })}`),
+	tagSet: (id: number, tags: string[]) => json<MapSet>(`/api/sets/${id}`, carrying('PATCH', { tags })),
 	createFamily: (slug: string, name: string, sets: string[]) => json<Family>(`${project(slug)}/families`, carrying('POST', { name, sets })),
 	changeFamily: (id: number, change: { name?: string; sets?: string[] }) => json<Family>(`/api/families/${id}`, carrying('PATCH', change)),
 	deleteFamily: async (id: number): Promise<void> => void (await send(`/api/families/${id}`, { method: 'DELETE' })),

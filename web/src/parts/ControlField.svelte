@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
-	import type { Control, Family, MapSet, Value } from '../api/client';
+	import type { Control, Family, SetCard, Value } from '../api/client';
 	import type { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
 	import RowsField from './RowsField.svelte';
@@ -13,7 +13,7 @@
 		path: string;
 		/** Where it stands which row is taken, for rows of which one is. */
 		pickPath?: string | null;
-		sets?: MapSet[];
+		sets?: SetCard[];
 		families?: Family[];
 		/** Help only for the control that is pointed at or worked on. */
 		brief?: boolean;

@@ -246,7 +246,7 @@
 	}
 	li {
 		display: grid;
-		grid-template-columns: 16px 96px 1fr 22px;
+		grid-template-columns: 16px 96px 1fr 26px;
 		align-items: center;
 		gap: 6px;
 		padding: 2px 4px;
@@ -257,8 +257,10 @@
 		border-left-color: var(--accent);
 	}
 	.small {
-		height: 22px;
-		padding: 0 4px;
+		justify-content: center;
+		width: 26px;
+		height: 24px;
+		padding: 0;
 	}
 	.dim {
 		color: var(--dim);

@@ -195,8 +195,10 @@
 		font-size: 12px;
 	}
 	.small {
-		height: 20px;
-		padding: 0 2px;
+		justify-content: center;
+		width: 26px;
+		height: 24px;
+		padding: 0;
 	}
 	.more select {
 		width: 84px;

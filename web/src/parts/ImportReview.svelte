@@ -1,12 +1,12 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
-	import type { Encoding, MapSet, Role } from '../api/client';
+	import type { Encoding, SetCard, Role } from '../api/client';
 	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Importing } from '../state/importing.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
-	let { importing, sets, finished }: { importing: Importing; sets: MapSet[]; finished: () => void } = $props();
+	let { importing, sets, finished }: { importing: Importing; sets: SetCard[]; finished: () => void } = $props();
 	const sending = $derived(importing.items.filter((item) => item.state !== 'ready').length);
 	const roles = $derived(catalogue.value?.roles ?? []);
 	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;

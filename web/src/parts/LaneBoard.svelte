@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { ClipboardPaste, Copy, CopyPlus, Plus, Trash2 } from '@lucide/svelte';
-	import type { Lane, Lowered, MapSet, StepUse } from '../api/client';
+	import type { Lane, Lowered, SetCard, StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { format } from '../state/numbers';
@@ -19,7 +19,7 @@
 		painter: TilePainter | null;
 		selection: Selection;
 		select: (selection: Selection) => void;
-		sets: MapSet[];
+		sets: SetCard[];
 		/** counts up whenever tiles must be painted again */
 		tick: number;
 		/** name of the view on the stage */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Eye, EyeOff, Plus } from '@lucide/svelte';
 	import { tick } from 'svelte';
-	import type { MapSet } from '../api/client';
+	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLayer, moveLayer, removeLayer, toggleLayer } from '../state/layers.svelte';
 	import type { Selection } from '../state/selection';
@@ -11,7 +11,7 @@
 	let { session, stage, sets, selection, select }: {
 		session: Session;
 		stage: StageState;
-		sets: MapSet[];
+		sets: SetCard[];
 		selection: Selection;
 		select: (selection: Selection) => void;
 	} = $props();

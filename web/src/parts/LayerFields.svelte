@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Trash2 } from '@lucide/svelte';
-	import type { MapSet } from '../api/client';
+	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane } from '../state/lanes.svelte';
 	import { removeLayer } from '../state/layers.svelte';
@@ -8,7 +8,7 @@
 	import NumberField from './NumberField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
-	let { session, index, sets, gone }: { session: Session; index: number; sets: MapSet[]; gone: () => void } = $props();
+	let { session, index, sets, gone }: { session: Session; index: number; sets: SetCard[]; gone: () => void } = $props();
 
 	const layer = $derived(session.document.layers[index]!);
 	const path = $derived(`/layers/${index}`);

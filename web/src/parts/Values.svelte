@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Control, Family, MapSet, StageObject, StepUse } from '../api/client';
+	import type { Control, Family, SetCard, StageObject, StepUse } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -12,7 +12,7 @@
 	let { session, stage, sets, families, selection, select, moved }: {
 		session: Session;
 		stage: StageState;
-		sets: MapSet[];
+		sets: SetCard[];
 		families: Family[];
 		selection: Selection;
 		select: (selection: Selection) => void;

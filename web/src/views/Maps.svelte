@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon } from '@lucide/svelte';
+	import { untrack } from 'svelte';
+	import { Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon, X } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
 	import CutEditor from '../parts/CutEditor.svelte';
@@ -31,19 +32,70 @@
 	// svelte-ignore state_referenced_locally
 	const importing = new Importing(slug);
 
+	let sets = $state<MapSet[]>([]);
+	let total = $state(0);
+	let page = $state(0);
+	let pages = $state(1);
+	let loading = $state(false);
+	let asked = 0;
+	/** Milliseconds after the last key. */
+	const PAUSE = 200;
+
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
-			[project] = await Promise.all([api.project(slug), catalogue.load()]);
+			[project] = await Promise.all([api.project(slug), catalogue.load(), again()]);
 		} catch (error) {
 			trouble = error;
 		}
 	}
-	$effect(() => void load());
+	/** The pages that are there, as the server has them now. */
+	async function again(): Promise<void> {
+		const mine = ++asked;
+		const wanted = Array.from({ length: Math.max(1, page) }, (_, i) => api.sets(slug, words.trim(), faulty, i + 1));
+		const found = await Promise.all(wanted);
+		if (mine !== asked) return;
+		sets = found.flatMap((one) => one.sets);
+		[total, pages] = [found.at(-1)!.total, found.at(-1)!.pages];
+		page = Math.max(1, Math.min(page, pages));
+	}
+	async function more(): Promise<void> {
+		if (loading || page >= pages) return;
+		loading = true;
+		const mine = asked;
+		try {
+			const next = await api.sets(slug, words.trim(), faulty, page + 1);
+			if (mine === asked) {
+				sets = [...sets, ...next.sets.filter((set) => !sets.some((one) => one.id === set.id))];
+				[page, total, pages] = [next.page, next.total, next.pages];
+			}
+		} catch (error) {
+			failed('The rest of the library did not come', error);
+		} finally {
+			loading = false;
+		}
+	}
+	$effect(() => void untrack(load));
+	let searched = false;
+	$effect(() => {
+		void [words, faulty];
+		if (!searched) {
+			searched = true;
+			return;
+		}
+		const timer = window.setTimeout(() => { page = 0; again().catch((error: unknown) => (trouble = error)); }, PAUSE);
+		return () => clearTimeout(timer);
+	});
+	/** The next page comes before its place is reached. */
+	function watched(element: HTMLElement): () => void {
+		const observer = new IntersectionObserver((seen) => { if (seen.some((one) => one.isIntersecting)) void more(); }, { rootMargin: '600px' });
+		observer.observe(element);
+		return () => observer.disconnect();
+	}
 	// Workers make mip levels and small pictures; until they are done, what is asked for is made at once.
 	$effect(() => {
-		if (project?.sets.some((set) => set.maps.some((map) => !map.derived)) !== true) return;
-		const timer = window.setTimeout(() => void api.project(slug).then((next) => (project = next), () => {}), 1500);
+		if (!sets.some((set) => set.maps.some((map) => !map.derived))) return;
+		const timer = window.setTimeout(() => void again().catch(() => {}), 1500);
 		return () => clearTimeout(timer);
 	});
 
@@ -55,9 +107,8 @@
 
 	/** A set as the server has it now. */
 	function replace(set: MapSet): void {
-		if (project === null) return;
-		const rest = project.sets.filter((one) => one.id !== set.id);
-		project.sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
+		const rest = sets.filter((one) => one.id !== set.id);
+		sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
 	}
 	async function fill(set: MapSet, way: Way): Promise<void> {
 		try {
@@ -95,12 +146,21 @@
 
 	const label = (role: string): string => catalogue.value?.roles.find((r) => r.value === role)?.label ?? role;
 	const familiesOf = (set: string): string => (project?.families ?? []).filter((family) => family.sets.includes(set)).map((family) => family.name).join(' ');
+	/** Of the sets that the server found, the maps that answer themselves; where none does, all: the set as a whole is meant. */
 	const shown = $derived(
-		(project?.sets ?? [])
-			.map((set) => ({ set, maps: set.maps.filter((map) => answers(map, words.trim(), familiesOf(set.name)) && (!faulty || map.findings.length > 0)) }))
-			.filter((one) => one.maps.length > 0 || (faulty && words.trim() === '' && one.set.missing.length > 0))
+		sets.map((set) => {
+			const maps = set.maps.filter((map) => answers(map, words.trim(), `${familiesOf(set.name)} ${set.tags.join(' ')}`) && (!faulty || map.findings.length > 0));
+			return { set, maps: maps.length > 0 ? maps : set.maps };
+		})
 	);
-	const current = $derived(project?.sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
+	async function tag(set: MapSet, tags: string[]): Promise<void> {
+		try {
+			replace(await api.tagSet(set.id, tags));
+		} catch (error) {
+			failed(`The tags of ${set.name} stay`, error);
+		}
+	}
+	const current = $derived(sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
 	const grave = (set: MapSet): number => set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length;
 </script>
 
@@ -135,6 +195,7 @@
 			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
+		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
 		{#each shown as { set, maps } (set.id)}
 			<section aria-label="Map set {set.name}">
 				<header>
@@ -149,6 +210,12 @@
 							{#each set.ways.filter((way) => way.role === missing.role) as way (way.from)}<button class="link" onclick={() => fill(set, way)}>{way.from === null ? `Fill with ${way.value}` : `Make it from ${label(way.from).toLowerCase()}`}</button>{/each}
 						</span>
 					{/each}
+					<span class="tags">
+						{#each set.tags as one (one)}
+							<span class="tag"><button title="Search for {one}" onclick={() => (words = one)}>{one}</button><button aria-label="Take the tag {one} off {set.name}" onclick={() => tag(set, set.tags.filter((other) => other !== one))}><X size={11} /></button></span>
+						{/each}
+						<input class="field new-tag" placeholder="+ tag" maxlength="40" aria-label="Tag {set.name}" onchange={(e) => { const one = e.currentTarget.value; e.currentTarget.value = ''; if (one.trim() !== '') void tag(set, [...set.tags, one]); }} />
+					</span>
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
 					<button class="tool plain" onclick={() => (cutting = set)} aria-label="Cut {set.name} into a sheet" title={set.sheet === null ? 'Columns and rows, or rectangles, that Cell and Frames read' : `A sheet: ${set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}`}><Grid2x2 size={14} /> {set.sheet === null ? 'Sheet' : set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}</button>
@@ -165,10 +232,11 @@
 				</div>
 			</section>
 		{/each}
+		{#if page < pages}<p class="hint" aria-busy="true" {@attach watched}>{sets.length} of {total} sets; the next come …</p>{/if}
 	{/if}
 </main>
 {#if current !== undefined}
-	<MapInspector map={current.map} set={current.set} sets={project?.sets ?? []} changed={(set) => { replace(set); done('Done', set.name); }} removed={(map) => ask(map, current!.set)} close={() => (chosen = null)} />
+	<MapInspector map={current.map} set={current.set} {sets} changed={(set) => { replace(set); done('Done', set.name); }} removed={(map) => ask(map, current!.set)} close={() => (chosen = null)} />
 {/if}
 </div>
 
@@ -229,6 +297,9 @@
 		accent-color: var(--accent);
 	}
 	section {
+		/* What is far away is neither laid out nor painted. */
+		content-visibility: auto;
+		contain-intrinsic-size: auto 176px;
 		max-width: 1640px;
 		margin: 0 auto 20px;
 	}
@@ -291,6 +362,33 @@
 	}
 	.said.grave {
 		border-left-color: var(--brick);
+	}
+	.tags {
+		display: inline-flex;
+		gap: 4px;
+		align-items: center;
+	}
+	.tag {
+		display: inline-flex;
+		gap: 2px;
+		padding: 0 0 0 6px;
+		border-radius: 3px;
+		background: var(--accent-soft);
+		font-size: 12px;
+	}
+	.tag button {
+		min-width: 24px;
+		height: 24px;
+	}
+	.new-tag {
+		width: 58px;
+		height: 24px;
+		border-color: transparent;
+		background: none;
+	}
+	.new-tag:focus,
+	section:hover .new-tag {
+		border-color: var(--line);
 	}
 	.extent {
 		color: var(--dim);
