@@ -129,6 +129,36 @@ final class LibraryTest extends ApiTestCase
         self::assertSame('"tags": expected a list of at most 12 texts.', $this->api('PATCH', "/api/sets/$id", ['tags' => 'wet'], 422)['detail']);
     }
 
+    public function testADraftIsThereUntilTheLevelsAre(): void
+    {
+        $colours = '';
+        for ($i = 0; $i < 1024 * 512; ++$i) {
+            $colours .= $i % 1024 < 512 ? "\xC8\x64\x32" : "\x10\x20\x30";
+        }
+        $heights = Png::ofImage(new Image(1024, 512, 1, array_fill(0, 1024 * 512, 40000), true));
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$this->looked('rock_basecolor.png', Png::bytes(1024, 512, 3, $colours)), $this->looked('rock_height.png', $heights)]], 201);
+        $document = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['lean' => true]]]]]] + self::document();
+        $maps = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]), 'maps');
+        $pack = function (mixed $url): string {
+            $this->client->request('GET', self::text($url));
+            $file = $this->client->getResponse();
+            self::assertInstanceOf(\Symfony\Component\HttpFoundation\BinaryFileResponse::class, $file);
+
+            return (string) gzdecode((string) file_get_contents($file->getFile()->getPathname()));
+        };
+        $colour = $pack(self::at($maps, 'rock/base-colour')['draft']);
+        self::assertSame('RTP1' . pack('V3', 320, 160, 4), substr($colour, 0, 16));
+        self::assertSame("\xC8\x64\x32\xFF", substr($colour, 16, 4));
+        self::assertSame("\x10\x20\x30\xFF", substr($colour, 16 + 4 * 319, 4));
+        $height = $pack(self::at($maps, 'rock/height')['draft']);
+        self::assertSame(['RTP1' . pack('V3', 320, 160, 2), pack('v', 40000)], [substr($height, 0, 16), substr($height, 16, 2)], 'with all of its bits');
+        while ($this->service(Deriving::class)->work()) {
+        }
+        $this->service(EntityManagerInterface::class)->clear();
+        $maps = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]), 'maps');
+        self::assertSame([null, null], array_column($maps, 'draft'));
+    }
+
     public function testAllMapsOfASetBecomeSeamlessTogether(): void
     {
         $maps = [];

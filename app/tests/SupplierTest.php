@@ -41,7 +41,7 @@ final class SupplierTest extends ApiTestCase
 
     private static function behave(string $failure = 'none', int $every = 1, int $latency = 0): void
     {
-        $answer = file_get_contents(self::$address . '/behaviour', false, stream_context_create(['http' => ['method' => 'POST', 'content' => json_encode(['failure' => $failure, 'every' => $every, 'latency' => $latency], \JSON_THROW_ON_ERROR)]]));
+        $answer = file_get_contents(self::$address . '/behaviour', false, stream_context_create(['http' => ['method' => 'POST', 'header' => 'Content-Type: application/json', 'content' => json_encode(['failure' => $failure, 'every' => $every, 'latency' => $latency], \JSON_THROW_ON_ERROR)]]));
         self::assertIsString($answer);
     }
 

@@ -43,6 +43,7 @@ final class LowerController extends Api
             $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
             $slots[$map->name] = [
                 'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
+                'draft' => MapFiles::hasDraft($record) ? \sprintf('/api/maps/%d/draft-%s', $record->id(), $key) : null,
                 'width' => $map->width,
                 'height' => $map->height,
             ];
@@ -50,7 +51,7 @@ final class LowerController extends Api
 
         return $this->json([
             // Other images, or others ways to read them, are another picture of the same code.
-            'hash' => hash('xxh128', $shader->source() . json_encode([$shader->arrays, $slots], \JSON_THROW_ON_ERROR)),
+            'hash' => hash('xxh128', $shader->source() . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
             'declarations' => $shader->declarations,
             'material' => $shader->material,
             'pictures' => $shader->pictures,

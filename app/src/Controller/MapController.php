@@ -274,6 +274,13 @@ final class MapController extends Api
         return $this->immutable($files->compressedPath($this->find(MapRecord::class, $id, 'map')), 'application/octet-stream', 'gzip');
     }
 
+    /** The same, small, for the time until the levels have been made. */
+    #[Route('/api/maps/{id}/draft-{key}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function draft(int $id, MapFiles $files): Response
+    {
+        return $this->immutable($files->draftPath($this->find(MapRecord::class, $id, 'map')), 'application/octet-stream', 'gzip');
+    }
+
     #[Route('/api/maps/{id}/thumbnail-{key}.webp', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
     public function thumbnail(int $id, MapFiles $files): Response
     {

@@ -30,7 +30,7 @@ final readonly class Importer
     /** Counts up when other things are measured. */
     private const EDITION = 1;
 
-    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived)
+    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files)
     {
     }
 
@@ -66,6 +66,8 @@ final readonly class Importer
     private function one(Project $project, ImageFile $file): array
     {
         $image = $this->describe($file, '');
+        // Soon after there will be pictures of it.
+        $this->files->small($image->sha256, $file->name);
         $guess = NameGuess::of($file->name);
         $role = $guess->role;
         $findings = MapCheck::of($role, $role->encoding(), $image->edgeSeam, $image->measures(), $image->deep);

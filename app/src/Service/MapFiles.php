@@ -10,12 +10,16 @@ use Rilta\App\Entity\Project;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\TexelPack;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Role;
 
 /** The files of maps: what came in, and what is derived from it. */
 final readonly class MapFiles
 {
+    /** Pixels of the longer side of what is small. */
+    private const SMALL = 320;
+
     public function __construct(private Blobs $blobs, private Derived $derived, private EntityManagerInterface $entities)
     {
     }
@@ -43,6 +47,43 @@ final readonly class MapFiles
         });
     }
 
+    /** Whether a small draft is worth while until the levels are there: they are not, and take their time. */
+    public static function hasDraft(MapRecord $map): bool
+    {
+        return !$map->derived && max($map->image->width, $map->image->height) > 2 * self::SMALL && !str_ends_with(strtolower($map->image->file), '.tga');
+    }
+
+    /** A compressed texel pack of a much smaller image of the same map, made in no time. Colours are averaged as they are stored. */
+    public function draftPath(MapRecord $map): string
+    {
+        return $this->derived->file(self::name($map) . '.draft.gz', function () use ($map): string {
+            $image = ImageFile::open($this->small($map->image->sha256, $map->image->file), 'draft.png');
+            $facts = $map->facts();
+            $small = new MapFacts($facts->name, $facts->role, $facts->encoding, $image->width, $image->height, $facts->deep, $facts->inverted, $facts->sampling);
+            $bytes = gzencode(TexelPack::bytes($image->read($small->slot()), $small), 1);
+
+            return $bytes === false ? throw new \RuntimeException('Compression failed.') : $bytes;
+        });
+    }
+
+    /** Path of a small PNG of an image, with all of its bits and channels; what else has to be small is made from it. */
+    public function small(string $sha256, string $name): string
+    {
+        return $this->derived->file('small/' . substr($sha256, 0, 2) . "/$sha256.png", function () use ($sha256, $name): string {
+            $file = ImageFile::fromBytes($this->blobs->get($sha256), $name);
+            $image = new \Imagick();
+            $image->setFormat($file->format);
+            $image->readImageBlob($file->bytes);
+            $times = max(1.0, max($file->width, $file->height) / self::SMALL);
+            $image->resizeImage(max(1, (int) round($file->width / $times)), max(1, (int) round($file->height / $times)), \Imagick::FILTER_BOX, 1.0);
+            $image->setImageDepth($file->deep ? 16 : 8);
+            $image->setOption('png:bit-depth', $file->deep ? '16' : '8');
+            $image->setImageFormat('png');
+
+            return $image->getImageBlob();
+        });
+    }
+
     public function pack(MapRecord $map): TexelPack
     {
         return TexelPack::open($this->packPath($map));
@@ -52,10 +93,9 @@ final readonly class MapFiles
     {
         return $this->derived->file(self::name($map) . '.webp', function () use ($map): string {
             $image = new \Imagick();
-            $image->setFormat(ImageFile::fromBytes($this->blobs->get($map->image->sha256), $map->image->file)->format);
-            $image->readImageBlob($this->blobs->get($map->image->sha256));
+            $image->readImage($this->small($map->image->sha256, $map->image->file));
             $image->setImageAlphaChannel(\Imagick::ALPHACHANNEL_DEACTIVATE);
-            $image->thumbnailImage(320, 320, true);
+            $image->stripImage();
             $image->setImageFormat('webp');
             $image->setImageCompressionQuality(86);
 

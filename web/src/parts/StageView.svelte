@@ -108,8 +108,19 @@
 		const known = programs.get(lowered.hash);
 		if (known !== undefined) return known;
 		if (textures === null) throw new Error('The stage has been left.');
-		const images = await textures.of(lowered);
+		let made: Program | null = null;
+		const early: Parameters<Program['retexture']>[0][] = [];
+		const images = await textures.of(lowered, (finer) => {
+			if (made === null) early.push(finer);
+			made?.retexture(finer);
+			if (made === program) {
+				scene?.redraw();
+				changed();
+			}
+		});
 		const next = programs.get(lowered.hash) ?? new Program(lowered, images);
+		made = next;
+		for (const finer of early) next.retexture(finer);
 		programs.set(lowered.hash, next);
 		forget();
 		return next;

@@ -88,6 +88,13 @@ export class Program {
 		this.pictures = this.makePictures();
 	}
 
+	/** Other textures in place of those that it has. */
+	retexture(textures: Map<string, ExternalTexture>): void {
+		for (const [name, texture] of textures) {
+			for (const uniforms of [this.uniforms, this.pictures.uniforms]) if (uniforms[name] !== undefined) uniforms[name].value = texture;
+		}
+	}
+
 	/** Takes the numbers of a document with the same structure. */
 	fill(document: MaterialDocument): void {
 		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));

@@ -1,6 +1,9 @@
 import { ExternalTexture, type WebGLRenderer } from 'three';
 import { api, type Lowered, type Sampling } from '../api/client';
 
+/** Milliseconds that drafts have for themselves before what replaces them is asked for. */
+const DRAFTS_FOR = 1200;
+
 /**
  * Array textures of a lowered material. Maps of one size and format share a texture; every level comes from the
  * server, so that the browser reads the same numbers as the kernels do.
@@ -11,21 +14,41 @@ export class MapTextures {
 
 	constructor(private readonly renderer: WebGLRenderer) {}
 
-	/** The textures by uniform name; loads what is missing. */
-	async of(lowered: Lowered): Promise<Map<string, ExternalTexture>> {
+	/**
+	 * The textures by uniform name; loads what is missing. What the server is still making is shown by small drafts first;
+	 * `better` is called with the textures that take their place.
+	 */
+	async of(lowered: Lowered, better: (textures: Map<string, ExternalTexture>) => void = () => {}): Promise<Map<string, ExternalTexture>> {
 		const out = new Map<string, ExternalTexture>();
-		for (const array of lowered.arrays) {
-			const urls = array.slots.map((slot) => lowered.maps[slot]?.url ?? '');
-			const key = [array.key, ...urls].join(' ');
-			let texture = this.arrays.get(key);
-			if (texture === undefined) {
-				const packs = await Promise.all(urls.map((url) => this.pack(url)));
-				texture = this.upload(array, packs);
-				this.arrays.set(key, texture);
-			}
-			out.set(array.uniform, texture);
-		}
+		const later: (() => void)[] = [];
+		await Promise.all(
+			lowered.arrays.map(async (array) => {
+				const maps = array.slots.map((slot) => lowered.maps[slot]);
+				const urls = maps.map((map) => map?.url ?? '');
+				const drafts = maps.map((map) => map?.draft ?? null);
+				// All layers of a texture have one size, so a draft of one needs a draft of each.
+				if (drafts.every((draft) => draft !== null) && !this.arrays.has([array.key, ...urls].join(' '))) {
+					out.set(array.uniform, await this.array(array, drafts));
+					later.push(() => void this.array(array, urls).then((texture) => better(new Map([[array.uniform, texture]])), () => {}));
+				} else {
+					out.set(array.uniform, await this.array(array, urls));
+				}
+			})
+		);
+		// The first picture goes before.
+		if (later.length > 0) window.setTimeout(() => { for (const one of later) one(); }, DRAFTS_FOR);
 		return out;
+	}
+
+	private async array(array: Layers, urls: string[]): Promise<ExternalTexture> {
+		const key = [array.key, ...urls].join(' ');
+		let texture = this.arrays.get(key);
+		if (texture === undefined) {
+			const packs = await Promise.all(urls.map((url) => this.pack(url)));
+			texture = this.arrays.get(key) ?? this.upload(array, packs);
+			this.arrays.set(key, texture);
+		}
+		return texture;
 	}
 
 	dispose(): void {

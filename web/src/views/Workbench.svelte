@@ -41,8 +41,9 @@
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
-			[session, stage, project] = await Promise.all([Session.open(slug, id), StageState.open(slug), api.project(slug)]);
-			await session.lower();
+			// The code takes longest: it is asked for as soon as there is a document.
+			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); return one; });
+			[session, stage, project] = await Promise.all([opened, StageState.open(slug), api.project(slug)]);
 		} catch (error) {
 			trouble = error;
 		}
