@@ -71,6 +71,13 @@ final class TestMaps implements MapSets, MapTexels
         ]);
     }
 
+    /** All that random documents name: "set", a family "both", and "sheet", which is cut. */
+    public static function whole(): self
+    {
+        return self::noise()->with(self::noise('other', seed: 2))->group('both', 'set', 'other')
+            ->with((new self())->add('sheet', ['roughness' => new Image(4, 4, 1, range(0, 150, 10))], cut: Cut::of(['columns' => 2, 'rows' => 2])));
+    }
+
     public function find(string $name): ?MapSet
     {
         return $this->sets[$name] ?? null;

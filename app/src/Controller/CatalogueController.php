@@ -17,6 +17,7 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Material\Tie;
+use Rilta\Core\Mend\Packing;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
@@ -50,6 +51,7 @@ final class CatalogueController extends Api
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
             'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],
+            'packings' => Packing::presets(),
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),

@@ -4,11 +4,30 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Mend;
 
+use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\Image;
 
 /** Channels of several images put into one, number by number as they are stored; and taken out again. */
 final class Packing
 {
+    /** Usual packings, said in words: for red, green, blue and alpha the role, its channel, and whether it is turned over. */
+    private const PRESETS = [
+        ['Occlusion, roughness, metallic', 'As glTF 2.0 has it', [[Role::Occlusion], [Role::Roughness], [Role::Metallic]]],
+        ['Metallic, occlusion, height, smoothness', 'Four greys in one map', [[Role::Metallic], [Role::Occlusion], [Role::Height], [Role::Roughness, 0, true]]],
+        ['Normal in two channels, smoothness, occlusion', 'The third value of the normal is rebuilt', [[Role::Normal, 0], [Role::Normal, 1], [Role::Roughness, 0, true], [Role::Occlusion]]],
+        ['Occlusion, roughness, height', 'For stone and earth', [[Role::Occlusion], [Role::Roughness], [Role::Height]]],
+    ];
+
+    /** @return list<array{label: string, help: string, wishes: list<array{role: string, channel: int, inverted: bool}>}> */
+    public static function presets(): array
+    {
+        return array_values(array_map(static fn (array $preset): array => [
+            'label' => $preset[0],
+            'help' => $preset[1],
+            'wishes' => array_values(array_map(static fn (array $wish): array => ['role' => $wish[0]->value, 'channel' => $wish[1] ?? 0, 'inverted' => $wish[2] ?? false], $preset[2])),
+        ], self::PRESETS));
+    }
+
     /**
      * @param list<Channel> $channels for red, green, blue and, if there is a fourth, alpha; images of one size
      */

@@ -89,4 +89,18 @@ final class PackingTest extends TestCase
         self::assertSame('normal cannot be inverted', MapReading::objection(Role::Normal, '', true));
         self::assertSame('expected no channels for packed', MapReading::objection(Role::Packed, 'x', false));
     }
+
+    public function testPresetsFillThreeOrFourChannelsWithWhatRolesHave(): void
+    {
+        foreach (Packing::presets() as $preset) {
+            self::assertContains(\count($preset['wishes']), [3, 4], $preset['label']);
+            self::assertSame(\count($preset['wishes']), \count(array_unique($preset['wishes'], \SORT_REGULAR)), 'nothing twice');
+            foreach ($preset['wishes'] as $wish) {
+                $role = Role::from($wish['role']);
+                self::assertLessThan($role->isScalar() ? 1 : 2, $wish['channel'], $preset['label']);
+                self::assertTrue($role->isScalar() || !$wish['inverted'], $preset['label']);
+            }
+        }
+        self::assertSame(['occlusion', 'roughness', 'metallic'], array_column(Packing::presets()[0]['wishes'], 'role'), 'glTF 2.0, section 3.9.2 and 5.22: red, green, blue');
+    }
 }

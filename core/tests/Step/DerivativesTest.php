@@ -23,7 +23,7 @@ final class DerivativesTest extends TestCase
     {
         // Cells of sheets slow their derivatives down on purpose: SheetTest.
         $random = new RandomDocuments(20, ['cell', 'frames', 'place']);
-        $maps = TestMaps::noise();
+        $maps = TestMaps::whole();
         for ($i = 0; $i < 120; ++$i) {
             $document = $random->document();
             $lowered = Lowering::lower(Documents::reader()->read($document), $maps);
@@ -47,7 +47,7 @@ final class DerivativesTest extends TestCase
     {
         // On a floor, u grows by T · step / metres: what lights normal maps and what moves texels is the same frame.
         $random = new RandomDocuments(22, ['cell', 'frames', 'place', 'warp']);
-        $maps = TestMaps::noise();
+        $maps = TestMaps::whole();
         for ($i = 0; $i < 150; ++$i) {
             $document = $random->document();
             $steps = [Documents::step('origin', ['faces' => 'y']), ...\array_slice($document['lanes'][0]['steps'], 1)];
@@ -77,7 +77,7 @@ final class DerivativesTest extends TestCase
     public function testWeightsOfEveryLaneSumToOne(): void
     {
         $random = new RandomDocuments(21);
-        $maps = TestMaps::noise();
+        $maps = TestMaps::whole();
         for ($i = 0; $i < 120; ++$i) {
             $document = $random->document();
             $lowered = Lowering::lower(Documents::reader()->read($document), $maps);

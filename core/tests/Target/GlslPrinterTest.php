@@ -35,7 +35,7 @@ final class GlslPrinterTest extends TestCase
     public function testEveryPictureHasItsBranchAndEveryNameStandsBeforeItIsUsed(): void
     {
         $random = new RandomDocuments(41);
-        $maps = TestMaps::noise();
+        $maps = TestMaps::whole();
         for ($i = 0; $i < 25; ++$i) {
             $lowered = Lowering::lower(Documents::reader()->read($random->document()), $maps);
             $shader = Shader::of($lowered);

@@ -34,6 +34,7 @@ export type Sampling = Schemas['Sampling'];
 export type SetCard = Schemas['SetCard'];
 export type SetPage = Schemas['SetPage'];
 export type SheetCut = Schemas['SheetCut'];
+export type Packing = Schemas['Packing'];
 export type Stage = Schemas['Stage'];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];

@@ -1,18 +1,7 @@
-import { api, type MapInfo, type MapSet, type Role } from '../api/client';
+import { api, type MapInfo, type MapSet, type Packing, type Role } from '../api/client';
 import { Texels } from './texels';
 
 export type Target = { map: number | null; channel: number; inverted: boolean; low: number; high: number; used: boolean };
-type Wish = { role: Role; channel?: number; smooth?: boolean } | { value: number };
-export type Preset = { label: string; help: string; wishes: Wish[] };
-
-/** In words, red first. */
-export const PRESETS: Preset[] = [
-	{ label: 'Occlusion, roughness, metallic', help: 'As glTF 2.0 has it', wishes: [{ role: 'occlusion' }, { role: 'roughness' }, { role: 'metallic' }] },
-	{ label: 'Metallic, occlusion, height, smoothness', help: 'Four greys in one map', wishes: [{ role: 'metallic' }, { role: 'occlusion' }, { role: 'height' }, { role: 'roughness', smooth: true }] },
-	{ label: 'Normal in two channels, smoothness, occlusion', help: 'The third value of the normal is rebuilt', wishes: [{ role: 'normal', channel: 0 }, { role: 'normal', channel: 1 }, { role: 'roughness', smooth: true }, { role: 'occlusion' }] },
-	{ label: 'Occlusion, roughness, height', help: 'For stone and earth', wishes: [{ role: 'occlusion' }, { role: 'roughness' }, { role: 'height' }] }
-];
-
 const PREVIEW = 64;
 const empty = (used: boolean): Target => ({ map: null, channel: 0, inverted: false, low: used ? 0 : 1, high: 1, used });
 
@@ -48,16 +37,15 @@ export class Pack {
 		this.targets[place] = empty(place < 3);
 	}
 
-	can(preset: Preset): boolean {
-		return preset.wishes.every((wish) => 'value' in wish || this.of(wish.role) !== undefined);
+	can(preset: Packing): boolean {
+		return preset.wishes.every((wish) => this.of(wish.role) !== undefined);
 	}
 
-	take(preset: Preset): void {
+	take(preset: Packing): void {
 		preset.wishes.forEach((wish, i) => {
-			const map = 'value' in wish ? undefined : this.of(wish.role);
-			if (map === undefined || 'value' in wish) this.targets[i] = { ...empty(true), low: 'value' in wish ? wish.value : 0 };
+			const map = this.of(wish.role);
 			// What is stored the other way round is turned.
-			else this.targets[i] = { map: map.id, channel: wish.channel ?? 0, inverted: (wish.smooth === true) !== map.inverted, low: 0, high: 1, used: true };
+			if (map !== undefined) this.targets[i] = { map: map.id, channel: wish.channel, inverted: wish.inverted !== map.inverted, low: 0, high: 1, used: true };
 		});
 		for (let i = preset.wishes.length; i < 4; i++) this.clear(i);
 	}

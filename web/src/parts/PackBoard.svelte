@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { api, type MapInfo, type MapSet } from '../api/client';
 	import { LETTERS } from '../maps/texels';
-	import { Pack, PRESETS } from '../maps/pack.svelte';
+	import { Pack } from '../maps/pack.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
@@ -39,7 +39,7 @@
 
 <Sheet title="Pack channels of {set.name}" {close}>
 	<div class="presets" role="group" aria-label="Presets">
-		{#each PRESETS as preset (preset.label)}
+		{#each catalogue.value?.packings ?? [] as preset (preset.label)}
 			<button class="tool plain" disabled={!pack.can(preset)} title={pack.can(preset) ? preset.help : 'The set lacks what this needs'} onclick={() => pack.take(preset)}>{preset.label}</button>
 		{/each}
 	</div>
