@@ -127,6 +127,9 @@ final class LibraryTest extends ApiTestCase
         self::assertSame(31, $this->api('GET', "$url?words=missing")['total'], 'the search follows at once');
         self::assertSame(31, $this->api('GET', "$url?faulty=1")['total']);
         self::assertSame('"tags": expected a list of at most 12 texts.', $this->api('PATCH', "/api/sets/$id", ['tags' => 'wet'], 422)['detail']);
+        foreach (['page=two' => '"page": expected a whole number from 0 to 999999.', 'faulty=yes' => '"faulty": expected a whole number from 0 to 1.', 'words[]=a' => '"words": expected at most 200 characters.'] as $query => $detail) {
+            self::assertSame($detail, $this->api('GET', "$url?$query", null, 400)['detail']);
+        }
     }
 
     public function testADraftIsThereUntilTheLevelsAre(): void

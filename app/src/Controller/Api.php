@@ -36,6 +36,26 @@ abstract class Api
         return $this->entities->find($class, $id) ?? throw Problem::notFound("$what $id");
     }
 
+    /** A whole number of the query; 0 where nothing is said. */
+    protected static function whole(Request $request, string $name, int $most): int
+    {
+        $value = self::said($request, $name, 12);
+
+        return match (true) {
+            $value === '' => 0,
+            preg_match('/^\d{1,9}$/D', $value) === 1 && (int) $value <= $most => (int) $value,
+            default => throw Problem::malformed("\"$name\": expected a whole number from 0 to $most."),
+        };
+    }
+
+    /** Words of the query. */
+    protected static function said(Request $request, string $name, int $longest = 200): string
+    {
+        $value = $request->query->all()[$name] ?? '';
+
+        return \is_string($value) && mb_strlen($value, '8bit') <= 4 * $longest ? mb_scrub(mb_substr(trim($value), 0, $longest)) : throw Problem::malformed("\"$name\": expected at most $longest characters.");
+    }
+
     protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse
     {
         $response = new JsonResponse(null, $status, $version === null ? [] : ['ETag' => "\"$version\""]);

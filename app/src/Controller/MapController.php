@@ -60,9 +60,7 @@ final class MapController extends Api
     #[Route('/api/projects/{slug}/sets', methods: ['GET'])]
     public function page(string $slug, Request $request, Library $library): JsonResponse
     {
-        $query = $request->query;
-
-        return $this->json($library->page($this->project($slug), mb_scrub(mb_substr($query->getString('words'), 0, 200)), $query->getBoolean('faulty'), max(1, $query->getInt('page', 1))));
+        return $this->json($library->page($this->project($slug), self::said($request, 'words'), self::whole($request, 'faulty', 1) === 1, max(1, self::whole($request, 'page', 999999))));
     }
 
     /** What a set is tagged with. */

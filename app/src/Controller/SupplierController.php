@@ -17,10 +17,7 @@ final class SupplierController extends Api
     #[Route('/api/supplier/wares', methods: ['GET'])]
     public function wares(Request $request, Supplier $supplier): JsonResponse
     {
-        $query = $request->query;
-        $text = static fn (string $name): string => mb_scrub(mb_substr($query->getString($name), 0, 120));
-
-        return $this->json($supplier->wares($text('words'), $text('kind'), max(0, $query->getInt('side')), max(1, $query->getInt('page', 1))));
+        return $this->json($supplier->wares(self::said($request, 'words'), self::said($request, 'kind'), self::whole($request, 'side', ImageFile::LARGEST_SIDE), max(1, self::whole($request, 'page', 9999))));
     }
 
     #[Route('/api/supplier/wares/{ware}/preview.png', methods: ['GET'], requirements: ['ware' => '[a-z0-9-]{1,60}'])]
