@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Library;
+use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Swatches;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
@@ -23,9 +24,10 @@ final class ProjectController extends Api
     }
 
     #[Route('/api/projects/{slug}', methods: ['GET'])]
-    public function show(string $slug, Swatches $swatches, Library $library): JsonResponse
+    public function show(string $slug, Swatches $swatches, Library $library, MapFiles $files): JsonResponse
     {
         $project = $this->project($slug);
+        $maps = $files->of($project);
         $materials = $this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project], ['id' => 'ASC']);
 
         return $this->json([
@@ -38,7 +40,7 @@ final class ProjectController extends Api
                 'version' => $m->version,
                 'changedAt' => $m->changedAt->format(\DATE_ATOM),
                 'sentence' => $swatches->sentence($m),
-                'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m)),
+                'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m, $maps)),
             ], $materials),
             'sets' => $library->cards($project),
             'families' => $library->families($project),

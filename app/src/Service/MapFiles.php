@@ -103,10 +103,14 @@ final readonly class MapFiles
         });
     }
 
-    /** Changes with every map that a material reads, its version, and how it is read. */
-    public function fingerprint(Project $project, Material $material): string
+    /**
+     * Changes with every map that a material reads, its version, and how it is read.
+     *
+     * @param ?ProjectMaps $maps of the project, where several materials are asked about at one moment
+     */
+    public function fingerprint(Project $project, Material $material, ?ProjectMaps $maps = null): string
     {
-        $maps = $this->of($project);
+        $maps ??= $this->of($project);
         $parts = [];
         $sets = $material->sets();
         foreach ($material->families() as $name) {

@@ -18,8 +18,12 @@ use Rilta\Core\Material\Writer;
 /** Keeps materials, every version of them. */
 final readonly class Materials
 {
+    /** @var \WeakMap<MaterialRecord, array{document: string, material: Material}> what was read last */
+    private \WeakMap $read;
+
     public function __construct(private EntityManagerInterface $entities, private Reader $reader)
     {
+        $this->read = new \WeakMap();
     }
 
     public function create(Project $project, mixed $document): MaterialRecord
@@ -70,7 +74,13 @@ final readonly class Materials
     /** What can be used of it. */
     public function material(MaterialRecord $record): Material
     {
-        return $this->reader->salvageJson($record->document)->material;
+        $known = $this->read[$record] ?? null;
+        if ($known === null || $known['document'] !== $record->document) {
+            $known = ['document' => $record->document, 'material' => $this->reader->salvageJson($record->document)->material];
+            $this->read[$record] = $known;
+        }
+
+        return $known['material'];
     }
 
     /** The canonical form; a document with mistakes is kept as it is, so that nothing of it is lost. */

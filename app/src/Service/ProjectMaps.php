@@ -15,11 +15,14 @@ use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
 
-/** The map library of one project, as the core sees it. */
+/** The map library of one project, as the core sees it at one moment: what was looked up stays as it was. */
 final class ProjectMaps implements MapSets, MapTexels
 {
     /** @var array<string, MapRecord> by map name */
     private array $records = [];
+
+    /** @var array<string, ?MapSet> what was looked up before */
+    private array $found = [];
 
     public function __construct(
         private readonly Project $project,
@@ -29,6 +32,11 @@ final class ProjectMaps implements MapSets, MapTexels
     }
 
     public function find(string $name): ?MapSet
+    {
+        return \array_key_exists($name, $this->found) ? $this->found[$name] : $this->found[$name] = $this->look($name);
+    }
+
+    private function look(string $name): ?MapSet
     {
         $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $this->project, 'name' => $name]);
         if ($set === null || $set->maps() === []) {

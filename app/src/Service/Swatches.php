@@ -24,10 +24,14 @@ final readonly class Swatches
     {
     }
 
-    /** Changes with all that the picture shows. */
-    public function key(MaterialRecord $record): string
+    /**
+     * Changes with all that the picture shows.
+     *
+     * @param ?ProjectMaps $maps of the project, where several materials are asked about at one moment
+     */
+    public function key(MaterialRecord $record, ?ProjectMaps $maps = null): string
     {
-        $maps = $this->files->fingerprint($record->project, $this->materials->material($record));
+        $maps = $this->files->fingerprint($record->project, $this->materials->material($record), $maps);
 
         return substr(hash('sha256', implode("\n", [self::EDITION, $record->document, $maps])), 0, 20);
     }
