@@ -11,6 +11,8 @@ use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Cut;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\Reader;
@@ -55,7 +57,7 @@ final class CatalogueController extends Api
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
-            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS],
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);
     }
 

@@ -26,9 +26,7 @@ final readonly class Laid
 
     public function set(Tap $tap): MapSet
     {
-        $set = $this->sets[$tap->direction()] ?? $this->sets[''];
-
-        return $tap->alternate?->of($set) ?? $set;
+        return $tap->set($this->sets);
     }
 
     /** @return list<MapFacts> the maps of all its sets */

@@ -186,7 +186,7 @@ final readonly class LayerReading
     /** @param \Closure(Node, Tap): Node $decode */
     private function value(Role $role, Tap $tap, \Closure $decode): ?Node
     {
-        $reading = $this->set($tap)->map($role);
+        $reading = $tap->set($this->sets)->map($role);
         if ($reading === null) {
             return null;
         }
@@ -207,16 +207,9 @@ final readonly class LayerReading
         return $g->add($mean, $g->mul($g->sub($value, $mean), $tap->gain));
     }
 
-    private function set(Tap $tap): MapSet
-    {
-        $set = $this->sets[$tap->direction()] ?? $this->sets[''];
-
-        return $tap->alternate?->of($set) ?? $set;
-    }
-
     private function height(Tap $tap): ?MapReading
     {
-        return $this->set($tap)->map(Role::Height);
+        return $tap->set($this->sets)->map(Role::Height);
     }
 
     /** The mean of a map: its smallest mip level, wherever it is read. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\MapSet;
 
 /** One weighted read position of a lane. The weights of a lane's taps sum to 1. */
 final readonly class Tap
@@ -63,6 +64,18 @@ final readonly class Tap
     public function direction(): string
     {
         return $this->side === '' ? '' : $this->side . $this->face;
+    }
+
+    /**
+     * The map set that it reads of a layer's.
+     *
+     * @param array<string, MapSet> $sets by direction, "" for the layer's own
+     */
+    public function set(array $sets): MapSet
+    {
+        $set = $sets[$this->direction()] ?? $sets[''];
+
+        return $this->alternate?->of($set) ?? $set;
     }
 
     /** Its name for people: "+y 2" for the second part of the upper side. */

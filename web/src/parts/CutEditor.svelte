@@ -4,6 +4,7 @@
 	import { between, dragged, partAt, type Grip, type Rectangle } from '../maps/cut';
 	import { MapLens } from '../maps/lens';
 	import { Texels } from '../maps/texels';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
 
@@ -20,6 +21,7 @@
 	let picked = $state(-1);
 	let under = $state(-1);
 	let busy = $state(false);
+	const limits = $derived(catalogue.value?.limits);
 	let canvas = $state<HTMLCanvasElement>();
 	let area = $state<SVGSVGElement>();
 	const MOST = 512;
@@ -56,7 +58,7 @@
 		event.stopPropagation();
 		const from = at(event);
 		const found = grip === null ? partAt(cut, ...from) : picked;
-		if (found < 0 && rectangles.length < 32) {
+		if (found < 0 && rectangles.length < (limits?.rectangles ?? 0)) {
 			rectangles.push(between(from, from, texel, `Part ${rectangles.length + 1}`));
 			picked = rectangles.length - 1;
 			drag = { from, first: { ...rectangles[picked]! }, grip: 'new' };
@@ -130,8 +132,8 @@
 		</div>
 		<div class="side">
 			{#if way === 'grid'}
-				<label>Columns <input class="field figures" type="number" min="1" max="256" bind:value={columns} /></label>
-				<label>Rows <input class="field figures" type="number" min="1" max="256" bind:value={rows} /></label>
+				<label>Columns <input class="field figures" type="number" min="1" max={limits?.columns} bind:value={columns} /></label>
+				<label>Rows <input class="field figures" type="number" min="1" max={limits?.columns} bind:value={rows} /></label>
 				<p class="dim">{columns * rows} parts of {Number((image.width / columns).toFixed(2))} × {Number((image.height / rows).toFixed(2))} px, counted from 0 along the rows.{image.width % columns !== 0 || image.height % rows !== 0 ? ' Borders do not fall between texels.' : ''}</p>
 			{:else}
 				{#if rectangles.length === 0}<p class="dim">Drag over the image to draw the first part.</p>{/if}

@@ -1,10 +1,12 @@
 <script lang="ts">
 	import { ArrowLeft, ArrowRight, Download, Trash2, X } from '@lucide/svelte';
 	import { api, type Family, type Project } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 
 	/** Families of alternates: their order, what does not fit into arrays, and what looks like one and is none yet. */
 	let { project, reload }: { project: Project; reload: () => Promise<void> } = $props();
+	const limits = $derived(catalogue.value?.limits);
 	let dragged = $state<{ family: number; at: number } | null>(null);
 
 	const picture = (name: string): string => project.sets.find((set) => set.name === name)?.maps.find((map) => map.role === 'base-colour')?.thumbnail ?? project.sets.find((set) => set.name === name)?.maps[0]?.thumbnail ?? '';
@@ -85,12 +87,12 @@
 								<button class="tool small" aria-label="Move {set} forward" disabled={i === 0} onclick={() => reorder(family, i, i - 1)}><ArrowLeft size={13} /></button>
 								<button class="tool small" aria-label="Move {set} back" disabled={i === family.sets.length - 1} onclick={() => reorder(family, i, i + 1)}><ArrowRight size={13} /></button>
 								<span class="gap"></span>
-								<button class="tool small" aria-label="Take {set} out of {family.name}" disabled={family.sets.length < 3} title={family.sets.length < 3 ? 'A family has at least two' : 'Take it out'} onclick={() => attempt('It stays', () => api.changeFamily(family.id, { sets: family.sets.filter((one) => one !== set) }))}><X size={13} /></button>
+								<button class="tool small" aria-label="Take {set} out of {family.name}" disabled={family.sets.length <= (limits?.familyFewest ?? 0)} title={family.sets.length <= (limits?.familyFewest ?? 0) ? `A family has at least ${limits?.familyFewest}` : 'Take it out'} onclick={() => attempt('It stays', () => api.changeFamily(family.id, { sets: family.sets.filter((one) => one !== set) }))}><X size={13} /></button>
 							</span>
 						</li>
 					{/each}
 					<li class="more">
-						<select class="field" aria-label="Add a set to {family.name}" value="" onchange={(e) => { const name = e.currentTarget.value; e.currentTarget.value = ''; void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, name] })); }}>
+						<select class="field" aria-label="Add a set to {family.name}" value="" disabled={family.sets.length >= (limits?.familyMost ?? 0)} onchange={(e) => { const name = e.currentTarget.value; e.currentTarget.value = ''; void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, name] })); }}>
 							<option value="">Add …</option>
 							{#each project.sets.filter((set) => !family.sets.includes(set.name)) as set (set.id)}<option value={set.name}>{set.name}</option>{/each}
 						</select>
