@@ -9,10 +9,10 @@ use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Hash;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Coursed basalt: split faces of uneven length, pores, lime mortar that has weathered back, some lichen. */
-final readonly class BasaltCladding implements Recipe
+final readonly class BasaltCladding implements CodedRecipe
 {
     private const COURSES = 8;
     private const STONES = 4;

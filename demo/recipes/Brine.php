@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** The skin of shallow brine: long ripples across the flow, short ones on them, threads of foam and silt below. */
-final readonly class Brine implements Recipe
+final readonly class Brine implements CodedRecipe
 {
     public function name(): string
     {

@@ -8,13 +8,13 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /**
  * A sheet of ten enamel plates for gauge boards, two columns of five: a decimetre each, with its numeral beside five
  * blocks of two centimetres.
  */
-final readonly class GaugeNumerals implements Recipe
+final readonly class GaugeNumerals implements CodedRecipe
 {
     private const COLUMNS = 2;
     private const ROWS = 5;

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Glazed slate as it is split: layers that break off along the grain, under a thin uneven glaze with a few runs and pits. */
-final readonly class GlazedSlate implements Recipe
+final readonly class GlazedSlate implements CodedRecipe
 {
     public function name(): string
     {

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Lime plaster laid on with a float: soft waves, arcs of the tool, sand, pinholes, a few hairline cracks. */
-final readonly class LimePlaster implements Recipe
+final readonly class LimePlaster implements CodedRecipe
 {
     public function name(): string
     {

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Copper sheet after some decades by the sea: brown oxide, verdigris that grows from pits and runs, bare rubs. */
-final readonly class PatinatedCopper implements Recipe
+final readonly class PatinatedCopper implements CodedRecipe
 {
     public function name(): string
     {

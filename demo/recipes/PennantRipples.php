@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Sixteen frames of a signal pennant in the wind, four by four: ripples that travel once through the cloth. */
-final readonly class PennantRipples implements Recipe
+final readonly class PennantRipples implements CodedRecipe
 {
     private const SIDE = 4;
     private const THREADS = 40.0;

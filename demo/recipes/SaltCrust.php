@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** A dried salt flat: plates of crust with raised, sugary rims, silt in the cracks between them. */
-final readonly class SaltCrust implements Recipe
+final readonly class SaltCrust implements CodedRecipe
 {
     private const PLATES = 7;
 

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** Lime concrete full of broken shell: three mixes from one pit, more or less washed out. */
-final readonly class ShellAggregate implements Recipe
+final readonly class ShellAggregate implements CodedRecipe
 {
     /**
      * @param int   $seed   of all its noises

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** The scale of the tide dial: enamel with engraved marks, a red band for spring tides, worn at the edges. */
-final readonly class TideScale implements Recipe
+final readonly class TideScale implements CodedRecipe
 {
     public function name(): string
     {

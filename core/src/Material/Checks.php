@@ -104,7 +104,7 @@ final class Checks
     /**
      * Those whose ids nobody before them has.
      *
-     * @template T of Lane|Layer|Parameter
+     * @template T of object{id: string}
      *
      * @param array<int, T> $all by their places in the list
      *

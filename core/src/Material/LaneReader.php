@@ -4,22 +4,18 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\NumberControl;
-
-/**
- * Reads the lanes of a document. A step that cannot be used is left out, a value that cannot be used takes its default.
- *
- * @phpstan-import-type Value from Control
- */
+/** Reads the lanes of a document. A step that cannot be used is left out, a value that cannot be used takes its default. */
 final readonly class LaneReader
 {
+    private ValueReader $values;
+
     /**
      * @param array<string, StepKind>  $kinds      by name
      * @param array<string, Parameter> $parameters by id
      */
-    public function __construct(private Checks $checks, private array $kinds, private array $parameters)
+    public function __construct(private Checks $checks, private array $kinds, array $parameters)
     {
+        $this->values = new ValueReader($checks, $parameters);
     }
 
     public function lane(mixed $data, string $path): ?Lane
@@ -60,53 +56,6 @@ final readonly class LaneReader
             $on = true;
         }
 
-        return new StepUse($kind, $on, $this->values($kind, $step['values'] ?? [], "$path/values"));
-    }
-
-    private function values(StepKind $kind, mixed $data, string $path): Values
-    {
-        $names = array_map(static fn (Control $c): string => $c->name(), $kind->controls());
-        $given = $this->checks->object($data, $path, $names);
-        $values = [];
-        foreach ($kind->controls() as $control) {
-            $name = $control->name();
-            $values[$name] = \array_key_exists($name, $given) ? $this->value($control, $given[$name], "$path/$name") : $control->default();
-        }
-
-        return new Values($values);
-    }
-
-    /** @return Value|Tie */
-    private function value(Control $control, mixed $given, string $path): float|int|string|bool|array|Tie
-    {
-        if ($control instanceof NumberControl && \is_array($given) && isset($given['parameter'])) {
-            return $this->tie($control, $given, $path) ?? $control->default();
-        }
-        $objection = $control->objection($given);
-        if ($objection !== null) {
-            $this->checks->problem($path, $objection . ', found ' . Checks::show($given));
-
-            return $control->default();
-        }
-
-        return $control->normalise($given);
-    }
-
-    /** @param array<array-key, mixed> $given */
-    private function tie(NumberControl $control, array $given, string $path): ?Tie
-    {
-        $given = $this->checks->object($given, $path, ['parameter', 'factor', 'offset']);
-        $parameter = \is_string($given['parameter'] ?? null) ? $this->parameters[$given['parameter']] ?? null : null;
-        if ($parameter === null) {
-            $this->checks->problem("$path/parameter", \sprintf('there is no parameter %s; there are %s', Checks::show($given['parameter'] ?? null), implode(', ', array_keys($this->parameters)) ?: 'none'));
-
-            return null;
-        }
-        $numbers = array_map(
-            fn (NumberControl $part): float => $this->checks->number($part, $given[$part->name()] ?? $part->default(), $path . '/' . $part->name()),
-            Tie::controls(),
-        );
-
-        return new Tie($parameter, $numbers['factor'], $numbers['offset'], $control);
+        return new StepUse($kind, $on, $this->values->read($kind->controls(), $step['values'] ?? [], "$path/values"));
     }
 }

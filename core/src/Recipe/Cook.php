@@ -24,7 +24,7 @@ final readonly class Cook
      *
      * @return array<string, Image> by role
      */
-    public function maps(Recipe $recipe, int $size): array
+    public function maps(CodedRecipe $recipe, int $size): array
     {
         $g = new Graph();
         $uv = $g->div($g->vec($g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float)), $size);

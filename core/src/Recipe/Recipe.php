@@ -4,27 +4,84 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
-use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SeedControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Role;
 
-/** A procedural map set: fields over one period. Height comes first; the others may read what lies under it. */
-interface Recipe
+/** A procedural map set as a document: ingredients, each made of noise or of those before it, and the maps made of them. */
+final readonly class Recipe
 {
-    /** The name of the map set. */
-    public function name(): string;
-
-    /** Metres that one repeat covers. */
-    public function extent(): float;
-
-    /** Metres between height 0 and height 1. */
-    public function relief(): float;
+    public const FORMAT = 'rilta-recipe/1';
+    public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096];
+    public const MOST_INGREDIENTS = 24;
 
     /**
-     * The fields of the recipe; all have the period 1 in both directions.
-     *
-     * @param Node $uv vec2, 0…1 over one repeat, v down
-     *
-     * @return array{height: Node, colour: Node, roughness: Node, metallic?: Node} height 0…1, colour in linear light
+     * @param int              $size        pixels a side
+     * @param float            $extent      metres that one repeat covers
+     * @param float            $relief      metres between height 0 and height 1
+     * @param list<Ingredient> $ingredients each may use those before it
+     * @param list<Output>     $outputs     one a role
      */
-    public function fields(Graph $g, Node $uv): array;
+    public function __construct(
+        public string $name,
+        public int $size,
+        public float $extent,
+        public float $relief,
+        public int $seed,
+        public array $ingredients,
+        public array $outputs,
+    ) {
+    }
+
+    /** @return array{extent: NumberControl, relief: NumberControl, seed: SeedControl} */
+    public static function controls(): array
+    {
+        return [
+            'extent' => new NumberControl(new Face('extent', 'Extent', 'Metres that one tile covers.'), Unit::Metres, 2.0, [0.1, 10.0], [0.001, 10000.0], 0.1, true),
+            'relief' => new NumberControl(new Face('relief', 'Relief', 'Metres from the lowest to the highest, black to white of the height.'), Unit::Metres, 0.02, [0.0, 0.2], [0.0, 1000.0], 0.001),
+            'seed' => new SeedControl(new Face('seed', 'Seed', 'Another seed, another set of the same kind: it goes into all ingredients.'), 0),
+        ];
+    }
+
+    public function output(Role $role): ?Output
+    {
+        foreach ($this->outputs as $output) {
+            if ($output->role === $role) {
+                return $output;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return list<string> ids of the ingredients whose heights have to be there before something is made of them */
+    public function grounds(): array
+    {
+        $of = array_map(static fn (Output $o): string => Output::isRelief($o->role) ? $o->of : '', $this->outputs);
+
+        return array_values(array_unique(array_filter($of, static fn (string $id): bool => $id !== '')));
+    }
+
+    /** @return array<string, mixed> */
+    public function document(): array
+    {
+        return [
+            'format' => self::FORMAT,
+            'name' => $this->name,
+            'size' => $this->size,
+            'extent' => $this->extent,
+            'relief' => $this->relief,
+            'seed' => $this->seed,
+            'ingredients' => array_map(static fn (Ingredient $i): array => $i->document(), $this->ingredients),
+            'outputs' => array_map(static fn (Output $o): array => $o->document(), $this->outputs),
+        ];
+    }
+
+    /** The same for whoever keeps it: equal recipes make equal text. */
+    public function json(): string
+    {
+        return json_encode($this->document(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
+    }
 }

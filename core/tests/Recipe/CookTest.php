@@ -12,7 +12,7 @@ use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Recipe\Cook;
 use Rilta\Core\Recipe\HeightField;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Demo\LimePlaster;
@@ -20,7 +20,7 @@ use Rilta\Demo\Recipes;
 
 final class CookTest extends TestCase
 {
-    /** @return iterable<string, array{Recipe}> */
+    /** @return iterable<string, array{CodedRecipe}> */
     public static function recipes(): iterable
     {
         foreach (Recipes::all() as $recipe) {
@@ -40,7 +40,7 @@ final class CookTest extends TestCase
     }
 
     #[DataProvider('recipes')]
-    public function testRecipesRepeatAfterOneTile(Recipe $recipe): void
+    public function testRecipesRepeatAfterOneTile(CodedRecipe $recipe): void
     {
         $g = new Graph();
         $fields = $recipe->fields($g, $g->input('uv', Type::Vec2));
@@ -52,7 +52,7 @@ final class CookTest extends TestCase
     }
 
     #[DataProvider('recipes')]
-    public function testMapsHaveOneSizeAndSomethingOnThem(Recipe $recipe): void
+    public function testMapsHaveOneSizeAndSomethingOnThem(CodedRecipe $recipe): void
     {
         $maps = (new Cook(Kernels::compiler()))->maps($recipe, 64);
         foreach (['base-colour', 'normal', 'roughness', 'occlusion'] as $role) {

@@ -81,16 +81,7 @@ final class Colour
             ['linear' => Type::Vec3, 'drift' => Type::Vec3],
             static function (Graph $g, array $a): Node {
                 [$linear, $drift] = $a;
-                $cones = $g->pow($g->max(self::rows($g, $linear, [
-                    [0.4122214708, 0.5363325363, 0.0514459929],
-                    [0.2119034982, 0.6806995451, 0.1073969566],
-                    [0.0883024619, 0.2817188376, 0.6299787005],
-                ]), 1e-9), $g->vec(1 / 3, 1 / 3, 1 / 3));
-                $lab = self::rows($g, $cones, [
-                    [0.2104542553, 0.7936177850, -0.0040720468],
-                    [1.9779984951, -2.4285922050, 0.4505937099],
-                    [0.0259040371, 0.7827717662, -0.8086757660],
-                ]);
+                $lab = self::oklab($g, $linear);
                 $light = $g->mul($g->x($lab), $g->add(1.0, $g->x($drift)));
                 $chroma = $g->max($g->add(1.0, $g->z($drift)), 0.0);
                 [$cos, $sin] = [$g->cos($g->y($drift)), $g->sin($g->y($drift))];
@@ -99,21 +90,52 @@ final class Colour
                     $g->mul($g->sub($g->mul($g->y($lab), $cos), $g->mul($g->z($lab), $sin)), $chroma),
                     $g->mul($g->add($g->mul($g->y($lab), $sin), $g->mul($g->z($lab), $cos)), $chroma),
                 );
-                $roots = self::rows($g, $turned, [
-                    [1.0, 0.3963377774, 0.2158037573],
-                    [1.0, -0.1055613458, -0.0638541728],
-                    [1.0, -0.0894841775, -1.2914855480],
-                ]);
 
-                return $g->max(self::rows($g, $g->mul($g->mul($roots, $roots), $roots), [
-                    [4.0767416621, -3.3077115913, 0.2309699292],
-                    [-1.2684380046, 2.6097574011, -0.3413193965],
-                    [-0.0041960863, -0.7034186147, 1.7076147010],
-                ]), 0.0);
+                return self::fromOklab($g, $turned);
             },
         );
 
         return $g->call(self::$drifted, $linear, $drift);
+    }
+
+    /**
+     * Lightness and two opponent axes (Ottosson 2020, "A perceptual color space for image processing").
+     *
+     * @param Node $linear vec3, linear light with Rec. 709 primaries
+     */
+    public static function oklab(Graph $g, Node $linear): Node
+    {
+        $cones = $g->pow($g->max(self::rows($g, $linear, [
+            [0.4122214708, 0.5363325363, 0.0514459929],
+            [0.2119034982, 0.6806995451, 0.1073969566],
+            [0.0883024619, 0.2817188376, 0.6299787005],
+        ]), 1e-9), $g->vec(1 / 3, 1 / 3, 1 / 3));
+
+        return self::rows($g, $cones, [
+            [0.2104542553, 0.7936177850, -0.0040720468],
+            [1.9779984951, -2.4285922050, 0.4505937099],
+            [0.0259040371, 0.7827717662, -0.8086757660],
+        ]);
+    }
+
+    /**
+     * @param Node $lab vec3 of Oklab
+     *
+     * @return Node vec3, linear light, not below 0
+     */
+    public static function fromOklab(Graph $g, Node $lab): Node
+    {
+        $roots = self::rows($g, $lab, [
+            [1.0, 0.3963377774, 0.2158037573],
+            [1.0, -0.1055613458, -0.0638541728],
+            [1.0, -0.0894841775, -1.2914855480],
+        ]);
+
+        return $g->max(self::rows($g, $g->mul($g->mul($roots, $roots), $roots), [
+            [4.0767416621, -3.3077115913, 0.2309699292],
+            [-1.2684380046, 2.6097574011, -0.3413193965],
+            [-0.0041960863, -0.7034186147, 1.7076147010],
+        ]), 0.0);
     }
 
     /**

@@ -13,6 +13,7 @@ use Rilta\Core\Field\Type;
 final class Noise
 {
     private static ?FieldFunction $gradient = null;
+    private static ?FieldFunction $value = null;
     private static ?FieldFunction $cellular = null;
     private static ?FieldFunction $sloped = null;
 
@@ -53,22 +54,58 @@ final class Noise
     }
 
     /**
-     * Cellular noise (Worley 1996): one jittered point a cell.
+     * Value noise: a random number at each lattice point, faded into one another by the quintic.
      *
      * @param Node $p      vec2, in cells
      * @param Node $period vec2, whole cells
      *
+     * @return Node float, 0…1, mean 1/2
+     */
+    public static function value(Graph $g, Node $p, Node $period, Node $seed): Node
+    {
+        self::$value ??= new FieldFunction(
+            'valueNoise',
+            'Periodic value noise, 0 to 1. Hash of Jarzynski & Olano 2020.',
+            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            static function (Graph $g, array $a): Node {
+                [$p, $period, $seed] = $a;
+                $cell = $g->floor($p);
+                $corner = static function (float $dx, float $dy) use ($g, $cell, $period, $seed): Node {
+                    $at = self::wrapped($g, $g->add($cell, $g->vec($dx, $dy)), $period);
+
+                    return Hash::unit($g, $g->x(Hash::pcg3d($g, $g->vec($g->toUint($at), $seed))));
+                };
+                $fade = self::quintic($g, $g->sub($p, $cell));
+
+                return $g->mix(
+                    $g->mix($corner(0, 0), $corner(1, 0), $g->x($fade)),
+                    $g->mix($corner(0, 1), $corner(1, 1), $g->x($fade)),
+                    $g->y($fade),
+                );
+            },
+        );
+
+        return $g->call(self::$value, $p, $period, $seed);
+    }
+
+    /**
+     * Cellular noise (Worley 1996): one jittered point a cell.
+     *
+     * @param Node $p      vec2, in cells
+     * @param Node $period vec2, whole cells
+     * @param Node $jitter float, 0 (a point in the middle of each cell) … 1 (anywhere in it)
+     *
      * @return Node vec3: distance to the nearest point (F1, 0…about 1.1), to the second nearest (F2), and a random
      *              number 0…1 of the nearest point's cell
      */
-    public static function cellular(Graph $g, Node $p, Node $period, Node $seed): Node
+    public static function cellular(Graph $g, Node $p, Node $period, Node $seed, ?Node $jitter = null): Node
     {
         self::$cellular ??= new FieldFunction(
             'cellularNoise',
             'Periodic cellular noise: F1, F2 and a random number of the nearest cell. Worley 1996.',
-            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint, 'jitter' => Type::Float],
             static function (Graph $g, array $a): Node {
-                [$p, $period, $seed] = $a;
+                [$p, $period, $seed, $jitter] = $a;
                 $cell = $g->floor($p);
                 $f = $g->sub($p, $cell);
                 [$f1, $f2, $id] = [$g->float(8), $g->float(8), $g->float(0)];
@@ -76,7 +113,8 @@ final class Noise
                     for ($i = -1; $i <= 1; ++$i) {
                         $at = self::wrapped($g, $g->add($cell, $g->vec($i, $j)), $period);
                         $hash = Hash::pcg3d($g, $g->vec($g->toUint($at), $seed));
-                        $to = $g->sub($g->add($g->vec($i, $j), Hash::unit($g, $g->pick($hash, 'xy'))), $f);
+                        $point = $g->mix($g->vec(0.5, 0.5), Hash::unit($g, $g->pick($hash, 'xy')), $jitter);
+                        $to = $g->sub($g->add($g->vec($i, $j), $point), $f);
                         $d = $g->dot($to, $to);
                         $nearer = $g->less($d, $f1);
                         $f2 = $g->select($nearer, $f1, $g->min($f2, $d));
@@ -89,7 +127,7 @@ final class Noise
             },
         );
 
-        return $g->call(self::$cellular, $p, $period, $seed);
+        return $g->call(self::$cellular, $p, $period, $seed, $jitter ?? 1.0);
     }
 
     /** Gradient noise without a period. */
@@ -151,33 +189,46 @@ final class Noise
      */
     public static function fbm(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed): Node
     {
-        return self::octaves($g, $uv, $cells, $octaves, $gain, $seed, static fn (Node $n): Node => $n);
+        return self::octaves($g, $uv, $g->vec($cells, $cells), $octaves, $g->float($gain), $g->uint($seed), self::gradient(...));
     }
 
     /** Octaves of 1 - |gradient noise|, squared: sharp crests. 0…1. */
     public static function ridged(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed): Node
     {
-        return self::octaves($g, $uv, $cells, $octaves, $gain, $seed, static function (Node $n) use ($g): Node {
-            $crest = $g->sub(1.0, $g->min($g->mul($g->abs($n), 1.6), 1.0));
-
-            return $g->mul($crest, $crest);
-        });
+        return self::octaves($g, $uv, $g->vec($cells, $cells), $octaves, $g->float($gain), $g->uint($seed), self::crests(...));
     }
 
-    /** @param \Closure(Node): Node $shape */
-    private static function octaves(Graph $g, Node $uv, int $cells, int $octaves, float $gain, int $seed, \Closure $shape): Node
+    /**
+     * Octaves of any periodic noise, each twice as fine, normalised by the sum of their amplitudes.
+     *
+     * @param Node                                     $uv    vec2, 0…1 over the period
+     * @param Node                                     $cells vec2, whole cells of the coarsest octave over the period
+     * @param Node                                     $gain  float, amplitude of an octave relative to the one before
+     * @param \Closure(Graph, Node, Node, Node): Node $noise of a point in cells, a period and a seed
+     *
+     * @return Node float, in the range of the noise
+     */
+    public static function octaves(Graph $g, Node $uv, Node $cells, int $octaves, Node $gain, Node $seed, \Closure $noise): Node
     {
         $sum = $g->float(0);
-        [$amplitude, $total] = [1.0, 0.0];
+        $total = $g->float(0);
+        $amplitude = $g->float(1);
         for ($o = 0; $o < $octaves; ++$o) {
-            $noise = self::gradient($g, $g->mul($uv, $cells), $g->vec($cells, $cells), $g->uint($seed + 7919 * $o));
-            $sum = $g->add($sum, $g->mul($shape($noise), $amplitude));
-            $total += $amplitude;
-            $amplitude *= $gain;
-            $cells *= 2;
+            $finer = $g->mul($cells, 2.0 ** $o);
+            $sum = $g->add($sum, $g->mul($noise($g, $g->mul($uv, $finer), $finer, $g->add($seed, $g->uint(7919 * $o))), $amplitude));
+            $total = $g->add($total, $amplitude);
+            $amplitude = $g->mul($amplitude, $gain);
         }
 
-        return $g->mul($sum, 1 / $total);
+        return $g->mul($sum, $g->div(1.0, $total));
+    }
+
+    /** 1 - |gradient noise|, squared. 0…1. */
+    public static function crests(Graph $g, Node $p, Node $period, Node $seed): Node
+    {
+        $crest = $g->sub(1.0, $g->min($g->mul($g->abs(self::gradient($g, $p, $period, $seed)), 1.6), 1.0));
+
+        return $g->mul($crest, $crest);
     }
 
     /**

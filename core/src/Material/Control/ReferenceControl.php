@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
-/** Something of the project's library by name; empty for nothing. Whether it is there is seen at lowering. */
+/** Something of the project's library, or of the document, by name; empty for nothing. Whether it is there is seen later. */
 final readonly class ReferenceControl implements Control
 {
     private const NAME = '[a-z0-9][a-z0-9._-]{0,79}';
@@ -29,6 +29,12 @@ final readonly class ReferenceControl implements Control
     public static function sheet(Face $face): self
     {
         return new self($face, 'sheet', self::NAME, 'the name of a map set');
+    }
+
+    /** Another ingredient of the same recipe. */
+    public static function ingredient(Face $face): self
+    {
+        return new self($face, 'ingredient', self::NAME, 'the id of an ingredient');
     }
 
     /** Whether a family is named, and not a map set or a map of it. */

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\ColourControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Values;
+
+/** A gradient that one ingredient runs along, laid over the coats below it. The first lies at the bottom. */
+final readonly class Coat
+{
+    public const MOST = 8;
+    public const FEWEST_STOPS = 1;
+    public const MOST_STOPS = 16;
+
+    private const BETWEEN = ['linear' => 'Straight', 'smooth' => 'Smooth', 'constant' => 'In steps'];
+    private const SPACES = ['oklab' => 'Oklab', 'linear' => 'Linear light'];
+
+    /** @param non-empty-list<Stop> $stops by where they stand */
+    public function __construct(public Term $term, public string $between, public string $space, public array $stops)
+    {
+    }
+
+    /** @return list<Control> those of a term, and how it goes from one colour to the next */
+    public static function controls(): array
+    {
+        return [
+            ...Term::controls(),
+            new ChoiceControl(new Face('between', 'Between stops', 'How it goes from one colour to the next.'), self::BETWEEN, 'linear'),
+            new ChoiceControl(new Face('space', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.'), self::SPACES, 'oklab'),
+        ];
+    }
+
+    /** @return array{at: NumberControl, colour: ColourControl} */
+    public static function stopControls(): array
+    {
+        return [
+            'at' => new NumberControl(new Face('at', 'At', 'The value of the ingredient that has this colour.'), Unit::None, 0.5, [0.0, 1.0], [0.0, 1.0], 0.01),
+            'colour' => new ColourControl(new Face('colour', 'Colour', 'The colour there.'), [0.5, 0.5, 0.5]),
+        ];
+    }
+
+    /** @param non-empty-list<Stop> $stops */
+    public static function of(Values $values, array $stops): self
+    {
+        return new self(Term::of($values), $values->choice('between'), $values->choice('space'), $stops);
+    }
+
+    /** @return array<string, mixed> as it stands in documents */
+    public function document(): array
+    {
+        return $this->term->document() + ['between' => $this->between, 'space' => $this->space, 'stops' => array_map(static fn (Stop $s): array => ['at' => $s->at, 'colour' => $s->colour], $this->stops)];
+    }
+}

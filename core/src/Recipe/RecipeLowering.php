@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Step\Slots;
+
+/** Recipe → fields. */
+final class RecipeLowering
+{
+    private readonly Graph $graph;
+    private readonly Slots $slots;
+
+    /** @var array<string, \Closure(Node): Node> by id */
+    private array $fields = [];
+
+    private function __construct(private readonly Recipe $recipe)
+    {
+        $this->graph = new Graph();
+        $this->slots = new Slots();
+    }
+
+    public static function lower(Recipe $recipe): LoweredRecipe
+    {
+        return (new self($recipe))->all();
+    }
+
+    private function all(): LoweredRecipe
+    {
+        $uv = LoweredRecipe::point($this->graph);
+        $placed = [];
+        $values = [];
+        foreach ($this->recipe->ingredients as $ingredient) {
+            $pot = new Pot($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Slots::identifier($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
+            $at = static fn (Node $uv): Node => Shape::placed($pot, $ingredient->source->field($pot, Shape::bent($pot, $uv)), $ingredient->source->range($ingredient->values));
+            $this->fields[$ingredient->id] = static fn (Node $uv): Node => Shape::finished($pot, $at($uv));
+            $placed[$ingredient->id] = $at($uv);
+            $values[$ingredient->id] = Shape::finished($pot, $placed[$ingredient->id]);
+            $this->graph->named($ingredient->id, $values[$ingredient->id]);
+        }
+        $outputs = [];
+        foreach ($this->recipe->outputs as $output) {
+            if (Output::isColour($output->role)) {
+                $alpha = $output->alpha === '' ? $this->graph->float(1) : $values[$output->alpha];
+                $outputs[$output->role->value] = $this->graph->vec($this->colour($output, $values), $alpha);
+            } elseif (!Output::isRelief($output->role)) {
+                $outputs[$output->role->value] = $this->scalar($output, $values[$output->of]);
+            }
+        }
+
+        return new LoweredRecipe($this->recipe, $this->graph, $values, $placed, $outputs, $this->slots->all());
+    }
+
+    private function scalar(Output $output, Node $value): Node
+    {
+        if (Output::controls($output->role) === []) {
+            return $value;
+        }
+        $number = fn (string $name): Node => $this->number("$output->path/values/$name", "o_{$output->role->value}_$name", $output->values->number($name));
+
+        return $this->graph->mix($number('from'), $number('to'), $value);
+    }
+
+    /**
+     * @param array<string, Node> $values
+     *
+     * @return Node vec3, linear light
+     */
+    private function colour(Output $output, array $values): Node
+    {
+        $g = $this->graph;
+        $sum = $g->vec(0.0, 0.0, 0.0);
+        foreach ($output->coats as $i => $coat) {
+            $path = "$output->path/coats/$i";
+            $name = "o_{$output->role->value}_$i";
+            $colour = $this->gradient($coat, $values[$coat->term->of], $path, $name);
+            if ($i === 0) {
+                $sum = $colour;
+                continue;
+            }
+            $share = $g->mul($this->number("$path/amount", "{$name}_amount", $coat->term->amount), 0.01);
+            if ($coat->term->mask !== '') {
+                $share = $g->mul($share, $values[$coat->term->mask]);
+            }
+            $sum = $g->clamp($g->mix($sum, $coat->term->how->apply($g, $sum, $colour), $share));
+        }
+
+        return $sum;
+    }
+
+    /** @return Node vec3, linear light */
+    private function gradient(Coat $coat, Node $t, string $path, string $name): Node
+    {
+        $g = $this->graph;
+        $oklab = $coat->space === 'oklab';
+        $sum = null;
+        $last = null;
+        foreach ($coat->stops as $i => $stop) {
+            $at = $this->number("$path/stops/$i/at", "{$name}_{$i}_at", $stop->at);
+            $parts = array_map(fn (int $c): Node => $this->number("$path/stops/$i/colour/$c", "{$name}_{$i}_" . 'rgb'[$c], $stop->colour[$c]), [0, 1, 2]);
+            $colour = Colour::decode($g, $g->vec(...$parts));
+            $colour = $oklab ? Colour::oklab($g, $colour) : $colour;
+            $sum = $sum === null || $last === null ? $colour : $g->mix($sum, $colour, match ($coat->between) {
+                'constant' => $g->select($g->lessEqual($at, $t), 1.0, 0.0),
+                'smooth' => self::eased($g, self::ramp($g, $last, $at, $t)),
+                default => self::ramp($g, $last, $at, $t),
+            });
+            $last = $at;
+        }
+        $sum ??= $g->vec(0.0, 0.0, 0.0);
+
+        return $oklab ? Colour::fromOklab($g, $sum) : $sum;
+    }
+
+    /** From 0 at one stop to 1 at the next; stops that stand together make an edge. */
+    private static function ramp(Graph $g, Node $from, Node $to, Node $t): Node
+    {
+        return $g->clamp($g->div($g->sub($t, $from), $g->max($g->sub($to, $from), 1e-6)));
+    }
+
+    /** 3t² - 2t³. */
+    private static function eased(Graph $g, Node $t): Node
+    {
+        return $g->mul($g->mul($t, $t), $g->sub(3.0, $g->mul($t, 2.0)));
+    }
+
+    private function number(string $path, string $name, float $value): Node
+    {
+        return $this->graph->uniform($this->slots->at($path, str_replace('-', '_', $name), $value)->uniform);
+    }
+}

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Step\Slot;
+use Rilta\Core\Target\Glsl\Printer;
+
+/**
+ * A recipe as GLSL for its preview: one small program for each picture, so that a change asks for new code only where there is some.
+ * Each defines `vec4 riltaPicture(RiltaPoint)`.
+ */
+final class RecipeShader
+{
+    /** The texture, of one layer, that a relief reads its heights from: nearest texel, repeated. */
+    private const HEIGHTS = 'heights';
+
+    /**
+     * @return list<array{key: string, code: string, ground: ?string, slots: list<Slot>}> key "ingredient ID" (its value, and where it lies between
+     *                                                                                    black and white) or "map ROLE"; the ground is the ingredient
+     *                                                                                    whose values have to be in the heights
+     */
+    public static function views(LoweredRecipe $lowered): array
+    {
+        $g = $lowered->graph;
+        $views = [];
+        foreach ($lowered->values as $id => $value) {
+            $views[] = self::view("ingredient $id", $g, $g->vec($value, $lowered->placed[$id], 0.0, 1.0), null, $lowered->slots);
+        }
+        foreach ($lowered->recipe->outputs as $output) {
+            $key = 'map ' . $output->role->value;
+            $field = $lowered->outputs[$output->role->value] ?? null;
+            if ($field !== null) {
+                $views[] = self::view($key, $g, $field->type->width() === 4 ? $field : $g->vec($field, $field, $field, 1.0), null, $lowered->slots);
+                continue;
+            }
+            $own = new Graph();
+            $relief = Relief::of($own, $lowered->recipe, $output, new MapSlot(self::HEIGHTS, 1, 1, 1, false));
+            $views[] = self::view($key, $own, $relief->field->type->width() === 3 ? $own->vec($relief->field, 1.0) : $own->vec($relief->field, $relief->field, $relief->field, 1.0), $output->of, $relief->slots);
+        }
+
+        return $views;
+    }
+
+    /**
+     * @param list<Slot> $slots those that it may use
+     *
+     * @return array{key: string, code: string, ground: ?string, slots: list<Slot>}
+     */
+    private static function view(string $key, Graph $g, Node $picture, ?string $ground, array $slots): array
+    {
+        $printer = new Printer([self::HEIGHTS => [self::HEIGHTS, 0]]);
+        [$lines, $results] = $printer->body($g, ['picture' => $picture]);
+        $code = 'struct RiltaPoint { vec2 ' . LoweredRecipe::POINT . "; };\n";
+        foreach ($printer->uniforms() as $name => $type) {
+            $code .= "uniform {$type->value} $name;\n";
+        }
+        if ($ground !== null) {
+            $code .= 'uniform highp sampler2DArray ' . self::HEIGHTS . ";\n";
+        }
+        $code .= "\n" . implode("\n", $printer->functions()) . "\nvec4 riltaPicture(RiltaPoint s) {\n$lines\n    return {$results['picture']};\n}\n";
+
+        return ['key' => $key, 'code' => $code, 'ground' => $ground, 'slots' => array_values(array_filter($slots, static fn (Slot $s): bool => isset($printer->uniforms()[$s->uniform])))];
+    }
+}

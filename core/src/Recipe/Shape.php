@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Field\Library\Noise;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
+use Rilta\Core\Material\Control\SeedControl;
+use Rilta\Core\Material\Control\Unit;
+
+/** What every ingredient has, whatever it is made of: how it is bent, what becomes 0 and 1, what lies outside, its levels. */
+final class Shape
+{
+    private const OUTSIDE = ['hold' => 'Held at 0 and 1', 'fold' => 'Folded back', 'absolute' => 'Made positive', 'remap' => 'Fitted in'];
+
+    /**
+     * @param array{float, float} $usual
+     *
+     * @return list<Control>
+     */
+    public static function controls(array $usual): array
+    {
+        $noise = ['bend' => ['noise']];
+        $bent = ['bend' => ['noise', 'ingredient']];
+        $limits = ['outside' => ['hold', 'fold', 'absolute']];
+        $number = static fn (Face $face, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl => new NumberControl($face, Unit::None, $default, $soft, $hard, $step, $ratio);
+
+        return [
+            new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'Not', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
+            ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']])),
+            $number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
+            new NumberControl(new Face('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),
+            new SeedControl(new Face('bendSeed', 'Seed', 'Another seed, other bends.', $noise), 7),
+            $number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            $number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes all that the noise can be as its range, so that nothing is outside.'), self::OUTSIDE, 'hold'),
+            $number(new Face('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
+            $number(new Face('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            $number(new Face('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+        ];
+    }
+
+    /** Where a point of the tile is read: vec2. */
+    public static function bent(Pot $pot, Node $uv): Node
+    {
+        $g = $pot->graph;
+        $by = match ($pot->choice('bend')) {
+            'noise' => self::waver($pot, $uv),
+            // Two readings of one picture that have nothing to do with one another.
+            'ingredient' => $pot->choice('bendBy') === '' ? null : $g->sub($g->mul($g->vec(
+                $pot->ingredient($pot->choice('bendBy'), $uv),
+                $pot->ingredient($pot->choice('bendBy'), $g->add($uv, 0.5)),
+            ), 2.0), 1.0),
+            default => null,
+        };
+
+        return $by === null ? $uv : $g->add($uv, $g->mul($by, $pot->number('bendAmount')));
+    }
+
+    /**
+     * Where between black (0) and white (1) a value lies; it may be outside.
+     *
+     * @param array{float, float} $range of the source
+     */
+    public static function placed(Pot $pot, Node $raw, array $range): Node
+    {
+        $g = $pot->graph;
+        if ($pot->choice('outside') === 'remap') {
+            return $g->mul($g->sub($raw, $range[0]), 1 / ($range[1] - $range[0]));
+        }
+        $span = $g->sub($pot->number('white'), $pot->number('black'));
+
+        // White at black is a hard edge.
+        return $g->div($g->sub($raw, $pot->number('black')), $g->select($g->less($g->abs($span), 1e-6), 1e-6, $span));
+    }
+
+    /** The finished value, 0…1. */
+    public static function finished(Pot $pot, Node $placed): Node
+    {
+        $g = $pot->graph;
+        $inside = match ($pot->choice('outside')) {
+            'fold' => $g->sub(1.0, $g->abs($g->sub($g->sub($placed, $g->mul($g->floor($g->mul($placed, 0.5)), 2.0)), 1.0))),
+            'absolute' => $g->clamp($g->abs($placed)),
+            default => $g->clamp($placed),
+        };
+        $bright = $g->pow($g->max($inside, 1e-7), $g->div(1.0, $pot->number('gamma')));
+
+        return $g->mix($pot->number('low'), $pot->number('high'), $bright);
+    }
+
+    private static function waver(Pot $pot, Node $uv): Node
+    {
+        $g = $pot->graph;
+        $cells = $g->vec($pot->number('bendCells'), $pot->number('bendCells'));
+        $noise = static fn (int $n): Node => Noise::gradient($g, $g->mul($uv, $cells), $cells, $g->add($pot->seed('bendSeed'), $g->uint($n)));
+
+        return $g->vec($noise(0), $noise(7));
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Values;
+
+/** What an ingredient is made of, before its range is set: a periodic field. */
+final readonly class Source
+{
+    /**
+     * @param array{float, float}                  $usual    the range that it is mostly in; where black and white stand at first
+     * @param list<Control>                        $controls its own
+     * @param \Closure(Values): array{float,float} $range    what it can never leave
+     * @param \Closure(Pot, Node): Node            $field    float, of a point (vec2, 0…1 over one repeat)
+     */
+    public function __construct(
+        public string $name,
+        public string $label,
+        public string $help,
+        public array $usual,
+        private array $controls,
+        private \Closure $range,
+        private \Closure $field,
+    ) {
+    }
+
+    /** Whether it is made of other ingredients. */
+    public function isBlend(): bool
+    {
+        return $this->name === Sources::BLEND;
+    }
+
+    /** @return list<Control> its own, and those that every ingredient has */
+    public function controls(): array
+    {
+        return [...$this->controls, ...Shape::controls($this->usual)];
+    }
+
+    /** @return array{float, float} */
+    public function range(Values $values): array
+    {
+        return ($this->range)($values);
+    }
+
+    public function field(Pot $pot, Node $uv): Node
+    {
+        return ($this->field)($pot, $uv);
+    }
+}

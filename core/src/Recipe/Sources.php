@@ -1,0 +1,180 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Noise;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SeedControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Values;
+
+/** All that an ingredient can be made of, in the order in which people are shown it. Every one repeats after one tile. */
+final class Sources
+{
+    public const BLEND = 'blend';
+    public const MOST_CELLS = 256;
+
+    /** @return list<Source> */
+    public static function all(): array
+    {
+        $always = static fn (float $low, float $high): \Closure => static fn (Values $values): array => [$low, $high];
+
+        return [
+            new Source(
+                'gradient',
+                'Gradient noise',
+                'Soft hills and hollows of one size. From -1 to 1, mostly within 0.75.',
+                [-0.75, 0.75],
+                [...self::cells(), self::seed()],
+                $always(-1.0, 1.0),
+                static fn (Pot $pot, Node $uv): Node => Noise::gradient($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
+            ),
+            new Source(
+                'value',
+                'Value noise',
+                'A random number for each cell, faded into the next: softer and blockier than gradient noise. From 0 to 1.',
+                [0.0, 1.0],
+                [...self::cells(), self::seed()],
+                $always(0.0, 1.0),
+                static fn (Pot $pot, Node $uv): Node => Noise::value($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
+            ),
+            new Source(
+                'cellular',
+                'Cellular noise',
+                'A point in each cell, and how far it is to the nearest: pebbles, scales, cracks. From 0; the nearest is seldom farther than 1.',
+                [0.0, 1.0],
+                [
+                    ...self::cells(),
+                    new ChoiceControl(new Face('reads', 'Shows', 'What is taken of the cells.'), ['nearest' => 'Distance to the nearest point', 'second' => 'Distance to the second', 'border' => 'Second less nearest', 'cell' => 'A number for each cell'], 'nearest'),
+                    new NumberControl(new Face('jitter', 'Disorder', 'How far the points are from standing in rows.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
+                    self::seed(),
+                ],
+                static fn (Values $values): array => match ($values->choice('reads')) {
+                    'nearest' => [0.0, \M_SQRT2], 'second' => [0.0, 1.8], 'border' => [0.0, 1.5], default => [0.0, 1.0],
+                },
+                self::cellular(...),
+            ),
+            new Source(
+                'fbm',
+                'Cloudy noise (fBm)',
+                'The same noise at sizes that halve, each weaker than the one before. From -1 to 1, mostly within 0.5.',
+                [-0.5, 0.5],
+                [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new Face('base', 'Of', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
+                $always(-1.0, 1.0),
+                static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, $pot->choice('base') === 'gradient' ? Noise::gradient(...) : self::centred(...)),
+            ),
+            new Source(
+                'ridged',
+                'Ridged noise',
+                'Sharp crests at sizes that halve: ranges of hills, wrinkles, veins. From 0 to 1.',
+                [0.0, 1.0],
+                [...self::cells(), self::octaves(), self::gain(), self::seed()],
+                $always(0.0, 1.0),
+                static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, Noise::crests(...)),
+            ),
+            new Source(
+                'waves',
+                'Waves',
+                'Straight waves, at a slant if there are some both ways. From 0 to 1.',
+                [0.0, 1.0],
+                [
+                    self::whole('across', 'Across', 'Waves from left to right.', 6.0, 0.0),
+                    self::whole('down', 'Down', 'Waves from top to bottom.', 0.0, 0.0),
+                    new ChoiceControl(new Face('form', 'Form', 'The cut through a wave.'), ['round' => 'Round', 'pointed' => 'Pointed', 'saw' => 'Saw'], 'round'),
+                ],
+                $always(0.0, 1.0),
+                self::waves(...),
+            ),
+            new Source(
+                self::BLEND,
+                'Blend',
+                'Other ingredients laid over one another, each by its own way and amount.',
+                [0.0, 1.0],
+                [],
+                $always(0.0, 1.0),
+                static fn (Pot $pot, Node $uv): Node => $pot->blend($uv),
+            ),
+        ];
+    }
+
+    /** @return array<string, Source> by name */
+    public static function byName(): array
+    {
+        return array_column(self::all(), null, 'name');
+    }
+
+    /** @return list<Control> */
+    private static function cells(): array
+    {
+        return [
+            self::whole('cells', 'Across', 'Cells from left to right of the tile.', 8.0, 1.0),
+            self::whole('down', 'Down', 'Cells from top to bottom of the tile.', 8.0, 1.0),
+        ];
+    }
+
+    private static function whole(string $name, string $label, string $help, float $default, float $least): NumberControl
+    {
+        return new NumberControl(new Face($name, $label, $help), Unit::None, $default, [$least, 48.0], [$least, self::MOST_CELLS], 1.0, $least > 0, true);
+    }
+
+    private static function seed(): SeedControl
+    {
+        return new SeedControl(new Face('seed', 'Seed', 'Another seed, another picture of the same kind. The recipe has one besides, for all of its ingredients.'));
+    }
+
+    private static function octaves(): ChoiceControl
+    {
+        $counts = array_map(strval(...), range(2, 8));
+
+        return new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed.'), array_combine($counts, $counts), '5');
+    }
+
+    private static function gain(): NumberControl
+    {
+        return new NumberControl(new Face('gain', 'Roughness', 'How strong each size is beside the one before.'), Unit::Percent, 50.0, [20.0, 80.0], [0.0, 100.0], 1.0);
+    }
+
+    /** @param \Closure(Graph, Node, Node, Node): Node $noise */
+    private static function summed(Pot $pot, Node $uv, \Closure $noise): Node
+    {
+        return Noise::octaves($pot->graph, $uv, $pot->cells(), (int) $pot->choice('octaves'), $pot->graph->mul($pot->number('gain'), 0.01), $pot->seed(), $noise);
+    }
+
+    /** Value noise from -1 to 1. */
+    private static function centred(Graph $g, Node $p, Node $period, Node $seed): Node
+    {
+        return $g->sub($g->mul(Noise::value($g, $p, $period, $seed), 2.0), 1.0);
+    }
+
+    private static function cellular(Pot $pot, Node $uv): Node
+    {
+        $g = $pot->graph;
+        $found = Noise::cellular($g, $pot->inCells($uv), $pot->cells(), $pot->seed(), $g->mul($pot->number('jitter'), 0.01));
+
+        return match ($pot->choice('reads')) {
+            'nearest' => $g->x($found),
+            'second' => $g->y($found),
+            'border' => $g->sub($g->y($found), $g->x($found)),
+            default => $g->z($found),
+        };
+    }
+
+    private static function waves(Pot $pot, Node $uv): Node
+    {
+        $g = $pot->graph;
+        $phase = $g->fract($g->dot($uv, $g->vec($pot->number('across'), $pot->number('down'))));
+
+        return match ($pot->choice('form')) {
+            'round' => $g->sub(0.5, $g->mul($g->cos($g->mul($phase, 2 * \M_PI)), 0.5)),
+            'pointed' => $g->sub(1.0, $g->abs($g->sub($g->mul($phase, 2.0), 1.0))),
+            default => $phase,
+        };
+    }
+}

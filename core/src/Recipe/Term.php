@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Recipe;
+
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Values;
+
+/** One ingredient of a blend. The first lies at the bottom, whatever its way and amount. */
+final readonly class Term
+{
+    public const MOST = 8;
+
+    /** @param float $amount percent */
+    private function __construct(public string $of, public Mode $how, public float $amount, public string $mask)
+    {
+    }
+
+    public static function of(Values $values): self
+    {
+        return new self($values->choice('of'), Mode::from($values->choice('how')), $values->number('amount'), $values->choice('mask'));
+    }
+
+    /** @return list<Control> */
+    public static function controls(): array
+    {
+        return [
+            ReferenceControl::ingredient(new Face('of', 'Ingredient', 'What is laid over those below.')),
+            new ChoiceControl(new Face('how', 'How', 'What becomes of it and what lies below.'), Mode::labels(), Mode::Mix->value),
+            new NumberControl(new Face('amount', 'Amount', 'How much it counts.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
+            ReferenceControl::ingredient(new Face('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.')),
+        ];
+    }
+
+    /** @return array<string, mixed> as it stands in documents */
+    public function document(): array
+    {
+        return ['of' => $this->of, 'how' => $this->how->value, 'amount' => $this->amount, 'mask' => $this->mask];
+    }
+}
