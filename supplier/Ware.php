@@ -8,10 +8,10 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\CodedRecipe;
 
 /** A made-up set of maps that the supplier has on offer. */
-final readonly class Ware implements Recipe
+final readonly class Ware implements CodedRecipe
 {
     /**
      * @param string               $id      lower case and hyphens

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
+use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Deriving;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -20,7 +21,7 @@ final class WorkCommand extends Command
 
     private bool $stop = false;
 
-    public function __construct(private readonly Bakery $bakery, private readonly Deriving $deriving)
+    public function __construct(private readonly EntityManagerInterface $entities, private readonly Bakery $bakery, private readonly Deriving $deriving)
     {
         parent::__construct();
     }
@@ -41,7 +42,8 @@ final class WorkCommand extends Command
         $seconds = $input->getOption('seconds');
         $until = microtime(true) + (is_numeric($seconds) ? (float) $seconds : 3600.0);
         $worked = 0;
-        while (!$this->stop && microtime(true) < $until) {
+        // After a failure of the database this process can store nothing more; the next one can.
+        while (!$this->stop && $this->entities->isOpen() && microtime(true) < $until) {
             if ($this->deriving->work() || $this->bakery->work()) {
                 ++$worked;
             } elseif ($input->getOption('once') === true) {

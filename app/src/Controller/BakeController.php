@@ -32,13 +32,13 @@ final class BakeController extends Api
         }
         $bake = $bakery->ask($project, $body->any('document'), $size);
 
-        return $this->json($this->describe($bake, $bakery), Response::HTTP_CREATED);
+        return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
     }
 
     #[Route('/api/bakes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
     public function show(int $id, Bakery $bakery): JsonResponse
     {
-        return $this->json($this->describe($this->find(Bake::class, $id, 'bake'), $bakery));
+        return $this->json($bakery->describe($this->find(Bake::class, $id, 'bake')));
     }
 
     #[Route('/api/bakes/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
@@ -47,7 +47,7 @@ final class BakeController extends Api
         $bake = $this->find(Bake::class, $id, 'bake');
         $bakery->cancel($bake);
 
-        return $this->json($this->describe($bake, $bakery));
+        return $this->json($bakery->describe($bake));
     }
 
     #[Route('/api/bakes/{id}/{channel}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
@@ -55,30 +55,11 @@ final class BakeController extends Api
     {
         $bake = $this->find(Bake::class, $id, 'bake');
         $which = Channel::tryFrom($channel);
-        if ($which === null || $bake->state !== BakeState::Done) {
+        if ($which === null || $bake->recipe !== null || $bake->state !== BakeState::Done) {
             throw Problem::notFound("finished file \"$channel\" of bake $id");
         }
         $path = $files->path($bake, $which);
 
         return (new BinaryFileResponse($path, headers: ['Content-Type' => 'image/png']))->setContentDisposition('attachment', basename($path));
-    }
-
-    /** @return array<string, mixed> */
-    private function describe(Bake $bake, Bakery $bakery): array
-    {
-        return [
-            'id' => $bake->id(),
-            'name' => $bake->name,
-            'size' => $bake->size,
-            'state' => $bake->state->value,
-            'failure' => $bake->failure,
-            'regions' => $bakery->progress($bake),
-            'facts' => json_decode($bake->facts),
-            'files' => $bake->state !== BakeState::Done ? [] : array_map(static fn (Channel $c): array => [
-                'channel' => $c->value,
-                'name' => "$bake->name-$c->value.png",
-                'url' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
-            ], Channel::cases()),
-        ];
     }
 }

@@ -21,6 +21,8 @@ use Rilta\Core\Material\Schema;
 use Rilta\Core\Material\Tie;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Recipe\RecipeCatalogue;
+use Rilta\Core\Recipe\RecipeSchema;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Step\Step;
@@ -54,6 +56,7 @@ final class CatalogueController extends Api
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
             'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],
             'packings' => Packing::presets(),
+            'recipe' => RecipeCatalogue::describe(),
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
@@ -75,6 +78,12 @@ final class CatalogueController extends Api
     public function schema(): JsonResponse
     {
         return $this->json(Schema::of(Steps::all()));
+    }
+
+    #[Route('/api/schema/recipe', methods: ['GET'])]
+    public function recipeSchema(): JsonResponse
+    {
+        return $this->json(RecipeSchema::schema());
     }
 
     #[Route('/api/meshes/{name}', methods: ['GET'])]

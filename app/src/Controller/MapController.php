@@ -8,6 +8,7 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
+use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
@@ -22,6 +23,7 @@ use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -264,6 +266,18 @@ final class MapController extends Api
         $this->entities->flush();
 
         return $this->json($library->set($map->set));
+    }
+
+    /** The file of the current version, to take elsewhere. */
+    #[Route('/api/maps/{id}/file', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function file(int $id, Blobs $blobs): Response
+    {
+        $map = $this->find(MapRecord::class, $id, 'map');
+        $response = new Response($blobs->get($map->image->sha256), Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']);
+        $name = basename(str_replace(['\\', '%'], ['/', '_'], $map->image->file));
+        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $name, (string) preg_replace('/[^\x20-\x7E]/', '_', $name)));
+
+        return $response;
     }
 
     #[Route('/api/maps/{id}/texels-{key}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

@@ -8,6 +8,7 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Recipes;
 use Rilta\App\Service\Swatches;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
@@ -24,7 +25,7 @@ final class ProjectController extends Api
     }
 
     #[Route('/api/projects/{slug}', methods: ['GET'])]
-    public function show(string $slug, Swatches $swatches, Library $library, MapFiles $files): JsonResponse
+    public function show(string $slug, Swatches $swatches, Library $library, MapFiles $files, Recipes $recipes): JsonResponse
     {
         $project = $this->project($slug);
         $maps = $files->of($project);
@@ -45,6 +46,7 @@ final class ProjectController extends Api
             'sets' => $library->cards($project),
             'families' => $library->families($project),
             'alternates' => $library->alternates($project),
+            'recipes' => $recipes->cards($project),
         ]);
     }
 }

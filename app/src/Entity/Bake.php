@@ -6,7 +6,7 @@ namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 
-/** A request to compute a material's channels to images, with the document as it was then. */
+/** A request to compute images from a document as it was then: a material's channels, or the maps of a recipe. */
 #[ORM\Entity]
 #[ORM\UniqueConstraint(columns: ['project_id', 'name'])]
 class Bake
@@ -40,6 +40,10 @@ class Bake
         /** of the maps that it reads; "" for bakes of before it was taken */
         #[ORM\Column(length: 64)]
         public readonly string $maps = '',
+        /** whose maps it makes; null for a material */
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: true, onDelete: 'CASCADE')]
+        public readonly ?RecipeRecord $recipe = null,
     ) {
     }
 }

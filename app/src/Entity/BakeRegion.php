@@ -31,6 +31,9 @@ class BakeRegion
         public readonly int $fromRow,
         #[ORM\Column]
         public readonly int $toRow,
+        /** what has to wait until all regions of the pass before are done */
+        #[ORM\Column(type: 'smallint')]
+        public readonly int $pass = 0,
     ) {
     }
 }

@@ -26,6 +26,15 @@ class MapSetRecord
     #[ORM\Column(type: 'json', nullable: true)]
     public ?array $cut = null;
 
+    /** what its maps were made from, if from a recipe */
+    #[ORM\ManyToOne]
+    #[ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+    public ?RecipeRecord $recipe = null;
+
+    /** the SHA-256 of the recipe's document as it was when they were made */
+    #[ORM\Column(length: 64)]
+    public string $cooked = '';
+
     /** @var list<string> */
     #[ORM\Column(type: 'json')]
     public array $tags = [];

@@ -6,7 +6,6 @@ namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Bake;
 use Rilta\Core\Bake\Channel;
-use Rilta\Core\Format\Png;
 
 /** The files of bakes: bands of rows while it runs, images when it is done. */
 final readonly class BakeFiles
@@ -15,29 +14,47 @@ final readonly class BakeFiles
     {
     }
 
-    /** @param array<string, string> $bytes by channel */
+    /** @param array<string, string> $bytes by image */
     public function putRegion(Bake $bake, int $fromRow, array $bytes): void
     {
-        foreach ($bytes as $channel => $band) {
-            $this->write(\sprintf('%s/%s.%06d.rows', $this->of($bake), $channel, $fromRow), $band);
+        foreach ($bytes as $name => $band) {
+            $this->write(\sprintf('%s/%s.%06d.rows', $this->of($bake), $name, $fromRow), $band);
         }
     }
 
-    /** Lays the bands end to end; the bands are deleted. */
-    public function assemble(Bake $bake): void
+    /** All rows of an image whose bands are there, from the top. */
+    public function rows(Bake $bake, string $name): string
     {
-        foreach (Channel::cases() as $channel) {
-            $bands = glob(\sprintf('%s/%s.*.rows', $this->of($bake), $channel->value)) ?: [];
-            sort($bands);
-            $bytes = implode('', array_map(static fn (string $band): string => (string) file_get_contents($band), $bands));
-            $this->write($this->path($bake, $channel), Png::bytes($bake->size, $bake->size, $channel->samples(), $bytes));
-            array_map(unlink(...), $bands);
+        return implode('', array_map(static fn (string $band): string => (string) file_get_contents($band), $this->bands($bake, $name)));
+    }
+
+    public function putImage(Bake $bake, Channel $channel, string $png): void
+    {
+        $this->write($this->path($bake, $channel), $png);
+        array_map(unlink(...), $this->bands($bake, $channel->value));
+    }
+
+    /** Takes away all that a bake has left. */
+    public function forget(Bake $bake): void
+    {
+        array_map(unlink(...), glob($this->of($bake) . '/*') ?: []);
+        if (is_dir($this->of($bake))) {
+            rmdir($this->of($bake));
         }
     }
 
     public function path(Bake $bake, Channel $channel): string
     {
         return \sprintf('%s/%s-%s.png', $this->of($bake), $bake->name, $channel->value);
+    }
+
+    /** @return list<string> paths, from the top */
+    private function bands(Bake $bake, string $name): array
+    {
+        $bands = glob(\sprintf('%s/%s.*.rows', $this->of($bake), $name)) ?: [];
+        sort($bands);
+
+        return $bands;
     }
 
     private function of(Bake $bake): string

@@ -11,11 +11,15 @@ use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\RecipeRecord;
+use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
+use Rilta\Core\Recipe\RecipeBake;
+use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Target\Php\Compiler;
 
 /** Bakes as rows of the database: asked for by the interface, cut into regions, leased by workers. */
@@ -24,36 +28,62 @@ final class Bakery
     private const LEASE = '+90 seconds';
     private const MOST_ATTEMPTS = 3;
 
-    /** The bake that this process works on: its kernel and texels are worth keeping. */
+    /** The bake that this process works on: its kernels and texels are worth keeping. */
     private ?int $warmId = null;
-    private ?TileBake $warm = null;
-    private ?ProjectMaps $warmMaps = null;
+    private ?BakeWork $warm = null;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Reader $reader,
         private readonly MapFiles $files,
         private readonly BakeFiles $results,
+        private readonly Recipes $recipes,
         private readonly Compiler $compiler,
         private readonly LoggerInterface $logger,
     ) {
     }
 
-    /** Asks for a bake under a name that is new in the project. */
+    /** Asks for a bake of a material under a name that is new in the project. */
     public function ask(Project $project, mixed $document, int $size): Bake
     {
         $material = $this->reader->read($document);
         Lowering::lower($material, $this->files->of($project));
-        $base = NameGuess::slug($material->name) . '-' . $size;
+        $name = $this->free($project, NameGuess::slug($material->name) . '-' . $size);
+        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material));
+
+        return $this->queued($bake, array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size)));
+    }
+
+    /** Asks for the maps of a recipe, as it is now. One that is waiting already is not asked for again. */
+    public function cook(RecipeRecord $record): Bake
+    {
+        $waiting = $this->entities->getRepository(Bake::class)->findOneBy(['recipe' => $record, 'state' => BakeState::Waiting, 'document' => $record->document]);
+        if ($waiting !== null) {
+            return $waiting;
+        }
+        $recipe = RecipeReader::readJson($record->document);
+        $name = $this->free($record->project, NameGuess::slug($recipe->name) . '-maps-' . $recipe->size);
+
+        return $this->queued(new Bake($record->project, $name, $record->document, $recipe->size, new \DateTimeImmutable(), recipe: $record), RecipeBake::bands($recipe, $recipe->size));
+    }
+
+    private function free(Project $project, string $base): string
+    {
         $taken = array_map(static fn (Bake $b): string => $b->name, $this->entities->getRepository(Bake::class)->findBy(['project' => $project]));
         $name = $base;
         for ($n = 2; \in_array($name, $taken, true); ++$n) {
             $name = "$base-$n";
         }
-        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material));
+
+        return $name;
+    }
+
+    /** @param list<array{pass: int, from: int, to: int}> $regions */
+    private function queued(Bake $bake, array $regions): Bake
+    {
         $this->entities->persist($bake);
-        foreach (TileBake::regions($size) as [$from, $to]) {
-            $this->entities->persist(new BakeRegion($bake, $from, $to));
+        foreach ($regions as $region) {
+            $this->entities->persist(new BakeRegion($bake, $region['from'], $region['to'], $region['pass']));
         }
         $this->entities->flush();
 
@@ -69,8 +99,27 @@ final class Bakery
         $this->entities->refresh($bake);
     }
 
+    /** @return array<string, mixed> */
+    public function describe(Bake $bake): array
+    {
+        return [
+            'id' => $bake->id(),
+            'name' => $bake->name,
+            'size' => $bake->size,
+            'state' => $bake->state->value,
+            'failure' => $bake->failure,
+            'regions' => $this->progress($bake),
+            'facts' => json_decode($bake->facts),
+            'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(static fn (Channel $c): array => [
+                'channel' => $c->value,
+                'name' => "$bake->name-$c->value.png",
+                'url' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
+            ], Channel::cases()),
+        ];
+    }
+
     /** @return array{done: int, all: int} regions */
-    public function progress(Bake $bake): array
+    private function progress(Bake $bake): array
     {
         $row = $this->connection()->fetchAssociative('SELECT COUNT(*) a, COALESCE(SUM(done), 0) d FROM bake_region WHERE bake_id = ?', [$bake->id()]);
 
@@ -90,9 +139,9 @@ final class Bakery
         }
         $bake = $region->bake;
         try {
-            $job = $this->job($bake);
-            $this->results->putRegion($bake, $region->fromRow, $job->region($this->warmMaps ?? $this->files->of($bake->project), $region->fromRow, $region->toRow));
-            $this->finish($region, $job);
+            $work = $this->warm($bake);
+            $this->results->putRegion($bake, $region->fromRow, $work->region($region));
+            $this->finish($region, $work);
         } catch (\Throwable $e) {
             $this->logger->error('A region failed: ' . $e->getMessage(), ['exception' => $e]);
             if ($region->attempts >= self::MOST_ATTEMPTS) {
@@ -101,7 +150,7 @@ final class Bakery
                     [mb_substr($e->getMessage(), 0, 1000), $bake->id()],
                 );
             } else {
-                $this->connection()->executeStatement('UPDATE bake_region SET leased_until = NULL WHERE id = ?', [$region->id()]);
+                $this->connection()->executeStatement('UPDATE bake_region SET done = 0, leased_until = NULL WHERE id = ?', [$region->id()]);
             }
             $this->warmId = null;
         }
@@ -114,7 +163,6 @@ final class Bakery
     {
         $this->warmId = null;
         $this->warm = null;
-        $this->warmMaps = null;
         $this->entities->clear();
     }
 
@@ -124,6 +172,7 @@ final class Bakery
             $id = $db->fetchOne(
                 "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
                  WHERE r.done = 0 AND b.state = 'waiting' AND (r.leased_until IS NULL OR r.leased_until < UTC_TIMESTAMP())
+                 AND NOT EXISTS (SELECT 1 FROM bake_region e WHERE e.bake_id = r.bake_id AND e.pass < r.pass AND e.done = 0)
                  ORDER BY r.id LIMIT 1 FOR UPDATE SKIP LOCKED",
             );
             if ($id === false) {
@@ -147,41 +196,31 @@ final class Bakery
         return $region;
     }
 
-    private function job(Bake $bake): TileBake
+    private function warm(Bake $bake): BakeWork
     {
-        if ($this->warm === null || $this->warmMaps === null || $this->warmId !== $bake->id()) {
-            $this->warmMaps = $this->files->of($bake->project);
-            $material = $this->reader->readJson($bake->document);
-            if ($bake->maps !== '' && $bake->maps !== $this->files->fingerprint($bake->project, $material)) {
-                // Half of one version and half of another would be wrong everywhere.
-                throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
-            }
-            $lowered = Lowering::lower($material, $this->warmMaps);
-            $this->warm = new TileBake($lowered, $bake->size, $this->compiler);
+        if ($this->warm === null || $this->warmId !== $bake->id()) {
+            $this->warm = $bake->recipe === null
+                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->compiler)
+                : new RecipeWork($bake, $this->recipes, $this->results, $this->compiler);
             $this->warmId = $bake->id();
         }
 
         return $this->warm;
     }
 
-    private function finish(BakeRegion $region, TileBake $job): void
+    private function finish(BakeRegion $region, BakeWork $work): void
     {
         $bake = $region->bake;
         $this->connection()->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
         // Whoever locks the bake's row and finds no region left assembles; the others find it done.
-        $this->connection()->transactional(function (Connection $db) use ($bake, $job): void {
+        $this->connection()->transactional(static function (Connection $db) use ($bake, $work): void {
             $state = $db->fetchOne('SELECT state FROM bake WHERE id = ? FOR UPDATE', [$bake->id()]);
             $left = $db->fetchOne('SELECT COUNT(*) FROM bake_region WHERE bake_id = ? AND done = 0', [$bake->id()]);
             if ($state !== BakeState::Waiting->value || self::int($left) > 0) {
                 return;
             }
-            $this->results->assemble($bake);
-            $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, json_encode([
-                'width' => $job->tile->width,
-                'height' => $job->tile->height,
-                'seamless' => $job->tile->isSeamless(),
-                'obstacle' => $job->tile->obstacle,
-            ], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $bake->id()]);
+            $facts = $work->complete($bake);
+            $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, json_encode($facts, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $bake->id()]);
         });
     }
 

@@ -14,8 +14,7 @@ final class Schema
      */
     public static function of(array $kinds): array
     {
-        $name = ['type' => 'string', 'minLength' => 1, 'maxLength' => Checks::LONGEST_NAME];
-        $id = ['type' => 'string', 'pattern' => '^[a-z0-9](?:[a-z0-9._-]{0,78}[a-z0-9])?$'];
+        [$name, $id] = [self::name(), self::id()];
         $steps = [];
         foreach ($kinds as $kind) {
             $values = [];
@@ -59,6 +58,18 @@ final class Schema
         ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls()))]];
     }
 
+    /** @return array<string, mixed> of what people call something */
+    public static function name(): array
+    {
+        return ['type' => 'string', 'minLength' => 1, 'maxLength' => Checks::LONGEST_NAME];
+    }
+
+    /** @return array<string, mixed> */
+    public static function id(): array
+    {
+        return ['type' => 'string', 'pattern' => '^[a-z0-9](?:[a-z0-9._-]{0,78}[a-z0-9])?$'];
+    }
+
     /**
      * @param array<string, mixed> $id
      * @param array<string, mixed> $name
@@ -81,7 +92,7 @@ final class Schema
      *
      * @return array<string, mixed>
      */
-    private static function object(array $required, array $properties): array
+    public static function object(array $required, array $properties): array
     {
         $schema = ['type' => 'object', 'properties' => (object) $properties, 'additionalProperties' => false];
 

@@ -45,13 +45,11 @@ final readonly class Output
     /** @return list<Control> */
     public static function controls(Role $role): array
     {
-        $percent = static fn (string $name, string $label, string $help, float $default, array $soft, array $hard): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::Percent, $default, $soft, $hard, 1.0);
-
         return match (true) {
-            $role === Role::Normal => [$percent('strength', 'Strength', 'How steep the slopes are beside those that the relief gives. Below 0, hills become hollows.', 100.0, [0.0, 300.0], [-2000.0, 2000.0])],
+            $role === Role::Normal => [self::percent('strength', 'Strength', 'How steep the slopes are beside those that the relief gives. Below 0, hills become hollows.', 100.0, [0.0, 300.0], [-2000.0, 2000.0])],
             $role === Role::Occlusion => [
-                $percent('strength', 'Strength', 'How high heights are taken to be, beside what the relief says.', 100.0, [0.0, 300.0], [0.0, 2000.0]),
-                $percent('reach', 'Reach', 'How far off heights still take light away, as a share of the tile.', 4.0, [0.5, 15.0], [0.1, 50.0]),
+                self::percent('strength', 'Strength', 'How high heights are taken to be, beside what the relief says.', 100.0, [0.0, 300.0], [0.0, 2000.0]),
+                self::percent('reach', 'Reach', 'How far off heights still take light away, as a share of the tile.', 4.0, [0.5, 15.0], [0.1, 50.0]),
             ],
             $role->isScalar() && $role !== Role::Height => [
                 new NumberControl(new Face('from', 'Black is', 'The value where the ingredient is black.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
@@ -59,6 +57,15 @@ final readonly class Output
             ],
             default => [],
         };
+    }
+
+    /**
+     * @param array{float, float} $soft
+     * @param array{float, float} $hard
+     */
+    private static function percent(string $name, string $label, string $help, float $default, array $soft, array $hard): NumberControl
+    {
+        return new NumberControl(new Face($name, $label, $help), Unit::Percent, $default, $soft, $hard, 1.0);
     }
 
     /** @return array<string, mixed> as it stands in documents */

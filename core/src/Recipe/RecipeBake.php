@@ -90,7 +90,7 @@ final class RecipeBake
         }
         foreach ($this->lowered->recipe->outputs as $output) {
             if (Output::isRelief($output->role)) {
-                $this->heights[$output->of] ??= array_map(static fn (mixed $h): int => (int) $h, array_values((array) unpack('n*', $whole(self::GROUND . $output->of))));
+                $this->heights[$output->of] ??= self::words($whole(self::GROUND . $output->of));
                 [$kernel, $uniforms] = $this->reliefs[$output->role->value] ??= $this->relief($output);
                 $found = $kernel->run($uniforms, [self::HEIGHTS => $this->heights[$output->of]], [], 0, $from, $this->size, $to);
                 $bytes[$output->role->value] = self::bytes($found['pixel'][0], $this->channels($output->role->value));
@@ -149,6 +149,19 @@ final class RecipeBake
     private static function word(Graph $g, Node $value): Node
     {
         return $g->toUint($g->add($g->mul($g->clamp($value), 65535.0), 0.5));
+    }
+
+    /** @return list<int> */
+    private static function words(string $bytes): array
+    {
+        $words = [];
+        foreach (str_split($bytes, 32768) as $part) {
+            foreach (unpack('n*', $part) ?: [] as $word) {
+                $words[] = \is_int($word) ? $word : 0;
+            }
+        }
+
+        return $words;
     }
 
     /** @param list<float|int> $pixels */

@@ -97,21 +97,20 @@ final class RecipeLowering
     {
         $g = $this->graph;
         $oklab = $coat->space === 'oklab';
-        $sum = null;
+        $sum = $g->vec(0.0, 0.0, 0.0);
         $last = null;
         foreach ($coat->stops as $i => $stop) {
             $at = $this->number("$path/stops/$i/at", "{$name}_{$i}_at", $stop->at);
             $parts = array_map(fn (int $c): Node => $this->number("$path/stops/$i/colour/$c", "{$name}_{$i}_" . 'rgb'[$c], $stop->colour[$c]), [0, 1, 2]);
             $colour = Colour::decode($g, $g->vec(...$parts));
             $colour = $oklab ? Colour::oklab($g, $colour) : $colour;
-            $sum = $sum === null || $last === null ? $colour : $g->mix($sum, $colour, match ($coat->between) {
+            $sum = $last === null ? $colour : $g->mix($sum, $colour, match ($coat->between) {
                 'constant' => $g->select($g->lessEqual($at, $t), 1.0, 0.0),
                 'smooth' => self::eased($g, self::ramp($g, $last, $at, $t)),
                 default => self::ramp($g, $last, $at, $t),
             });
             $last = $at;
         }
-        $sum ??= $g->vec(0.0, 0.0, 0.0);
 
         return $oklab ? Colour::fromOklab($g, $sum) : $sum;
     }

@@ -29,20 +29,19 @@ final class Shape
         $noise = ['bend' => ['noise']];
         $bent = ['bend' => ['noise', 'ingredient']];
         $limits = ['outside' => ['hold', 'fold', 'absolute']];
-        $number = static fn (Face $face, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl => new NumberControl($face, Unit::None, $default, $soft, $hard, $step, $ratio);
 
         return [
             new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'Not', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
             ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']])),
-            $number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
+            self::number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
             new NumberControl(new Face('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),
             new SeedControl(new Face('bendSeed', 'Seed', 'Another seed, other bends.', $noise), 7),
-            $number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
-            $number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            self::number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            self::number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
             new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes all that the noise can be as its range, so that nothing is outside.'), self::OUTSIDE, 'hold'),
-            $number(new Face('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
-            $number(new Face('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
-            $number(new Face('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            self::number(new Face('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
+            self::number(new Face('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            self::number(new Face('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
         ];
     }
 
@@ -92,6 +91,15 @@ final class Shape
         $bright = $g->pow($g->max($inside, 1e-7), $g->div(1.0, $pot->number('gamma')));
 
         return $g->mix($pot->number('low'), $pot->number('high'), $bright);
+    }
+
+    /**
+     * @param array{float, float} $soft
+     * @param array{float, float} $hard
+     */
+    private static function number(Face $face, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
+    {
+        return new NumberControl($face, Unit::None, $default, $soft, $hard, $step, $ratio);
     }
 
     private static function waver(Pot $pot, Node $uv): Node

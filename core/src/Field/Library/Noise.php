@@ -201,9 +201,9 @@ final class Noise
     /**
      * Octaves of any periodic noise, each twice as fine, normalised by the sum of their amplitudes.
      *
-     * @param Node                                     $uv    vec2, 0…1 over the period
-     * @param Node                                     $cells vec2, whole cells of the coarsest octave over the period
-     * @param Node                                     $gain  float, amplitude of an octave relative to the one before
+     * @param Node                                    $uv    vec2, 0…1 over the period
+     * @param Node                                    $cells vec2, whole cells of the coarsest octave over the period
+     * @param Node                                    $gain  float, amplitude of an octave relative to the one before
      * @param \Closure(Graph, Node, Node, Node): Node $noise of a point in cells, a period and a seed
      *
      * @return Node float, in the range of the noise

@@ -7,7 +7,7 @@ namespace Rilta\Core\Material\Control;
 /** One of a closed set of words. */
 final readonly class ChoiceControl implements Control
 {
-    /** @param array<string, string> $options labels by value */
+    /** @param array<array-key, string> $options labels by value */
     public function __construct(private Face $face, private array $options, private string $default)
     {
     }
@@ -43,7 +43,7 @@ final readonly class ChoiceControl implements Control
     {
         $options = [];
         foreach ($this->options as $value => $label) {
-            $options[] = ['value' => $value, 'label' => $label];
+            $options[] = ['value' => (string) $value, 'label' => $label];
         }
 
         return ['type' => 'choice'] + $this->face->describe() + ['options' => $options, 'default' => $this->default, 'structural' => true];
@@ -51,6 +51,6 @@ final readonly class ChoiceControl implements Control
 
     public function schema(): array
     {
-        return ['enum' => array_keys($this->options)];
+        return ['enum' => array_map(strval(...), array_keys($this->options))];
     }
 }

@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Http\Body;
+use Rilta\App\Service\Bakery;
+use Rilta\App\Service\Recipes;
+use Rilta\Core\Recipe\RecipeLowering;
+use Rilta\Core\Recipe\RecipeReader;
+use Rilta\Core\Recipe\RecipeShader;
+use Rilta\Core\Recipe\RecipeStarter;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+
+final class RecipeController extends Api
+{
+    private const MOST_COPIES = 8;
+
+    #[Route('/api/projects/{slug}/recipes', methods: ['POST'])]
+    public function create(string $slug, Request $request, Recipes $recipes): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        $recipe = $body->has('document') ? RecipeReader::read($body->any('document')) : RecipeStarter::recipe($body->text('name'));
+
+        return $this->answer($recipes, $recipes->create($project, $recipe), Response::HTTP_CREATED);
+    }
+
+    #[Route('/api/recipes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function show(int $id, Recipes $recipes): JsonResponse
+    {
+        return $this->answer($recipes, $this->find(RecipeRecord::class, $id, 'recipe'));
+    }
+
+    #[Route('/api/recipes/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
+    public function save(int $id, Request $request, Recipes $recipes): JsonResponse
+    {
+        $record = $this->find(RecipeRecord::class, $id, 'recipe');
+        $recipes->save($record, $this->ifMatch($request), RecipeReader::read(Body::of($request)->any('document')));
+
+        return $this->answer($recipes, $record);
+    }
+
+    #[Route('/api/recipes/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id, Recipes $recipes): Response
+    {
+        $recipes->delete($this->find(RecipeRecord::class, $id, 'recipe'));
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    /** The same again, or variations that differ by their seeds. */
+    #[Route('/api/recipes/{id}/again', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function again(int $id, Request $request, Recipes $recipes): JsonResponse
+    {
+        $record = $this->find(RecipeRecord::class, $id, 'recipe');
+        $body = Body::of($request);
+        $made = $recipes->again($record, (int) $body->number('copies', 1, self::MOST_COPIES), $body->flag('otherSeeds'));
+
+        return $this->json(array_map($recipes->describe(...), $made), Response::HTTP_CREATED);
+    }
+
+    /** Has the maps made, as the recipe is now. */
+    #[Route('/api/recipes/{id}/cook', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function cook(int $id, Bakery $bakery): JsonResponse
+    {
+        return $this->json($bakery->describe($bakery->cook($this->find(RecipeRecord::class, $id, 'recipe'))), Response::HTTP_CREATED);
+    }
+
+    /** Code for the preview. Nothing is stored. */
+    #[Route('/api/recipe-preview', methods: ['POST'])]
+    public function lower(Request $request): JsonResponse
+    {
+        $lowered = RecipeLowering::lower(RecipeReader::read(Body::of($request)->any('document')));
+
+        return $this->json(['views' => RecipeShader::views($lowered)]);
+    }
+
+    private function answer(Recipes $recipes, RecipeRecord $record, int $status = Response::HTTP_OK): JsonResponse
+    {
+        return $this->json($recipes->describe($record), $status, $record->version);
+    }
+}

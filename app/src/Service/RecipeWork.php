@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\BakeRegion;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Recipe\Output;
+use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\RecipeBake;
+use Rilta\Core\Recipe\RecipeLowering;
+use Rilta\Core\Recipe\RecipeReader;
+use Rilta\Core\Recipe\Spread;
+use Rilta\Core\Target\Php\Compiler;
+
+/** The maps of a recipe; when they are done, they are in the library. */
+final readonly class RecipeWork implements BakeWork
+{
+    private Recipe $recipe;
+    private RecipeBake $job;
+
+    public function __construct(Bake $bake, private Recipes $recipes, private BakeFiles $results, private Compiler $compiler)
+    {
+        $this->recipe = RecipeReader::readJson($bake->document);
+        $this->job = new RecipeBake(RecipeLowering::lower($this->recipe), $bake->size, $compiler);
+    }
+
+    public function region(BakeRegion $region): array
+    {
+        return $this->job->band($region->pass, $region->fromRow, $region->toRow, fn (string $name): string => $this->results->rows($region->bake, $name));
+    }
+
+    public function complete(Bake $bake): array
+    {
+        $files = [];
+        foreach ($this->recipe->outputs as $output) {
+            $files[$output->role->value] = $this->png($bake, $output);
+        }
+        $set = $this->recipes->keep($bake, $this->recipe, $files);
+        $this->results->forget($bake);
+
+        return ['set' => $set, 'outside' => Spread::outside(RecipeLowering::lower($this->recipe), $this->compiler)];
+    }
+
+    private function png(Bake $bake, Output $output): string
+    {
+        $channels = $this->job->channels($output->role->value);
+
+        return Png::bytes($bake->size, $bake->size, $channels === 2 ? 1 : $channels, $this->results->rows($bake, $output->role->value), $channels === 2);
+    }
+}

@@ -1,0 +1,188 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\Project;
+use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Http\Problem;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\RecipeReader;
+
+/** Keeps recipes, and what is made of them. */
+final readonly class Recipes
+{
+    /** Seeds of variations lie that far apart. */
+    private const STEP = 101;
+
+    public function __construct(private EntityManagerInterface $entities, private Importer $importer)
+    {
+    }
+
+    public function create(Project $project, Recipe $recipe): RecipeRecord
+    {
+        $record = new RecipeRecord($project, $recipe->name, $recipe->json(), new \DateTimeImmutable());
+        $this->entities->persist($record);
+        $this->entities->flush();
+
+        return $record;
+    }
+
+    /**
+     * Stores a new version, if nobody else has since the given one.
+     *
+     * @throws Problem 412 with the stored document
+     */
+    public function save(RecipeRecord $record, int $from, Recipe $recipe): void
+    {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $recipe): void {
+            $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
+            if ($record->version !== $from) {
+                throw Problem::outdated($this->describe($record));
+            }
+            $json = $recipe->json();
+            if ($json !== $record->document) {
+                $record->name = $recipe->name;
+                $record->document = $json;
+                $record->changedAt = new \DateTimeImmutable();
+                ++$record->version;
+            }
+        });
+    }
+
+    /**
+     * The same recipe again, with other seeds if wanted.
+     *
+     * @return list<RecipeRecord>
+     */
+    public function again(RecipeRecord $record, int $copies, bool $otherSeeds): array
+    {
+        $document = (array) json_decode($record->document, true, 64, \JSON_THROW_ON_ERROR);
+        $taken = array_map(static fn (RecipeRecord $one): string => $one->name, $this->entities->getRepository(RecipeRecord::class)->findBy(['project' => $record->project]));
+        $seed = \is_int($document['seed'] ?? null) ? $document['seed'] : 0;
+        $made = [];
+        for ($n = 1, $at = 1; $n <= $copies; ++$at) {
+            // Alternates by their names, so that the library offers them as a family.
+            $name = $otherSeeds ? \sprintf('%s-%02d', $record->name, $at) : "$record->name copy" . ($at === 1 ? '' : " $at");
+            if (\in_array($name, $taken, true)) {
+                continue;
+            }
+            $taken[] = $name;
+            $made[] = $this->create($record->project, RecipeReader::read(['name' => $name, 'seed' => $otherSeeds ? ($seed + self::STEP * $at) % 0xFFFFFFFF : $seed] + $document));
+            ++$n;
+        }
+
+        return $made;
+    }
+
+    /** The sets stay, and no longer know where they came from. */
+    public function delete(RecipeRecord $record): void
+    {
+        $this->entities->remove($record);
+        $this->entities->flush();
+    }
+
+    /**
+     * Puts finished maps into the library: new versions where the recipe has made maps before.
+     *
+     * @param array<string, string> $files PNGs by role
+     *
+     * @return string the name of the set
+     */
+    public function keep(Bake $bake, Recipe $recipe, array $files): string
+    {
+        $record = $bake->recipe ?? throw new \LogicException('This bake is of no recipe.');
+        $set = $this->set($record);
+        if ($set === null) {
+            $set = new MapSetRecord($bake->project, $this->free($bake->project, NameGuess::slug($recipe->name)), $recipe->extent);
+            $set->recipe = $record;
+        } else {
+            // Others may have changed it since this process last looked.
+            $this->entities->refresh($set);
+            array_map($this->entities->refresh(...), $set->all->toArray());
+        }
+        $set->extent = $recipe->extent;
+        $set->cooked = hash('sha256', $bake->document);
+        foreach ($files as $name => $png) {
+            $role = Role::from($name);
+            $image = $this->importer->describe(ImageFile::fromBytes($png, "$set->name-$name.png"), "made from the recipe $record->name");
+            $map = $set->of($role);
+            if ($map === null) {
+                new MapRecord($set, $role, $role->encoding(), $image);
+            } elseif ($map->image->sha256 !== $image->sha256) {
+                $map->renew($image);
+            }
+        }
+        $this->entities->persist($set);
+        $this->entities->flush();
+
+        return $set->name;
+    }
+
+    public function set(RecipeRecord $record): ?MapSetRecord
+    {
+        return $this->entities->getRepository(MapSetRecord::class)->findOneBy(['recipe' => $record]);
+    }
+
+    /** @return array<string, mixed> */
+    public function describe(RecipeRecord $record): array
+    {
+        return self::card($record, $this->set($record)) + ['project' => $record->project->slug, 'document' => json_decode($record->document)];
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function cards(Project $project): array
+    {
+        $sets = [];
+        /** @var list<MapSetRecord> $made */
+        $made = $this->entities->createQueryBuilder()->select('s')->from(MapSetRecord::class, 's')->where('s.project = :project AND s.recipe IS NOT NULL')->setParameter('project', $project)->getQuery()->getResult();
+        foreach ($made as $set) {
+            if ($set->recipe !== null) {
+                $sets[$set->recipe->id()] ??= $set;
+            }
+        }
+
+        return array_map(static fn (RecipeRecord $one): array => self::card($one, $sets[$one->id()] ?? null), $this->entities->getRepository(RecipeRecord::class)->findBy(['project' => $project], ['name' => 'ASC']));
+    }
+
+    /** Whether the maps of a set are what its recipe makes now. */
+    public static function isCurrent(MapSetRecord $set): bool
+    {
+        return $set->recipe !== null && $set->cooked === hash('sha256', $set->recipe->document);
+    }
+
+    /** @return array<string, mixed> */
+    private static function card(RecipeRecord $record, ?MapSetRecord $set): array
+    {
+        $first = $set === null ? null : ($set->of(Role::BaseColour) ?? $set->maps()[0] ?? null);
+
+        return [
+            'id' => $record->id(),
+            'name' => $record->name,
+            'version' => $record->version,
+            'changedAt' => $record->changedAt->format(\DATE_ATOM),
+            'set' => $set?->name,
+            'current' => $set !== null && self::isCurrent($set),
+            'thumbnail' => $first === null ? null : MapFiles::thumbnailUrl($first->id(), MapFiles::name($first)),
+        ];
+    }
+
+    private function free(Project $project, string $base): string
+    {
+        $name = $base;
+        for ($n = 2; $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) !== null; ++$n) {
+            $name = "$base-$n";
+        }
+
+        return $name;
+    }
+}

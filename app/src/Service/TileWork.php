@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\BakeRegion;
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Target\Php\Compiler;
+
+/** A material's channels over its tile. */
+final readonly class TileWork implements BakeWork
+{
+    private function __construct(private TileBake $job, private ProjectMaps $maps, private BakeFiles $results)
+    {
+    }
+
+    public static function of(Bake $bake, Reader $reader, MapFiles $files, BakeFiles $results, Compiler $compiler): self
+    {
+        $maps = $files->of($bake->project);
+        $material = $reader->readJson($bake->document);
+        if ($bake->maps !== '' && $bake->maps !== $files->fingerprint($bake->project, $material)) {
+            // Half of one version and half of another would be wrong everywhere.
+            throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
+        }
+
+        return new self(new TileBake(Lowering::lower($material, $maps), $bake->size, $compiler), $maps, $results);
+    }
+
+    public function region(BakeRegion $region): array
+    {
+        return $this->job->region($this->maps, $region->fromRow, $region->toRow);
+    }
+
+    public function complete(Bake $bake): array
+    {
+        foreach (Channel::cases() as $channel) {
+            $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $this->results->rows($bake, $channel->value)));
+        }
+
+        return [
+            'width' => $this->job->tile->width,
+            'height' => $this->job->tile->height,
+            'seamless' => $this->job->tile->isSeamless(),
+            'obstacle' => $this->job->tile->obstacle,
+        ];
+    }
+}
