@@ -159,8 +159,8 @@ final class RecipeTest extends ApiTestCase
     public function testThePreviewHasCodeForEachPicture(): void
     {
         $views = self::at($this->api('POST', '/api/recipe-preview', ['document' => self::wave('Dyke')]), 'views');
-        self::assertSame(['ingredient ramp', 'map base-colour', 'map height', 'map normal'], array_column($views, 'key'));
-        self::assertSame([null, null, null, 'ramp'], array_column($views, 'ground'));
+        self::assertSame(['ingredient ramp', 'bar base-colour 0', 'map base-colour', 'map height', 'map normal'], array_column($views, 'key'));
+        self::assertSame([null, null, null, null, 'ramp'], array_column($views, 'ground'));
         self::assertContains('/ingredients/0/values/black', array_column(self::at($views, 0, 'slots'), 'path'));
     }
 

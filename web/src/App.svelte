@@ -5,6 +5,7 @@
 	import { toaster } from './state/notices.svelte';
 	import Lost from './views/Lost.svelte';
 	import Maps from './views/Maps.svelte';
+	import RecipeBench from './views/RecipeBench.svelte';
 	import Shelf from './views/Shelf.svelte';
 	import Workbench from './views/Workbench.svelte';
 
@@ -18,6 +19,8 @@
 	{#key route.project}<Maps project={route.project} />{/key}
 {:else if route.view === 'workbench'}
 	{#key route.material}<Workbench project={route.project} material={route.material} />{/key}
+{:else if route.view === 'recipe'}
+	{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}
 {:else}
 	<Lost />
 {/if}

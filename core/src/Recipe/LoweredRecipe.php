@@ -19,6 +19,7 @@ final readonly class LoweredRecipe
      * @param array<string, Node> $values  the ingredients, float 0…1, by id
      * @param array<string, Node> $placed  the same before what is outside is dealt with: 0 at black, 1 at white
      * @param array<string, Node> $outputs by role; vec4 (linear light and alpha) for colours, else float 0…1; none for maps that follow from heights
+     * @param array<string, Node> $bars    the gradients by themselves, vec3 in linear light along x, by "ROLE COAT"
      * @param list<Slot>          $slots
      */
     public function __construct(
@@ -27,6 +28,7 @@ final readonly class LoweredRecipe
         public array $values,
         public array $placed,
         public array $outputs,
+        public array $bars,
         public array $slots,
     ) {
     }

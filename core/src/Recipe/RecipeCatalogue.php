@@ -17,7 +17,7 @@ final class RecipeCatalogue
             'format' => Recipe::FORMAT,
             'sizes' => Recipe::SIZES,
             'controls' => self::controls(Recipe::controls()),
-            'sources' => array_map(static fn (Source $s): array => ['name' => $s->name, 'label' => $s->label, 'help' => $s->help, 'blend' => $s->isBlend(), 'controls' => self::controls($s->controls())], Sources::all()),
+            'sources' => array_map(static fn (Source $s): array => ['name' => $s->name, 'label' => $s->label, 'help' => $s->help, 'blend' => $s->isBlend(), 'own' => self::controls($s->own), 'bend' => self::controls(Shape::bend()), 'range' => self::controls(Shape::range($s->usual)), 'levels' => self::controls(Shape::levels())], Sources::all()),
             'outputs' => array_map(static fn (Role $r): array => ['role' => $r->value, 'colour' => Output::isColour($r), 'relief' => Output::isRelief($r), 'controls' => self::controls(Output::controls($r))], Output::roles()),
             'term' => self::controls(Term::controls()),
             'coat' => self::controls(Coat::controls()),

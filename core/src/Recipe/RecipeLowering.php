@@ -43,16 +43,20 @@ final class RecipeLowering
             $this->graph->named($ingredient->id, $values[$ingredient->id]);
         }
         $outputs = [];
+        $bars = [];
         foreach ($this->recipe->outputs as $output) {
             if (Output::isColour($output->role)) {
                 $alpha = $output->alpha === '' ? $this->graph->float(1) : $values[$output->alpha];
                 $outputs[$output->role->value] = $this->graph->vec($this->colour($output, $values), $alpha);
+                foreach ($output->coats as $i => $coat) {
+                    $bars["{$output->role->value} $i"] = $this->gradient($output, $i, $coat, $this->graph->x($uv));
+                }
             } elseif (!Output::isRelief($output->role)) {
                 $outputs[$output->role->value] = $this->scalar($output, $values[$output->of]);
             }
         }
 
-        return new LoweredRecipe($this->recipe, $this->graph, $values, $placed, $outputs, $this->slots->all());
+        return new LoweredRecipe($this->recipe, $this->graph, $values, $placed, $outputs, $bars, $this->slots->all());
     }
 
     private function scalar(Output $output, Node $value): Node
@@ -75,14 +79,12 @@ final class RecipeLowering
         $g = $this->graph;
         $sum = $g->vec(0.0, 0.0, 0.0);
         foreach ($output->coats as $i => $coat) {
-            $path = "$output->path/coats/$i";
-            $name = "o_{$output->role->value}_$i";
-            $colour = $this->gradient($coat, $values[$coat->term->of], $path, $name);
+            $colour = $this->gradient($output, $i, $coat, $values[$coat->term->of]);
             if ($i === 0) {
                 $sum = $colour;
                 continue;
             }
-            $share = $g->mul($this->number("$path/amount", "{$name}_amount", $coat->term->amount), 0.01);
+            $share = $g->mul($this->number("$output->path/coats/$i/amount", "o_{$output->role->value}_{$i}_amount", $coat->term->amount), 0.01);
             if ($coat->term->mask !== '') {
                 $share = $g->mul($share, $values[$coat->term->mask]);
             }
@@ -93,9 +95,11 @@ final class RecipeLowering
     }
 
     /** @return Node vec3, linear light */
-    private function gradient(Coat $coat, Node $t, string $path, string $name): Node
+    private function gradient(Output $output, int $number, Coat $coat, Node $t): Node
     {
         $g = $this->graph;
+        $path = "$output->path/coats/$number";
+        $name = "o_{$output->role->value}_$number";
         $oklab = $coat->space === 'oklab';
         $sum = $g->vec(0.0, 0.0, 0.0);
         $last = null;

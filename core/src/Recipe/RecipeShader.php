@@ -21,7 +21,7 @@ final class RecipeShader
 
     /**
      * @return list<array{key: string, code: string, ground: ?string, slots: list<Slot>}> key "ingredient ID" (its value, and where it lies between
-     *                                                                                    black and white) or "map ROLE"; the ground is the ingredient
+     *                                                                                    black and white), "bar ROLE COAT" (a gradient from left to right) or "map ROLE"; the ground is the ingredient
      *                                                                                    whose values have to be in the heights
      */
     public static function views(LoweredRecipe $lowered): array
@@ -30,6 +30,9 @@ final class RecipeShader
         $views = [];
         foreach ($lowered->values as $id => $value) {
             $views[] = self::view("ingredient $id", $g, $g->vec($value, $lowered->placed[$id], 0.0, 1.0), null, $lowered->slots);
+        }
+        foreach ($lowered->bars as $key => $bar) {
+            $views[] = self::view("bar $key", $g, $g->vec($bar, 1.0), null, $lowered->slots);
         }
         foreach ($lowered->recipe->outputs as $output) {
             $key = 'map ' . $output->role->value;

@@ -20,25 +20,50 @@ final class Shape
     private const OUTSIDE = ['hold' => 'Held at 0 and 1', 'fold' => 'Folded back', 'absolute' => 'Made positive', 'remap' => 'Fitted in'];
 
     /**
-     * @param array{float, float} $usual
+     * @param array{float, float} $usual where black and white stand at first
      *
      * @return list<Control>
      */
     public static function controls(array $usual): array
     {
+        return [...self::bend(), ...self::range($usual), ...self::levels()];
+    }
+
+    /** @return list<Control> */
+    public static function bend(): array
+    {
         $noise = ['bend' => ['noise']];
         $bent = ['bend' => ['noise', 'ingredient']];
-        $limits = ['outside' => ['hold', 'fold', 'absolute']];
 
         return [
             new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'Not', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
-            ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']])),
+            ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']]), 'nothing'),
             self::number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
             new NumberControl(new Face('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),
             new SeedControl(new Face('bendSeed', 'Seed', 'Another seed, other bends.', $noise), 7),
+        ];
+    }
+
+    /**
+     * @param array{float, float} $usual
+     *
+     * @return list<Control>
+     */
+    public static function range(array $usual): array
+    {
+        $limits = ['outside' => ['hold', 'fold', 'absolute']];
+
+        return [
             self::number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
             self::number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
             new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes all that the noise can be as its range, so that nothing is outside.'), self::OUTSIDE, 'hold'),
+        ];
+    }
+
+    /** @return list<Control> */
+    public static function levels(): array
+    {
+        return [
             self::number(new Face('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
             self::number(new Face('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
             self::number(new Face('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),

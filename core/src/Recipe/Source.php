@@ -13,7 +13,7 @@ final readonly class Source
 {
     /**
      * @param array{float, float}                  $usual    the range that it is mostly in; where black and white stand at first
-     * @param list<Control>                        $controls its own
+     * @param list<Control>                        $own      its own controls
      * @param \Closure(Values): array{float,float} $range    what it can never leave
      * @param \Closure(Pot, Node): Node            $field    float, of a point (vec2, 0…1 over one repeat)
      */
@@ -22,7 +22,7 @@ final readonly class Source
         public string $label,
         public string $help,
         public array $usual,
-        private array $controls,
+        public array $own,
         private \Closure $range,
         private \Closure $field,
     ) {
@@ -37,7 +37,7 @@ final readonly class Source
     /** @return list<Control> its own, and those that every ingredient has */
     public function controls(): array
     {
-        return [...$this->controls, ...Shape::controls($this->usual)];
+        return [...$this->own, ...Shape::controls($this->usual)];
     }
 
     /** @return array{float, float} */

@@ -31,10 +31,10 @@ final readonly class Term
     public static function controls(): array
     {
         return [
-            ReferenceControl::ingredient(new Face('of', 'Ingredient', 'What is laid over those below.')),
+            ReferenceControl::ingredient(new Face('of', 'Ingredient', 'What is laid over those below.'), null),
             new ChoiceControl(new Face('how', 'How', 'What becomes of it and what lies below.'), Mode::labels(), Mode::Mix->value),
             new NumberControl(new Face('amount', 'Amount', 'How much it counts.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
-            ReferenceControl::ingredient(new Face('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.')),
+            ReferenceControl::ingredient(new Face('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.'), 'everywhere'),
         ];
     }
 

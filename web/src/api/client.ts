@@ -23,6 +23,15 @@ export type MaterialDocument = Schemas['MaterialDocument'];
 export type MeshData = Schemas['Mesh'];
 export type Project = Schemas['Project'];
 export type ProjectCard = Schemas['ProjectCard'];
+export type Recipe = Schemas['Recipe'];
+export type RecipeCard = Schemas['RecipeCard'];
+export type RecipeDocument = Schemas['RecipeDocument'];
+export type RecipeView = Schemas['RecipeView'];
+export type LoweredRecipe = Schemas['LoweredRecipe'];
+export type Ingredient = Schemas['Ingredient'];
+export type RecipeOutput = Schemas['RecipeOutput'];
+export type RecipeCoat = Schemas['RecipeCoat'];
+export type RecipeTerm = Schemas['RecipeTerm'];
 export type Role = Schemas['Role'];
 export type Encoding = Schemas['Encoding'];
 export type Family = Schemas['Family'];
@@ -165,5 +174,14 @@ export const api = {
 	changeFamily: (id: number, change: { name?: string; sets?: string[] }) => json<Family>(`/api/families/${id}`, carrying('PATCH', change)),
 	deleteFamily: async (id: number): Promise<void> => void (await send(`/api/families/${id}`, { method: 'DELETE' })),
 	alignFamily: (id: number, set: string) => json<Family>(`/api/families/${id}/align`, carrying('POST', { set })),
+	recipe: (id: number) => json<Recipe>(`/api/recipes/${id}`),
+	startRecipe: (slug: string, name: string) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { name })),
+	createRecipe: (slug: string, document: RecipeDocument) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { document })),
+	saveRecipe: (id: number, version: number, document: RecipeDocument, keepalive = false) =>
+		json<Recipe>(`/api/recipes/${id}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"` }), keepalive }),
+	deleteRecipe: async (id: number): Promise<void> => void (await send(`/api/recipes/${id}`, { method: 'DELETE' })),
+	repeatRecipe: (id: number, copies: number, otherSeeds: boolean) => json<Recipe[]>(`/api/recipes/${id}/again`, carrying('POST', { copies, otherSeeds })),
+	cookRecipe: (id: number) => json<Bake>(`/api/recipes/${id}/cook`, carrying('POST', {})),
+	previewRecipe: (document: RecipeDocument, signal?: AbortSignal) => json<LoweredRecipe>('/api/recipe-preview', { ...carrying('POST', { document }), signal }),
 	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()
 };

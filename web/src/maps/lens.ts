@@ -61,40 +61,63 @@ void main() {
 	colour = vec4(c, 1.0);
 }`;
 
+/** A program that covers what it draws on with one triangle. */
+export function link(gl: WebGL2RenderingContext, fragment: string): WebGLProgram {
+	const program = gl.createProgram();
+	for (const [type, source] of [[gl.VERTEX_SHADER, VERTEX], [gl.FRAGMENT_SHADER, fragment]] as const) {
+		const shader = gl.createShader(type)!;
+		gl.shaderSource(shader, source);
+		gl.compileShader(shader);
+		if (gl.getShaderParameter(shader, gl.COMPILE_STATUS) !== true) throw new Error(gl.getShaderInfoLog(shader) ?? 'The shader does not compile.');
+		gl.attachShader(program, shader);
+	}
+	gl.linkProgram(program);
+	return program;
+}
+
+/** What a map looks like to the lens: its size in texels, its levels, how its numbers are meant. */
+type Shown = { width: number; height: number; levels: number; colour: boolean; grey: boolean };
+
 /** Draws one map, or two with a divider between them, as large and as it is asked for. */
 export class MapLens {
-	private readonly gl: WebGL2RenderingContext;
+	readonly gl: WebGL2RenderingContext;
 	private readonly program: WebGLProgram;
 	private readonly textures: (WebGLTexture | null)[] = [null, null];
-	private maps: ({ texels: Texels; colour: boolean } | null)[] = [null, null];
+	/** Whether the texture at a place was made here. */
+	private readonly own = [false, false];
+	private maps: (Shown | null)[] = [null, null];
 
 	constructor(readonly canvas: HTMLCanvasElement) {
 		const gl = canvas.getContext('webgl2', { antialias: false, preserveDrawingBuffer: true });
 		if (gl === null) throw new Error('This browser draws no WebGL 2.');
 		this.gl = gl;
-		this.program = gl.createProgram();
-		for (const [type, source] of [[gl.VERTEX_SHADER, VERTEX], [gl.FRAGMENT_SHADER, FRAGMENT]] as const) {
-			const shader = gl.createShader(type)!;
-			gl.shaderSource(shader, source);
-			gl.compileShader(shader);
-			if (gl.getShaderParameter(shader, gl.COMPILE_STATUS) !== true) throw new Error(gl.getShaderInfoLog(shader) ?? 'The shader does not compile.');
-			gl.attachShader(this.program, shader);
-		}
-		gl.linkProgram(this.program);
+		this.program = link(gl, FRAGMENT);
 	}
 
 	/** The first or the second map; null takes the second away. */
 	load(place: 0 | 1, texels: Texels | null, colour: boolean): void {
-		const gl = this.gl;
-		if (this.textures[place] !== null) gl.deleteTexture(this.textures[place]!);
-		this.maps[place] = texels === null ? null : { texels, colour };
-		this.textures[place] = texels === null ? null : uploadArray(gl, { key: texels.key(colour) }, [texels.pack]);
+		this.put(place, texels === null ? null : uploadArray(this.gl, { key: texels.key(colour) }, [texels.pack]), texels === null ? null : { width: texels.width, height: texels.height, levels: texels.levels.length, colour, grey: texels.size !== 4 });
+		this.own[place] = true;
+	}
+
+	/** Shows a texture that somebody else draws, and keeps. */
+	adopt(texture: WebGLTexture, shown: Shown): void {
+		this.put(0, texture, shown);
+	}
+
+	private put(place: 0 | 1, texture: WebGLTexture | null, shown: Shown | null): void {
+		const before = this.textures[place] ?? null;
+		if (before !== null && this.own[place] === true) this.gl.deleteTexture(before);
+		this.own[place] = false;
+		this.textures[place] = texture;
+		this.maps[place] = shown;
 	}
 
 	draw(view: View): void {
 		const { gl, program } = this;
 		const [first, second] = this.maps;
 		if (first === null || first === undefined) return;
+		gl.bindFramebuffer(gl.FRAMEBUFFER, null);
 		gl.viewport(0, 0, this.canvas.width, this.canvas.height);
 		gl.clearColor(0, 0, 0, 0);
 		gl.clear(gl.COLOR_BUFFER_BIT);
@@ -104,15 +127,15 @@ export class MapLens {
 			gl.activeTexture(gl.TEXTURE0 + i);
 			gl.bindTexture(gl.TEXTURE_2D_ARRAY, this.textures[i] ?? this.textures[0]!);
 			gl.uniform1i(place(`map${i}`), i);
-			gl.uniform2f(place(`texels${i}`), map.texels.width, map.texels.height);
+			gl.uniform2f(place(`texels${i}`), map.width, map.height);
 			gl.uniform1i(place(`encode${i}`), map.colour ? 1 : 0);
-			gl.uniform1i(place(`grey${i}`), map.texels.size === 4 ? 0 : 1);
+			gl.uniform1i(place(`grey${i}`), map.grey ? 1 : 0);
 		});
 		gl.uniform2f(place('canvas'), this.canvas.width, this.canvas.height);
 		gl.uniform2f(place('centre'), ...view.centre);
 		gl.uniform2f(place('light'), ...view.light);
 		gl.uniform1f(place('zoom'), view.zoom);
-		gl.uniform1f(place('level'), Math.min(view.level, first.texels.levels.length - 1));
+		gl.uniform1f(place('level'), Math.min(view.level, first.levels - 1));
 		gl.uniform1f(place('copies'), view.copies);
 		gl.uniform1f(place('divider'), view.divider);
 		gl.uniform1i(place('show'), SHOWS.indexOf(view.show));
@@ -127,7 +150,7 @@ export class MapLens {
 }
 
 /** The texel of the largest level under a point of the canvas, in texels from the upper left of the map; it may lie outside. */
-export function texelAt(view: View, canvas: { width: number; height: number }, texels: Texels, x: number, y: number): [number, number] {
+export function texelAt(view: View, canvas: { width: number; height: number }, texels: { width: number; height: number }, x: number, y: number): [number, number] {
 	const roll = view.rolled ? 0.5 : 0;
 	return [
 		Math.floor((view.centre[0] + (x - canvas.width / 2) / (view.zoom * texels.width) + roll) * texels.width),

@@ -1,10 +1,11 @@
 <script lang="ts">
 	import { failed } from '../state/notices.svelte';
+	import type { RecipeSession } from '../state/recipe.svelte';
 	import type { Session } from '../state/session.svelte';
 	import { differences } from '../state/differences';
 	import Sheet from './Sheet.svelte';
 
-	let { session }: { session: Session } = $props();
+	let { session, what = 'material' }: { session: Session | RecipeSession; what?: 'material' | 'recipe' } = $props();
 	const rows = $derived(session.theirs === null ? [] : differences($state.snapshot(session.document), session.theirs.document));
 	let busy = $state(false);
 
@@ -20,7 +21,7 @@
 </script>
 
 <Sheet title="Changed somewhere else" close={() => {}}>
-	<p>This material was saved from another tab since you opened it. Whatever you choose, both versions stay in its history.</p>
+	<p>This {what} was saved from another tab since you opened it. {what === 'material' ? 'Whatever you choose, both versions stay in its history.' : 'If you take theirs, yours is kept as a recipe of its own.'}</p>
 	{#if rows.length > 0}
 		<table>
 			<thead><tr><th>Place</th><th>Yours</th><th>Theirs</th></tr></thead>
@@ -32,7 +33,7 @@
 		</table>
 	{/if}
 	{#snippet actions()}
-		<button class="tool plain" disabled={busy} onclick={() => settle(() => session.keepBoth())}>Keep both as two materials</button>
+		{#if what === 'material'}<button class="tool plain" disabled={busy} onclick={() => settle(() => session.keepBoth())}>Keep both as two materials</button>{/if}
 		<button class="tool plain" disabled={busy} onclick={() => settle(() => session.settle('theirs'))}>Take theirs</button>
 		<button class="tool main" disabled={busy} onclick={() => settle(() => session.settle('mine'))}>Keep mine</button>
 	{/snippet}

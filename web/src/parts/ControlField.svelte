@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Control, Family, SetCard, Value } from '../api/client';
-	import type { Session } from '../state/session.svelte';
+	import type { RecipeSession } from '../state/recipe.svelte';
+	import { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
+	import NumberField from './NumberField.svelte';
 	import RowsField from './RowsField.svelte';
 	import TieField from './TieField.svelte';
 
-	let { session, control, path, pickPath = null, sets = [], families = [], brief = false }: {
-		session: Session;
+	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], brief = false }: {
+		session: Session | RecipeSession;
 		control: Control;
 		/** Where its value stands in the document. */
 		path: string;
@@ -15,6 +17,8 @@
 		pickPath?: string | null;
 		sets?: SetCard[];
 		families?: Family[];
+		/** Those that may be named. */
+		ingredients?: { id: string; name: string }[];
 		/** Help only for the control that is pointed at or worked on. */
 		brief?: boolean;
 	} = $props();
@@ -22,17 +26,24 @@
 	const value = $derived((session.value(path) ?? control.default) as Value);
 	const set = (next: Value): void => session.set(path, next);
 	const hex = $derived(Array.isArray(value) ? `#${value.map((c) => Math.round(Number(c) * 255).toString(16).padStart(2, '0')).join('')}` : '#000000');
+	/** Whether a colour is being chosen: all that is tried on the way is one step of undo. */
+	let choosing = false;
 	function paint(next: string): void {
-		// One step of undo: the three numbers change together.
-		session.hold();
+		if (!choosing) session.hold();
+		choosing = true;
 		[1, 3, 5].forEach((at, i) => session.set(`${path}/${i}`, Number((parseInt(next.slice(at, at + 2), 16) / 255).toFixed(4))));
-		session.release();
+	}
+	function painted(): void {
+		if (choosing) session.release();
+		choosing = false;
 	}
 </script>
 
 <div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
-	{#if control.type === 'number'}
+	{#if control.type === 'number' && session instanceof Session}
 		<TieField {session} {control} {path} />
+	{:else if control.type === 'number'}
+		<NumberField {control} value={Number(value)} {set} hold={() => session.hold()} release={() => session.release()} />
 	{:else if control.type === 'choice' && control.options.length <= 3}
 		<SegmentedControl value={String(value)} onValueChange={(d) => d.value !== null && set(d.value)}>
 			<SegmentedControl.Label class="control-label">{control.label}</SegmentedControl.Label>
@@ -60,11 +71,18 @@
 				<button class="tool" title="Another seed" aria-label="Another seed" onclick={() => set(Math.floor(Math.random() * control.largest))}><Dices size={16} /></button>
 			</span>
 		</label>
-	{:else if control.type === 'rows'}
+	{:else if control.type === 'rows' && session instanceof Session}
 		<RowsField {session} {control} {path} {pickPath} />
 	{:else if control.type === 'colour'}
 		<label class="line">{control.label}
-			<input type="color" class="colour" value={hex} onchange={(e) => paint(e.currentTarget.value)} />
+			<input type="color" class="colour" value={hex} oninput={(e) => paint(e.currentTarget.value)} onchange={painted} />
+		</label>
+	{:else if control.type === 'ingredient'}
+		<label class="line">{control.label}
+			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				{#if control.none !== null}<option value="">{control.none}</option>{/if}
+				{#each ingredients as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+			</select>
 		</label>
 	{:else if control.type === 'family'}
 		<label class="line">{control.label}
@@ -95,7 +113,7 @@
 				{/each}
 			</select>
 		</label>
-	{:else}
+	{:else if control.type === 'switch'}
 		<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
 			<Switch.Label>{control.label}</Switch.Label>
 			<Switch.Control class="switch"><Switch.Thumb class="switch-thumb" /></Switch.Control>

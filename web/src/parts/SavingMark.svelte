@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Saving } from '../state/session.svelte';
+	import type { Saving } from '../state/editing.svelte';
 
 	let { state }: { state: Saving } = $props();
 	const words: Record<Saving, string> = {

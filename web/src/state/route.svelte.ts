@@ -4,6 +4,7 @@ export type Route =
 	| { view: 'shelf'; project: string | null }
 	| { view: 'maps'; project: string }
 	| { view: 'workbench'; project: string; material: number }
+	| { view: 'recipe'; project: string; recipe: number }
 	| { view: 'lost' };
 
 class Router {
@@ -15,6 +16,10 @@ class Router {
 			.on('/', () => (this.route = { view: 'shelf', project: null }))
 			.on('/:project', (p) => (this.route = { view: 'shelf', project: p?.project ?? '' }))
 			.on('/:project/maps', (p) => (this.route = { view: 'maps', project: p?.project ?? '' }))
+			.on('/:project/recipes/:id', (p) => {
+				const recipe = Number(p?.id);
+				this.route = Number.isInteger(recipe) && recipe > 0 ? { view: 'recipe', project: p?.project ?? '', recipe } : { view: 'lost' };
+			})
 			.on('/:project/materials/:id', (p) => {
 				const material = Number(p?.id);
 				this.route = Number.isInteger(material) && material > 0

@@ -9,6 +9,7 @@
 	import MapInspector from '../parts/MapInspector.svelte';
 	import PackBoard from '../parts/PackBoard.svelte';
 	import Sheet from '../parts/Sheet.svelte';
+	import Recipes from '../parts/Recipes.svelte';
 	import SupplierSheet from '../parts/SupplierSheet.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
@@ -194,6 +195,7 @@
 		{:else if shown.length === 0}
 			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
+		{#if words.trim() === '' && !faulty}<Recipes {project} reload={load} />{/if}
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
 		{#each shown as { set, maps } (set.id)}
@@ -204,6 +206,7 @@
 					<label class="extent"><input class="field figures" type="number" min="0.001" max="10000" step="any" value={set.extent} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Metres that one repeat of {set.name} covers" onchange={(e) => resize(set, e.currentTarget, (entered) => entered)} /> m</label>
 					<label class="extent"><input class="field figures" type="number" min="0.01" step="any" value={Number(((set.maps[0]?.width ?? 0) / set.extent).toPrecision(5))} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Pixels per metre of {set.name}" onchange={(e) => resize(set, e.currentTarget, (entered) => (set.maps[0]?.width ?? 0) / entered)} /> px/m</label>
 					{#if set.maps.some((map) => !map.derived)}<span class="dim" aria-live="polite">preparing {set.maps.filter((map) => !map.derived).length} of {set.maps.length} …</span>{/if}
+					{#if set.recipe !== null}<a class="from" href="/{slug}/recipes/{set.recipe.id}" title="The recipe that its maps were made from">from {set.recipe.name}{set.recipe.current ? '' : ', changed since'}</a>{/if}
 					{#if grave(set) > 0}<span class="told">{grave(set)} to mend</span>{/if}
 					{#each set.missing as missing (missing.role)}
 						<span class="missing" title={missing.text}>no {label(missing.role).toLowerCase()}
@@ -399,6 +402,9 @@
 	.extent input {
 		width: 74px;
 		height: 24px;
+	}
+	.from {
+		color: var(--accent);
 	}
 	.told {
 		color: var(--brick);

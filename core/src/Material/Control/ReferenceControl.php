@@ -9,7 +9,7 @@ final readonly class ReferenceControl implements Control
 {
     private const NAME = '[a-z0-9][a-z0-9._-]{0,79}';
 
-    private function __construct(private Face $face, private string $type, private string $pattern, private string $expected)
+    private function __construct(private Face $face, private string $type, private string $pattern, private string $expected, private ?string $none = 'none')
     {
     }
 
@@ -31,10 +31,14 @@ final readonly class ReferenceControl implements Control
         return new self($face, 'sheet', self::NAME, 'the name of a map set');
     }
 
-    /** Another ingredient of the same recipe. */
-    public static function ingredient(Face $face): self
+    /**
+     * Another ingredient of the same recipe.
+     *
+     * @param ?string $none what it means that none is named; null if one has to be
+     */
+    public static function ingredient(Face $face, ?string $none): self
     {
-        return new self($face, 'ingredient', self::NAME, 'the id of an ingredient');
+        return new self($face, 'ingredient', self::NAME, 'the id of an ingredient', $none);
     }
 
     /** Whether a family is named, and not a map set or a map of it. */
@@ -76,7 +80,7 @@ final readonly class ReferenceControl implements Control
 
     public function describe(): array
     {
-        return ['type' => $this->type] + $this->face->describe() + ['default' => '', 'structural' => true];
+        return ['type' => $this->type] + $this->face->describe() + ['default' => '', 'structural' => true] + ($this->type === 'ingredient' ? ['none' => $this->none] : []);
     }
 
     public function schema(): array

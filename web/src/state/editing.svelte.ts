@@ -1,0 +1,247 @@
+import { ApiError } from '../api/client';
+import { setAt, valueAt } from './pointer';
+
+const SAVE_AFTER = 700;
+const RETRY_AFTER = 4000;
+const MOST_UNDO = 200;
+const MOST_KNOWN = 12;
+
+export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'conflict';
+type Stored<D> = { version: number; document: D };
+
+/** One open document: its values, undo and redo, saving, and the code that the server makes of its structure. */
+export abstract class Editing<D extends object, C, S extends Stored<D>> {
+	document: D;
+	saving = $state<Saving>('saved');
+	lowered = $state.raw<C | null>(null);
+	/** Why nothing of the document could be lowered, in words. What is wrong with parts of it, its lowered form tells. */
+	trouble = $state<{ path: string; message: string }[]>([]);
+	theirs = $state.raw<S | null>(null);
+	version = $state(0);
+	past = $state.raw<string[]>([]);
+	future = $state.raw<string[]>([]);
+
+	/** Called after every change of numbers alone. */
+	onNumbers: () => void = () => {};
+	/** Called with code that is likely to be shown soon. */
+	onForeseen: (lowered: C) => void = () => {};
+
+	private held = false;
+	private timer = 0;
+	private remembered = false;
+	private lowerKey = '';
+	private readonly known = new Map<string, C>();
+	/** Structures whose code is being asked for ahead of time. */
+	private readonly foreseen = new Set<string>();
+	private aborter: AbortController | null = null;
+	private running: Promise<void> | null = null;
+
+	constructor(
+		readonly id: number,
+		readonly project: string,
+		document: D
+	) {
+		this.document = $state(document);
+	}
+
+	/** What of the document is structure: as long as this is the same, so is the code. */
+	protected abstract structure(document: D): string;
+	protected abstract code(document: D, signal?: AbortSignal): Promise<C>;
+	protected abstract store(version: number, document: D, keepalive: boolean): Promise<S>;
+	/** Keeps a document that loses a conflict. */
+	protected abstract setAside(document: D): Promise<unknown>;
+	protected abstract copy(document: D): Promise<S>;
+
+	value(path: string): unknown {
+		return valueAt(this.document, path);
+	}
+
+	/** Changes one value. All changes of one drag are one step of undo. */
+	set(path: string, value: unknown): void {
+		if (this.value(path) === value) return;
+		if (!(this.held && this.remembered)) this.remember();
+		this.remembered = this.held;
+		setAt(this.document, path, value);
+		this.changed();
+	}
+
+	/** A change of structure: one step of undo. */
+	edit(change: (document: D) => void): void {
+		this.remember();
+		this.remembered = false;
+		change(this.document);
+		this.changed();
+	}
+
+	/** While a value is being dragged nothing is sent. */
+	hold(): void {
+		this.held = true;
+		this.remembered = false;
+		clearTimeout(this.timer);
+	}
+
+	release(): void {
+		this.held = false;
+		this.remembered = false;
+		if (this.saving === 'changed') this.schedule(SAVE_AFTER);
+	}
+
+	undo(): void {
+		const last = this.past.at(-1);
+		if (last === undefined) return;
+		this.future = [...this.future, JSON.stringify(this.document)];
+		this.past = this.past.slice(0, -1);
+		this.replace(JSON.parse(last) as D);
+	}
+
+	redo(): void {
+		const next = this.future.at(-1);
+		if (next === undefined) return;
+		this.past = [...this.past, JSON.stringify(this.document)];
+		this.future = this.future.slice(0, -1);
+		this.replace(JSON.parse(next) as D);
+	}
+
+	/** Asks for new code if the structure has changed since the last time. */
+	async lower(): Promise<void> {
+		const key = this.structure(this.document);
+		if (key === this.lowerKey) return;
+		this.lowerKey = key;
+		this.aborter?.abort();
+		const known = this.known.get(key);
+		if (known !== undefined) {
+			this.lowered = known;
+			this.trouble = [];
+			return;
+		}
+		const aborter = new AbortController();
+		this.aborter = aborter;
+		try {
+			const lowered = await this.code(this.snapshot(), aborter.signal);
+			this.lowered = lowered;
+			this.trouble = [];
+			this.keep(key, lowered);
+		} catch (error) {
+			if (aborter.signal.aborted) return;
+			this.lowerKey = '';
+			const problems = error instanceof ApiError ? error.problems : [];
+			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
+		}
+	}
+
+	/** Has the code made of a document after a change that is likely to come; nothing changes, and what fails is of no matter yet. */
+	async foresee(change: (document: D) => void): Promise<void> {
+		const draft = structuredClone(this.snapshot());
+		change(draft);
+		const key = this.structure(draft);
+		if (key === this.lowerKey || this.foreseen.has(key)) return;
+		this.foreseen.add(key);
+		try {
+			const lowered = this.known.get(key) ?? (await this.code(draft));
+			this.keep(key, lowered);
+			this.onForeseen(lowered);
+		} catch {
+			// It will be asked for again when it is wanted, and fail in sight.
+		} finally {
+			this.foreseen.delete(key);
+		}
+	}
+
+	/** Forgets the code of other structures: maps may have been changed elsewhere. */
+	forget(): void {
+		this.known.clear();
+	}
+
+	/** Code of structures that were seen lately: switching a step off and on again, or undoing, asks nobody. */
+	private keep(key: string, lowered: C): void {
+		this.known.set(key, lowered);
+		const oldest = this.known.keys().next().value;
+		if (this.known.size > MOST_KNOWN && oldest !== undefined) this.known.delete(oldest);
+	}
+
+	/** Saves now, if there is something to save. */
+	async save(keepalive = false): Promise<void> {
+		clearTimeout(this.timer);
+		if (this.running !== null) await this.running;
+		if (this.saving !== 'changed' && this.saving !== 'offline') return;
+		this.running = this.send(keepalive).finally(() => (this.running = null));
+		await this.running;
+	}
+
+	/** Settles a conflict: mine over theirs, or theirs with mine kept aside. */
+	async settle(choice: 'mine' | 'theirs'): Promise<void> {
+		const theirs = this.theirs;
+		if (theirs === null) return;
+		if (choice === 'theirs') {
+			await this.setAside(this.snapshot());
+			this.remember();
+			this.document = theirs.document;
+		}
+		this.version = theirs.version;
+		this.theirs = null;
+		this.saving = choice === 'mine' ? 'changed' : 'saved';
+		this.onNumbers();
+		await this.lower();
+		if (choice === 'mine') await this.save();
+	}
+
+	/** Keeps my version as a document of its own and takes theirs here. Returns the new one. */
+	async keepBoth(): Promise<S | null> {
+		if (this.theirs === null) return null;
+		const copy = await this.copy(this.snapshot());
+		await this.settle('theirs');
+		return copy;
+	}
+
+	snapshot(): D {
+		return $state.snapshot(this.document) as D;
+	}
+
+	private async send(keepalive: boolean): Promise<void> {
+		const document = this.snapshot();
+		this.saving = 'saving';
+		try {
+			const stored = await this.store(this.version, document, keepalive);
+			this.version = stored.version;
+			const same = JSON.stringify(document) === JSON.stringify(this.snapshot());
+			this.saving = same ? 'saved' : 'changed';
+			if (!same) this.schedule(SAVE_AFTER);
+		} catch (error) {
+			if (error instanceof ApiError && error.status === 412) {
+				this.theirs = error.theirs as S;
+				this.saving = 'conflict';
+			} else if (error instanceof ApiError && error.unreachable) {
+				this.saving = 'offline';
+				this.schedule(RETRY_AFTER);
+			} else {
+				this.saving = 'changed';
+				throw error;
+			}
+		}
+	}
+
+	private changed(): void {
+		if (this.saving !== 'conflict') this.saving = 'changed';
+		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
+		if (this.structure(this.document) === this.lowerKey) this.onNumbers();
+		else void this.lower();
+		if (!this.held) this.schedule(SAVE_AFTER);
+	}
+
+	private replace(document: D): void {
+		this.document = document;
+		this.remembered = false;
+		this.changed();
+	}
+
+	private remember(): void {
+		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
+		this.future = [];
+	}
+
+	private schedule(after: number): void {
+		clearTimeout(this.timer);
+		if (this.saving === 'conflict') return;
+		this.timer = window.setTimeout(() => void this.save().catch(() => {}), after);
+	}
+}

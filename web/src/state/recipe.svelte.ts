@@ -1,0 +1,37 @@
+import { api, type LoweredRecipe, type Recipe, type RecipeDocument } from '../api/client';
+import { catalogue } from './catalogue.svelte';
+import { Editing } from './editing.svelte';
+
+/** What is chosen on the recipe bench. */
+export type Chosen = { kind: 'ingredient'; id: string } | { kind: 'map'; role: string };
+
+/** One open recipe. All of its numbers are uniforms. */
+export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe> {
+	static async open(project: string, id: number): Promise<RecipeSession> {
+		const [recipe] = await Promise.all([api.recipe(id), catalogue.load()]);
+		const session = new RecipeSession(id, project, recipe.document);
+		session.version = recipe.version;
+		return session;
+	}
+
+	protected code(document: RecipeDocument, signal?: AbortSignal): Promise<LoweredRecipe> {
+		return api.previewRecipe(document, signal);
+	}
+
+	protected store(version: number, document: RecipeDocument, keepalive: boolean): Promise<Recipe> {
+		return api.saveRecipe(this.id, version, document, keepalive);
+	}
+
+	/** Recipes have no history: what loses a conflict is kept as a recipe of its own. */
+	protected setAside(document: RecipeDocument): Promise<Recipe> {
+		return this.copy(document);
+	}
+
+	protected copy(document: RecipeDocument): Promise<Recipe> {
+		return api.createRecipe(this.project, { ...document, name: `${document.name} (my version)`.slice(0, 120) });
+	}
+
+	protected structure({ ingredients, outputs }: RecipeDocument): string {
+		return JSON.stringify([ingredients.map((one) => ({ ...one, name: '' })), outputs], (_, value: unknown) => (typeof value === 'number' ? 0 : value));
+	}
+}
