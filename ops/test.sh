@@ -57,6 +57,7 @@ test_web() { npm run --silent types >/dev/null && npm run --silent unit; }
 # The same documents in the browser's shaders and in the kernel.
 test_parity() {
     "${PHP[@]}" core/tests/Parity/cases.php "$RILTA_DATA/parity/cases.json" &&
+        "${PHP[@]}" core/tests/Parity/recipes.php "$RILTA_DATA/parity/recipes.json" &&
         npx vite build --config e2e/parity/vite.config.ts --logLevel error &&
         npm run --silent e2e -- --project parity
 }

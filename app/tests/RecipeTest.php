@@ -19,8 +19,12 @@ final class RecipeTest extends ApiTestCase
         return $this->api('POST', self::PROJECT_URL . '/recipes', ['document' => self::wave($name)], 201);
     }
 
-    /** @return array<string, mixed> */
-    private static function wave(string $name): array
+    /**
+     * @param array{float, float, float} $dark
+     *
+     * @return array<string, mixed>
+     */
+    private static function wave(string $name, array $dark = [1.0, 0.0, 0.0]): array
     {
         return [
             'format' => 'rilta-recipe/1',
@@ -29,7 +33,7 @@ final class RecipeTest extends ApiTestCase
             'extent' => 3.0,
             'ingredients' => [['id' => 'ramp', 'name' => 'Ramp', 'source' => 'waves', 'values' => ['across' => 1, 'down' => 0, 'form' => 'saw', 'black' => 0.25, 'white' => 0.75]]],
             'outputs' => [
-                ['role' => 'base-colour', 'coats' => [['of' => 'ramp', 'between' => 'constant', 'stops' => [['at' => 0.0, 'colour' => [1, 0, 0]], ['at' => 0.5, 'colour' => [0, 0, 1]]]]]],
+                ['role' => 'base-colour', 'coats' => [['of' => 'ramp', 'between' => 'constant', 'stops' => [['at' => 0.0, 'colour' => $dark], ['at' => 0.5, 'colour' => [0, 0, 1]]]]]],
                 ['role' => 'height', 'of' => 'ramp'],
                 ['role' => 'normal', 'of' => 'ramp', 'values' => ['strength' => 100]],
             ],
@@ -72,8 +76,7 @@ final class RecipeTest extends ApiTestCase
         self::assertSame(['dyke', true], [self::at($this->api('GET', self::PROJECT_URL), 'recipes', 0)['set'], self::at($this->api('GET', self::PROJECT_URL), 'recipes', 0)['current']]);
 
         // Another colour: the maps are no longer what the recipe makes, until they are made again.
-        $document = self::at($recipe, 'document');
-        $document['outputs'][0]['coats'][0]['stops'][0]['colour'] = [0.0, 1.0, 0.0];
+        $document = self::wave('Dyke', [0.0, 1.0, 0.0]);
         $saved = $this->api('PUT', $url, ['document' => $document], 200, ['If-Match' => '"1"']);
         self::assertSame([2, false], [$saved['version'], $saved['current']]);
         $this->cook($url);
@@ -109,8 +112,8 @@ final class RecipeTest extends ApiTestCase
         self::assertSame(['dyke copy', 'dyke copy 2'], array_column($this->api('POST', "$url/again", ['copies' => 2, 'otherSeeds' => false], 201), 'name'));
         $varied = $this->api('POST', "$url/again", ['copies' => 3, 'otherSeeds' => true], 201);
         self::assertSame(['dyke-01', 'dyke-02', 'dyke-03'], array_column($varied, 'name'));
-        $seeds = array_map(static fn (array $one): mixed => $one['seed'], array_column($varied, 'document'));
-        self::assertCount(4, array_unique([...$seeds, self::at($recipe, 'document')['seed']]));
+        $seeds = array_map(static fn (int $i): int => self::int(self::at($varied, $i, 'document')['seed']), [0, 1, 2]);
+        self::assertCount(4, array_unique([...$seeds, self::int(self::at($recipe, 'document')['seed'])]));
         self::assertSame(['dyke-04'], array_column($this->api('POST', "$url/again", ['copies' => 1, 'otherSeeds' => true], 201), 'name'));
         foreach (['dyke-01', 'dyke-02'] as $i => $name) {
             self::assertSame($name, self::at($this->cook(self::url(self::at($varied, $i))), 'facts')['set']);

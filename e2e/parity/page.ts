@@ -1,6 +1,7 @@
 /** Runs in the browser: computes the cases of the parity suite in shaders and compares them with the kernel's values. */
 import type { Sampling } from '../../web/src/api/client';
 import { uploadArray } from '../../web/src/stage/textures';
+import { compareRecipe } from './recipes';
 
 export type Case = {
 	name: string;
@@ -148,11 +149,12 @@ void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2
 }
 
 let machine: Machine | null = null;
-const page = window as unknown as { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison } };
+const page = window as unknown as { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; recipe: typeof compareRecipe } };
 page.riltaParity = {
 	load: (all) => (machine = new Machine(all)),
 	compare: (one) => {
 		if (machine === null) throw new Error('Nothing is loaded.');
 		return machine.compare(one);
-	}
+	},
+	recipe: compareRecipe
 };

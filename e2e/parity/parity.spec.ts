@@ -2,12 +2,13 @@ import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Case, Cases, Comparison } from './page';
+import type { RecipeCase, RecipeComparison } from './recipes';
 
 /** On a border, rounding decides; of everything else the two targets may not differ. */
 const MOST_OFF = 0.001;
 
 const file = (name: string): string => fileURLToPath(new URL(`../../var/test/parity/${name}`, import.meta.url));
-type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison } };
+type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; recipe: (side: number, one: RecipeCase) => RecipeComparison } };
 
 async function compareAll(page: Page, all: Cases): Promise<(Comparison & { name: string })[]> {
 	await page.goto('about:blank');
@@ -45,4 +46,32 @@ test('a difference is seen', async ({ page }) => {
 	const wrong = { ...one, uniforms: { ...one.uniforms, main_1_size_u: (one.uniforms.main_1_size_u ?? 1) * 1.01 } };
 	const [result] = await compareAll(page, { ...all, cases: [wrong] });
 	expect(result?.off).toBeGreaterThan((result?.pixels ?? 0) * 0.05);
+});
+
+test('the preview of a recipe shows what its bake makes', async ({ page }) => {
+	test.setTimeout(600_000);
+	const { side, cases } = JSON.parse(readFileSync(file('recipes.json'), 'utf8')) as { side: number; cases: RecipeCase[] };
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('page.js') });
+	let samples = 0;
+	let off = 0;
+	for (const one of cases) {
+		const result = await page.evaluate(([s, c]) => (window as unknown as Parity).riltaParity.recipe(s, c), [side, one] as [number, RecipeCase]);
+		expect(result.error, one.name).toBeNull();
+		expect(result.off / result.samples, `${one.name} ${JSON.stringify(result.worst)}`).toBeLessThan(0.02);
+		// Where a value lies right at black or white, rounding decides.
+		expect(result.outside, `${one.name}: the share outside`).toBeLessThan(0.02);
+		samples += result.samples;
+		off += result.off;
+		if (result.off > 0) console.log(`${one.name}: ${result.off} of ${result.samples} off, worst ${JSON.stringify(result.worst)}`);
+	}
+	console.log(`${cases.length} recipes, ${samples} samples compared, ${off} off (${((100 * off) / samples).toFixed(4)} %)`);
+	expect(cases.length).toBeGreaterThan(20);
+	expect(off / samples).toBeLessThan(MOST_OFF);
+
+	// A difference is seen.
+	const [first] = cases;
+	const wrong = { ...first!, document: { ...first!.document, relief: 2 * first!.document.relief, seed: first!.document.seed + 1 } };
+	const seen = await page.evaluate(([s, c]) => (window as unknown as Parity).riltaParity.recipe(s, c), [side, wrong] as [number, RecipeCase]);
+	expect(seen.off).toBeGreaterThan(0.2 * seen.samples);
 });

@@ -4,8 +4,12 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
+use Rilta\App\Service\RecipeWork;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Recipe\Recipe;
+use Rilta\Core\Recipe\RecipeBake;
+use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Demo\Recipes;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -27,7 +31,7 @@ final class CookCommand extends Command
     protected function configure(): void
     {
         $this->addArgument('recipe', InputArgument::OPTIONAL, 'The name of one; all of them without it')
-            ->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side', '1024')
+            ->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side; recipes that are documents say it themselves', '1024')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the map sets', 'demo/maps');
     }
 
@@ -40,22 +44,54 @@ final class CookCommand extends Command
             return Command::FAILURE;
         }
         foreach (Recipes::all() as $recipe) {
-            if ($wanted !== null && $wanted !== $recipe->name()) {
-                continue;
+            if ($wanted === null || $wanted === $recipe->name()) {
+                $output->writeln($recipe->name());
+                $maps = array_map(Png::ofImage(...), (new Cook($this->compiler))->maps($recipe, (int) $size));
+                self::put("$out/{$recipe->name()}", $recipe->name(), $maps, ['extent' => $recipe->extent()]);
             }
-            $output->writeln($recipe->name());
-            $folder = "$out/{$recipe->name()}";
-            if (!is_dir($folder)) {
-                mkdir($folder, 0o775, true);
+        }
+        foreach (Recipes::documents() as $recipe) {
+            if ($wanted === null || $wanted === $recipe->name) {
+                $output->writeln($recipe->name);
+                self::put("$out/$recipe->name", $recipe->name, $this->baked($recipe), ['extent' => $recipe->extent, 'recipe' => $recipe->name]);
             }
-            $files = [];
-            foreach ((new Cook($this->compiler))->maps($recipe, (int) $size) as $role => $image) {
-                $files[$role] = "{$recipe->name()}-$role.png";
-                file_put_contents("$folder/$files[$role]", Png::ofImage($image));
-            }
-            file_put_contents("$folder/set.json", json_encode(['extent' => $recipe->extent(), 'maps' => $files], \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
         }
 
         return Command::SUCCESS;
+    }
+
+    /** @return array<string, string> PNGs by role, in the size that the recipe says */
+    private function baked(Recipe $recipe): array
+    {
+        $bake = new RecipeBake(RecipeLowering::lower($recipe), $recipe->size, $this->compiler);
+        $images = [];
+        foreach (RecipeBake::bands($recipe, $recipe->size) as $band) {
+            foreach ($bake->band($band['pass'], $band['from'], $band['to'], static fn (string $name): string => $images[$name]) as $name => $bytes) {
+                $images[$name] = ($images[$name] ?? '') . $bytes;
+            }
+        }
+        $maps = [];
+        foreach ($recipe->outputs as $output) {
+            $maps[$output->role->value] = RecipeWork::png($bake, $output, $recipe->size, $images[$output->role->value]);
+        }
+
+        return $maps;
+    }
+
+    /**
+     * @param array<string, string> $maps  PNGs by role
+     * @param array<string, mixed>  $facts
+     */
+    private static function put(string $folder, string $name, array $maps, array $facts): void
+    {
+        if (!is_dir($folder)) {
+            mkdir($folder, 0o775, true);
+        }
+        $files = [];
+        foreach ($maps as $role => $png) {
+            $files[$role] = "$name-$role.png";
+            file_put_contents("$folder/$files[$role]", $png);
+        }
+        file_put_contents("$folder/set.json", json_encode($facts + ['maps' => $files], \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
     }
 }

@@ -8,12 +8,14 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
+use Rilta\App\Service\Recipes as RecipeStore;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
@@ -21,6 +23,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
+use Rilta\Demo\Recipes;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -42,6 +45,7 @@ final class DemoCommand extends Command
         private readonly MapFiles $files,
         private readonly Mending $mending,
         private readonly Deriving $deriving,
+        private readonly RecipeStore $recipes,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -70,8 +74,13 @@ final class DemoCommand extends Command
         $project = new Project(self::SLUG, 'Ebbwater Station', 'A tidal observatory on a salt marsh: plaster, basalt, copper, salt.');
         $this->entities->persist($project);
         $this->entities->flush();
+        $recipes = [];
+        foreach (Recipes::documents() as $recipe) {
+            $output->writeln("Recipe $recipe->name");
+            $recipes[$recipe->name] = $this->recipes->create($project, $recipe);
+        }
         foreach (glob("$this->folder/maps/*/set.json") ?: [] as $file) {
-            $this->set($project, $file, $output);
+            $this->set($project, $file, $recipes, $output);
         }
         $folder = new MapFolder("$this->folder/maps", '');
         foreach ($folder->families() as $name) {
@@ -89,7 +98,8 @@ final class DemoCommand extends Command
         }
     }
 
-    private function set(Project $project, string $file, OutputInterface $output): void
+    /** @param array<string, RecipeRecord> $recipes by name */
+    private function set(Project $project, string $file, array $recipes, OutputInterface $output): void
     {
         $name = basename(\dirname($file));
         $facts = json_decode((string) file_get_contents($file), true, 64, \JSON_THROW_ON_ERROR);
@@ -113,6 +123,10 @@ final class DemoCommand extends Command
         }
         $kept = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? throw new \LogicException("$name was not kept.");
         $kept->cut = \is_array($facts['sheet'] ?? null) ? Cut::of($facts['sheet'])->describe() : null;
+        $recipe = \is_string($facts['recipe'] ?? null) ? $recipes[$facts['recipe']] ?? null : null;
+        if ($recipe !== null) {
+            $kept->cookedFrom($recipe, $recipe->document);
+        }
         foreach ($kept->maps() as $record) {
             $record->sampling = $samplings[$record->role->value] ?? [];
         }

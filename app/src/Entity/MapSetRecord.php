@@ -88,6 +88,19 @@ class MapSetRecord
         $this->faulty = $found !== [];
     }
 
+    /** Its maps are now what the document of a recipe made. */
+    public function cookedFrom(RecipeRecord $recipe, string $document): void
+    {
+        $this->recipe = $recipe;
+        $this->cooked = hash('sha256', $document);
+    }
+
+    /** Whether its maps are what its recipe makes now. */
+    public function isCurrent(): bool
+    {
+        return $this->recipe !== null && $this->cooked === hash('sha256', $this->recipe->document);
+    }
+
     /** @return list<MapRecord> */
     public function maps(): array
     {

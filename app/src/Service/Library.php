@@ -173,7 +173,7 @@ final readonly class Library
             'tags' => $set->tags,
             'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
             'sheet' => $set->facts()->cut?->describe(),
-            'recipe' => $set->recipe === null ? null : ['id' => $set->recipe->id(), 'name' => $set->recipe->name, 'current' => Recipes::isCurrent($set)],
+            'recipe' => $set->recipe === null ? null : ['id' => $set->recipe->id(), 'name' => $set->recipe->name, 'current' => $set->isCurrent()],
             'missing' => $missing,
             'ways' => array_map(static fn (array $way): array => ['role' => $way['role']->value, 'from' => $way['from']?->value, 'value' => $way['value']], Mender::ways(array_map(Role::from(...), array_keys($set->facts()->readings)))),
             'roles' => $roles,

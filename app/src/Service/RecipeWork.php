@@ -36,7 +36,7 @@ final readonly class RecipeWork implements BakeWork
     {
         $files = [];
         foreach ($this->recipe->outputs as $output) {
-            $files[$output->role->value] = $this->png($bake, $output);
+            $files[$output->role->value] = self::png($this->job, $output, $bake->size, $this->results->rows($bake, $output->role->value));
         }
         $set = $this->recipes->keep($bake, $this->recipe, $files);
         $this->results->forget($bake);
@@ -44,10 +44,11 @@ final readonly class RecipeWork implements BakeWork
         return ['set' => $set, 'outside' => Spread::outside(RecipeLowering::lower($this->recipe), $this->compiler)];
     }
 
-    private function png(Bake $bake, Output $output): string
+    /** @param string $rows as the bake gives them */
+    public static function png(RecipeBake $job, Output $output, int $size, string $rows): string
     {
-        $channels = $this->job->channels($output->role->value);
+        $channels = $job->channels($output->role->value);
 
-        return Png::bytes($bake->size, $bake->size, $channels === 2 ? 1 : $channels, $this->results->rows($bake, $output->role->value), $channels === 2);
+        return Png::bytes($size, $size, $channels === 2 ? 1 : $channels, $rows, $channels === 2);
     }
 }

@@ -104,14 +104,13 @@ final readonly class Recipes
         $set = $this->set($record);
         if ($set === null) {
             $set = new MapSetRecord($bake->project, $this->free($bake->project, NameGuess::slug($recipe->name)), $recipe->extent);
-            $set->recipe = $record;
         } else {
             // Others may have changed it since this process last looked.
             $this->entities->refresh($set);
             array_map($this->entities->refresh(...), $set->all->toArray());
         }
         $set->extent = $recipe->extent;
-        $set->cooked = hash('sha256', $bake->document);
+        $set->cookedFrom($record, $bake->document);
         foreach ($files as $name => $png) {
             $role = Role::from($name);
             $image = $this->importer->describe(ImageFile::fromBytes($png, "$set->name-$name.png"), "made from the recipe $record->name");
@@ -154,12 +153,6 @@ final readonly class Recipes
         return array_map(static fn (RecipeRecord $one): array => self::card($one, $sets[$one->id()] ?? null), $this->entities->getRepository(RecipeRecord::class)->findBy(['project' => $project], ['name' => 'ASC']));
     }
 
-    /** Whether the maps of a set are what its recipe makes now. */
-    public static function isCurrent(MapSetRecord $set): bool
-    {
-        return $set->recipe !== null && $set->cooked === hash('sha256', $set->recipe->document);
-    }
-
     /** @return array<string, mixed> */
     private static function card(RecipeRecord $record, ?MapSetRecord $set): array
     {
@@ -171,7 +164,7 @@ final readonly class Recipes
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'set' => $set?->name,
-            'current' => $set !== null && self::isCurrent($set),
+            'current' => $set !== null && $set->isCurrent(),
             'thumbnail' => $first === null ? null : MapFiles::thumbnailUrl($first->id(), MapFiles::name($first)),
         ];
     }

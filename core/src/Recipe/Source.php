@@ -12,10 +12,10 @@ use Rilta\Core\Material\Values;
 final readonly class Source
 {
     /**
-     * @param array{float, float}                  $usual    the range that it is mostly in; where black and white stand at first
-     * @param list<Control>                        $own      its own controls
-     * @param \Closure(Values): array{float,float} $range    what it can never leave
-     * @param \Closure(Pot, Node): Node            $field    float, of a point (vec2, 0…1 over one repeat)
+     * @param array{float, float}                  $usual the range that it is mostly in; where black and white stand at first
+     * @param list<Control>                        $own   its own controls
+     * @param \Closure(Values): array{float,float} $range what it can never leave
+     * @param \Closure(Pot, Node): Node            $field float, of a point (vec2, 0…1 over one repeat)
      */
     public function __construct(
         public string $name,

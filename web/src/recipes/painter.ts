@@ -78,15 +78,21 @@ export class RecipePainter {
 
 	/** Paints a small picture into a canvas of its own size. Greys are shown as they are stored. */
 	paint(key: string, canvas: HTMLCanvasElement, colour: boolean): void {
-		const { gl } = this;
 		const { width, height } = canvas;
-		this.draw(key, this.target(`small ${width}x${height} ${colour ? 'colour' : 'bytes'}`, width, height, colour ? 'colour' : 'bytes'));
-		const pixels = new Uint8ClampedArray(width * height * 4);
-		gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
+		const pixels = this.bytes(key, width, height, colour);
 		// An ingredient has its value in red alone.
 		if (key.startsWith('ingredient ')) for (let i = 0; i < pixels.length; i += 4) pixels[i + 1] = pixels[i + 2] = pixels[i]!;
 		for (let i = 3; i < pixels.length; i += 4) pixels[i] = 255;
 		canvas.getContext('2d')?.putImageData(new ImageData(pixels, width, height), 0, 0);
+	}
+
+	/** The bytes of a picture, four a pixel, rows from the top. */
+	bytes(key: string, width: number, height: number, colour: boolean): Uint8ClampedArray<ArrayBuffer> {
+		const format = colour ? 'colour' : 'bytes';
+		this.draw(key, this.target(`small ${width}x${height} ${format}`, width, height, format));
+		const pixels = new Uint8ClampedArray(width * height * 4);
+		this.gl.readPixels(0, 0, width, height, this.gl.RGBA, this.gl.UNSIGNED_BYTE, pixels);
+		return pixels;
 	}
 
 	/** The numbers of a picture, four a pixel, rows from the top. */
