@@ -54,6 +54,9 @@ test('views pass the checks of WCAG 2.2 AA that a program can make, in both them
 		await check();
 		await open(page, (await project(page)).materials[0]?.id ?? 0);
 		await check();
+		await page.goto(`/${PROJECT}/recipes/${(await project(page)).recipes[0]?.id ?? 0}`);
+		await expect(page.getByRole('slider', { name: 'White at' })).toBeVisible();
+		await check();
 		await page.getByRole('button', { name: /light|dark/i }).click();
 	}
 });

@@ -13,8 +13,8 @@ use Rilta\Core\Target\Php\Compiler;
 /** How the values of the ingredients are spread around black and white, before what is outside is dealt with. */
 final class Spread
 {
-    /** Points a side that are looked at. */
-    private const SIDE = 96;
+    /** Points a side that are looked at: a prime, so that they do not keep step with waves and cells. */
+    private const SIDE = 97;
 
     /**
      * @return array<string, array{below: float, above: float}> shares of the tile, 0…1, by ingredient

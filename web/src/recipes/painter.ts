@@ -19,7 +19,8 @@ type Target = { texture: WebGLTexture; frame: WebGLFramebuffer; width: number; h
 /** How the values of an ingredient lie before what is outside is dealt with; 0 is black, 1 white. */
 export type Spread = { below: number; above: number; bins: number[]; from: number; to: number };
 
-const SPREAD_SIDE = 96;
+/** A prime: a coarse grid must not keep step with waves and cells. */
+const SPREAD_SIDE = 97;
 const BINS = 90;
 
 /**

@@ -31,7 +31,8 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 		return api.createRecipe(this.project, { ...document, name: `${document.name} (my version)`.slice(0, 120) });
 	}
 
+	/** Without its numbers, whether they are said or left to their defaults. */
 	protected structure({ ingredients, outputs }: RecipeDocument): string {
-		return JSON.stringify([ingredients.map((one) => ({ ...one, name: '' })), outputs], (_, value: unknown) => (typeof value === 'number' ? 0 : value));
+		return JSON.stringify([ingredients.map((one) => ({ ...one, name: '' })), outputs], (_, value: unknown) => (typeof value === 'number' ? undefined : value));
 	}
 }

@@ -455,7 +455,8 @@
 		color: var(--text);
 	}
 	.outside {
-		color: var(--amber);
+		padding-left: 5px;
+		border-left: 3px solid var(--amber);
 	}
 	.acts {
 		position: absolute;
