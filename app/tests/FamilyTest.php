@@ -44,6 +44,31 @@ final class FamilyTest extends ApiTestCase
         self::assertSame([], $this->api('GET', $project)['families']);
     }
 
+    public function testAlternatesBecomeAFamilyAsTheyAreImported(): void
+    {
+        $this->importSet('rock-1');
+        $project = '/api/projects/' . self::PROJECT;
+        $ask = fn (string ...$sets): array => $this->api('POST', "$project/alternates", ['sets' => $sets]);
+        self::assertSame([], $ask('sand', 'silt'));
+        self::assertSame([['name' => 'rock', 'sets' => ['rock-1', 'rock-2']]], $ask('Rock 2', 'silt'), 'one that is there already is counted');
+        self::assertSame([], $ask());
+        $import = fn (string $name, array $families): array => $this->api('POST', "$project/sets", [
+            'maps' => [$this->looked("{$name}_albedo.png", Png::bytes(8, 8, 3, str_repeat("\x10\x20\x30", 64)))],
+            'families' => $families,
+        ], 201);
+        self::assertSame([], $import('rock_2', [['name' => 'rock', 'sets' => ['rock-1', 'rock-2']]])['refused']);
+        self::assertSame([['rock', ['rock-1', 'rock-2']]], array_map(static fn (mixed $f): array => \is_array($f) ? [$f['name'], $f['sets']] : [], self::at($this->api('GET', $project), 'families')));
+        // Another joins the family that there is, at its end.
+        self::assertSame([['name' => 'rock', 'sets' => ['rock-1', 'rock-2', 'rock-3']]], $ask('rock-3'));
+        self::assertSame([], $ask('rock-2'), 'what is in it already is not offered again');
+        $import('rock_3', [['name' => 'rock', 'sets' => ['rock-1', 'rock-2', 'rock-3']]]);
+        self::assertSame(['rock-1', 'rock-2', 'rock-3'], self::at($this->api('GET', $project), 'families', 0)['sets']);
+        // The maps are kept even if the family cannot be.
+        $answer = $import('sand_1', [['name' => 'sand', 'sets' => ['sand-1', 'sand-9']]]);
+        self::assertSame([['file' => 'sand', 'reason' => 'The family sand was not made: there is no map set sand-9.']], $answer['refused']);
+        self::assertCount(1, self::at($answer, 'sets'));
+    }
+
     public function testWhatDoesNotFitIsNamedAndMended(): void
     {
         $this->importSet('rock-a', 16);

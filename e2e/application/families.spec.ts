@@ -6,9 +6,15 @@ const file = (name: string, side: number, grey: number) => ({ name, buffer: png(
 test('alternates become a family that fits, in an order, and a lane chooses among them', async ({ page }) => {
 	await page.goto(`/${PROJECT}/maps`);
 	await page.getByLabel('Files to import').setInputFiles([file('tally_1_albedo.png', 16, 40), file('tally_2_albedo.png', 16, 120), file('tally_3_albedo.png', 8, 220)]);
+	// They are seen while they are reviewed, by the names that their sets have by then.
+	const alternates = page.getByRole('list', { name: 'Alternates' });
+	await expect(alternates).toContainText('tally-1, tally-2, tally-3 look like alternates');
+	await page.getByLabel('Set of tally_3_albedo.png').fill('count');
+	await expect(alternates).toContainText('tally-1, tally-2 look like alternates');
+	await page.getByLabel('Set of tally_3_albedo.png').fill('tally-3');
+	await expect(alternates).toContainText('tally-1, tally-2, tally-3 look like alternates');
 	await page.getByRole('button', { name: /^Keep 3 maps/ }).click();
 	const families = page.getByRole('region', { name: 'Families' });
-	await families.getByText('tally-1, tally-2, tally-3 go by one name.').getByRole('button', { name: 'Make them a family' }).click();
 	const family = families.getByRole('listitem', { name: 'Family tally', exact: true });
 	await expect(family).toContainText('tally-3/base-colour has 8 x 8 pixels, the others 16 x 16');
 	await expect(family.getByRole('link', { name: 'Index list' })).toBeHidden();

@@ -10,7 +10,6 @@ use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Library;
-use Rilta\App\Service\MapFiles;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Family;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -21,12 +20,12 @@ use Symfony\Component\Routing\Attribute\Route;
 final class FamilyController extends Api
 {
     #[Route('/api/projects/{slug}/families', methods: ['POST'])]
-    public function create(string $slug, Request $request, Library $library, MapFiles $files): JsonResponse
+    public function create(string $slug, Request $request, Library $library, Families $families): JsonResponse
     {
         $project = $this->project($slug);
         $body = Body::of($request);
         $name = $this->free($project, $body);
-        $family = new FamilyRecord($project, $name, self::sets($body, $files->of($project)->names()));
+        $family = new FamilyRecord($project, $name, self::sets($body, $project, $families));
         $this->entities->persist($family);
         $this->entities->flush();
 
@@ -35,7 +34,7 @@ final class FamilyController extends Api
 
     /** Another order, other sets, another name; materials that choose from it follow a new order, not a new name. */
     #[Route('/api/families/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, Request $request, Library $library, MapFiles $files): JsonResponse
+    public function change(int $id, Request $request, Library $library, Families $families): JsonResponse
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
         $body = Body::of($request);
@@ -43,7 +42,7 @@ final class FamilyController extends Api
             $family->name = $this->free($family->project, $body);
         }
         if ($body->has('sets')) {
-            $family->sets = self::sets($body, $files->of($family->project)->names());
+            $family->sets = self::sets($body, $family->project, $families);
         }
         $this->entities->flush();
 
@@ -85,18 +84,11 @@ final class FamilyController extends Api
         return $name;
     }
 
-    /**
-     * @param list<string> $known
-     *
-     * @return non-empty-list<string>
-     */
-    private static function sets(Body $body, array $known): array
+    /** @return non-empty-list<string> */
+    private static function sets(Body $body, Project $project, Families $families): array
     {
         $sets = $body->texts('sets', Family::MOST);
-        $objection = Family::objection($sets);
-        foreach (array_diff($sets, $known) as $set) {
-            $objection ??= "there is no map set $set";
-        }
+        $objection = $families->objection($project, $sets);
 
         return $sets === [] || $objection !== null ? throw Problem::invalid("This is no family: $objection.", [['path' => '/sets', 'message' => (string) $objection]]) : $sets;
     }

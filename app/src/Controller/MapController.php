@@ -9,6 +9,7 @@ use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Blobs;
+use Rilta\App\Service\Families;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
@@ -20,6 +21,7 @@ use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
@@ -78,7 +80,7 @@ final class MapController extends Api
 
     /** Keeps what was confirmed. */
     #[Route('/api/projects/{slug}/sets', methods: ['POST'])]
-    public function keep(string $slug, Request $request, Importer $importer, Library $library): JsonResponse
+    public function keep(string $slug, Request $request, Importer $importer, Library $library, Families $families): JsonResponse
     {
         $project = $this->project($slug);
         $body = Body::of($request);
@@ -107,7 +109,24 @@ final class MapController extends Api
             }
         }
 
+        foreach (($body->has('families') ? $body->objects('families', self::MOST_MAPS) : []) as $one) {
+            $name = $one->text('name', 80);
+            $objection = $families->put($project, NameGuess::slug($name), array_map(NameGuess::slug(...), $one->texts('sets', Family::MOST)));
+            if ($objection !== null) {
+                $refused[] = ['file' => $name, 'reason' => "The family $name was not made: $objection."];
+            }
+        }
+
         return $this->json(['sets' => array_map($library->set(...), $sets), 'refused' => $refused], Response::HTTP_CREATED);
+    }
+
+    /** Which of these sets, that are not there yet, would be alternates of one another or of those that are. */
+    #[Route('/api/projects/{slug}/alternates', methods: ['POST'])]
+    public function alternates(string $slug, Request $request, Library $library): JsonResponse
+    {
+        $names = array_map(NameGuess::slug(...), Body::of($request)->texts('sets', self::MOST_MAPS));
+
+        return $this->json($names === [] ? [] : $library->alternates($this->project($slug), array_values(array_unique($names))));
     }
 
     #[Route('/api/maps/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]

@@ -7,8 +7,10 @@ namespace Rilta\App\Service;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\Project;
 use Rilta\App\Http\Problem;
 use Rilta\Core\Check\Alignment;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\Role;
@@ -19,8 +21,44 @@ final readonly class Families
 {
     public const FORMAT = 'rilta-array/1';
 
-    public function __construct(private EntityManagerInterface $entities, private Mending $mending)
+    public function __construct(private EntityManagerInterface $entities, private Mending $mending, private MapFiles $files)
     {
+    }
+
+    /**
+     * Makes a family, or gives the one of that name these sets.
+     *
+     * @param list<string> $sets
+     *
+     * @return ?string why not
+     */
+    public function put(Project $project, string $name, array $sets): ?string
+    {
+        $objection = $this->objection($project, $sets);
+        if ($objection !== null || $sets === []) {
+            return $objection ?? 'it has no map sets';
+        }
+        $family = $this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new FamilyRecord($project, $name, $sets);
+        $family->sets = $sets;
+        $this->entities->persist($family);
+        $this->entities->flush();
+
+        return null;
+    }
+
+    /**
+     * Why these are no family.
+     *
+     * @param list<string> $sets
+     */
+    public function objection(Project $project, array $sets): ?string
+    {
+        $objection = Family::objection($sets);
+        foreach (array_diff($sets, $this->files->of($project)->names()) as $set) {
+            $objection ??= "there is no map set $set";
+        }
+
+        return $objection;
     }
 
     /** @return list<array{set: string, role: string, text: string, mendable: bool}> */

@@ -109,14 +109,22 @@ final readonly class Library
         ];
     }
 
-    /** @return list<array{name: string, sets: list<string>}> what looks like a family by its names, and is none yet */
-    public function alternates(Project $project): array
+    /**
+     * What looks like a family by its names, and is none yet.
+     *
+     * @param list<string> $coming names of sets that are not there yet: only what they are part of is told, and families that they would join
+     *
+     * @return list<array{name: string, sets: list<string>}>
+     */
+    public function alternates(Project $project, array $coming = []): array
     {
         $maps = $this->files->of($project);
         $found = [];
-        foreach (Family::byName($maps->names()) as $name => $sets) {
-            if ($maps->family($name) === null) {
-                $found[] = ['name' => $name, 'sets' => $sets];
+        foreach (Family::byName(array_values(array_unique([...$maps->names(), ...$coming]))) as $name => $sets) {
+            $known = $maps->family($name)->sets ?? [];
+            $new = array_values(array_diff($coming === [] ? $sets : array_intersect($sets, $coming), $known));
+            if ($new !== [] && ($known === [] || $coming !== [])) {
+                $found[] = ['name' => $name, 'sets' => $known === [] ? $sets : \array_slice([...$known, ...$new], 0, Family::MOST)];
             }
         }
 

@@ -13,6 +13,7 @@ export type Row = Schemas['Row'];
 export type Tie = Schemas['Tie'];
 export type Parameter = Schemas['Parameter'];
 export type Layer = Schemas['Layer'];
+export type Alternates = Schemas['Project']['alternates'][number];
 export type Kept = Schemas['Kept'];
 export type Lane = Schemas['Lane'];
 export type Lowered = Schemas['Lowered'];
@@ -152,8 +153,11 @@ export const api = {
 	fetchWare: (slug: string, ware: string, side: number, signal: AbortSignal) => json<Looked>(`${project(slug)}/wares`, { ...carrying('POST', { ware, side }), signal }),
 	keepMaps: (
 		slug: string,
-		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding; inverted: boolean; channels: PackedChannel[] }[]
-	) => json<Kept>(`${project(slug)}/sets`, carrying('POST', { maps })),
+		maps: { file: string; sha256: string; set: string; extent: number; role: Role; encoding: Encoding; inverted: boolean; channels: PackedChannel[] }[],
+		families: Alternates[]
+	) => json<Kept>(`${project(slug)}/sets`, carrying('POST', { maps, families })),
+	/** Which of these sets, that are not there yet, look like alternates. */
+	alternates: (slug: string, sets: string[]) => json<Alternates[]>(`${project(slug)}/alternates`, carrying('POST', { sets })),
 	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number; inverted?: boolean; channels?: PackedChannel[]; sampling?: Partial<Sampling> }) =>
 		json<MapSet>(`/api/maps/${id}`, carrying('PATCH', change)),
 	fixMap: (id: number, fix: Fix) => json<MapSet>(`/api/maps/${id}/fix`, carrying('POST', { fix })),

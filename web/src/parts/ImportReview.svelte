@@ -16,6 +16,13 @@
 		for (const set of importing.sets) importing.extents[set] ??= sets.find((one) => one.name === set)?.extent ?? 1;
 	});
 
+	// Names that are being typed settle first.
+	$effect(() => {
+		void importing.sets.join('/');
+		const timer = window.setTimeout(() => void importing.group(), 300);
+		return () => clearTimeout(timer);
+	});
+
 	async function keep(): Promise<void> {
 		try {
 			const sets = await importing.keep();
@@ -96,6 +103,13 @@
 				</label>
 			{/each}
 		</div>
+	{/if}
+	{#if importing.families.length > 0}
+		<ul class="families" aria-label="Alternates">
+			{#each importing.families as family (family.name)}
+				<li><label><input type="checkbox" bind:checked={family.wanted} /> <span>{family.sets.join(', ')} look like alternates: keep them as the family <strong>{family.name}</strong></span></label></li>
+			{/each}
+		</ul>
 	{/if}
 	{#if importing.refused.length > 0}
 		<ul aria-label="Refused files">

@@ -26,7 +26,7 @@ describe('edits of a recipe', () => {
 		expect(addIngredient(document, { name: 'fbm', label: 'Cloudy noise (fBm)', blend: false }, term)).toBe('cloudy-noise');
 		expect(addIngredient(document, { name: 'fbm', label: 'Cloudy noise (fBm)', blend: false }, term)).toBe('cloudy-noise-2');
 		addIngredient(document, { name: 'blend', label: 'Blend', blend: true }, term);
-		expect(document.ingredients.slice(3).map((one) => [one.name, one.terms?.map((t) => t.of)])).toEqual([['Cloudy noise (fBm)', undefined], ['Cloudy noise (fBm) 2', undefined], ['Blend', ['cloudy-noise-2']]]);
+		expect(document.ingredients.slice(3).map((one) => [one.name, one.terms?.map((t) => t.of)])).toEqual([['Cloudy noise (fBm)', undefined], ['Cloudy noise (fBm) 2', undefined], ['Blend 2', ['cloudy-noise-2']]]);
 	});
 
 	it('takes one out and lets what was made of it go on with another', () => {

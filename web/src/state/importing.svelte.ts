@@ -1,4 +1,4 @@
-import { api, ApiError, type Encoding, type Looked, type Role, type Upload, type Ware } from '../api/client';
+import { api, ApiError, type Alternates, type Encoding, type Looked, type Role, type Upload, type Ware } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 
 export type Item = Upload & { key: number; state: 'ready' };
@@ -14,6 +14,9 @@ export class Importing {
 	refused = $state<{ file: string; reason: string }[]>([]);
 	extents = $state<Record<string, number>>({});
 	busy = $state(false);
+	/** What looks like alternates, and whether it is to become a family. */
+	families = $state<(Alternates & { wanted: boolean })[]>([]);
+	private asked = '';
 	private next = 1;
 	private readonly queue: { file: File; key: number }[] = [];
 	private readonly under = new Map<number, AbortController>();
@@ -74,15 +77,29 @@ export class Importing {
 		this.refused = [];
 	}
 
+	/** Asks which of the sets are alternates, if their names are others than the last time. */
+	async group(): Promise<void> {
+		const sets = this.sets.filter((set) => set.trim() !== '');
+		const key = [...sets].sort().join('/');
+		if (key === this.asked) return;
+		this.asked = key;
+		const found = sets.length === 0 ? [] : await api.alternates(this.project, sets).catch(() => []);
+		if (key !== this.asked) return;
+		this.families = found.map((one) => ({ ...one, wanted: this.families.find((other) => other.name === one.name)?.wanted ?? true }));
+	}
+
 	/** Keeps what was reviewed. Returns the names of the sets that grew. */
 	async keep(): Promise<string[]> {
 		this.busy = true;
 		try {
 			const kept = await api.keepMaps(
 				this.project,
-				this.ready.map(({ file, sha256, set, role, encoding, inverted, channels }) => ({ file, sha256, set, extent: this.extents[set] ?? 1, role, encoding, inverted, channels }))
+				this.ready.map(({ file, sha256, set, role, encoding, inverted, channels }) => ({ file, sha256, set, extent: this.extents[set] ?? 1, role, encoding, inverted, channels })),
+				this.families.filter((one) => one.wanted).map(({ name, sets }) => ({ name, sets }))
 			);
 			this.items = this.items.filter((item) => item.state !== 'ready');
+			this.families = [];
+			this.asked = '';
 			this.refused = [...this.refused, ...kept.refused];
 			return kept.sets.map((set) => set.name);
 		} finally {
