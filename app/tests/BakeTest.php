@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Rilta\App\Service\Bakery;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\Png;
 
 final class BakeTest extends ApiTestCase
 {
@@ -29,6 +30,23 @@ final class BakeTest extends ApiTestCase
         self::assertSame([1024, 1024], [$image->width, $image->height]);
         self::assertSame(0xFF3264C8, $image->decode()->texels[777]);
         self::assertStringContainsString('attachment', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+    }
+
+    public function testHeightsAreBakedInTheir16BitsWhereAMapTellsThem(): void
+    {
+        $this->importSet();
+        $heights = pack('n*', ...array_map(static fn (int $i): int => $i * 1021 % 65536, range(0, 63)));
+        $map = ['set' => 'rock'] + $this->looked('rock_height.png', Png::bytes(8, 8, 1, $heights, true), 2.0);
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$map]], 201);
+        $bake = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256], 201);
+        $this->drain();
+        self::assertSame('rock-256-height.png', array_column(self::at($this->show($bake), 'files'), 'name')[5] ?? '');
+        $this->client->request('GET', '/api/bakes/' . self::int($bake['id']) . '/height.png');
+        $image = ImageFile::fromBytes($this->client->getInternalResponse()->getContent(), 'height.png');
+        self::assertTrue($image->deep);
+        // 32 pixels a texel, read between texels: the mean of 8 bits and of 16 would differ by more.
+        self::assertEqualsWithDelta(1021 * 9 * 0.5 ** 2 + (1021 + 1021 * 8 + 0) * 0.25, $image->first()->texels[256 * 32 + 32], 260.0);
+        self::assertGreaterThan(256, \count(array_unique($image->first()->texels)), 'more steps than 8 bits have');
     }
 
     public function testABakeDoesNotMixVersionsOfAMap(): void

@@ -10,6 +10,7 @@ use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Raster\EdgeSeam;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -46,7 +47,8 @@ final class BakeCommand extends CoreCommand
         if (!is_dir($folder) && !@mkdir($folder, 0o775, true)) {
             throw new \InvalidArgumentException("The folder $folder cannot be made.");
         }
-        $job = new TileBake($lowered, $size, $this->compiler);
+        // With heights, which a picture does without.
+        $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $this->compiler);
         $output->writeln(\sprintf(
             '%s: %d x %d px, %.4g x %.4g m, %s',
             $material->name,
@@ -67,7 +69,7 @@ final class BakeCommand extends CoreCommand
         $regions = TileBake::regions($size);
         $progress = new ProgressBar($output, \count($regions));
         $progress->start();
-        $bytes = array_fill_keys(array_column(Channel::cases(), 'value'), '');
+        $bytes = array_fill_keys(array_column($job->channels, 'value'), '');
         foreach ($regions as [$from, $to]) {
             foreach ($job->region($this->maps, $from, $to) as $channel => $band) {
                 $bytes[$channel] .= $band;
@@ -76,8 +78,8 @@ final class BakeCommand extends CoreCommand
         }
         $progress->finish();
         $output->writeln('');
-        foreach (Channel::cases() as $channel) {
-            $png = Png::bytes($size, $size, $channel->samples(), $bytes[$channel->value]);
+        foreach ($job->channels as $channel) {
+            $png = Png::bytes($size, $size, $channel->samples(), $bytes[$channel->value], $channel->isDeep());
             if (file_put_contents($path($channel), $png) === false) {
                 throw new \InvalidArgumentException($path($channel) . ' cannot be written.');
             }

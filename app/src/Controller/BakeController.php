@@ -59,6 +59,9 @@ final class BakeController extends Api
             throw Problem::notFound("finished file \"$channel\" of bake $id");
         }
         $path = $files->path($bake, $which);
+        if (!is_file($path)) {
+            throw Problem::notFound("file \"$channel\" of bake $id: no map tells its heights");
+        }
 
         return (new BinaryFileResponse($path, headers: ['Content-Type' => 'image/png']))->setContentDisposition('attachment', basename($path));
     }

@@ -99,6 +99,15 @@ final class Bakery
         $this->entities->refresh($bake);
     }
 
+    /** @return list<Channel> those that a finished bake has; all that there were before they were noted */
+    private static function channels(Bake $bake): array
+    {
+        $facts = json_decode($bake->facts, true);
+        $named = \is_array($facts) && \is_array($facts['channels'] ?? null) ? $facts['channels'] : null;
+
+        return array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => $named === null ? $c !== Channel::Height : \in_array($c->value, $named, true)));
+    }
+
     /** @return array<string, mixed> */
     public function describe(Bake $bake): array
     {
@@ -114,7 +123,7 @@ final class Bakery
                 'channel' => $c->value,
                 'name' => "$bake->name-$c->value.png",
                 'url' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
-            ], Channel::cases()),
+            ], self::channels($bake)),
         ];
     }
 

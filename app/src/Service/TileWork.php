@@ -6,7 +6,6 @@ namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
-use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
@@ -29,7 +28,7 @@ final readonly class TileWork implements BakeWork
             throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
         }
 
-        return new self(new TileBake(Lowering::lower($material, $maps), $bake->size, $compiler), $maps, $results);
+        return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $compiler), $maps, $results);
     }
 
     public function region(BakeRegion $region): array
@@ -39,11 +38,12 @@ final readonly class TileWork implements BakeWork
 
     public function complete(Bake $bake): array
     {
-        foreach (Channel::cases() as $channel) {
-            $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $this->results->rows($bake, $channel->value)));
+        foreach ($this->job->channels as $channel) {
+            $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $this->results->rows($bake, $channel->value), $channel->isDeep()));
         }
 
         return [
+            'channels' => array_column($this->job->channels, 'value'),
             'width' => $this->job->tile->width,
             'height' => $this->job->tile->height,
             'seamless' => $this->job->tile->isSeamless(),

@@ -12,13 +12,21 @@ enum Channel: string
     case Roughness = 'roughness';
     case Metallic = 'metallic';
     case Occlusion = 'occlusion';
+    /** Only where a map says how high anything is. */
+    case Height = 'height';
 
-    /** Values a pixel: 3 or 1, 8 bits each. */
+    /** Values a pixel: 3 or 1, of 8 bits unless it is deep. */
     public function samples(): int
     {
         return match ($this) {
             self::BaseColour, self::Normal => 3,
             default => 1,
         };
+    }
+
+    /** Whether a value has 16 bits. */
+    public function isDeep(): bool
+    {
+        return $this === self::Height;
     }
 }

@@ -24,13 +24,17 @@ final class TileBake
     private const REGION = 131072;
 
     public readonly Tile $tile;
+
+    /** @var list<Channel> those that there are; heights only where a map tells them */
+    public readonly array $channels;
     private readonly Kernel $kernel;
 
     /** @var array<string, list<int>>|null */
     private ?array $texels = null;
 
     /**
-     * @param int $size pixels a side
+     * @param Lowered $lowered with its heights, if they are wanted
+     * @param int     $size    pixels a side
      */
     public function __construct(private readonly Lowered $lowered, public readonly int $size, Compiler $compiler)
     {
@@ -38,7 +42,8 @@ final class TileBake
         $g = new Graph();
         $rewriter = new Rewriter($lowered->graph, $g, $this->tile->plane->grid($g));
         $outputs = [];
-        foreach (Channel::cases() as $channel) {
+        $this->channels = array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => $c !== Channel::Height || $lowered->hasHeights()));
+        foreach ($this->channels as $channel) {
             $outputs[$channel->value] = $this->pixels($g, $rewriter, $channel);
         }
         $this->kernel = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
@@ -71,8 +76,8 @@ final class TileBake
         $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
         $found = $this->kernel->run($uniforms, $this->texels, [], 0, $from, $this->size, $to);
         $bytes = [];
-        foreach (Channel::cases() as $channel) {
-            $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel->samples());
+        foreach ($this->channels as $channel) {
+            $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel);
         }
 
         return $bytes;
@@ -88,6 +93,7 @@ final class TileBake
             Channel::Roughness => Pixels::data($g, $field('roughness')),
             Channel::Metallic => Pixels::data($g, $field('metallic')),
             Channel::Occlusion => Pixels::data($g, $field('occlusion')),
+            Channel::Height => Pixels::deep($g, $field('height')),
         };
     }
 
@@ -102,14 +108,15 @@ final class TileBake
     }
 
     /** @param list<float|int> $pixels */
-    private static function bytes(array $pixels, int $samples): string
+    private static function bytes(array $pixels, Channel $channel): string
     {
         $bytes = '';
+        $format = $channel->isDeep() ? 'n*' : ($channel->samples() === 1 ? 'C*' : 'V*');
         foreach (array_chunk($pixels, 16384) as $part) {
-            $bytes .= pack($samples === 1 ? 'C*' : 'V*', ...$part);
+            $bytes .= pack($format, ...$part);
         }
 
         // Four bytes a pixel become three: alpha is dropped.
-        return $samples === 1 ? $bytes : (string) preg_replace('/(...)./s', '$1', $bytes);
+        return $channel->samples() === 1 ? $bytes : (string) preg_replace('/(...)./s', '$1', $bytes);
     }
 }

@@ -30,20 +30,21 @@ final readonly class LayerReading
      * @param non-empty-list<Tap>   $taps
      * @param array<string, MapSet> $sets by direction, "" for the layer's own
      */
-    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps)
+    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps, private bool $heights)
     {
     }
 
     /**
-     * @param string                $path JSON Pointer to the layer
+     * @param string                $path    JSON Pointer to the layer
      * @param non-empty-list<Tap>   $taps
      * @param array<string, MapSet> $sets
+     * @param bool                  $heights whether heights are a channel
      */
-    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets): Laid
+    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, bool $heights): Laid
     {
-        $reading = new self($graph, $surface, $maps, $sets, $taps);
+        $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
         $taps = $reading->leant();
-        $reading = new self($graph, $surface, $maps, $sets, $taps);
+        $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
 
         return new Laid($path, $layer, $taps, $sets, $reading->parts(), $reading->covers());
     }
@@ -53,15 +54,19 @@ final readonly class LayerReading
      *
      * @return array<string, Node>
      */
-    public static function neutral(Graph $g): array
+    public static function neutral(Graph $g, bool $heights): array
     {
-        return ['baseColour' => $g->vec(0.5, 0.5, 0.5), 'slope' => $g->vec(0, 0, 0), 'roughness' => $g->float(0.7), 'metallic' => $g->float(0), 'occlusion' => $g->float(1)];
+        $neutral = ['baseColour' => $g->vec(0.5, 0.5, 0.5), 'slope' => $g->vec(0, 0, 0), 'roughness' => $g->float(0.7), 'metallic' => $g->float(0), 'occlusion' => $g->float(1)];
+
+        return $heights ? $neutral + ['height' => $g->float(self::UNKNOWN_HEIGHT)] : $neutral;
     }
 
     /** @return array<string, Role> the map of each channel */
-    private static function roles(): array
+    private function roles(): array
     {
-        return ['baseColour' => Role::BaseColour, 'slope' => Role::Normal, 'roughness' => Role::Roughness, 'metallic' => Role::Metallic, 'occlusion' => Role::Occlusion];
+        $roles = ['baseColour' => Role::BaseColour, 'slope' => Role::Normal, 'roughness' => Role::Roughness, 'metallic' => Role::Metallic, 'occlusion' => Role::Occlusion];
+
+        return $this->heights ? $roles + ['height' => Role::Height] : $roles;
     }
 
     /** @return array<string, Node> */
@@ -69,7 +74,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
         $parts = [];
-        foreach (self::roles() as $channel => $role) {
+        foreach ($this->roles() as $channel => $role) {
             $open = $this->openness($role);
             $parts[$channel] = match ($channel) {
                 'baseColour' => $g->mul($this->colour(), $open),
@@ -87,7 +92,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
         $covers = [];
-        foreach (self::roles() as $channel => $role) {
+        foreach ($this->roles() as $channel => $role) {
             $sum = $g->float(0);
             $whole = true;
             foreach ($this->reading($role) as $tap) {
@@ -116,7 +121,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
 
-        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g)[$channel]);
+        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g, $this->heights)[$channel]);
     }
 
     private function colour(): Node
@@ -126,7 +131,7 @@ final readonly class LayerReading
             $rgb = $g->pick($texel, 'xyz');
 
             return $tap->drift === null ? $rgb : Colour::drifted($g, $rgb, $tap->drift);
-        }, self::neutral($g)['baseColour']);
+        }, self::neutral($g, $this->heights)['baseColour']);
 
         return array_filter($this->taps, static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $colour : $g->max($colour, 0.0);
     }

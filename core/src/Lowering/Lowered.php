@@ -9,8 +9,10 @@ use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\Problem;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
 use Rilta\Core\Step\Tap;
@@ -20,7 +22,7 @@ final readonly class Lowered
 {
     /**
      * @param array<string, Node>     $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
-     *                                          unit, made by the slope), roughness, metallic, occlusion float
+     *                                          unit, made by the slope), roughness, metallic, occlusion float; height float 0…1, if it was asked for
      * @param list<Station>           $stations lane after lane, step after step
      * @param list<Slot>              $slots
      * @param array<string, MapSlot>  $maps     those that are read, by map name
@@ -44,6 +46,14 @@ final readonly class Lowered
     public function taps(): array
     {
         return array_merge(...array_map(static fn (Laid $laid): array => $laid->taps, $this->layers));
+    }
+
+    /** Whether heights were asked for, and a map tells them. */
+    public function hasHeights(): bool
+    {
+        $maps = array_merge(...array_map(static fn (Laid $laid): array => [...array_values($laid->sets), ...array_map($laid->set(...), $laid->taps)], $this->layers));
+
+        return isset($this->channels['height']) && array_filter($maps, static fn (MapSet $set): bool => $set->map(Role::Height) !== null) !== [];
     }
 
     /**

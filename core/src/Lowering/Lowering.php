@@ -41,7 +41,8 @@ final class Lowering
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
-    private function __construct(MapSets $sets)
+    /** @param bool $heights whether heights are a channel: only bakes ask for them, and they cost reads */
+    private function __construct(MapSets $sets, private readonly bool $heights)
     {
         $this->graph = new Graph();
         $this->surface = new Surface($this->graph);
@@ -50,9 +51,9 @@ final class Lowering
     }
 
     /** @throws InvalidDocument if something that the document names does not exist, or a lane has too many taps */
-    public static function lower(Material $material, MapSets $sets): Lowered
+    public static function lower(Material $material, MapSets $sets, bool $heights = false): Lowered
     {
-        $lowered = self::salvage($material, $sets);
+        $lowered = (new self($sets, $heights))->material($material);
 
         return $lowered->problems === [] ? $lowered : throw new InvalidDocument($lowered->problems);
     }
@@ -60,7 +61,7 @@ final class Lowering
     /** The same with the parts left out that cannot be lowered; what is wrong with them is a part of the result. */
     public static function salvage(Material $material, MapSets $sets): Lowered
     {
-        return (new self($sets))->material($material);
+        return (new self($sets, false))->material($material);
     }
 
     private function material(Material $material): Lowered
@@ -101,7 +102,7 @@ final class Lowering
             }
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets) : null;
+        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->heights) : null;
     }
 
     /**
@@ -114,7 +115,7 @@ final class Lowering
     private function channels(array $layers): array
     {
         $g = $this->graph;
-        $channels = LayerReading::neutral($g);
+        $channels = LayerReading::neutral($g, $this->heights);
         foreach ($layers as $i => $laid) {
             $opacity = $i === 0
                 ? $g->float(1)

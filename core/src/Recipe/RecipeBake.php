@@ -44,7 +44,7 @@ final class RecipeBake
         $rewriter = new Rewriter($lowered->graph, $g, [LoweredRecipe::POINT => $this->point($g)]);
         $outputs = [];
         foreach ($lowered->recipe->grounds() as $id) {
-            $outputs[self::GROUND . $id] = self::word($g, $rewriter->rewrite($lowered->values[$id]));
+            $outputs[self::GROUND . $id] = Pixels::deep($g, $rewriter->rewrite($lowered->values[$id]));
         }
         foreach ($lowered->outputs as $role => $field) {
             $outputs[$role] = self::pixel($g, Role::from($role), $rewriter->rewrite($field));
@@ -140,15 +140,9 @@ final class RecipeBake
                 $g->mul(Pixels::data($g, $g->w($field)), $g->uint(1 << 24)),
             ),
             $role === Role::Normal => Pixels::rgb($g, $field),
-            $role === Role::Height => self::word($g, $field),
+            $role === Role::Height => Pixels::deep($g, $field),
             default => Pixels::data($g, $field),
         };
-    }
-
-    /** 0…65535. */
-    private static function word(Graph $g, Node $value): Node
-    {
-        return $g->toUint($g->add($g->mul($g->clamp($value), 65535.0), 0.5));
     }
 
     /** @return list<int> */

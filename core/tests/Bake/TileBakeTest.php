@@ -80,9 +80,22 @@ final class TileBakeTest extends TestCase
         $job = new TileBake(Documents::lower([Documents::step('origin'), Documents::step('size', ['u' => 0.7])], $maps), 20, Kernels::compiler());
         $whole = $job->region($maps, 0, 20);
         $bands = array_map(static fn (array $r): array => $job->region($maps, $r[0], $r[1]), [[0, 7], [7, 8], [8, 20]]);
-        foreach (Channel::cases() as $channel) {
+        foreach ($job->channels as $channel) {
             self::assertSame($whole[$channel->value], implode('', array_column($bands, $channel->value)));
         }
+    }
+
+    public function testHeightsKeepTheir16Bits(): void
+    {
+        $heights = array_map(static fn (int $i): int => ($i * 257 + $i % 7) % 65536, range(0, 255));
+        $maps = (new TestMaps())->add('set', ['height' => new Image(16, 16, 1, $heights, true)])->add('flat', ['roughness' => new Image(16, 16, 1, array_fill(0, 256, 90))]);
+        $job = new TileBake(self::laid($maps, [Documents::layer('low', 'a', 'set')]), 16, Kernels::compiler());
+        self::assertContains(Channel::Height, $job->channels);
+        self::assertSame($heights, array_values((array) unpack('n*', $job->region($maps, 0, 16)['height'])));
+        // Half over a layer that says nothing of heights, which counts as half high.
+        $bytes = (new TileBake(self::laid($maps, [Documents::layer('low', 'a', 'flat'), Documents::layer('high', 'a', 'set', ['opacity' => 40.0])]), 16, Kernels::compiler()))->region($maps, 0, 16)['height'];
+        self::assertEqualsWithDelta(array_map(static fn (int $h): float => 0.6 * 32767.5 + 0.4 * $h, $heights), array_values((array) unpack('n*', $bytes)), 1.0);
+        self::assertNotContains(Channel::Height, (new TileBake(self::laid($maps, [Documents::layer('low', 'a', 'flat')]), 16, Kernels::compiler()))->channels, 'no map, no heights');
     }
 
     public function testASwatchShowsTheMaterialInFrontOfTheGround(): void
@@ -94,6 +107,12 @@ final class TileBakeTest extends TestCase
         self::assertGreaterThan($at(30, 25)[0], $at(10, 25)[0], 'the key light comes from the left');
         [$r, $g, $b] = $at(0, 0);
         self::assertTrue($r === $g && $g === $b, 'the ground has no hue');
+    }
+
+    /** @param list<array<string, mixed>> $layers */
+    private static function laid(TestMaps $maps, array $layers): Lowered
+    {
+        return Lowering::lower(Documents::reader()->read(Documents::whole([Documents::lane('a', Documents::step('origin'), Documents::step('size', ['u' => 1.0]))], $layers)), $maps, true);
     }
 
     /** @return array<string, string> */

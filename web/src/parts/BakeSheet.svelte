@@ -41,7 +41,7 @@
 
 <Sheet title="Bake to a tile" {close}>
 	{#if bake === null}
-		<p>Computes base colour, normal, roughness, metallic and occlusion over one repeat of the lane, on the server, to PNG files.</p>
+		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, over one repeat of the lane, on the server, to PNG files.</p>
 		<label class="size">Pixels a side
 			<select class="field figures" bind:value={size}>
 				{#each catalogue.value?.bakeSizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}

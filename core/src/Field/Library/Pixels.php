@@ -7,7 +7,7 @@ namespace Rilta\Core\Field\Library;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 
-/** Fields as the integers that images hold: 8 bits a sample, red in the lowest byte, rounded. */
+/** Fields as the integers that images hold: 8 bits a sample, red in the lowest byte, or 16 bits of one; rounded. */
 final class Pixels
 {
     /**
@@ -45,6 +45,16 @@ final class Pixels
     public static function data(Graph $g, Node $value): Node
     {
         return self::byte($g, $value);
+    }
+
+    /**
+     * @param Node $value float, 0…1
+     *
+     * @return Node uint, 0…65535
+     */
+    public static function deep(Graph $g, Node $value): Node
+    {
+        return $g->toUint($g->add($g->mul($g->clamp($value), 65535.0), 0.5));
     }
 
     private static function byte(Graph $g, Node $value): Node
