@@ -21,7 +21,7 @@
 	{#key route.material}<Workbench project={route.project} material={route.material} />{/key}
 {:else if route.view === 'recipe'}
 	{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}
-{:else}
+{:else if route.view === 'lost'}
 	<Lost />
 {/if}
 

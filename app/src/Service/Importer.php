@@ -17,6 +17,7 @@ use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\EdgeSeam;
 
@@ -29,6 +30,8 @@ final readonly class Importer
 {
     /** Counts up when other things are measured. */
     private const EDITION = 1;
+    /** Before workers begin with what is derived from new maps. */
+    private const QUIET = '+3 seconds';
 
     public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files)
     {
@@ -66,10 +69,13 @@ final readonly class Importer
     private function one(Project $project, ImageFile $file): array
     {
         $image = $this->describe($file, '');
-        // Soon after there will be pictures of it.
-        $this->files->small($image->sha256, $file->name);
         $guess = NameGuess::of($file->name);
         $role = $guess->role;
+        // Soon after there will be pictures of it, and it will be on a stage.
+        $this->files->small($image->sha256, $file->name);
+        if (MapFiles::isWorthDrafting($image->width, $image->height, $file->name)) {
+            $this->files->draft($image->sha256, $file->name, new MapFacts($guess->set, $role, $role->encoding(), $image->width, $image->height, $image->deep, $guess->inverted));
+        }
         $findings = MapCheck::of($role, $role->encoding(), $image->edgeSeam, $image->measures(), $image->deep);
 
         return [
@@ -156,6 +162,8 @@ final readonly class Importer
             $record = $set->of($map['role']);
             if ($record === null) {
                 $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');
+                // Whoever takes it to the stage at once, on its draft, has the machine to himself.
+                $record->leasedUntil = new \DateTimeImmutable(self::QUIET);
             } elseif ($record->image->sha256 !== $image->sha256) {
                 $record->renew($image);
             }

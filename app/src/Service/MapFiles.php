@@ -50,15 +50,25 @@ final readonly class MapFiles
     /** Whether a small draft is worth while until the levels are there: they are not, and take their time. */
     public static function hasDraft(MapRecord $map): bool
     {
-        return !$map->derived && max($map->image->width, $map->image->height) > 2 * self::SMALL && !str_ends_with(strtolower($map->image->file), '.tga');
+        return !$map->derived && self::isWorthDrafting($map->image->width, $map->image->height, $map->image->file);
+    }
+
+    public static function isWorthDrafting(int $width, int $height, string $file): bool
+    {
+        return max($width, $height) > 2 * self::SMALL && !str_ends_with(strtolower($file), '.tga');
     }
 
     /** A compressed texel pack of a much smaller image of the same map, made in no time. Colours are averaged as they are stored. */
     public function draftPath(MapRecord $map): string
     {
-        return $this->derived->file(self::name($map) . '.draft.gz', function () use ($map): string {
-            $image = ImageFile::open($this->small($map->image->sha256, $map->image->file), 'draft.png');
-            $facts = $map->facts();
+        return $this->draft($map->image->sha256, $map->image->file, $map->facts());
+    }
+
+    /** The same for an image that is not kept yet, as it is guessed to be. */
+    public function draft(string $sha256, string $file, MapFacts $facts): string
+    {
+        return $this->derived->file(self::named($sha256, $facts->role, $facts->encoding, $facts->deep) . '.draft.gz', function () use ($sha256, $file, $facts): string {
+            $image = ImageFile::open($this->small($sha256, $file), 'draft.png');
             $small = new MapFacts($facts->name, $facts->role, $facts->encoding, $image->width, $image->height, $facts->deep, $facts->inverted, $facts->sampling);
             $bytes = gzencode(TexelPack::bytes($image->read($small->slot()), $small), 1);
 

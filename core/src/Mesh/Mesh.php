@@ -29,6 +29,24 @@ final readonly class Mesh
     ) {
     }
 
+    /** Its lists as JSON, every number to the seven digits that single precision has. */
+    public function json(): string
+    {
+        $unwraps = array_map(static fn (Unwrap $u): array => ['uvs' => self::short($u->uvs), 'tangents' => self::short($u->tangents), 'bitangents' => self::short($u->bitangents)], $this->unwraps);
+
+        return json_encode(['positions' => self::short($this->positions), 'normals' => self::short($this->normals), 'unwraps' => $unwraps, 'sections' => $this->sections, 'indices' => $this->indices], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    /**
+     * @param list<float> $list
+     *
+     * @return list<float>
+     */
+    private static function short(array $list): array
+    {
+        return array_map(static fn (float $x): float => (float) \sprintf('%.7g', $x), $list);
+    }
+
     /**
      * Three numbers of a vertex out of one of the lists.
      *

@@ -20,6 +20,12 @@ enum Primitive: string
         return ucfirst($this->value);
     }
 
+    /** Another text whenever the code is another that meshes are made by. */
+    public static function edition(): string
+    {
+        return substr(hash('sha256', implode('', array_map(static fn (string $file): string => (string) file_get_contents(__DIR__ . "/$file.php"), ['Primitive', 'Mesh', 'Unwrap']))), 0, 12);
+    }
+
     public function mesh(): Mesh
     {
         return match ($this) {

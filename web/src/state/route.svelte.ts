@@ -5,10 +5,12 @@ export type Route =
 	| { view: 'maps'; project: string }
 	| { view: 'workbench'; project: string; material: number }
 	| { view: 'recipe'; project: string; recipe: number }
-	| { view: 'lost' };
+	| { view: 'lost' }
+	/** not known yet: nothing is shown, and nothing asked for */
+	| { view: 'none' };
 
 class Router {
-	route = $state<Route>({ view: 'shelf', project: null });
+	route = $state<Route>({ view: 'none' });
 	private readonly router = navaid('/', () => (this.route = { view: 'lost' }));
 
 	constructor() {

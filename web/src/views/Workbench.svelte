@@ -38,12 +38,18 @@
 	let stageView = $state<StageView>();
 	const clock = new Clock();
 
+	/** What the stage will ask for is on its way while the rest of the page is made; the browser keeps it. */
+	function foreseeMaps(one: Session): void {
+		for (const map of Object.values(one.lowered?.maps ?? {})) void api.texels(map.draft ?? map.url).catch(() => {});
+	}
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
 			// The code takes longest: it is asked for as soon as there is a document.
-			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); return one; });
-			[session, stage, project] = await Promise.all([opened, StageState.open(slug), api.project(slug)]);
+			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); foreseeMaps(one); return one; });
+			const placed = StageState.open(slug);
+			void placed.then((one) => { for (const mesh of new Set(one.document.objects.map((object) => object.mesh))) void api.mesh(mesh).catch(() => {}); });
+			[session, stage, project] = await Promise.all([opened, placed, api.project(slug)]);
 		} catch (error) {
 			trouble = error;
 		}
