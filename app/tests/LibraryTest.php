@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Raster\Image;
 
@@ -155,6 +156,8 @@ final class LibraryTest extends ApiTestCase
         self::assertSame("\x10\x20\x30\xFF", substr($colour, 16 + 4 * 319, 4));
         $height = $pack(self::at($maps, 'rock/height')['draft']);
         self::assertSame(['RTP1' . pack('V3', 320, 160, 2), pack('v', 40000)], [substr($height, 0, 16), substr($height, 16, 2)], 'with all of its bits');
+        self::assertFalse($this->service(Deriving::class)->work(), 'for a moment new maps are left to whoever takes them to the stage');
+        $this->service(EntityManagerInterface::class)->getConnection()->executeStatement('UPDATE map SET leased_until = NULL');
         while ($this->service(Deriving::class)->work()) {
         }
         $this->service(EntityManagerInterface::class)->clear();
@@ -284,6 +287,8 @@ final class LibraryTest extends ApiTestCase
         self::assertSame([false, false, false, false], array_column(self::at($set, 'maps'), 'derived'));
         $deriving = $this->service(Deriving::class);
         $entities = $this->service(EntityManagerInterface::class);
+        $entities->getConnection()->executeStatement('UPDATE map SET leased_until = NULL');
+        $entities->clear();
         // Another worker has the first in hand; it died, and its lease has run out on the second.
         [$first, $second] = array_map(static fn (mixed $map): MapRecord => $entities->find(MapRecord::class, self::int(\is_array($map) ? $map['id'] : 0)) ?? self::fail(), \array_slice(self::at($set, 'maps'), 0, 2));
         $first->leasedUntil = new \DateTimeImmutable('+1 minute');
@@ -324,5 +329,35 @@ final class LibraryTest extends ApiTestCase
         self::assertSame('RTP1', substr($bytes, 0, 4));
 
         return substr($bytes, 16, self::int(unpack('V', $bytes, 12)[1] ?? 0));
+    }
+
+    public function testLargeMapsAreWorkedOnInTheBackground(): void
+    {
+        $maps = [];
+        foreach (['basecolor' => "\xC8\x64\x32", 'roughness' => "\x40", 'ao' => "\xE0"] as $word => $texel) {
+            $maps[] = $this->looked("cliff_$word.png", Png::bytes(1024, 1024, \strlen($texel), str_repeat($texel, 1024 ** 2)), 2.0);
+        }
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0);
+        $id = self::int(self::at($set, 'maps', 1)['id']);
+        // One megapixel is done at once.
+        self::assertSame(2, self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'invert']), 'maps', 1)['number']);
+        $task = $this->api('POST', "/api/maps/$id/fix", ['fix' => 'cross-fade'], 202);
+        self::assertSame(['waiting', 0, 3, 'Make seamless by a cross-fade: cliff/roughness', $set['id']], [$task['state'], $task['done'], $task['all'], $task['label'], $task['set']]);
+        $other = $this->api('POST', "/api/maps/$id/fix", ['fix' => 'min-cut'], 202);
+        self::assertSame('cancelled', $this->api('POST', '/api/tasks/' . self::int($other['id']) . '/cancel', [])['state']);
+        $tasks = $this->service(Tasks::class);
+        self::assertTrue($tasks->work());
+        self::assertFalse($tasks->work(), 'what is cancelled is not begun');
+        $done = $this->api('GET', '/api/tasks/' . self::int($task['id']));
+        self::assertSame(['done', 3], [$done['state'], $done['done']]);
+        $after = $this->api('GET', '/api/sets/' . self::int($set['id']));
+        self::assertSame([2, 3, 2], array_column(self::at($after, 'maps'), 'number'));
+        // What cannot be done is told in the words that a small map would have got.
+        $wrong = $this->api('POST', '/api/sets/' . self::int($set['id']) . '/pack', ['channels' => array_map(static fn (mixed $map): array => ['map' => self::int(\is_array($map) ? $map['id'] : null), 'channel' => 'x', 'inverted' => false, 'low' => 0.0, 'high' => 1.0], self::at($after, 'maps'))], 202);
+        $this->api('DELETE', "/api/maps/$id", null, 204);
+        $tasks->work();
+        $failed = $this->api('GET', '/api/tasks/' . self::int($wrong['id']));
+        self::assertSame(['failed', 'The map is no longer there.'], [$failed['state'], $failed['failure']]);
+        $this->api('GET', '/api/tasks/999999', null, 404);
     }
 }

@@ -216,3 +216,20 @@ test('a file is left out while it is being sent, and what is discarded is never 
 	await expect(review).toBeHidden();
 	expect(heard().filter((one) => one.method() !== 'GET')).toEqual([]);
 });
+
+test('large maps are mended by the workers, with progress, and can be given up', async ({ page }) => {
+	const wide = (name: string, shift: number) => file(name, png(1280, 1280, (x, y) => [(x + shift) % 256, y % 256, 90]));
+	await kept(page, [wide('bluff_albedo.png', 0), wide('bluff_mask.png', 40)]);
+	await page.getByRole('button', { name: 'Base colour of bluff' }).click();
+	const inspector = page.getByRole('complementary', { name: 'Map bluff/base-colour' });
+	const work = page.getByRole('list', { name: 'Work in the background' });
+	await inspector.getByRole('button', { name: 'Make seamless by a cut' }).last().click();
+	await expect(work).toContainText('Make seamless by a cut: bluff/base-colour');
+	await work.getByRole('button', { name: 'Cancel' }).click();
+	await expect(page.getByText('It was cancelled.')).toBeVisible({ timeout: 60_000 });
+	expect((await library(page, 'bluff'))?.maps.map((map) => map.number)).toEqual([1, 1]);
+	await inspector.getByRole('button', { name: 'Invert', exact: true }).last().click();
+	await expect(inspector.getByRole('region', { name: 'Versions' }).getByRole('listitem')).toHaveCount(2, { timeout: 60_000 });
+	await expect(work).toBeHidden();
+	expect((await library(page, 'bluff'))?.maps.map((map) => map.number)).toEqual([2, 1]);
+});

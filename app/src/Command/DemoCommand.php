@@ -128,6 +128,7 @@ final class DemoCommand extends Command
             $kept->cookedFrom($recipe, $recipe->document);
         }
         foreach ($kept->maps() as $record) {
+            $record->leasedUntil = null;
             $record->sampling = $samplings[$record->role->value] ?? [];
         }
     }

@@ -7,6 +7,7 @@ namespace Rilta\App\Command;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Deriving;
+use Rilta\App\Service\Tasks;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -21,7 +22,7 @@ final class WorkCommand extends Command
 
     private bool $stop = false;
 
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly Bakery $bakery, private readonly Deriving $deriving)
+    public function __construct(private readonly EntityManagerInterface $entities, private readonly Tasks $tasks, private readonly Bakery $bakery, private readonly Deriving $deriving)
     {
         parent::__construct();
     }
@@ -44,7 +45,7 @@ final class WorkCommand extends Command
         $worked = 0;
         // After a failure of the database this process can store nothing more; the next one can.
         while (!$this->stop && $this->entities->isOpen() && microtime(true) < $until) {
-            if ($this->deriving->work() || $this->bakery->work()) {
+            if ($this->tasks->work() || $this->deriving->work() || $this->bakery->work()) {
                 ++$worked;
             } elseif ($input->getOption('once') === true) {
                 break;

@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\TaskKind;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Library;
+use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Family;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -59,12 +62,17 @@ final class FamilyController extends Api
     }
 
     #[Route('/api/families/{id}/align', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function align(int $id, Request $request, Library $library, Families $families): JsonResponse
+    public function align(int $id, Request $request, Library $library, Tasks $tasks): JsonResponse
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
-        $families->align($family, Body::of($request)->text('set', 80));
+        $name = Body::of($request)->text('set', 80);
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $family->project, 'name' => $name]);
+        if ($set === null || !\in_array($name, $family->sets, true)) {
+            throw Problem::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
+        }
+        $task = $tasks->run($set, TaskKind::Align, ['family' => $id], "Make $name fit $family->name", $set->maps());
 
-        return $this->json($library->family($family));
+        return $task === null ? $this->json($library->family($family)) : $this->json(Tasks::describe($task), Response::HTTP_ACCEPTED);
     }
 
     /** The index list that a game reads the arrays by. */

@@ -6,6 +6,8 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\Task;
+use Rilta\App\Entity\TaskKind;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Blobs;
@@ -14,6 +16,7 @@ use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Mending;
+use Rilta\App\Service\Tasks;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
@@ -179,13 +182,13 @@ final class MapController extends Api
 
     /** Does something about a map, which makes a new version. */
     #[Route('/api/maps/{id}/fix', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function fix(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    public function fix(int $id, Request $request, Tasks $tasks, Library $library): JsonResponse
     {
         $map = $this->map($id);
         $fix = Fix::tryFrom(Body::of($request)->text('fix', 20)) ?? throw Problem::invalid('There is no such fix.', [['path' => '/fix', 'message' => 'expected ' . implode(', ', array_column(Fix::cases(), 'value'))]]);
-        $mending->fix($map, $fix);
+        $task = $tasks->run($map->set, TaskKind::Fix, ['map' => $id, 'fix' => $fix->value], $fix->label() . ': ' . $map->name(), $fix->isOfSet() ? $map->set->maps() : [$map]);
 
-        return $this->json($library->set($map->set));
+        return $this->made($task, $map->set, $library, Response::HTTP_OK);
     }
 
     #[Route('/api/maps/{id}/versions/{number}/restore', methods: ['POST'], requirements: ['id' => '\d{1,9}', 'number' => '\d{1,6}'])]
@@ -198,17 +201,17 @@ final class MapController extends Api
     }
 
     #[Route('/api/maps/{id}/unpack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function unpack(int $id, Mending $mending, Library $library): JsonResponse
+    public function unpack(int $id, Tasks $tasks, Library $library): JsonResponse
     {
         $map = $this->map($id);
-        $mending->unpack($map);
+        $task = $tasks->run($map->set, TaskKind::Unpack, ['map' => $id], 'Unpack ' . $map->name(), [$map]);
 
-        return $this->json($library->set($map->set), Response::HTTP_CREATED);
+        return $this->made($task, $map->set, $library);
     }
 
     /** Makes a map that a set lacks. */
     #[Route('/api/sets/{id}/fill', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function fill(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    public function fill(int $id, Request $request, Tasks $tasks, Library $library): JsonResponse
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         $body = Body::of($request);
@@ -217,9 +220,10 @@ final class MapController extends Api
         if ($role === null || ($body->has('from') && $from === null) || ($from === null && !$role->isScalar())) {
             throw Problem::invalid('This cannot be filled in.', [['path' => '/role', 'message' => 'expected a role of one value, or a role to make it from']]);
         }
-        $mending->fill($set, $role, $from, $from === null ? $body->number('value', 0.0, 1.0) : 0.0);
+        $source = $from === null ? null : $set->of($from);
+        $task = $tasks->run($set, TaskKind::Fill, ['role' => $role->value, 'from' => $from?->value, 'value' => $from === null ? $body->number('value', 0.0, 1.0) : 0.0], $role->label() . " of $set->name", $source === null ? [] : [$source]);
 
-        return $this->json($library->set($set), Response::HTTP_CREATED);
+        return $this->made($task, $set, $library);
     }
 
     /** Cuts the maps of a set into the parts of a sheet, or makes them whole again. */
@@ -239,10 +243,11 @@ final class MapController extends Api
 
     /** Puts channels of maps into one new map. */
     #[Route('/api/sets/{id}/pack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function pack(int $id, Request $request, Mending $mending, Library $library): JsonResponse
+    public function pack(int $id, Request $request, Tasks $tasks, Library $library): JsonResponse
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         $channels = [];
+        $maps = [];
         foreach (Body::of($request)->objects('channels', 4) as $c => $one) {
             $map = $one->has('map') ? $this->map((int) $one->number('map', 1, 999999999)) : null;
             if ($map !== null && $map->set !== $set) {
@@ -253,14 +258,17 @@ final class MapController extends Api
             if ($map !== null && abs($high - $low) < 1e-3) {
                 throw Problem::invalid('The levels of a channel have to differ.', [['path' => "/channels/$c/high", 'message' => 'expected another number than "low"']]);
             }
-            $channels[] = ['map' => $map, 'channel' => $channel, 'inverted' => $map !== null && $one->flag('inverted'), 'low' => $low, 'high' => $high];
+            $channels[] = ['map' => $map?->id(), 'channel' => $channel, 'inverted' => $map !== null && $one->flag('inverted'), 'low' => $low, 'high' => $high];
+            if ($map !== null) {
+                $maps[$map->id()] = $map;
+            }
         }
         if (\count($channels) < 3) {
             throw Problem::invalid('An image has three or four channels.', [['path' => '/channels', 'message' => 'expected three or four']]);
         }
-        $mending->pack($set, $channels);
+        $task = $tasks->run($set, TaskKind::Pack, ['channels' => $channels], "Pack channels of $set->name", array_values($maps));
 
-        return $this->json($library->set($set), Response::HTTP_CREATED);
+        return $this->made($task, $set, $library);
     }
 
     /** Takes a map out of the library. It can be brought back. */
@@ -316,6 +324,34 @@ final class MapController extends Api
     public function thumbnail(int $id, MapFiles $files): Response
     {
         return $this->immutable($files->thumbnailPath($this->find(MapRecord::class, $id, 'map')), 'image/webp');
+    }
+
+    /** How far work on large maps has come. */
+    #[Route('/api/tasks/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function task(int $id): JsonResponse
+    {
+        return $this->json(Tasks::describe($this->find(Task::class, $id, 'task')));
+    }
+
+    #[Route('/api/tasks/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function cancelTask(int $id, Tasks $tasks): JsonResponse
+    {
+        $task = $this->find(Task::class, $id, 'task');
+        $tasks->cancel($task);
+
+        return $this->json(Tasks::describe($task));
+    }
+
+    #[Route('/api/sets/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function set(int $id, Library $library): JsonResponse
+    {
+        return $this->json($library->set($this->find(MapSetRecord::class, $id, 'map set')));
+    }
+
+    /** The set as it is now, or the task that will change it. */
+    private function made(?Task $task, MapSetRecord $set, Library $library, int $status = Response::HTTP_CREATED): JsonResponse
+    {
+        return $task === null ? $this->json($library->set($set), $status) : $this->json(Tasks::describe($task), Response::HTTP_ACCEPTED);
     }
 
     private function map(int $id): MapRecord

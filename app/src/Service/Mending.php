@@ -31,17 +31,22 @@ final readonly class Mending
     {
     }
 
-    /** @throws Problem if it makes no sense for the map */
-    public function fix(MapRecord $map, Fix $fix): void
+    /**
+     * @param \Closure(): void $step called after each map that is finished, before anything is stored
+     *
+     * @throws Problem if it makes no sense for the map
+     */
+    public function fix(MapRecord $map, Fix $fix, \Closure $step): void
     {
         $set = $map->set;
         if ($fix->isOfSet()) {
-            $this->seamless($map, $fix);
+            $this->seamless($map, $fix, $step);
         } elseif ($fix === Fix::FlipGreen && $map->role !== Role::Normal) {
             throw Problem::invalid(\sprintf('%s is no normal map; only those have a green channel that points somewhere.', $map->image->file));
         } else {
             $size = SetCheck::size(array_map(static fn (MapRecord $m): array => ['role' => $m->role, 'width' => $m->image->width, 'height' => $m->image->height], $set->maps()));
             $this->renew($map, Mender::apply($this->image($map), $fix, $map->facts()->filter(), $size), lcfirst($fix->label()));
+            $step();
         }
         $this->entities->flush();
     }
@@ -161,7 +166,8 @@ final readonly class Mending
         throw Problem::notFound(\sprintf('version %d of %s; there are %s', $number, $map->image->file, implode(', ', $map->versions->map(static fn (MapVersion $v): int => $v->number)->toArray()) ?: 'none'));
     }
 
-    private function seamless(MapRecord $map, Fix $fix): void
+    /** @param \Closure(): void $step */
+    private function seamless(MapRecord $map, Fix $fix, \Closure $step): void
     {
         $guide = $map->set->of(Role::BaseColour) ?? $map;
         $size = [$map->image->width, $map->image->height];
@@ -172,6 +178,7 @@ final readonly class Mending
         foreach ($map->set->maps() as $other) {
             if ([$other->image->width, $other->image->height] === $size) {
                 $this->renew($other, $plan->apply($this->image($other), $other->facts()->filter()), lcfirst($fix->label()));
+                $step();
             }
         }
     }

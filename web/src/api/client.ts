@@ -50,6 +50,7 @@ export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
 export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
+export type Task = Schemas['Task'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
@@ -160,24 +161,27 @@ export const api = {
 	alternates: (slug: string, sets: string[]) => json<Alternates[]>(`${project(slug)}/alternates`, carrying('POST', { sets })),
 	changeMap: (id: number, change: { role?: Role; encoding?: Encoding; extent?: number; inverted?: boolean; channels?: PackedChannel[]; sampling?: Partial<Sampling> }) =>
 		json<MapSet>(`/api/maps/${id}`, carrying('PATCH', change)),
-	fixMap: (id: number, fix: Fix) => json<MapSet>(`/api/maps/${id}/fix`, carrying('POST', { fix })),
+	fixMap: (id: number, fix: Fix) => json<MapSet | Task>(`/api/maps/${id}/fix`, carrying('POST', { fix })),
 	restoreMap: (id: number, version: number) => json<MapSet>(`/api/maps/${id}/versions/${version}/restore`, { method: 'POST' }),
-	unpackMap: (id: number) => json<MapSet>(`/api/maps/${id}/unpack`, { method: 'POST' }),
+	unpackMap: (id: number) => json<MapSet | Task>(`/api/maps/${id}/unpack`, { method: 'POST' }),
 	deleteMap: async (id: number): Promise<void> => void (await send(`/api/maps/${id}`, { method: 'DELETE' })),
 	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, { method: 'POST' }),
 	fillSet: (id: number, way: Way) =>
-		json<MapSet>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
+		json<MapSet | Task>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
 	cutSet: (id: number, cut: SheetCut) => json<MapSet>(`/api/sets/${id}/sheet`, carrying('PUT', cut)),
 	joinSet: (id: number) => json<MapSet>(`/api/sets/${id}/sheet`, { method: 'DELETE' }),
 	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
-		json<MapSet>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
+		json<MapSet | Task>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
 	sets: (slug: string, words: string, faulty: boolean, page: number) =>
 		json<SetPage>(`${project(slug)}/sets?${new URLSearchParams({ words, faulty: faulty ? '1' : '0', page: String(page) })}`),
+	set: (id: number) => json<MapSet>(`/api/sets/${id}`),
+	task: (id: number) => json<Task>(`/api/tasks/${id}`),
+	cancelTask: (id: number) => json<Task>(`/api/tasks/${id}/cancel`, carrying('POST', {})),
 	tagSet: (id: number, tags: string[]) => json<MapSet>(`/api/sets/${id}`, carrying('PATCH', { tags })),
 	createFamily: (slug: string, name: string, sets: string[]) => json<Family>(`${project(slug)}/families`, carrying('POST', { name, sets })),
 	changeFamily: (id: number, change: { name?: string; sets?: string[] }) => json<Family>(`/api/families/${id}`, carrying('PATCH', change)),
 	deleteFamily: async (id: number): Promise<void> => void (await send(`/api/families/${id}`, { method: 'DELETE' })),
-	alignFamily: (id: number, set: string) => json<Family>(`/api/families/${id}/align`, carrying('POST', { set })),
+	alignFamily: (id: number, set: string) => json<Family | Task>(`/api/families/${id}/align`, carrying('POST', { set })),
 	recipe: (id: number) => json<Recipe>(`/api/recipes/${id}`),
 	startRecipe: (slug: string, name: string) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { name })),
 	createRecipe: (slug: string, document: RecipeDocument) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { document })),

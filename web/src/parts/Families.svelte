@@ -3,6 +3,7 @@
 	import { api, type Family, type Project } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
+	import { works } from '../state/works.svelte';
 
 	/** Families of alternates: their order, what does not fit into arrays, and what looks like one and is none yet. */
 	let { project, reload }: { project: Project; reload: () => Promise<void> } = $props();
@@ -33,7 +34,7 @@
 		});
 	}
 	async function align(family: Family, set: string): Promise<void> {
-		await attempt(`${set} stays as it is`, () => api.alignFamily(family.id, set));
+		await attempt(`${set} stays as it is`, () => works.settle<object>(api.alignFamily(family.id, set), async () => family));
 		const left = project.families.find((one) => one.id === family.id)?.misfits.filter((one) => one.set === set) ?? [];
 		if (left.length === 0) done(`${set} fits`, family.name);
 	}

@@ -1,9 +1,10 @@
 <script lang="ts">
 	import { RotateCcw, Trash2, X } from '@lucide/svelte';
-	import { api, type Encoding, type Fix, type MapInfo, type MapSet, type Role, type Sampling } from '../api/client';
+	import { api, type Encoding, type Fix, type MapInfo, type MapSet, type Role, type Sampling, type Task } from '../api/client';
 	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
+	import { works } from '../state/works.svelte';
 	import MapViewer from './MapViewer.svelte';
 
 	let { map, set, sets, changed, removed, close }: {
@@ -34,7 +35,8 @@
 			busy = '';
 		}
 	}
-	const fix = (value: Fix): Promise<void> => act(fixes.find((one) => one.value === value)?.label ?? value, () => api.fixMap(map.id, value));
+	const made = (request: Promise<MapSet | Task>): Promise<MapSet> => works.settle(request, (task) => api.set(task.set));
+	const fix = (value: Fix): Promise<void> => act(fixes.find((one) => one.value === value)?.label ?? value, () => made(api.fixMap(map.id, value)));
 	const change = (what: { role?: Role; encoding?: Encoding; inverted?: boolean; sampling?: Partial<Sampling> }): Promise<void> => act(map.file, () => api.changeMap(map.id, what));
 </script>
 
@@ -81,7 +83,7 @@
 			<dt>Channels</dt>
 			<dd>
 				{#each map.channels as one (one.channels)}<div><span class="figures">{channelNames(one.channels)}</span> {one.inverted && one.role === 'roughness' ? 'Smoothness' : label(one.role)}{one.inverted && one.role !== 'roughness' ? ', inverted' : ''}</div>{/each}
-				<button class="tool plain" disabled={busy !== ''} onclick={() => act('Unpack', () => api.unpackMap(map.id))}>Unpack</button>
+				<button class="tool plain" disabled={busy !== ''} onclick={() => act('Unpack', () => made(api.unpackMap(map.id)))}>Unpack</button>
 			</dd>
 		{/if}
 		<dt>Encoding</dt>
@@ -146,7 +148,7 @@
 			<div class="fixes">
 				{#each makes as way (way.role)}
 					<button class="tool plain" disabled={busy !== ''} title={way.role === 'roughness' ? 'What is lighter becomes smoother' : 'From the slopes of the height, for a relief of a fiftieth of the extent'}
-						onclick={() => act(label(way.role), () => api.fillSet(set.id, way))}>{label(way.role)}</button>
+						onclick={() => act(label(way.role), () => made(api.fillSet(set.id, way)))}>{label(way.role)}</button>
 				{/each}
 			</div>
 		</section>

@@ -4,6 +4,7 @@
 	import { Pack } from '../maps/pack.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
+	import { works } from '../state/works.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** Channels of maps on the left are dragged, or sent by keyboard, to the four of a new map. */
@@ -27,7 +28,7 @@
 	async function make(): Promise<void> {
 		busy = true;
 		try {
-			finished(await api.packMaps(set.id, pack.body()));
+			finished(await works.settle<MapSet>(api.packMaps(set.id, pack.body()), (task) => api.set(task.set)));
 			close();
 		} catch (error) {
 			failed('Nothing was packed', error);

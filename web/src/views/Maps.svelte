@@ -16,6 +16,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { dropped, Importing } from '../state/importing.svelte';
+	import { works } from '../state/works.svelte';
 
 	let { project: slug }: { project: string } = $props();
 	let project = $state<Project | null>(null);
@@ -113,7 +114,7 @@
 	}
 	async function fill(set: MapSet, way: Way): Promise<void> {
 		try {
-			replace(await api.fillSet(set.id, way));
+			replace(await works.settle<MapSet>(api.fillSet(set.id, way), (task) => api.set(task.set)));
 		} catch (error) {
 			failed('Nothing was made', error);
 		}
@@ -243,6 +244,13 @@
 {/if}
 </div>
 
+{#if works.tasks.length > 0}
+	<ul class="works" aria-label="Work in the background">
+		{#each works.tasks as task (task.id)}
+			<li><span>{task.label}</span><progress value={task.done} max={task.all} aria-label="{task.label}: maps finished"></progress><span class="figures">{task.done} of {task.all}</span><button class="tool" onclick={() => works.cancel(task)}>Cancel</button></li>
+		{/each}
+	</ul>
+{/if}
 {#if cutting !== null}
 	<CutEditor set={cutting} finished={(set) => { replace(set); done('Kept', set.name); }} close={() => (cutting = null)} />
 {/if}
@@ -418,6 +426,28 @@
 	.link {
 		color: var(--accent);
 		margin-left: 6px;
+	}
+	.works {
+		position: fixed;
+		left: 24px;
+		bottom: 16px;
+		z-index: 45;
+		display: grid;
+		gap: 4px;
+		padding: 8px 12px;
+		background: var(--raised);
+		border: 1px solid var(--line);
+		border-radius: 6px;
+		box-shadow: var(--shadow);
+	}
+	.works li {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+	}
+	.works progress {
+		width: 120px;
+		accent-color: var(--accent);
 	}
 	.dim,
 	.hint {

@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** Work on a map set that takes longer than anybody likes to wait for an answer. */
+#[ORM\Entity]
+#[ORM\Table(name: 'task')]
+#[ORM\Index(columns: ['state', 'leased_until'])]
+class Task
+{
+    use Identified;
+
+    #[ORM\Column(length: 12)]
+    public BakeState $state = BakeState::Waiting;
+
+    #[ORM\Column(length: 1000)]
+    public string $failure = '';
+
+    /** maps that are finished */
+    #[ORM\Column]
+    public int $done = 0;
+
+    #[ORM\Column]
+    public int $attempts = 0;
+
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $leasedUntil = null;
+
+    /** @param array<string, mixed> $values what the work needs to know */
+    public function __construct(
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        public readonly MapSetRecord $set,
+        #[ORM\Column(length: 12)]
+        public readonly TaskKind $kind,
+        #[ORM\Column(name: 'given', type: 'json')]
+        public readonly array $values,
+        /** what people read */
+        #[ORM\Column(length: 200)]
+        public readonly string $label,
+        /** maps to finish */
+        #[ORM\Column(name: 'total')]
+        public readonly int $all,
+    ) {
+    }
+}

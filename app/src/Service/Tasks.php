@@ -1,0 +1,166 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Log\LoggerInterface;
+use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\Task;
+use Rilta\App\Entity\TaskKind;
+use Rilta\App\Http\Problem;
+use Rilta\Core\Check\Fix;
+use Rilta\Core\Material\Role;
+
+/** Changes of maps: small ones at once, large ones by the workers, with progress. */
+final readonly class Tasks
+{
+    /** Texels that are worked on while somebody waits for the answer. */
+    private const AT_ONCE = 1_500_000;
+    private const LEASE = '+5 minutes';
+    private const MOST_ATTEMPTS = 2;
+
+    public function __construct(private EntityManagerInterface $entities, private Mending $mending, private Families $families, private LoggerInterface $logger)
+    {
+    }
+
+    /**
+     * Does it, or has it done.
+     *
+     * @param array<string, mixed> $values
+     * @param list<MapRecord>      $maps   those that it works on
+     *
+     * @return ?Task null if it is done
+     *
+     * @throws Problem if it makes no sense
+     */
+    public function run(MapSetRecord $set, TaskKind $kind, array $values, string $label, array $maps): ?Task
+    {
+        $texels = array_sum(array_map(static fn (MapRecord $map): int => $map->image->width * $map->image->height, $maps));
+        $task = new Task($set, $kind, $values, mb_substr($label, 0, 200), max(1, \count($maps)));
+        if ($texels <= self::AT_ONCE) {
+            $this->perform($task, static function (): void {});
+
+            return null;
+        }
+        $this->entities->persist($task);
+        $this->entities->flush();
+
+        return $task;
+    }
+
+    public function cancel(Task $task): void
+    {
+        $this->entities->getConnection()->executeStatement("UPDATE task SET state = 'cancelled' WHERE id = ? AND state = 'waiting'", [$task->id()]);
+        $this->entities->refresh($task);
+    }
+
+    /** @return array<string, mixed> */
+    public static function describe(Task $task): array
+    {
+        return ['id' => $task->id(), 'label' => $task->label, 'state' => $task->state->value, 'failure' => $task->failure, 'done' => $task->done, 'all' => $task->all, 'set' => $task->set->id()];
+    }
+
+    /** Takes one in hand; false if none is waiting. */
+    public function work(): bool
+    {
+        $id = $this->lease();
+        $task = $id === null ? null : $this->entities->find(Task::class, $id);
+        if ($task === null) {
+            return false;
+        }
+        $this->entities->refresh($task);
+        $this->entities->refresh($task->set);
+        array_map($this->entities->refresh(...), $task->set->all->toArray());
+        $db = $this->entities->getConnection();
+        try {
+            $this->perform($task, static function () use ($db, $id): void {
+                // Counts the map, unless somebody has cancelled.
+                if ($db->executeStatement("UPDATE task SET done = done + 1 WHERE id = ? AND state = 'waiting'", [$id]) === 0) {
+                    throw new Cancelled();
+                }
+            });
+            $db->executeStatement("UPDATE task SET state = 'done', done = total WHERE id = ? AND state = 'waiting'", [$id]);
+        } catch (Cancelled) {
+            // Nothing of it has been stored.
+            $this->entities->clear();
+        } catch (\Throwable $e) {
+            $this->entities->clear();
+            $told = $e instanceof Problem;
+            $told || $this->logger->error('A task failed: ' . $e->getMessage(), ['exception' => $e]);
+            if ($told || $task->attempts >= self::MOST_ATTEMPTS) {
+                $db->executeStatement("UPDATE task SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", [mb_substr($e->getMessage(), 0, 1000), $id]);
+            } else {
+                $db->executeStatement('UPDATE task SET leased_until = NULL WHERE id = ?', [$id]);
+            }
+        }
+
+        return true;
+    }
+
+    /** @param \Closure(): void $step called after each map that is finished */
+    private function perform(Task $task, \Closure $step): void
+    {
+        $set = $task->set;
+        $value = static fn (string $name): mixed => $task->values[$name] ?? null;
+        match ($task->kind) {
+            TaskKind::Fix => $this->mending->fix($this->map($set, $value('map')), Fix::from(self::text($value('fix'))), $step),
+            TaskKind::Fill => $this->mending->fill($set, Role::from(self::text($value('role'))), Role::tryFrom(self::text($value('from'))), is_numeric($value('value')) ? (float) $value('value') : 0.0),
+            TaskKind::Pack => $this->mending->pack($set, $this->channels($set, $value('channels'))),
+            TaskKind::Unpack => $this->mending->unpack($this->map($set, $value('map'))),
+            TaskKind::Align => $this->families->align($this->entities->find(FamilyRecord::class, is_numeric($value('family')) ? (int) $value('family') : 0) ?? throw Problem::notFound('family'), $set->name),
+        };
+    }
+
+    private function map(MapSetRecord $set, mixed $id): MapRecord
+    {
+        foreach ($set->maps() as $map) {
+            if ($map->id() === $id) {
+                return $map;
+            }
+        }
+        throw Problem::invalid('The map is no longer there.');
+    }
+
+    /** @return list<array{map: ?MapRecord, channel: int, inverted: bool, low: float, high: float}> */
+    private function channels(MapSetRecord $set, mixed $given): array
+    {
+        $channels = [];
+        foreach (\is_array($given) ? $given : [] as $one) {
+            if (\is_array($one)) {
+                $channels[] = [
+                    'map' => \is_int($one['map'] ?? null) ? $this->map($set, $one['map']) : null,
+                    'channel' => \is_int($one['channel'] ?? null) ? $one['channel'] : 0,
+                    'inverted' => ($one['inverted'] ?? false) === true,
+                    'low' => is_numeric($one['low'] ?? null) ? (float) $one['low'] : 0.0,
+                    'high' => is_numeric($one['high'] ?? null) ? (float) $one['high'] : 1.0,
+                ];
+            }
+        }
+
+        return $channels;
+    }
+
+    private static function text(mixed $value): string
+    {
+        return \is_string($value) ? $value : '';
+    }
+
+    private function lease(): ?int
+    {
+        return $this->entities->getConnection()->transactional(static function (Connection $db): ?int {
+            $now = new \DateTimeImmutable();
+            $id = $db->fetchOne("SELECT id FROM task WHERE state = 'waiting' AND (leased_until IS NULL OR leased_until < ?) ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED", [$now->format('Y-m-d H:i:s')]);
+            if (!is_numeric($id)) {
+                return null;
+            }
+            $db->executeStatement('UPDATE task SET leased_until = ?, attempts = attempts + 1, done = 0 WHERE id = ?', [$now->modify(self::LEASE)->format('Y-m-d H:i:s'), $id]);
+
+            return (int) $id;
+        });
+    }
+}
