@@ -78,3 +78,18 @@ test('files can be dropped on the page', async ({ page }) => {
 	await expect(page.getByRole('region', { name: 'Import review' })).toBeHidden();
 	expect((await project(page)).sets.some((one) => one.name === 'weed')).toBe(false);
 });
+
+test('a file that the library has already need not come twice', async ({ page }) => {
+	const same = png(16, 16, (x, y) => [4 * x, 4 * y, 77]);
+	const bring = (name: string) => page.getByLabel('Files to import').setInputFiles([{ name, mimeType: 'image/png', buffer: same }]);
+	await page.goto(`/${PROJECT}/maps`);
+	await bring('shingle_albedo.png');
+	await page.getByRole('button', { name: /^Keep 1 map/ }).click();
+	await expect(page.getByRole('region', { name: 'Map set shingle' })).toBeVisible();
+	await bring('pebbles_basecolor.png');
+	const review = page.getByRole('region', { name: 'Import review' });
+	await expect(review).toContainText('In the library already, as shingle/base-colour.');
+	await review.getByRole('button', { name: 'Use shingle/base-colour instead of pebbles_basecolor.png' }).click();
+	await expect(review).toBeHidden();
+	expect((await project(page)).sets.some((one) => one.name === 'pebbles')).toBe(false);
+});

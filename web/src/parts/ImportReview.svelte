@@ -74,7 +74,7 @@
 							<td class="dim">{item.reason}</td>
 							<td class="findings">
 								{#if importing.clash(item)}<p class="grave">Another file is the {label(item.role).toLowerCase()} of {item.set} as well.</p>{/if}
-								{#each item.known as name (name)}<p>In the library already, as {name}.</p>{/each}
+								{#each item.known as name (name)}<p>In the library already, as {name}. <button class="link" onclick={() => importing.drop(item.key)} aria-label="Use {name} instead of {item.file}">Use that one</button></p>{/each}
 								{#each item.findings as finding (finding.code)}<p class:grave={finding.grave}>{finding.text}</p>{/each}
 							</td>
 						{:else}
@@ -182,6 +182,10 @@
 	}
 	.findings {
 		min-width: 200px;
+	}
+	.link {
+		min-height: 24px;
+		color: var(--accent);
 	}
 	.findings p {
 		font-size: 12px;
