@@ -158,9 +158,7 @@ final class LibraryTest extends ApiTestCase
         self::assertSame(['RTP1' . pack('V3', 320, 160, 2), pack('v', 40000)], [substr($height, 0, 16), substr($height, 16, 2)], 'with all of its bits');
         self::assertFalse($this->service(Deriving::class)->work(), 'for a moment new maps are left to whoever takes them to the stage');
         $this->service(EntityManagerInterface::class)->getConnection()->executeStatement('UPDATE map SET leased_until = NULL');
-        do {
-            $worked = $this->service(Deriving::class)->work();
-        } while ($worked);
+        $this->derive();
         $this->service(EntityManagerInterface::class)->clear();
         $maps = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]), 'maps');
         self::assertSame([null, null], array_column($maps, 'draft'));
@@ -360,5 +358,13 @@ final class LibraryTest extends ApiTestCase
         $failed = $this->api('GET', '/api/tasks/' . self::int($wrong['id']));
         self::assertSame(['failed', 'The map is no longer there.'], [$failed['state'], $failed['failure']]);
         $this->api('GET', '/api/tasks/999999', null, 404);
+    }
+
+    /** Works off all maps that wait. */
+    private function derive(): void
+    {
+        do {
+            $worked = $this->service(Deriving::class)->work();
+        } while ($worked);
     }
 }
