@@ -212,3 +212,39 @@ test('in the lit picture every object has a seed of its own', async ({ page }) =
 	}
 	expect(Math.max(difference(plain[0]!, plain[1]!), difference(plain[0]!, plain[2]!))).toBeGreaterThan(40);
 });
+
+test('a finish changes what a layer read, live, and can be left again', async ({ page }) => {
+	const id = await fresh(page, 'Finished', 'patinated-copper');
+	await open(page, id);
+	await page.getByRole('button', { name: /, layer$/ }).click();
+	await settled(page);
+	const before = await pixel(page, 400, 420);
+	const finish = values(page).getByRole('region', { name: 'Finish' });
+	const saturation = finish.getByRole('spinbutton', { name: 'Saturation' });
+	await saturation.focus();
+	await page.keyboard.type('0');
+	await page.keyboard.press('Enter');
+	await saved(page);
+	expect((await stored(page, id)).document.layers[0]?.finish).toEqual({ values: { saturation: 0 } });
+	await expect.poll(async () => { await settled(page); const [r, g, b] = await pixel(page, 400, 420); return Math.max(r!, g!, b!) - Math.min(r!, g!, b!); }, { timeout: 30_000 }).toBeLessThan(4);
+	expect(Math.max(...before) - Math.min(...before)).toBeGreaterThan(12);
+
+	// Once it is there, it is a uniform.
+	const sent = requests(page);
+	const box = (await saturation.boundingBox())!;
+	await page.mouse.move(box.x + 6, box.y + 10);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2 + 6, box.y + 10, { steps: 6 });
+	await settled(page);
+	expect(sent()).toEqual([]);
+	await page.mouse.up();
+	await finish.getByRole('button', { name: 'Tie Saturation to a parameter' }).click();
+	await page.getByRole('button', { name: 'New parameter “Saturation”' }).click();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[0]?.finish?.values?.saturation).toMatchObject({ parameter: 'saturation' });
+
+	await finish.getByRole('button', { name: 'Base colour as it was read' }).click();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[0]?.finish).toBeUndefined();
+	await expect.poll(async () => { await settled(page); return difference(before, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+});

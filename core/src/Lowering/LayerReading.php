@@ -40,13 +40,15 @@ final readonly class LayerReading
      * @param array<string, MapSet> $sets
      * @param bool                  $heights whether heights are a channel
      */
-    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, bool $heights): Laid
+    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, bool $heights, Finishing $finishing): Laid
     {
         $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
         $taps = $reading->leant();
         $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
 
-        return new Laid($path, $layer, $taps, $sets, $reading->parts(), $reading->covers());
+        $covers = $reading->covers();
+
+        return new Laid($path, $layer, $taps, $sets, $reading->parts($finishing, $covers), $covers);
     }
 
     /**
@@ -69,19 +71,23 @@ final readonly class LayerReading
         return $this->heights ? $roles + ['height' => Role::Height] : $roles;
     }
 
-    /** @return array<string, Node> */
-    private function parts(): array
+    /**
+     * @param array<string, Node> $covers
+     *
+     * @return array<string, Node>
+     */
+    private function parts(Finishing $finishing, array $covers): array
     {
-        $g = $this->graph;
         $parts = [];
         foreach ($this->roles() as $channel => $role) {
-            $open = $this->openness($role);
-            $parts[$channel] = match ($channel) {
-                'baseColour' => $g->mul($this->colour(), $open),
+            $read = match ($channel) {
+                'baseColour' => $this->colour(),
                 'slope' => $this->gradient(),
-                'occlusion' => $g->mul($this->scalar($role, $channel), $open),
                 default => $this->scalar($role, $channel),
             };
+            $finished = $finishing->of($channel, $read, $covers[$channel]);
+            // Joints between pieces are dark whatever the maps are made to say.
+            $parts[$channel] = \in_array($channel, ['baseColour', 'occlusion'], true) ? $this->graph->mul($finished, $this->openness($role)) : $finished;
         }
 
         return $parts;

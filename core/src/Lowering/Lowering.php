@@ -102,7 +102,7 @@ final class Lowering
             }
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->heights) : null;
+        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->heights, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)))) : null;
     }
 
     /**

@@ -27,6 +27,7 @@ final readonly class Layer
         public string $set,
         public float $opacity,
         public array $faces,
+        public Finish $finish,
     ) {
     }
 

@@ -71,7 +71,7 @@ final readonly class Reader
         $ids = array_column($lanes, 'id');
         $layers = [];
         foreach ($checks->items($document['layers'] ?? null, '/layers', 1, self::MOST_LAYERS) as $i => $layer) {
-            $layers[$i] = $this->layer($checks, $layer, "/layers/$i", $ids);
+            $layers[$i] = $this->layer($checks, new ValueReader($checks, array_column($parameters, null, 'id')), $layer, "/layers/$i", $ids);
         }
         $layers = $checks->unique(array_filter($layers), '/layers');
 
@@ -99,9 +99,9 @@ final readonly class Reader
     }
 
     /** @param list<string> $lanes ids */
-    private function layer(Checks $checks, mixed $data, string $path, array $lanes): ?Layer
+    private function layer(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?Layer
     {
-        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces']);
+        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
             $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
@@ -116,9 +116,11 @@ final readonly class Reader
         $name = $checks->name($layer['name'] ?? null, "$path/name");
         $on = $checks->flag($layer['on'] ?? true, "$path/on", true);
         $opacity = $checks->number(Layer::opacity(), $layer['opacity'] ?? 100.0, "$path/opacity");
+        $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
+        $finish = new Finish($values->read(Finish::controls(), $given, "$path/finish/values"), array_keys(array_intersect_key($given, array_flip(array_map(static fn (Control\Control $c): string => $c->name(), Finish::controls())))));
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known);
+        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish);
     }
 
     /** @throws InvalidDocument */

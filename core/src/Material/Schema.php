@@ -17,14 +17,7 @@ final class Schema
         [$name, $id] = [self::name(), self::id()];
         $steps = [];
         foreach ($kinds as $kind) {
-            $values = [];
-            foreach ($kind->controls() as $control) {
-                $schema = $control->schema();
-                if ($control instanceof Control\NumberControl) {
-                    $schema = ['anyOf' => [$schema, ['$ref' => '#/$defs/tie']]];
-                }
-                $values[$control->name()] = $schema + ['default' => $control->default()];
-            }
+            $values = self::values($kind->controls());
             $steps[] = self::object(['step'], [
                 'step' => ['const' => $kind->name(), 'description' => $kind->help()],
                 'on' => $kind->isOrigin() ? ['const' => true] : ['type' => 'boolean', 'default' => true],
@@ -52,10 +45,30 @@ final class Schema
                 'set' => $id,
                 'opacity' => Layer::opacity()->schema() + ['default' => Layer::opacity()->default()],
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
+                'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [
             'parameter' => $id,
         ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls()))]];
+    }
+
+    /**
+     * @param list<Control\Control> $controls
+     *
+     * @return array<string, array<string, mixed>> by name; numbers may be tied
+     */
+    private static function values(array $controls): array
+    {
+        $values = [];
+        foreach ($controls as $control) {
+            $schema = $control->schema();
+            if ($control instanceof Control\NumberControl) {
+                $schema = ['anyOf' => [$schema, ['$ref' => '#/$defs/tie']]];
+            }
+            $values[$control->name()] = $schema + ['default' => $control->default()];
+        }
+
+        return $values;
     }
 
     /** @return array<string, mixed> of what people call something */

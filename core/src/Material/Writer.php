@@ -31,7 +31,7 @@ final class Writer
                 'set' => $layer->set,
                 'opacity' => $layer->opacity,
                 'faces' => (object) $layer->faces,
-            ], array_values($material->layers)),
+            ] + array_filter(['finish' => $layer->finish->document()]), array_values($material->layers)),
         ];
     }
 

@@ -148,6 +148,22 @@ final class Lanes
                 [$lane('a', Documents::step('origin', ['faces' => 'six', 'lean' => true]), Documents::step('size', ['u' => 0.7]))],
                 [$layer('low', 'a', ['faces' => ['+y' => 'other', '-x' => 'other']])],
             ),
+            'a finish of everything' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('breakup', ['cell' => 0.9, 'brightness' => 20]))],
+                [
+                    $layer('low', 'a', ['finish' => ['values' => [
+                        'tint' => [0.9, 0.7, 0.5], 'saturation' => 160, 'hue' => 40, 'lightness' => 110, 'darkest' => 0.02, 'lightest' => 0.8, 'middle' => 1.4,
+                        'roughnessFactor' => 120, 'roughnessFrom' => 0.9, 'roughnessTo' => 0.2, 'roughnessInvert' => true,
+                        'metallicFactor' => 70, 'metallicFrom' => 0.1, 'metallicTo' => 0.8,
+                        'occlusionStrength' => 180, 'occlusionFrom' => 0.1, 'occlusionTo' => 0.95, 'relief' => 230,
+                    ]]]),
+                    $layer('high', 'b', ['opacity' => 45.0, 'finish' => ['values' => ['saturation' => -60, 'relief' => -80, 'metallicInvert' => true]]]),
+                ],
+            ),
+            'a finish around places' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],
+                [$layer('low', 'a'), $layer('high', 'b', ['finish' => ['values' => ['tint' => [0.2, 0.9, 0.4], 'lightness' => 70, 'roughnessFrom' => 0.6, 'occlusionStrength' => 30]]])],
+            ),
             'numbers that follow parameters' => $document(
                 [$lane('a', $origin, Documents::step('size', ['u' => ['parameter' => 'wide', 'factor' => 0.5, 'offset' => 0.2]]), Documents::step('cell', ['by' => 'number', 'index' => ['parameter' => 'wide', 'factor' => 3.0]]))],
                 [$layer('low', 'a')],

@@ -3,7 +3,7 @@
 	import type { Control, Ingredient } from '../api/client';
 	import { starting } from '../recipes/edits';
 	import type { Spread } from '../recipes/painter';
-	import { catalogue } from '../state/catalogue.svelte';
+	import { catalogue, meaningful } from '../state/catalogue.svelte';
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import ControlField from './ControlField.svelte';
 	import RangeField from './RangeField.svelte';
@@ -18,14 +18,7 @@
 	const path = $derived(`/ingredients/${index}`);
 	const sources = $derived((recipe?.sources ?? []).filter((one) => !one.blend || index > 0));
 
-	/** Whether a control has a meaning, as the others stand. */
-	function matters(control: Control, all: Control[]): boolean {
-		return Object.entries(control.shownWhen ?? {}).every(([name, values]) => {
-			const value = ingredient.values[name] ?? all.find((one) => one.name === name)?.default;
-			return (values as unknown[]).includes(value);
-		});
-	}
-	const shown = (all: Control[]): Control[] => all.filter((one) => matters(one, all));
+	const shown = (all: Control[]): Control[] => meaningful(all, ingredient.values);
 
 	/** Another source keeps what it has in common with the one before. */
 	function become(name: string): void {

@@ -5,6 +5,7 @@
 	import { addLane } from '../state/lanes.svelte';
 	import { removeLayer } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
+	import FinishFields from './FinishFields.svelte';
 	import NumberField from './NumberField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
@@ -65,6 +66,7 @@
 		</label>
 	{/each}
 {/if}
+<FinishFields {session} {index} />
 <button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayer(session, index); gone(); }}><Trash2 size={14} /> Delete layer</button>
 
 <style>

@@ -1,4 +1,5 @@
 import { api, type Catalogue, type Control, type StepKind, type StepUse } from '../api/client';
+import { FINISH } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
 class CatalogueState {
@@ -21,15 +22,20 @@ class CatalogueState {
 	}
 
 	control(step: string, name: string): Control | undefined {
-		return this.step(step)?.controls.find((control) => control.name === name);
+		const controls = step === FINISH ? this.value?.layer.finish.flatMap((group) => group.controls) : this.step(step)?.controls;
+		return controls?.find((control) => control.name === name);
 	}
 
 	/** The controls that mean something with the other values as they are. */
 	shown(use: StepUse): Control[] {
-		return (this.step(use.step)?.controls ?? []).filter((control) =>
-			Object.entries(control.shownWhen ?? {}).every(([name, values]) => values.includes((use.values[name] ?? this.control(use.step, name)?.default) as never))
-		);
+		return meaningful(this.step(use.step)?.controls ?? [], use.values);
 	}
+}
+
+/** Those of some controls that mean something with the other values as they are. */
+export function meaningful(controls: Control[], values: Record<string, unknown>): Control[] {
+	const value = (name: string): unknown => values[name] ?? controls.find((one) => one.name === name)?.default;
+	return controls.filter((control) => Object.entries(control.shownWhen ?? {}).every(([name, wanted]) => (wanted as unknown[]).includes(value(name))));
 }
 
 export const catalogue = new CatalogueState();

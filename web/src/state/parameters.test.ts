@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { MaterialDocument, NumberControl } from '../api/client';
-import { backwards, controlOf, freshId, isTie, numberOf, untieAll, uses } from './parameters';
+import { backwards, controlOf, FINISH, freshId, isTie, numberOf, untieAll, uses } from './parameters';
 
 const size: NumberControl = { type: 'number', name: 'u', label: 'Size', help: '', unit: 'm', default: 1, soft: [0.1, 10], hard: [0.01, 20], step: 0.1, ratio: true, structural: false, whole: false };
 const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, offset });
@@ -26,6 +26,14 @@ describe('numbers that follow a parameter', () => {
 	it('lead back to the parameter, unless nothing of it is in them', () => {
 		expect(backwards(tie(2, 1), 5)).toBe(2);
 		expect(backwards(tie(0, 1), 5)).toBeNull();
+	});
+
+	it('are found in the finish of layers as well', () => {
+		const all = document(3);
+		all.layers = [{ id: 'low', name: 'Low', lane: 'main', set: 'rock', finish: { values: { hue: tie(2, 1) } } }];
+		expect(uses(all, 'wide')).toBe(1);
+		untieAll(all, 'wide', (step, name) => (step === FINISH && name === 'hue' ? { ...size, name: 'hue' } : undefined));
+		expect(all.layers[0]?.finish?.values?.hue).toBe(5);
 	});
 
 	it('are counted, and stay what they are when the parameter goes', () => {

@@ -1,5 +1,14 @@
 /** Parameters of a document and the numbers that are tied to them. */
-import type { MaterialDocument, NumberControl, Parameter, Tie } from '../api/client';
+import type { MaterialDocument, NumberControl, Parameter, Tie, Value } from '../api/client';
+
+/** Stands for the name of a step where the values of a layer's finish are meant. */
+export const FINISH = 'finish';
+
+/** All values of a document that may be tied, with the step that declares them. */
+function* valued(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
+	for (const use of document.lanes.flatMap((lane) => lane.steps)) yield use;
+	for (const layer of document.layers) if (layer.finish?.values !== undefined) yield { step: FINISH, values: layer.finish.values };
+}
 
 export function isTie(value: unknown): value is Tie {
 	return typeof value === 'object' && value !== null && !Array.isArray(value) && 'parameter' in value;
@@ -31,7 +40,7 @@ export function controlOf(parameter: Parameter, value: NumberControl): NumberCon
 
 /** Puts an end to all ties to a parameter: numbers stay what they are. */
 export function untieAll(document: MaterialDocument, id: string, control: (step: string, name: string) => NumberControl | undefined): void {
-	for (const use of document.lanes.flatMap((lane) => lane.steps)) {
+	for (const use of valued(document)) {
 		for (const [name, value] of Object.entries(use.values)) {
 			const declared = control(use.step, name);
 			if (isTie(value) && value.parameter === id && declared !== undefined) use.values[name] = numberOf(document, value, declared);
@@ -41,7 +50,7 @@ export function untieAll(document: MaterialDocument, id: string, control: (step:
 
 /** How many numbers follow a parameter. */
 export function uses(document: MaterialDocument, id: string): number {
-	return document.lanes.flatMap((lane) => lane.steps).flatMap((use) => Object.values(use.values)).filter((value) => isTie(value) && value.parameter === id).length;
+	return [...valued(document)].flatMap((use) => Object.values(use.values)).filter((value) => isTie(value) && value.parameter === id).length;
 }
 
 /** An id that nobody has yet, made of a name. */

@@ -19,7 +19,14 @@ export function valueAt(document: unknown, path: string): unknown {
 export function setAt(document: unknown, path: string, value: unknown): void {
 	const all = keys(path);
 	const last = all.pop();
-	const parent = valueAt(document, all.map((key) => `/${key}`).join(''));
+	let parent = document;
+	for (const key of all) {
+		if (typeof parent !== 'object' || parent === null) break;
+		const inside = parent as Record<string, unknown>;
+		// What a document leaves out is begun; entries of lists are not.
+		if (inside[key] === undefined && !Array.isArray(parent)) inside[key] = {};
+		parent = inside[key];
+	}
 	if (last === undefined || typeof parent !== 'object' || parent === null) throw new Error(`There is no ${path}.`);
 	(parent as Record<string, unknown>)[last] = value;
 }

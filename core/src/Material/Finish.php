@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material;
+
+use Rilta\Core\Material\Control\ColourControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SwitchControl;
+use Rilta\Core\Material\Control\Unit;
+
+/** What a layer does to what it read. What a document leaves out is left as it was read, and costs nothing. */
+final readonly class Finish
+{
+    /** @param list<string> $given names of the values that the document has */
+    public function __construct(public Values $values, public array $given)
+    {
+    }
+
+    public static function none(): self
+    {
+        return new self(new Values([]), []);
+    }
+
+    /** Whether any of these is to be changed. */
+    public function changes(string ...$names): bool
+    {
+        return array_intersect($names, $this->given) !== [];
+    }
+
+    /** @return array<string, array{label: string, controls: list<Control>}> by what they change */
+    public static function groups(): array
+    {
+        return [
+            'colour' => ['label' => 'Base colour', 'controls' => [
+                new ColourControl(new Face('tint', 'Tint', 'Multiplies the colour, in linear light. White leaves it as it is.'), [1.0, 1.0, 1.0]),
+                self::number('saturation', 'Saturation', 'How strong colours are; 0 is grey, below it they turn into their opposites.', Unit::Percent, 100.0, [0.0, 200.0], [-400.0, 400.0], 1.0),
+                self::number('hue', 'Hue', 'Turns all colours round the circle, at equal lightness.', Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 1.0),
+                self::number('lightness', 'Lightness', 'How light it looks.', Unit::Percent, 100.0, [50.0, 150.0], [0.0, 400.0], 1.0),
+                self::number('darkest', 'Darkest', 'The light that becomes black.', Unit::None, 0.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
+                self::number('lightest', 'Lightest', 'The light that becomes white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
+                self::number('middle', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
+            ]],
+            'roughness' => ['label' => 'Roughness', 'controls' => self::scalar('roughness')],
+            'metallic' => ['label' => 'Metallic', 'controls' => self::scalar('metallic')],
+            'occlusion' => ['label' => 'Occlusion', 'controls' => [
+                self::number('occlusionStrength', 'Strength', 'How much darkness of the map is kept; 0 is none.', Unit::Percent, 100.0, [0.0, 200.0], [0.0, 1000.0], 1.0),
+                self::number('occlusionFrom', 'Black becomes', 'The occlusion where the map is black.', Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+                self::number('occlusionTo', 'White becomes', 'The occlusion where the map is white.', Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            ]],
+            'relief' => ['label' => 'Relief', 'controls' => [
+                self::number('relief', 'Relief', 'How steep slopes are; below 0 hills become hollows.', Unit::Percent, 100.0, [0.0, 200.0], [-2000.0, 2000.0], 1.0),
+            ]],
+        ];
+    }
+
+    /** @return list<Control> */
+    public static function controls(): array
+    {
+        return array_merge(...array_column(self::groups(), 'controls'));
+    }
+
+    /** @return array<string, mixed>|null as it stands in documents; null if nothing is changed */
+    public function document(): ?array
+    {
+        return $this->given === [] ? null : ['values' => array_intersect_key($this->values->document(), array_flip($this->given))];
+    }
+
+    /** @return list<Control> */
+    private static function scalar(string $name): array
+    {
+        return [
+            self::number("{$name}Factor", 'Factor', 'Multiplies what the map says.', Unit::Percent, 100.0, [0.0, 200.0], [0.0, 10000.0], 1.0),
+            self::number("{$name}From", 'Black becomes', 'The value where the map is black.', Unit::None, 0.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
+            self::number("{$name}To", 'White becomes', 'The value where the map is white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
+            new SwitchControl(new Face("{$name}Invert", 'Turn over', 'Black for white, before all else.'), false),
+        ];
+    }
+
+    /**
+     * @param array{float, float} $soft
+     * @param array{float, float} $hard
+     */
+    private static function number(string $name, string $label, string $help, Unit $unit, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
+    {
+        return new NumberControl(new Face($name, $label, $help), $unit, $default, $soft, $hard, $step, $ratio);
+    }
+}
