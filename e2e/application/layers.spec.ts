@@ -248,3 +248,30 @@ test('a finish changes what a layer read, live, and can be left again', async ({
 	expect((await stored(page, id)).document.layers[0]?.finish).toBeUndefined();
 	await expect.poll(async () => { await settled(page); return difference(before, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
 });
+
+test('a layer lies over what is below in its own way, and writes what it is told to', async ({ page }) => {
+	const id = await fresh(page, 'Laid', 'lime-plaster');
+	await open(page, id);
+	await page.getByRole('button', { name: 'Add a layer' }).click();
+	await values(page).getByLabel('Map set').selectOption('basalt-cladding');
+	await settled(page);
+	const over = await pixel(page, 400, 420);
+	await values(page).getByLabel('How it lies').selectOption('multiply');
+	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
+	// What it does not write stays as it is below.
+	const writes = values(page).getByRole('group', { name: 'What it writes' });
+	for (const channel of ['colour', 'normal', 'roughness', 'metallic', 'occlusion']) await writes.getByRole('button', { name: channel }).click();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'multiply', channels: ['height'] });
+	await values(page).getByRole('spinbutton', { name: 'Opacity' }).press('Delete');
+	await settled(page);
+	const below = await pixel(page, 400, 420);
+	await page.getByRole('button', { name: /^Hide / }).first().click();
+	await expect.poll(async () => { await settled(page); return difference(below, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+	for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+
+	await values(page).getByLabel('How it lies').selectOption('height');
+	await expect(values(page).getByRole('spinbutton', { name: 'Width' })).toBeVisible();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'height', width: 10 });
+});

@@ -10,6 +10,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
+use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
@@ -41,8 +42,8 @@ final class Lowering
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
-    /** @param bool $heights whether heights are a channel: only bakes ask for them, and they cost reads */
-    private function __construct(MapSets $sets, private readonly bool $heights)
+    /** @param bool $heights whether heights are a channel, even if no layer needs them: only bakes ask for them, and they cost reads */
+    private function __construct(MapSets $sets, private bool $heights)
     {
         $this->graph = new Graph();
         $this->surface = new Surface($this->graph);
@@ -66,6 +67,7 @@ final class Lowering
 
     private function material(Material $material): Lowered
     {
+        $this->heights = $this->heights || array_filter($material->layers, static fn (Layer $layer): bool => $layer->on && $layer->mode === LayerMode::Height) !== [];
         $taps = [];
         foreach ($material->lanes as $i => $lane) {
             $taps[$lane->id] = $this->lane($lane, "/lanes/$i");
@@ -117,13 +119,7 @@ final class Lowering
         $g = $this->graph;
         $channels = LayerReading::neutral($g, $this->heights);
         foreach ($layers as $i => $laid) {
-            $opacity = $i === 0
-                ? $g->float(1)
-                : $g->mul($g->uniform($this->slots->at("$laid->path/opacity", 'opacity_' . Slots::identifier($laid->layer->id), $laid->layer->opacity)->uniform), 0.01);
-            foreach ($channels as $name => $below) {
-                $left = $g->sub(1.0, $g->mul($laid->cover[$name], $opacity));
-                $channels[$name] = $g->add($g->mul($below, $left), $g->mul($laid->parts[$name], $opacity));
-            }
+            $channels = (new Laying($g, $this->slots, $laid, $i === 0))->over($channels);
         }
         $normal = $this->surface->normal();
         $channels = [

@@ -40,6 +40,9 @@ final readonly class Picture
             new self('coordinates', 'Coordinates', '', self::coordinates($g, $taps), Chart::repeatLegend()),
             new self('faces', 'Face weights', '', self::faces($g, $taps), Chart::faceLegend()),
         ];
+        if (isset($lowered->channels['height'])) {
+            $pictures[] = new self('height', 'Height', '', $grey('height'), self::shades('Lowest', 'Highest'));
+        }
         if (self::hasCells($taps)) {
             $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend());
         }

@@ -15,9 +15,11 @@ final readonly class Layer
     public const DIRECTIONS = ['+x', '-x', '+y', '-y', '+z', '-z'];
 
     /**
-     * @param string                $lane    the lane's id
-     * @param float                 $opacity percent
-     * @param array<string, string> $faces   names of map sets by direction; the layer's own set elsewhere
+     * @param string                $lane     the lane's id
+     * @param float                 $opacity  percent
+     * @param array<string, string> $faces    names of map sets by direction; the layer's own set elsewhere
+     * @param float                 $width    of the difference in height over which it mixes with what lies below, percent; where heights decide
+     * @param list<string>          $channels those that it writes
      */
     public function __construct(
         public string $id,
@@ -28,7 +30,18 @@ final readonly class Layer
         public float $opacity,
         public array $faces,
         public Finish $finish,
+        public LayerMode $mode,
+        public float $width,
+        public array $channels,
     ) {
+    }
+
+    /** What a layer can write, by the names that documents have for it. */
+    public const CHANNELS = ['colour', 'normal', 'roughness', 'metallic', 'occlusion', 'height'];
+
+    public static function width(): NumberControl
+    {
+        return new NumberControl(new Face('width', 'Width', 'The difference in height over which it mixes with what lies below; 0 is a hard edge.'), Unit::Percent, 10.0, [0.0, 50.0], [0.0, 200.0], 1.0);
     }
 
     public static function opacity(): NumberControl

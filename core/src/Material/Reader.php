@@ -101,7 +101,7 @@ final readonly class Reader
     /** @param list<string> $lanes ids */
     private function layer(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?Layer
     {
-        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish']);
+        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
             $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
@@ -118,9 +118,22 @@ final readonly class Reader
         $opacity = $checks->number(Layer::opacity(), $layer['opacity'] ?? 100.0, "$path/opacity");
         $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
         $finish = new Finish($values->read(Finish::controls(), $given, "$path/finish/values"), array_keys(array_intersect_key($given, array_flip(array_map(static fn (Control\Control $c): string => $c->name(), Finish::controls())))));
+        $mode = \is_string($layer['mode'] ?? 'mix') ? LayerMode::tryFrom($layer['mode'] ?? 'mix') : null;
+        if ($mode === null) {
+            $checks->problem("$path/mode", 'expected one of ' . implode(', ', array_column(LayerMode::cases(), 'value')) . ', found ' . Checks::show($layer['mode'] ?? null));
+        }
+        $width = $checks->number(Layer::width(), $layer['width'] ?? Layer::width()->default(), "$path/width");
+        $channels = [];
+        foreach ($checks->items($layer['channels'] ?? Layer::CHANNELS, "$path/channels", 0, \count(Layer::CHANNELS)) as $c => $one) {
+            if (!\is_string($one) || !\in_array($one, Layer::CHANNELS, true)) {
+                $checks->problem("$path/channels/$c", 'expected one of ' . implode(', ', Layer::CHANNELS) . ', found ' . Checks::show($one));
+            } else {
+                $channels[] = $one;
+            }
+        }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish);
+        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish, $mode ?? LayerMode::Mix, $width, $channels);
     }
 
     /** @throws InvalidDocument */

@@ -45,6 +45,9 @@ final class Schema
                 'set' => $id,
                 'opacity' => Layer::opacity()->schema() + ['default' => Layer::opacity()->default()],
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
+                'mode' => ['enum' => array_column(LayerMode::cases(), 'value'), 'default' => LayerMode::Mix->value],
+                'width' => Layer::width()->schema() + ['default' => Layer::width()->default()],
+                'channels' => ['type' => 'array', 'uniqueItems' => true, 'items' => ['enum' => Layer::CHANNELS], 'default' => Layer::CHANNELS],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [

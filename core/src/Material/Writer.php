@@ -31,7 +31,12 @@ final class Writer
                 'set' => $layer->set,
                 'opacity' => $layer->opacity,
                 'faces' => (object) $layer->faces,
-            ] + array_filter(['finish' => $layer->finish->document()]), array_values($material->layers)),
+            ] + array_filter([
+                'finish' => $layer->finish->document(),
+                'mode' => $layer->mode === LayerMode::Mix ? null : $layer->mode->value,
+                'width' => $layer->mode === LayerMode::Height ? $layer->width : null,
+                'channels' => array_diff(Layer::CHANNELS, $layer->channels) === [] ? null : $layer->channels,
+            ], static fn (mixed $said): bool => $said !== null), array_values($material->layers)),
         ];
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Node;
 
 /** How one picture is laid over another. Values are 0…1, single or of a colour in linear light. */
@@ -51,22 +52,7 @@ enum Mode: string
             self::Least => $g->min($below, $above),
             self::Most => $g->max($below, $above),
             self::Difference => $g->abs($g->sub($below, $above)),
-            // Multiplied where it is dark below, its mirror image where it is light; continuous at 1/2.
-            self::Overlay => $this->overlay($g, $below, $above),
+            self::Overlay => Blending::overlay($g, $below, $above),
         };
-    }
-
-    private function overlay(Graph $g, Node $below, Node $above): Node
-    {
-        $one = static fn (Node $b, Node $a): Node => $g->select(
-            $g->less($b, 0.5),
-            $g->mul($g->mul($a, $b), 2.0),
-            $g->sub(1.0, $g->mul($g->mul($g->sub(1.0, $a), $g->sub(1.0, $b)), 2.0)),
-        );
-        if ($below->type->width() === 1) {
-            return $one($below, $above);
-        }
-
-        return $g->vec(...array_map(static fn (string $c): Node => $one($g->pick($below, $c), $g->pick($above, $c)), ['x', 'y', 'z']));
     }
 }

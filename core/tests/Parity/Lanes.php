@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests\Parity;
 
+use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Tests\Documents;
 
 /** Lanes that the parity suite compares by name: every step in every mode. */
@@ -159,6 +160,13 @@ final class Lanes
                     ]]]),
                     $layer('high', 'b', ['opacity' => 45.0, 'finish' => ['values' => ['saturation' => -60, 'relief' => -80, 'metallicInvert' => true]]]),
                 ],
+            ),
+            ...array_combine(
+                array_map(static fn (LayerMode $mode): string => "layers, $mode->value", LayerMode::cases()),
+                array_map(static fn (LayerMode $mode): array => $document(
+                    [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 0.6]), Documents::step('place', ['outside' => 'nothing', 'width' => 2.4]))],
+                    [$layer('low', 'a'), $layer('mid', 'a', ['mode' => $mode->value, 'opacity' => 55.0, 'width' => 30]), $layer('high', 'b', ['mode' => $mode->value, 'opacity' => 80.0, 'channels' => ['colour', 'normal', 'height']])],
+                ), LayerMode::cases()),
             ),
             'a finish around places' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],

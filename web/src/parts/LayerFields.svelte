@@ -17,6 +17,19 @@
 	const directions = $derived(session.lowered?.lanes[lane]?.cost.directions ?? []);
 	const missing = $derived(!sets.some((set) => set.name === layer.set));
 
+	const writes = $derived(layer.channels ?? catalogue.value?.layer.channels ?? []);
+	/** Writes a channel, or leaves it as it is below. */
+	function write(channel: string): void {
+		const all = catalogue.value?.layer.channels ?? [];
+		const next = all.filter((one) => (one === channel ? !writes.includes(one) : writes.includes(one)));
+		session.edit((document) => {
+			const own = document.layers[index];
+			if (own === undefined) return;
+			if (next.length === all.length) delete own.channels;
+			else own.channels = next;
+		});
+	}
+
 	function ride(id: string): void {
 		if (id !== '') session.set(`${path}/lane`, id);
 		else session.edit((document) => {
@@ -53,7 +66,21 @@
 </label>
 <p class="help">All maps of the set are read along the lane. Layers on one lane share its steps.</p>
 {#if index > 0 && catalogue.value !== null}
+	<label>How it lies
+		<select class="field" value={layer.mode ?? 'mix'} onchange={(e) => session.set(`${path}/mode`, e.currentTarget.value)}>
+			{#each catalogue.value.layer.modes as mode (mode.value)}<option value={mode.value}>{mode.label}</option>{/each}
+		</select>
+	</label>
 	<NumberField control={catalogue.value.layer.opacity} value={layer.opacity ?? catalogue.value.layer.opacity.default} set={(v) => session.set(`${path}/opacity`, v)} hold={() => session.hold()} release={() => session.release()} />
+	{#if layer.mode === 'height'}
+		<NumberField control={catalogue.value.layer.width} value={layer.width ?? catalogue.value.layer.width.default} set={(v) => session.set(`${path}/width`, v)} hold={() => session.hold()} release={() => session.release()} />
+	{/if}
+	<div class="writes" role="group" aria-label="What it writes">
+		<span>Writes</span>
+		{#each catalogue.value.layer.channels as channel (channel)}
+			<button class="tool" aria-pressed={writes.includes(channel)} onclick={() => write(channel)}>{channel}</button>
+		{/each}
+	</div>
 {/if}
 {#if directions.length > 0}
 	<h3>Sides</h3>
@@ -78,6 +105,15 @@
 	}
 	label .field {
 		width: 164px;
+	}
+	.writes {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 2px;
+		align-items: center;
+	}
+	.writes span {
+		margin-right: 6px;
 	}
 	h3 {
 		font-weight: 600;

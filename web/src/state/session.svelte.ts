@@ -50,7 +50,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		}));
 		return JSON.stringify([
 			skeleton,
-			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)])]),
+			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)])]),
 			(parameters ?? []).map((parameter) => parameter.id)
 		]);
 	}

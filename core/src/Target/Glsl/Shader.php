@@ -84,7 +84,8 @@ final readonly class Shader
     private static function material(Printer $printer, Lowered $lowered): string
     {
         $channels = $lowered->channels;
-        unset($channels['slope']);
+        // Neither is lit.
+        unset($channels['slope'], $channels['height']);
         [$lines, $results] = $printer->body($lowered->graph, $channels);
         $fields = implode('', array_map(
             static fn (string $name, Node $field): string => "    {$field->type->value} $name;\n",

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Field\Library;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Node;
+
+/** How one value is laid over another; single values or colours. */
+final class Blending
+{
+    /** Multiplied where it is dark below, the mirror image of that where it is light; continuous at 1/2. */
+    public static function overlay(Graph $g, Node $below, Node $above): Node
+    {
+        $one = static fn (Node $b, Node $a): Node => $g->select(
+            $g->less($b, 0.5),
+            $g->mul($g->mul($a, $b), 2.0),
+            $g->sub(1.0, $g->mul($g->mul($g->sub(1.0, $a), $g->sub(1.0, $b)), 2.0)),
+        );
+        if ($below->type->width() === 1) {
+            return $one($below, $above);
+        }
+
+        return $g->vec(...array_map(static fn (string $c): Node => $one($g->pick($below, $c), $g->pick($above, $c)), ['x', 'y', 'z']));
+    }
+
+    /**
+     * The share of the upper of two that are mixed by their heights: the higher one wins, and around where they are equal they mix.
+     *
+     * @param Node $below height of the lower one, 0…1
+     * @param Node $above height of the upper one, 0…1
+     * @param Node $share of the upper one if heights did not count, 0…1; at 0 and 1 it stays what it is
+     * @param Node $width of the difference in height over which they mix
+     */
+    public static function byHeight(Graph $g, Node $below, Node $above, Node $share, Node $width): Node
+    {
+        $low = $g->add($below, $g->sub(1.0, $share));
+        $high = $g->add($above, $share);
+        $floor = $g->sub($g->max($low, $high), $g->max($width, 1e-4));
+        $a = $g->mul($g->max($g->sub($low, $floor), 0.0), $g->select($g->lessEqual(1.0, $share), 0.0, 1.0));
+        $b = $g->mul($g->max($g->sub($high, $floor), 0.0), $g->select($g->lessEqual($share, 0.0), 0.0, 1.0));
+
+        return $g->div($b, $g->max($g->add($a, $b), 1e-6));
+    }
+}

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Lowering;
+
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Blending;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Material\LayerMode;
+use Rilta\Core\Step\Slots;
+
+/** One layer laid over those below it. */
+final readonly class Laying
+{
+    /** The channels of the graph by the names that documents have for them. */
+    private const NAMES = ['baseColour' => 'colour', 'slope' => 'normal'];
+
+    /** @param bool $lowest whether there is nothing below: it lies there in full, and in its plain way */
+    public function __construct(private Graph $graph, private Slots $slots, private Laid $laid, private bool $lowest)
+    {
+    }
+
+    /**
+     * @param array<string, Node> $channels as they are below
+     *
+     * @return array<string, Node> as they are with it
+     */
+    public function over(array $channels): array
+    {
+        $g = $this->graph;
+        $opacity = $this->lowest ? $g->float(1) : $g->mul($this->number('opacity', $this->laid->layer->opacity), 0.01);
+        $mode = $this->lowest ? LayerMode::Mix : $this->laid->layer->mode;
+        $share = $mode === LayerMode::Height ? $this->byHeight($channels['height'], $opacity) : null;
+        $out = [];
+        foreach ($channels as $name => $below) {
+            if (!\in_array(self::NAMES[$name] ?? $name, $this->laid->layer->channels, true)) {
+                $out[$name] = $below;
+                continue;
+            }
+            [$part, $cover] = [$this->laid->parts[$name], $this->laid->cover[$name]];
+            $out[$name] = match (true) {
+                $share !== null => $g->mix($below, $this->whole($part, $cover), $share),
+                // Relief over relief adds up, however colours are laid.
+                $mode !== LayerMode::Mix && $name === 'slope' => $g->add($below, $g->mul($part, $opacity)),
+                $mode === LayerMode::Mix => $g->add($g->mul($below, $g->sub(1.0, $g->mul($cover, $opacity))), $g->mul($part, $opacity)),
+                default => $this->blended($mode, $below, $this->whole($part, $cover), $g->mul($cover, $opacity), $name !== 'baseColour'),
+            };
+        }
+
+        return $out;
+    }
+
+    private function blended(LayerMode $mode, Node $below, Node $above, Node $share, bool $bounded): Node
+    {
+        $g = $this->graph;
+        $mixed = $g->mix($below, match ($mode) {
+            LayerMode::Add => $g->add($below, $above),
+            LayerMode::Multiply => $g->mul($below, $above),
+            default => Blending::overlay($g, $below, $above),
+        }, $share);
+
+        return $bounded ? $g->clamp($mixed) : $g->max($mixed, 0.0);
+    }
+
+    private function byHeight(Node $below, Node $opacity): Node
+    {
+        $g = $this->graph;
+        $cover = $this->laid->cover['height'];
+
+        return Blending::byHeight($g, $below, $this->whole($this->laid->parts['height'], $cover), $g->mul($cover, $opacity), $g->mul($this->number('width', $this->laid->layer->width), 0.01));
+    }
+
+    /** What the layer is where it covers in part, as if it covered all. */
+    private function whole(Node $part, Node $cover): Node
+    {
+        return $cover->is(1) ? $part : $this->graph->div($part, $this->graph->max($cover, 1e-4));
+    }
+
+    private function number(string $name, float $value): Node
+    {
+        return $this->graph->uniform($this->slots->at("{$this->laid->path}/$name", $name . '_' . Slots::identifier($this->laid->layer->id), $value)->uniform);
+    }
+}
