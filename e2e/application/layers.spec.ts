@@ -275,3 +275,32 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'height', width: 10 });
 });
+
+test('a mask says where a layer lies, term by term', async ({ page }) => {
+	const id = await fresh(page, 'Masked', 'lime-plaster');
+	await open(page, id);
+	await page.getByRole('button', { name: 'Add a layer' }).click();
+	await values(page).getByLabel('Map set').selectOption('basalt-cladding');
+	await settled(page);
+	const covered = await pixel(page, 400, 420);
+	const mask = values(page).getByRole('region', { name: 'Mask' });
+	await expect(mask).toContainText('It lies everywhere');
+	await mask.getByLabel('Add a term to the mask').selectOption('constant');
+	await mask.getByRole('spinbutton', { name: 'Value' }).focus();
+	await page.keyboard.type('0');
+	await page.keyboard.press('Enter');
+	await expect.poll(async () => { await settled(page); return difference(covered, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await mask.getByLabel('Add a term to the mask').selectOption('slope');
+	await mask.getByLabel('How').selectOption('most');
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]?.mask).toMatchObject([{ kind: 'constant', values: { value: 0 } }, { kind: 'slope', values: { how: 'most', axis: 'y', angle: 45 } }]);
+	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Mask of Basalt cladding' });
+	await settled(page);
+	// The floor faces up, the cube's side does not.
+	await expect.poll(async () => { await settled(page); return Math.min(...(await pixel(page, 400, 520))); }, { timeout: 30_000 }).toBeGreaterThan(240);
+	expect(Math.max(...(await pixel(page, 420, 330)))).toBeLessThan(40);
+	await mask.getByRole('button', { name: 'Take Slope out of the mask' }).click();
+	await mask.getByRole('button', { name: 'Take A constant out of the mask' }).click();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]?.mask).toBeUndefined();
+});

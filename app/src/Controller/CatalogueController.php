@@ -17,6 +17,8 @@ use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Finish;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\LayerMode;
+use Rilta\Core\Material\MaskKind;
+use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
@@ -54,7 +56,7 @@ final class CatalogueController extends Api
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
-            'layer' => ['opacity' => Layer::opacity()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'directions' => Layer::DIRECTIONS, 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
+            'layer' => ['opacity' => Layer::opacity()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'directions' => Layer::DIRECTIONS, 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
             'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],

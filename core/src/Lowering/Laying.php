@@ -16,8 +16,11 @@ final readonly class Laying
     /** The channels of the graph by the names that documents have for them. */
     private const NAMES = ['baseColour' => 'colour', 'slope' => 'normal'];
 
-    /** @param bool $lowest whether there is nothing below: it lies there in full, and in its plain way */
-    public function __construct(private Graph $graph, private Slots $slots, private Laid $laid, private bool $lowest)
+    /**
+     * @param bool $lowest whether there is nothing below: it lies there in full, and in its plain way
+     * @param Node $mask   float 0…1, where it lies
+     */
+    public function __construct(private Graph $graph, private Slots $slots, private Laid $laid, private bool $lowest, private Node $mask)
     {
     }
 
@@ -29,7 +32,7 @@ final readonly class Laying
     public function over(array $channels): array
     {
         $g = $this->graph;
-        $opacity = $this->lowest ? $g->float(1) : $g->mul($this->number('opacity', $this->laid->layer->opacity), 0.01);
+        $opacity = $this->lowest ? $g->float(1) : $g->mul($g->mul($this->number('opacity', $this->laid->layer->opacity), 0.01), $this->mask);
         $mode = $this->lowest ? LayerMode::Mix : $this->laid->layer->mode;
         $share = $mode === LayerMode::Height ? $this->byHeight($channels['height'], $opacity) : null;
         $out = [];

@@ -29,6 +29,7 @@ final readonly class Lowered
      * @param array<string, MapFacts> $facts    of the same maps
      * @param list<Laid>              $layers   those that are shown, from the ground up
      * @param list<Problem>           $problems why parts of the document are left out
+     * @param array<string, Node>     $masks    float 0…1, of the layers that have one, by JSON Pointer to the layer
      */
     public function __construct(
         public Graph $graph,
@@ -39,6 +40,7 @@ final readonly class Lowered
         public array $facts,
         public array $layers,
         public array $problems,
+        public array $masks = [],
     ) {
     }
 

@@ -10,7 +10,6 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
-use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
@@ -38,6 +37,9 @@ final class Lowering
 
     /** @var list<Problem> */
     private array $problems = [];
+
+    /** @var array<string, Node> masks of layers, by JSON Pointer to the layer */
+    private array $masks = [];
 
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
@@ -67,7 +69,7 @@ final class Lowering
 
     private function material(Material $material): Lowered
     {
-        $this->heights = $this->heights || array_filter($material->layers, static fn (Layer $layer): bool => $layer->on && $layer->mode === LayerMode::Height) !== [];
+        $this->heights = $this->heights || array_filter($material->layers, static fn (Layer $layer): bool => $layer->on && $layer->needsHeights()) !== [];
         $taps = [];
         foreach ($material->lanes as $i => $lane) {
             $taps[$lane->id] = $this->lane($lane, "/lanes/$i");
@@ -89,6 +91,7 @@ final class Lowering
             $this->maps->facts(),
             $layers,
             $this->problems,
+            $this->masks,
         );
     }
 
@@ -119,7 +122,15 @@ final class Lowering
         $g = $this->graph;
         $channels = LayerReading::neutral($g, $this->heights);
         foreach ($layers as $i => $laid) {
-            $channels = (new Laying($g, $this->slots, $laid, $i === 0))->over($channels);
+            $mask = null;
+            foreach ($i === 0 ? [] : $laid->layer->mask as $t => $term) {
+                $name = 'mask_' . Slots::identifier($laid->layer->id) . "_$t";
+                $mask = (new Masking($term->kind, new StepContext($g, $this->surface, $this->slots, $this->maps, $term->values, $term->path, $name)))->over($mask, $channels);
+            }
+            if ($mask !== null) {
+                $this->masks[$laid->path] = $g->named('mask_' . Slots::identifier($laid->layer->id), $mask);
+            }
+            $channels = (new Laying($g, $this->slots, $laid, $i === 0, $mask ?? $g->float(1)))->over($channels);
         }
         $normal = $this->surface->normal();
         $channels = [

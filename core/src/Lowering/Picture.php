@@ -43,6 +43,10 @@ final readonly class Picture
         if (isset($lowered->channels['height'])) {
             $pictures[] = new self('height', 'Height', '', $grey('height'), self::shades('Lowest', 'Highest'));
         }
+        foreach ($lowered->masks as $path => $mask) {
+            $layer = array_values(array_filter($lowered->layers, static fn (Laid $laid): bool => $laid->path === $path))[0] ?? null;
+            $pictures[] = new self("mask:$path", 'Mask of ' . ($layer->layer->name ?? $path), '', self::encoded($g, $g->vec($mask, $mask, $mask)), self::shades('Not there', 'There'));
+        }
         if (self::hasCells($taps)) {
             $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend());
         }

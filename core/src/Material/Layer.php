@@ -20,6 +20,7 @@ final readonly class Layer
      * @param array<string, string> $faces    names of map sets by direction; the layer's own set elsewhere
      * @param float                 $width    of the difference in height over which it mixes with what lies below, percent; where heights decide
      * @param list<string>          $channels those that it writes
+     * @param list<MaskTerm>        $mask     where it lies: everywhere if there is none
      */
     public function __construct(
         public string $id,
@@ -33,6 +34,7 @@ final readonly class Layer
         public LayerMode $mode,
         public float $width,
         public array $channels,
+        public array $mask,
     ) {
     }
 
@@ -42,6 +44,12 @@ final readonly class Layer
     public static function width(): NumberControl
     {
         return new NumberControl(new Face('width', 'Width', 'The difference in height over which it mixes with what lies below; 0 is a hard edge.'), Unit::Percent, 10.0, [0.0, 50.0], [0.0, 200.0], 1.0);
+    }
+
+    /** Whether it asks how high what lies below is. */
+    public function needsHeights(): bool
+    {
+        return $this->mode === LayerMode::Height || array_filter($this->mask, static fn (MaskTerm $term): bool => $term->kind === MaskKind::Below) !== [];
     }
 
     public static function opacity(): NumberControl

@@ -101,7 +101,7 @@ final readonly class Reader
     /** @param list<string> $lanes ids */
     private function layer(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?Layer
     {
-        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels']);
+        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels', 'mask']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
             $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
@@ -131,9 +131,29 @@ final readonly class Reader
                 $channels[] = $one;
             }
         }
+        $mask = [];
+        foreach ($checks->items($layer['mask'] ?? [], "$path/mask", 0, MaskTerm::MOST) as $t => $one) {
+            $term = $this->term($checks, $values, $one, "$path/mask/$t");
+            if ($term !== null) {
+                $mask[] = $term;
+            }
+        }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish, $mode ?? LayerMode::Mix, $width, $channels);
+        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish, $mode ?? LayerMode::Mix, $width, $channels, $mask);
+    }
+
+    private function term(Checks $checks, ValueReader $values, mixed $data, string $path): ?MaskTerm
+    {
+        $term = $checks->object($data, $path, ['kind', 'values']);
+        $kind = \is_string($term['kind'] ?? null) ? MaskKind::tryFrom($term['kind']) : null;
+        if ($kind === null) {
+            $checks->problem("$path/kind", 'expected one of ' . implode(', ', array_column(MaskKind::cases(), 'value')) . ', found ' . Checks::show($term['kind'] ?? null));
+
+            return null;
+        }
+
+        return new MaskTerm($path, $kind, $values->read($kind->controls(), $term['values'] ?? [], "$path/values"));
     }
 
     /** @throws InvalidDocument */

@@ -48,6 +48,7 @@ final class Schema
                 'mode' => ['enum' => array_column(LayerMode::cases(), 'value'), 'default' => LayerMode::Mix->value],
                 'width' => Layer::width()->schema() + ['default' => Layer::width()->default()],
                 'channels' => ['type' => 'array', 'uniqueItems' => true, 'items' => ['enum' => Layer::CHANNELS], 'default' => Layer::CHANNELS],
+                'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [

@@ -35,6 +35,7 @@ final class Writer
                 'finish' => $layer->finish->document(),
                 'mode' => $layer->mode === LayerMode::Mix ? null : $layer->mode->value,
                 'width' => $layer->mode === LayerMode::Height ? $layer->width : null,
+                'mask' => $layer->mask === [] ? null : array_map(static fn (MaskTerm $t): array => $t->document(), $layer->mask),
                 'channels' => array_diff(Layer::CHANNELS, $layer->channels) === [] ? null : $layer->channels,
             ], static fn (mixed $said): bool => $said !== null), array_values($material->layers)),
         ];

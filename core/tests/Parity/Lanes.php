@@ -168,6 +168,24 @@ final class Lanes
                     [$layer('low', 'a'), $layer('mid', 'a', ['mode' => $mode->value, 'opacity' => 55.0, 'width' => 30]), $layer('high', 'b', ['mode' => $mode->value, 'opacity' => 80.0, 'channels' => ['colour', 'normal', 'height']])],
                 ), LayerMode::cases()),
             ),
+            'masks of all kinds' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 0.6]))],
+                [
+                    $layer('low', 'a'),
+                    $layer('mid', 'b', ['mask' => [
+                        ['kind' => 'noise', 'values' => ['size' => 0.8, 'octaves' => '4', 'low' => 0.3, 'high' => 0.7]],
+                        ['kind' => 'slope', 'values' => ['how' => 'most', 'angle' => 60, 'softness' => 50, 'detailed' => true]],
+                        ['kind' => 'level', 'values' => ['how' => 'difference', 'at' => 0.2, 'fade' => 0.7, 'breaks' => 0.4]],
+                    ]]),
+                    $layer('high', 'b', ['mode' => 'height', 'width' => 40, 'mask' => [
+                        ['kind' => 'below', 'values' => ['gamma' => 1.6]],
+                        ['kind' => 'noise', 'values' => ['how' => 'add', 'space' => 'object', 'size' => 1.3, 'seed' => 9]],
+                        ['kind' => 'distance', 'values' => ['how' => 'subtract', 'near' => 1, 'far' => 60]],
+                        ['kind' => 'object', 'values' => ['how' => 'least', 'invert' => true]],
+                        ['kind' => 'constant', 'values' => ['how' => 'multiply', 'value' => 80]],
+                    ]]),
+                ],
+            ),
             'a finish around places' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],
                 [$layer('low', 'a'), $layer('high', 'b', ['finish' => ['values' => ['tint' => [0.2, 0.9, 0.4], 'lightness' => 70, 'roughnessFrom' => 0.6, 'occlusionStrength' => 30]]])],

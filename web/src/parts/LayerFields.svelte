@@ -6,6 +6,7 @@
 	import { removeLayer } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
 	import FinishFields from './FinishFields.svelte';
+	import MaskFields from './MaskFields.svelte';
 	import NumberField from './NumberField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
@@ -93,6 +94,7 @@
 		</label>
 	{/each}
 {/if}
+{#if index > 0}<MaskFields {session} {index} />{/if}
 <FinishFields {session} {index} />
 <button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayer(session, index); gone(); }}><Trash2 size={14} /> Delete layer</button>
 

@@ -1,5 +1,5 @@
 import { api, type Catalogue, type Control, type StepKind, type StepUse } from '../api/client';
-import { FINISH } from './parameters';
+import { FINISH, masked } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
 class CatalogueState {
@@ -22,7 +22,8 @@ class CatalogueState {
 	}
 
 	control(step: string, name: string): Control | undefined {
-		const controls = step === FINISH ? this.value?.layer.finish.flatMap((group) => group.controls) : this.step(step)?.controls;
+		const mask = this.value?.layer.masks.find((kind) => masked(kind.name) === step);
+		const controls = step === FINISH ? this.value?.layer.finish.flatMap((group) => group.controls) : (mask ?? this.step(step))?.controls;
 		return controls?.find((control) => control.name === name);
 	}
 

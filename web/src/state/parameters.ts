@@ -4,10 +4,14 @@ import type { MaterialDocument, NumberControl, Parameter, Tie, Value } from '../
 /** Stands for the name of a step where the values of a layer's finish are meant. */
 export const FINISH = 'finish';
 
+/** The same for the terms of a mask, by their kind. */
+export const masked = (kind: string): string => `mask ${kind}`;
+
 /** All values of a document that may be tied, with the step that declares them. */
 function* valued(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
 	for (const use of document.lanes.flatMap((lane) => lane.steps)) yield use;
 	for (const layer of document.layers) if (layer.finish?.values !== undefined) yield { step: FINISH, values: layer.finish.values };
+	for (const term of document.layers.flatMap((layer) => layer.mask ?? [])) yield { step: masked(term.kind), values: term.values };
 }
 
 export function isTie(value: unknown): value is Tie {

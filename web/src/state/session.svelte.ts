@@ -1,7 +1,7 @@
 import { api, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
-import { FINISH, isTie } from './parameters';
+import { FINISH, isTie, masked } from './parameters';
 
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
@@ -50,7 +50,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		}));
 		return JSON.stringify([
 			skeleton,
-			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)])]),
+			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), (layer.mask ?? []).map((term) => [term.kind, Object.entries(term.values).map(([name, value]) => [name, this.skeleton(masked(term.kind), name, value)])])]),
 			(parameters ?? []).map((parameter) => parameter.id)
 		]);
 	}
