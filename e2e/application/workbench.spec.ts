@@ -86,7 +86,7 @@ test('the trail of a clicked point agrees with the picture', async ({ page }) =>
 		await expect(trail.getByText('Face', { exact: false }).first()).toBeVisible();
 	}
 	await page.mouse.click(box.x + 400, box.y + 60);
-	await expect(page.getByText('Nothing there')).toBeVisible();
+	await expect(page.getByText('Nothing there: that line of sight')).toBeVisible();
 });
 
 test('objects are moved by the handles on the stage, and stay where they were put', async ({ page }) => {

@@ -2,6 +2,7 @@
 	import { Download } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
 	import { api, type Bake, type MaterialDocument } from '../api/client';
+	import { followed } from '../state/baking';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
@@ -9,28 +10,15 @@
 	let { project, document, close }: { project: string; document: () => MaterialDocument; close: () => void } = $props();
 	let size = $state(1024);
 	let bake = $state<Bake | null>(null);
-	let timer = 0;
-	onDestroy(() => clearTimeout(timer));
+	let gone = false;
+	onDestroy(() => (gone = true));
 
 	async function start(): Promise<void> {
 		try {
-			bake = await api.askBake(project, document(), size);
-			poll();
+			await followed(await api.askBake(project, document(), size), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
 			failed('The bake could not be started', error);
 		}
-	}
-
-	function poll(): void {
-		timer = window.setTimeout(async () => {
-			if (bake === null) return;
-			try {
-				bake = await api.bake(bake.id);
-			} catch (error) {
-				failed('The bake goes on, but its progress is unknown', error);
-			}
-			if (bake.state === 'waiting') poll();
-		}, 250);
 	}
 
 	async function cancel(): Promise<void> {

@@ -2,6 +2,7 @@
 	import { ChefHat, Flame, Plus, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
 	import { api, type Project, type RecipeCard } from '../api/client';
+	import { followed } from '../state/baking';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import Sheet from './Sheet.svelte';
@@ -28,12 +29,7 @@
 	}
 	async function cook(recipe: RecipeCard): Promise<void> {
 		try {
-			let bake = await api.cookRecipe(recipe.id);
-			while (bake.state === 'waiting' && !over) {
-				cooking = { ...cooking, [recipe.id]: `${bake.regions.done} of ${bake.regions.all}` };
-				await new Promise((resolve) => setTimeout(resolve, 400));
-				bake = await api.bake(bake.id);
-			}
+			const bake = await followed(await api.cookRecipe(recipe.id), (now) => (cooking = { ...cooking, [recipe.id]: `${now.regions.done} of ${now.regions.all}` }), () => !over);
 			if (bake.state === 'failed') failed(`The maps of ${recipe.name} were not made`, new Error(bake.failure));
 			else if (!over) {
 				done('Made', bake.facts.set ?? recipe.name);

@@ -22,8 +22,10 @@ class CatalogueState {
 	}
 
 	control(step: string, name: string): Control | undefined {
-		const mask = this.value?.layer.masks.find((kind) => masked(kind.name) === step);
-		const controls = step === FINISH ? this.value?.layer.finish.flatMap((group) => group.controls) : (mask ?? this.step(step))?.controls;
+		const controls =
+			step === FINISH
+				? this.value?.layer.finish.flatMap((group) => group.controls)
+				: (this.step(step) ?? this.value?.layer.masks.find((kind) => masked(kind.name) === step))?.controls;
 		return controls?.find((control) => control.name === name);
 	}
 

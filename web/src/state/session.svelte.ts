@@ -1,4 +1,4 @@
-import { api, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
+import { api, type Layer, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { FINISH, isTie, masked } from './parameters';
@@ -37,6 +37,11 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return beyond ? value : shape(value);
 	}
 
+	private terms(layer: Layer): unknown {
+		const terms = layer.mask ?? [];
+		return terms.map((term) => [term.kind, Object.entries(term.values).map(([name, value]) => [name, this.skeleton(masked(term.kind), name, value)])]);
+	}
+
 	/** The document without the values that are uniforms. */
 	protected structure(document: MaterialDocument): string {
 		const { lanes, layers, parameters } = document;
@@ -50,7 +55,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		}));
 		return JSON.stringify([
 			skeleton,
-			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), (layer.mask ?? []).map((term) => [term.kind, Object.entries(term.values).map(([name, value]) => [name, this.skeleton(masked(term.kind), name, value)])])]),
+			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
 			(parameters ?? []).map((parameter) => parameter.id)
 		]);
 	}

@@ -14,10 +14,12 @@
 	import Trouble from '../parts/Trouble.svelte';
 	import { addIngredient, duplicateIngredient, moveIngredient, objection, removeIngredient, starting } from '../recipes/edits';
 	import type { RecipePainter, Spread } from '../recipes/painter';
+	import { followed } from '../state/baking';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { RecipeSession, type Chosen } from '../state/recipe.svelte';
 	import { router } from '../state/route.svelte';
+	import { typesText } from '../state/typing';
 
 	let { project: slug, recipe: id }: { project: string; recipe: number } = $props();
 	let session = $state.raw<RecipeSession | null>(null);
@@ -60,7 +62,7 @@
 	onMount(() => {
 		void load();
 		return () => {
-			clearTimeout(timer);
+			gone = true;
 			void session?.save(true).catch(() => {});
 		};
 	});
@@ -147,34 +149,18 @@
 		event.preventDefault();
 	}
 
-	let timer = 0;
+	let gone = false;
 	async function cook(): Promise<void> {
 		if (session === null) return;
 		try {
 			await session.save();
-			bake = await api.cookRecipe(session.id);
-			poll();
+			const done = await followed(await api.cookRecipe(session.id), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
+			if (done.state === 'done') offered(`${done.facts.set} is in the library`, 'Show it', () => Promise.resolve(router.go(`/${slug}/maps`)));
+			else if (done.state === 'failed') failed('The maps were not made', new Error(done.failure));
 		} catch (error) {
 			failed('The maps could not be asked for', error);
 		}
-	}
-	function poll(): void {
-		timer = window.setTimeout(async () => {
-			if (bake === null) return;
-			try {
-				bake = await api.bake(bake.id);
-			} catch (error) {
-				failed('The maps are being made, but how far is unknown', error);
-			}
-			if (bake?.state === 'waiting') poll();
-			else if (bake?.state === 'done') {
-				offered(`${bake.facts.set} is in the library`, 'Show it', () => Promise.resolve(router.go(`/${slug}/maps`)));
-				bake = null;
-			} else if (bake?.state === 'failed') {
-				failed('The maps were not made', new Error(bake.failure));
-				bake = null;
-			} else bake = null;
-		}, 250);
+		bake = null;
 	}
 	async function stop(): Promise<void> {
 		if (bake !== null) bake = await api.cancelBake(bake.id);
@@ -203,9 +189,6 @@
 		}
 	}
 
-	function typesText(target: EventTarget | null): boolean {
-		return target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && !['radio', 'checkbox', 'range', 'color'].includes(target.type));
-	}
 	function shortcut(event: KeyboardEvent): void {
 		if (typesText(event.target) || !(event.ctrlKey || event.metaKey)) return;
 		if (event.key.toLowerCase() === 'z') {

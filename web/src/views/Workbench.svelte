@@ -21,6 +21,7 @@
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
 	import { StageState } from '../state/stage.svelte';
+	import { typesText } from '../state/typing';
 
 	let { project: slug, material: id }: { project: string; material: number } = $props();
 	let session = $state.raw<Session | null>(null);
@@ -62,11 +63,6 @@
 	function select(next: Selection): void {
 		selection = next;
 		if (next.kind === 'object' && tool === 'probe') tool = 'move';
-	}
-
-	/** Fields for text have an undo of their own. */
-	function typesText(target: EventTarget | null): boolean {
-		return target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && !['radio', 'checkbox', 'range'].includes(target.type));
 	}
 
 	function shortcut(event: KeyboardEvent): void {
