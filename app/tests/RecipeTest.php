@@ -84,6 +84,19 @@ final class RecipeTest extends ApiTestCase
         self::assertSame([$set['id'], [2, 1, 1], true], [$again['id'], array_column(self::at($again, 'maps'), 'number'), self::at($again, 'recipe')['current']], 'only what is different has a new version');
     }
 
+    public function testMapsThatWereTakenOutCanBeMadeAgain(): void
+    {
+        $url = self::url($this->recipe());
+        $this->cook($url);
+        foreach (self::at($this->api('GET', self::PROJECT_URL . '/sets'), 'sets', 0, 'maps') as $map) {
+            $this->api('DELETE', '/api/maps/' . self::int(\is_array($map) ? $map['id'] : null), null, 204);
+        }
+        self::assertSame([null, false], [$this->api('GET', $url)['set'], $this->api('GET', $url)['current']]);
+        self::assertSame('dyke', self::at($this->cook($url), 'facts')['set']);
+        self::assertCount(3, self::at($this->api('GET', self::PROJECT_URL . '/sets'), 'sets', 0, 'maps'));
+        self::assertTrue($this->api('GET', $url)['current']);
+    }
+
     public function testItsPixelsAreThoseOfTheClosedForm(): void
     {
         $this->cook(self::url($this->recipe()));

@@ -98,7 +98,7 @@ class MapSetRecord
     /** Whether its maps are what its recipe makes now. */
     public function isCurrent(): bool
     {
-        return $this->recipe !== null && $this->cooked === hash('sha256', $this->recipe->document);
+        return $this->recipe !== null && $this->maps() !== [] && $this->cooked === hash('sha256', $this->recipe->document);
     }
 
     /** @return list<MapRecord> */

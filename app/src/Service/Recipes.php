@@ -163,7 +163,7 @@ final readonly class Recipes
             'name' => $record->name,
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
-            'set' => $set?->name,
+            'set' => $set === null || $set->maps() === [] ? null : $set->name,
             'current' => $set !== null && $set->isCurrent(),
             'thumbnail' => $first === null ? null : MapFiles::thumbnailUrl($first->id(), MapFiles::name($first)),
         ];

@@ -68,7 +68,7 @@
 					<strong title={recipe.name}>{recipe.name}</strong>
 					<span class="dim">{cooking[recipe.id] !== undefined ? `making, ${cooking[recipe.id]}` : recipe.set === null ? 'no maps yet' : recipe.current ? `made: ${recipe.set}` : 'changed since its maps were made'}</span>
 					<span class="acts">
-						<button class="link" disabled={cooking[recipe.id] !== undefined || recipe.current} onclick={() => cook(recipe)}><Flame size={12} /> {recipe.set === null ? 'Make' : 'Make again'}</button>
+						<button class="link" disabled={cooking[recipe.id] !== undefined} onclick={() => cook(recipe)}><Flame size={12} /> {recipe.set === null ? 'Make' : 'Make again'}</button>
 						<button class="link" aria-label="Delete the recipe {recipe.name}" title="Delete" onclick={() => (leaving = recipe)}><Trash2 size={12} /></button>
 					</span>
 				</span>
