@@ -8,6 +8,7 @@ use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Recipes;
+use Rilta\Core\Recipe\Recipe;
 use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Recipe\RecipeShader;
@@ -19,8 +20,6 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class RecipeController extends Api
 {
-    private const MOST_COPIES = 8;
-
     #[Route('/api/projects/{slug}/recipes', methods: ['POST'])]
     public function create(string $slug, Request $request, Recipes $recipes): JsonResponse
     {
@@ -60,7 +59,7 @@ final class RecipeController extends Api
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
         $body = Body::of($request);
-        $made = $recipes->again($record, (int) $body->number('copies', 1, self::MOST_COPIES), $body->flag('otherSeeds'));
+        $made = $recipes->again($record, (int) $body->number('copies', 1, Recipe::MOST_COPIES), $body->flag('otherSeeds'));
 
         return $this->json(array_map($recipes->describe(...), $made), Response::HTTP_CREATED);
     }

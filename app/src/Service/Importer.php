@@ -162,10 +162,12 @@ final readonly class Importer
             $record = $set->of($map['role']);
             if ($record === null) {
                 $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');
-                // Whoever takes it to the stage at once, on its draft, has the machine to himself.
-                $record->leasedUntil = new \DateTimeImmutable(self::QUIET);
             } elseif ($record->image->sha256 !== $image->sha256) {
                 $record->renew($image);
+            }
+            if (!$record->derived) {
+                // Whoever takes it to the stage at once, on its draft, has the machine to himself.
+                $record->leasedUntil = new \DateTimeImmutable(self::QUIET);
             }
             $record->encoding = $map['encoding'];
             $record->inverted = $map['inverted'];

@@ -8,6 +8,7 @@ use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
 
 /** A procedural map set as a document: ingredients, each made of noise or of those before it, and the maps made of them. */
@@ -16,6 +17,8 @@ final readonly class Recipe
     public const FORMAT = 'rilta-recipe/1';
     public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096];
     public const MOST_INGREDIENTS = 24;
+    /** Copies or variations that are made at a time: as many as a family may have. */
+    public const MOST_COPIES = Family::MOST;
 
     /**
      * @param int              $size        pixels a side

@@ -22,7 +22,7 @@ final class RecipeCatalogue
             'term' => self::controls(Term::controls()),
             'coat' => self::controls(Coat::controls()),
             'stop' => self::controls(Coat::stopControls()),
-            'limits' => ['ingredients' => Recipe::MOST_INGREDIENTS, 'terms' => Term::MOST, 'coats' => Coat::MOST, 'stops' => Coat::MOST_STOPS],
+            'limits' => ['ingredients' => Recipe::MOST_INGREDIENTS, 'terms' => Term::MOST, 'coats' => Coat::MOST, 'stops' => Coat::MOST_STOPS, 'copies' => Recipe::MOST_COPIES],
         ];
     }
 
