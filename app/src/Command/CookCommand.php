@@ -64,12 +64,7 @@ final class CookCommand extends Command
     private function baked(Recipe $recipe): array
     {
         $bake = new RecipeBake(RecipeLowering::lower($recipe), $recipe->size, $this->compiler);
-        $images = [];
-        foreach (RecipeBake::bands($recipe, $recipe->size) as $band) {
-            foreach ($bake->band($band['pass'], $band['from'], $band['to'], static fn (string $name): string => $images[$name]) as $name => $bytes) {
-                $images[$name] = ($images[$name] ?? '') . $bytes;
-            }
-        }
+        $images = $bake->whole();
         $maps = [];
         foreach ($recipe->outputs as $output) {
             $maps[$output->role->value] = RecipeWork::png($bake, $output, $recipe->size, $images[$output->role->value]);

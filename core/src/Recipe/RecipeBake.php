@@ -100,6 +100,23 @@ final class RecipeBake
         return $bytes;
     }
 
+    /**
+     * All bands, one after the other.
+     *
+     * @return array<string, string> rows of bytes by the name of the image
+     */
+    public function whole(): array
+    {
+        $images = [];
+        foreach (self::bands($this->lowered->recipe, $this->size) as $band) {
+            foreach ($this->band($band['pass'], $band['from'], $band['to'], static fn (string $name): string => $images[$name]) as $name => $bytes) {
+                $images[$name] = ($images[$name] ?? '') . $bytes;
+            }
+        }
+
+        return $images;
+    }
+
     /** Samples a pixel: 1, 3 or 4; 2 stands for one of 16 bits. */
     public function channels(string $name): int
     {

@@ -29,12 +29,7 @@ $cases = [];
 foreach ($recipes as $recipe) {
     $lowered = RecipeLowering::lower($recipe);
     $bake = new RecipeBake($lowered, SIDE, Kernels::compiler());
-    $images = [];
-    foreach (RecipeBake::bands($recipe, SIDE) as $band) {
-        foreach ($bake->band($band['pass'], $band['from'], $band['to'], static fn (string $name): string => $images[$name]) as $name => $bytes) {
-            $images[$name] = ($images[$name] ?? '') . $bytes;
-        }
-    }
+    $images = $bake->whole();
     $cases[] = [
         'name' => $recipe->name,
         'document' => $recipe->document(),

@@ -270,6 +270,7 @@ final class RecipeTest extends TestCase
         $recipe = RecipeReader::read(['size' => 64] + (array) json_decode(RecipeStarter::recipe('Start')->json(), true));
         $whole = self::baked($recipe, 64);
         self::assertSame($whole, self::baked($recipe, 7));
+        self::assertSame($whole, (new RecipeBake(RecipeLowering::lower($recipe), $recipe->size, Kernels::compiler()))->whole());
         self::assertSame(['ground-ground', 'base-colour', 'roughness', 'height', 'normal', 'occlusion'], array_keys($whole));
         self::assertSame([2 * 64 ** 2, 3 * 64 ** 2, 64 ** 2, 2 * 64 ** 2, 3 * 64 ** 2, 64 ** 2], array_map(\strlen(...), array_values($whole)));
         $bands = RecipeBake::bands($recipe, 1024);

@@ -1,11 +1,12 @@
 <script lang="ts">
-	import { Plus, Trash2 } from '@lucide/svelte';
+	import { Plus } from '@lucide/svelte';
 	import type { Control, Ingredient } from '../api/client';
 	import { starting } from '../recipes/edits';
 	import type { Spread } from '../recipes/painter';
 	import { catalogue, meaningful } from '../state/catalogue.svelte';
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import ControlField from './ControlField.svelte';
+	import Laid from './Laid.svelte';
 	import RangeField from './RangeField.svelte';
 
 	let { session, index, spread }: { session: RecipeSession; index: number; spread: Spread | null } = $props();
@@ -57,15 +58,12 @@
 
 	{#if ingredient.terms !== undefined}
 		{#each ingredient.terms as term, i (i)}
-			<fieldset>
-				<legend>{i === 0 ? 'At the bottom' : `Over it, ${i}`}</legend>
+			<Laid legend={i === 0 ? 'At the bottom' : `Over it, ${i}`} away="Take {before.find((one) => one.id === term.of)?.name ?? term.of} out of the blend"
+				remove={ingredient.terms.length > 1 ? () => session.edit((d) => void d.ingredients[index]!.terms!.splice(i, 1)) : null}>
 				{#each recipe.term as control (control.name)}
 					{#if i > 0 || control.name === 'of'}<ControlField {session} {control} ingredients={before} path="{path}/terms/{i}/{control.name}" brief />{/if}
 				{/each}
-				{#if ingredient.terms.length > 1}
-					<button class="tool away" aria-label="Take {before.find((one) => one.id === term.of)?.name ?? term.of} out of the blend" title="Take it out" onclick={() => session.edit((d) => void d.ingredients[index]!.terms!.splice(i, 1))}><Trash2 size={14} /></button>
-				{/if}
-			</fieldset>
+			</Laid>
 		{/each}
 		<button class="tool plain" disabled={ingredient.terms.length >= recipe.limits.terms} onclick={addTerm}><Plus size={14} /> Lay another over it</button>
 	{/if}
@@ -97,25 +95,6 @@
 		font-size: 12px;
 		line-height: 16px;
 		color: var(--dim);
-	}
-	fieldset {
-		position: relative;
-		display: grid;
-		gap: 4px;
-		padding: 4px 8px 8px;
-		border: 1px solid var(--line);
-		border-radius: 4px;
-	}
-	legend {
-		padding: 0 4px;
-		font-size: 12px;
-		color: var(--dim);
-	}
-	.away {
-		position: absolute;
-		right: 2px;
-		top: -26px;
-		background: var(--panel);
 	}
 	h3 {
 		margin-top: 8px;

@@ -7,6 +7,7 @@
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import ControlField from './ControlField.svelte';
 	import GradientField from './GradientField.svelte';
+	import Laid from './Laid.svelte';
 
 	/** One map of a recipe: what it is made of, and how. */
 	let { session, index, painter, count, gone }: { session: RecipeSession; index: number; painter: RecipePainter | null; count: number; gone: () => void } = $props();
@@ -34,18 +35,15 @@
 	</header>
 	{#if output.coats !== undefined}
 		{#each output.coats as coat, i (i)}
-			<fieldset>
-				<legend>{i === 0 ? 'Colours at the bottom' : `Colours over them, ${i}`}</legend>
+			<Laid legend={i === 0 ? 'Colours at the bottom' : `Colours over them, ${i}`} away="Take colours {i + 1} away ({coat.of})"
+				remove={output.coats.length > 1 ? () => session.edit((d) => void d.outputs[index]!.coats!.splice(i, 1)) : null}>
 				<GradientField {session} {painter} {count} path="{path}/coats/{i}" bar="bar {output.role} {i}" />
 				{#each recipe.coat as control (control.name)}
 					{#if i > 0 || !['how', 'amount', 'mask'].includes(control.name)}
 						<ControlField {session} control={control.name === 'of' ? { ...control, label: 'Along' } : control} {ingredients} path="{path}/coats/{i}/{control.name}" brief />
 					{/if}
 				{/each}
-				{#if output.coats.length > 1}
-					<button class="tool away" aria-label="Take colours {i + 1} away ({coat.of})" title="Take these colours away" onclick={() => session.edit((d) => void d.outputs[index]!.coats!.splice(i, 1))}><Trash2 size={14} /></button>
-				{/if}
-			</fieldset>
+			</Laid>
 		{/each}
 		<button class="tool plain" disabled={output.coats.length >= recipe.limits.coats} onclick={addCoat}><Plus size={14} /> Lay other colours over them</button>
 		<label class="line">Alpha
@@ -84,25 +82,5 @@
 		font-size: 12px;
 		line-height: 16px;
 		color: var(--dim);
-	}
-	fieldset {
-		position: relative;
-		display: grid;
-		gap: 6px;
-		padding: 4px 8px 8px;
-		border: 1px solid var(--line);
-		border-radius: 4px;
-		min-width: 0;
-	}
-	legend {
-		padding: 0 4px;
-		font-size: 12px;
-		color: var(--dim);
-	}
-	.away {
-		position: absolute;
-		right: 2px;
-		top: -26px;
-		background: var(--panel);
 	}
 </style>
