@@ -23,12 +23,17 @@ function stored(images: RecipeCase['images'][number]): number[] {
 	return Array.from({ length: bytes.length / 2 }, (_, i) => (bytes[2 * i]! * 256 + bytes[2 * i + 1]!) / 257);
 }
 
+/** One context for all: of too many, a browser takes the oldest away. */
+function ready(): RecipePainter {
+	const gl = document.createElement('canvas').getContext('webgl2');
+	if (gl === null) throw new Error('No WebGL 2.');
+	return new RecipePainter(gl);
+}
+
 export function compareRecipe(side: number, one: RecipeCase): RecipeComparison {
 	const result: RecipeComparison = { samples: 0, off: 0, worst: { image: '', difference: 0 }, outside: 0, error: null };
 	try {
-		const gl = document.createElement('canvas').getContext('webgl2');
-		if (gl === null) throw new Error('No WebGL 2.');
-		painter ??= new RecipePainter(gl);
+		painter ??= ready();
 		painter.load({ views: one.views });
 		painter.fill(one.document);
 		for (const image of one.images) {

@@ -68,6 +68,7 @@ export function link(gl: WebGL2RenderingContext, fragment: string): WebGLProgram
 		const shader = gl.createShader(type)!;
 		gl.shaderSource(shader, source);
 		gl.compileShader(shader);
+		if (gl.isContextLost()) throw new Error('The browser has taken the drawing context away; open the page again.');
 		if (gl.getShaderParameter(shader, gl.COMPILE_STATUS) !== true) throw new Error(gl.getShaderInfoLog(shader) ?? 'The shader does not compile.');
 		gl.attachShader(program, shader);
 	}
