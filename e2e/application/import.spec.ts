@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { library, png, project, PROJECT } from './bench';
+import { library, pixel, png, project, PROJECT, settled } from './bench';
 
 test('a map set is looked at, corrected and kept; what is no map is refused by name', async ({ page }) => {
 	await page.goto(`/${PROJECT}/maps`);
@@ -92,4 +92,33 @@ test('a file that the library has already need not come twice', async ({ page })
 	await review.getByRole('button', { name: 'Use shingle/base-colour instead of pebbles_basecolor.png' }).click();
 	await expect(review).toBeHidden();
 	expect((await project(page)).sets.some((one) => one.name === 'pebbles')).toBe(false);
+});
+
+test('a set goes from the review straight to the stage, and a second stage takes the canvas over', async ({ page }) => {
+	await page.goto(`/${PROJECT}/maps`);
+	const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'image/png' });
+	await page.getByLabel('Files to import').setInputFiles([
+		file('Kelp_Matting_BaseColor.png', png(64, 64, () => [30, 190, 60])),
+		file('Kelp_Matting_Roughness.png', png(64, 64, () => [230, 230, 230]))
+	]);
+	const review = page.getByRole('region', { name: 'Import review' });
+	await review.getByRole('button', { name: 'Keep, then to the stage' }).click();
+	await expect(page.getByLabel('Name of the material')).toHaveValue('Kelp matting');
+	await settled(page);
+	const green = await pixel(page, 300, 300);
+	expect(green[1]!).toBeGreaterThan(green[0]! + 20);
+
+	// Back in the library, another set goes the same way; the stage is another, drawn into the same canvas.
+	const canvas = await page.evaluate(() => { const one = window.riltaStage!.renderer.domElement; one.dataset.kept = 'yes'; return one.isConnected; });
+	expect(canvas).toBe(true);
+	await page.getByRole('link', { name: 'Maps' }).click();
+	expect(await page.evaluate(() => window.riltaStage === undefined)).toBe(true);
+	await page.getByLabel('Search maps').fill('patinated-copper');
+	await page.getByRole('button', { name: 'New material on patinated-copper' }).click();
+	await expect(page.getByLabel('Name of the material')).toHaveValue('Patinated copper');
+	await settled(page);
+	expect(await page.evaluate(() => window.riltaStage!.renderer.domElement.dataset.kept)).toBe('yes');
+	const other = await pixel(page, 300, 300);
+	expect(Math.hypot(...other.map((value, i) => value - green[i]!))).toBeGreaterThan(20);
+	await expect(page.getByRole('alert')).toHaveCount(0);
 });

@@ -83,7 +83,7 @@ final class BakeCommand extends CoreCommand
             if (file_put_contents($path($channel), $png) === false) {
                 throw new \InvalidArgumentException($path($channel) . ' cannot be written.');
             }
-            $seam = EdgeSeam::of(ImageFile::fromBytes($png, $channel->value)->decode());
+            $seam = EdgeSeam::of(ImageFile::fromBytes($png, $channel->value)->decodeRaw());
             $output->writeln(\sprintf('  %s  edge seam %.2f', $path($channel), $seam->worst()));
         }
     }

@@ -72,8 +72,8 @@ final readonly class Importer
         $guess = NameGuess::of($file->name);
         $role = $guess->role;
         // Soon after there will be pictures of it, and it will be on a stage.
-        $this->files->small($image->sha256, $file->name);
-        if (MapFiles::isWorthDrafting($image->width, $image->height, $file->name)) {
+        $this->files->small($image->sha256, $file->name, $file);
+        if (MapFiles::isWorthDrafting($image->width, $image->height)) {
             $this->files->draft($image->sha256, $file->name, new MapFacts($guess->set, $role, $role->encoding(), $image->width, $image->height, $image->deep, $guess->inverted));
         }
         $findings = MapCheck::of($role, $role->encoding(), $image->edgeSeam, $image->measures(), $image->deep);
@@ -113,10 +113,15 @@ final readonly class Importer
      */
     public function describe(ImageFile $file, string $made): MapImage
     {
-        $sha = $this->blobs->put($file->bytes);
+        return $this->measured($file, $this->blobs->put($file->bytes), $made);
+    }
+
+    /** @param string $sha under which it is stored */
+    private function measured(ImageFile $file, string $sha, string $made): MapImage
+    {
         // Whoever looked at the same bytes before has measured them.
         $known = json_decode((string) file_get_contents($this->derived->file('measures/' . substr($sha, 0, 2) . "/$sha-" . self::EDITION . '.json', static function () use ($file): string {
-            $texels = $file->decode();
+            $texels = $file->decodeRaw();
 
             return json_encode(['seam' => min(EdgeSeam::of($texels)->worst(), 9999.0), 'measures' => Measures::of($texels)->toArray()], \JSON_THROW_ON_ERROR);
         })), true);
@@ -158,7 +163,7 @@ final readonly class Importer
                 continue;
             }
             $new[$map['role']->value] = $map['file'];
-            $image = $this->describe(ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']), '');
+            $image = $this->measured(ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']), $map['sha256'], '');
             $record = $set->of($map['role']);
             if ($record === null) {
                 $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');

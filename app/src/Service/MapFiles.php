@@ -50,12 +50,12 @@ final readonly class MapFiles
     /** Whether a small draft is worth while until the levels are there: they are not, and take their time. */
     public static function hasDraft(MapRecord $map): bool
     {
-        return !$map->derived && self::isWorthDrafting($map->image->width, $map->image->height, $map->image->file);
+        return !$map->derived && self::isWorthDrafting($map->image->width, $map->image->height);
     }
 
-    public static function isWorthDrafting(int $width, int $height, string $file): bool
+    public static function isWorthDrafting(int $width, int $height): bool
     {
-        return max($width, $height) > 2 * self::SMALL && !str_ends_with(strtolower($file), '.tga');
+        return max($width, $height) > 2 * self::SMALL;
     }
 
     /** A compressed texel pack of a much smaller image of the same map, made in no time. Colours are averaged as they are stored. */
@@ -76,22 +76,14 @@ final readonly class MapFiles
         });
     }
 
-    /** Path of a small PNG of an image, with all of its bits and channels; what else has to be small is made from it. */
-    public function small(string $sha256, string $name): string
+    /**
+     * Path of a small PNG of an image, with all of its bits and channels; what else has to be small is made from it.
+     *
+     * @param ?ImageFile $open the same file, if somebody has it in hand
+     */
+    public function small(string $sha256, string $name, ?ImageFile $open = null): string
     {
-        return $this->derived->file('small/' . substr($sha256, 0, 2) . "/$sha256.png", function () use ($sha256, $name): string {
-            $file = ImageFile::fromBytes($this->blobs->get($sha256), $name);
-            $image = new \Imagick();
-            $image->setFormat($file->format);
-            $image->readImageBlob($file->bytes);
-            $times = max(1.0, max($file->width, $file->height) / self::SMALL);
-            $image->resizeImage(max(1, (int) round($file->width / $times)), max(1, (int) round($file->height / $times)), \Imagick::FILTER_BOX, 1.0);
-            $image->setImageDepth($file->deep ? 16 : 8);
-            $image->setOption('png:bit-depth', $file->deep ? '16' : '8');
-            $image->setImageFormat('png');
-
-            return $image->getImageBlob();
-        });
+        return $this->derived->file('small/' . substr($sha256, 0, 2) . "/$sha256.png", fn (): string => ($open ?? ImageFile::fromBytes($this->blobs->get($sha256), $name))->shrunk(self::SMALL));
     }
 
     public function pack(MapRecord $map): TexelPack

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Check;
 
-use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\Readable;
 
 /** Figures of an image that tell what it can be: taken once, whatever its role is said to be. */
 final readonly class Measures
@@ -41,9 +41,9 @@ final readonly class Measures
     ) {
     }
 
-    public static function of(Image $image): self
+    public static function of(Readable $image): self
     {
-        $channels = $image->samples === 1 ? 1 : 3;
+        $channels = $image->samples() === 1 ? 1 : 3;
         $low = array_fill(0, $channels, 255);
         $high = array_fill(0, $channels, 0);
         $sum = array_fill(0, $channels, 0);
@@ -51,13 +51,13 @@ final readonly class Measures
         $behind = $count = $clear = $over = 0;
         $grid = array_fill(0, self::GRID * self::GRID, 0.0);
         $cells = array_fill(0, self::GRID * self::GRID, 0);
-        $least = $image->deep ? 8 : 0;
-        [$w, $h] = [$image->width, $image->height];
+        $least = $image->isDeep() ? 8 : 0;
+        [$w, $h] = $image->size();
         for ($j = 0; $j < min(self::SIDE, $h); ++$j) {
             $y = intdiv($j * $h, min(self::SIDE, $h));
             for ($i = 0; $i < min(self::SIDE, $w); ++$i) {
                 $x = intdiv($i * $w, min(self::SIDE, $w));
-                $texel = $image->texels[$y * $w + $x] >> $least;
+                $texel = $image->at($x, $y) >> $least;
                 $shade = 0;
                 for ($c = 0; $c < $channels; ++$c) {
                     $value = ($texel >> 8 * $c) & 255;
@@ -76,14 +76,15 @@ final readonly class Measures
                         ++$clear;
                         $over += max($texel & 255, ($texel >> 8) & 255, ($texel >> 16) & 255) > $alpha ? 1 : 0;
                     }
-                    [$dx, $dy, $z, $long] = self::slope($texel);
-                    [$rightX, $rightY] = self::slope($image->texels[$y * $w + ($x + 1) % $w]);
-                    [$belowX] = self::slope($image->texels[(($y + 1) % $h) * $w + $x]);
-                    $length += abs($long - 1);
-                    $behind += $z < 0 ? 1 : 0;
-                    // Rows grow downwards: the slope along them is the stored green if that points up.
-                    $up += ($belowX - $dx - ($rightY - $dy)) ** 2;
-                    $down += ($belowX - $dx + ($rightY - $dy)) ** 2;
+                    [$x1, $y1, $z1] = [($texel & 255) / 127.5 - 1, (($texel >> 8) & 255) / 127.5 - 1, (($texel >> 16) & 255) / 127.5 - 1];
+                    $length += abs(sqrt($x1 * $x1 + $y1 * $y1 + $z1 * $z1) - 1);
+                    $behind += $z1 < 0 ? 1 : 0;
+                    // How slopes along u change downwards, and those along v, green upwards, to the right. Rows grow downwards:
+                    // the slope along them is the stored green if that points up.
+                    $acrossDown = self::slope($image->at($x, ($y + 1) % $h), 0) - self::slope($texel, 0);
+                    $downAcross = self::slope($image->at(($x + 1) % $w, $y), 8) - self::slope($texel, 8);
+                    $up += ($acrossDown + $downAcross) ** 2;
+                    $down += ($acrossDown - $downAcross) ** 2;
                 }
             }
         }
@@ -164,18 +165,9 @@ final readonly class Measures
             && abs($this->mean[0] - 0.5) < 0.06 && abs($this->mean[1] - 0.5) < 0.06 && $this->mean[2] > 0.8 && $this->length < 0.15;
     }
 
-    /**
-     * A texel as a normal: how its surface rises along u and, green upwards, along v, its z, and its length.
-     *
-     * @return array{float, float, float, float}
-     */
-    private static function slope(int $texel): array
+    /** How the surface of a texel, read as a normal, rises along the axis whose bits begin there: 0 for u, 8 for v as stored. */
+    private static function slope(int $texel, int $shift): float
     {
-        $x = ($texel & 255) / 127.5 - 1;
-        $y = (($texel >> 8) & 255) / 127.5 - 1;
-        $z = (($texel >> 16) & 255) / 127.5 - 1;
-        $down = max($z, self::LEAST_Z);
-
-        return [-$x / $down, $y / $down, $z, sqrt($x * $x + $y * $y + $z * $z)];
+        return (1 - (($texel >> $shift) & 255) / 127.5) / max((($texel >> 16) & 255) / 127.5 - 1, self::LEAST_Z);
     }
 }

@@ -6,9 +6,10 @@ namespace Rilta\Core\Format;
 
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\RawImage;
 
-/** PNG, JPEG, WebP and TGA files, decoded by ImageMagick. Colour profiles and gamma chunks change nothing; alpha is kept apart. */
-final readonly class ImageFile
+/** A PNG, JPEG, WebP or TGA file, decoded by ImageMagick. Colour profiles and gamma chunks change nothing; alpha is kept apart. */
+final class ImageFile
 {
     public const LARGEST_SIDE = 8192;
     public const MOST_BYTES = 64 * 1024 * 1024;
@@ -17,19 +18,21 @@ final readonly class ImageFile
     private const SUFFIXES = ['png' => ['png'], 'jpeg' => ['jpg', 'jpeg', 'jpe'], 'webp' => ['webp'], 'tga' => ['tga', 'targa', 'vda', 'icb', 'vst']];
     private const LABELS = ['png' => 'PNG', 'jpeg' => 'JPEG', 'webp' => 'WebP', 'tga' => 'TGA'];
 
+    private ?\Imagick $picture = null;
+
     /**
      * @param string $format "png", "jpeg", "webp" or "tga"
      * @param bool   $deep   whether a sample has 16 bits
      * @param bool   $alpha  whether its texels have alpha
      */
     private function __construct(
-        public string $name,
-        public string $bytes,
-        public string $format,
-        public int $width,
-        public int $height,
-        public bool $deep,
-        public bool $alpha,
+        public readonly string $name,
+        public readonly string $bytes,
+        public readonly string $format,
+        public readonly int $width,
+        public readonly int $height,
+        public readonly bool $deep,
+        public readonly bool $alpha,
     ) {
     }
 
@@ -89,12 +92,22 @@ final readonly class ImageFile
      */
     public function decode(): Image
     {
+        return new Image($this->width, $this->height, 4, Texels::unpack($this->decodeRaw()->bytes, 4));
+    }
+
+    /**
+     * The same as bytes, for who reads a few of its texels.
+     *
+     * @throws UnreadableMap
+     */
+    public function decodeRaw(): RawImage
+    {
         $raw = $this->raw('rgba', 8);
         if (\strlen($raw) !== 4 * $this->width * $this->height) {
             throw UnreadableMap::damaged($this->name, 'its pixels do not match its header');
         }
 
-        return new Image($this->width, $this->height, 4, Texels::unpack($raw, 4));
+        return new RawImage($this->width, $this->height, $raw);
     }
 
     /**
@@ -121,31 +134,76 @@ final readonly class ImageFile
         return $slot->deep ? $this->first() : $this->decode();
     }
 
+    /**
+     * A small PNG with all of its bits and channels. Colours are averaged as they are stored.
+     *
+     * @param int $side of the longer side at most, pixels
+     *
+     * @throws UnreadableMap
+     */
+    public function shrunk(int $side): string
+    {
+        return $this->attempt(function () use ($side): string {
+            $picture = clone $this->picture();
+            $times = max(1.0, max($this->width, $this->height) / $side);
+            $picture->resizeImage(max(1, (int) round($this->width / $times)), max(1, (int) round($this->height / $times)), \Imagick::FILTER_BOX, 1.0);
+            $picture->setImageDepth($this->deep ? 16 : 8);
+            $picture->setOption('png:bit-depth', $this->deep ? '16' : '8');
+            $picture->setFormat('png');
+            $picture->setImageFormat('png');
+
+            return $picture->getImageBlob();
+        });
+    }
+
     /** @param string $layout "rgba", or "r" for the first channel alone, as ImageMagick calls them */
     private function raw(string $layout, int $bits): string
     {
-        try {
-            $magick = new \Imagick();
-            $magick->setFormat($this->format);
-            $magick->readImageBlob($this->bytes);
-            if ($magick->getNumberImages() !== 1) {
-                throw UnreadableMap::damaged($this->name, \sprintf('it holds %d pictures, a map is one', $magick->getNumberImages()));
-            }
-            if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
-                throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
-            }
-            if ($this->format === 'tga') {
-                // Its head says where the first row lies; nothing else is turned.
-                $magick->autoOrient();
-            }
-            // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
-            $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
-            $magick->setImageDepth($bits);
-            $magick->setOption('endian', 'LSB');
-            $magick->setFormat($layout);
-            $magick->setImageFormat($layout);
+        return $this->attempt(function () use ($layout, $bits): string {
+            $picture = clone $this->picture();
+            $picture->setImageDepth($bits);
+            $picture->setOption('endian', 'LSB');
+            $picture->setFormat($layout);
+            $picture->setImageFormat($layout);
 
-            return $magick->getImageBlob();
+            return $picture->getImageBlob();
+        });
+    }
+
+    /** What the file decodes to, once for all that is made from it. */
+    private function picture(): \Imagick
+    {
+        if ($this->picture !== null) {
+            return $this->picture;
+        }
+        $magick = new \Imagick();
+        $magick->setFormat($this->format);
+        $magick->readImageBlob($this->bytes);
+        if ($magick->getNumberImages() !== 1) {
+            throw UnreadableMap::damaged($this->name, \sprintf('it holds %d pictures, a map is one', $magick->getNumberImages()));
+        }
+        if ($magick->getImageColorspace() === \Imagick::COLORSPACE_CMYK) {
+            throw UnreadableMap::damaged($this->name, 'it is stored as CMYK, a map needs RGB or grey');
+        }
+        if ($this->format === 'tga') {
+            // Its head says where the first row lies; nothing else is turned.
+            $magick->autoOrient();
+        }
+        // Only a name: what is stored is meant as it is, so nothing may be converted on the way out.
+        $magick->setImageColorspace(\Imagick::COLORSPACE_SRGB);
+
+        return $this->picture = $magick;
+    }
+
+    /**
+     * @param \Closure(): string $work
+     *
+     * @throws UnreadableMap
+     */
+    private function attempt(\Closure $work): string
+    {
+        try {
+            return $work();
         } catch (\ImagickException $e) {
             throw UnreadableMap::damaged($this->name, self::reason($e->getMessage()));
         }

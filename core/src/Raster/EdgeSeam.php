@@ -11,50 +11,68 @@ namespace Rilta\Core\Raster;
 final readonly class EdgeSeam
 {
     /** Lines of the inside that are looked at, in each direction. */
-    private const LINES = 128;
+    private const LINES = 64;
 
     private function __construct(public float $horizontal, public float $vertical)
     {
     }
 
-    public static function of(Image $image): self
+    public static function of(Readable $image): self
     {
-        [$w, $h] = [$image->width, $image->height];
+        [$w, $h] = $image->size();
         // What counts is the ratio; the finer half of 16 bits is not needed for it.
-        $t = $image->deep ? array_map(static fn (int $value): int => $value >> 8, $image->texels) : $image->texels;
-        $across = $down = $inX = $inY = 0;
-        // The borders whole; the inside along lines spread evenly.
-        [$rows, $columns] = [max(1, intdiv($h, self::LINES)), max(1, intdiv($w, self::LINES))];
-        [$lines, $posts] = [0, 0];
-        for ($y = 0; $y < $h; ++$y) {
-            $row = $y * $w;
-            $across += self::step($t[$row], $t[$row + $w - 1]);
-            if ($y % $rows === 0) {
-                ++$lines;
-                for ($x = 1; $x < $w; ++$x) {
-                    $inX += self::step($t[$row + $x], $t[$row + $x - 1]);
-                }
-            }
-        }
-        for ($x = 0; $x < $w; ++$x) {
-            $down += self::step($t[$x], $t[($h - 1) * $w + $x]);
-            if ($x % $columns === 0) {
-                ++$posts;
-                for ($y = 1; $y < $h; ++$y) {
-                    $inY += self::step($t[$y * $w + $x], $t[($y - 1) * $w + $x]);
-                }
-            }
-        }
+        $shift = $image->isDeep() ? 8 : 0;
 
         return new self(
-            self::ratio($across / $h, $inX / max(1, $lines * ($w - 1))),
-            self::ratio($down / $w, $inY / max(1, $posts * ($h - 1))),
+            // The borders whole; the inside along lines spread evenly.
+            self::ratio(self::between($image->column(0), $image->column($w - 1), $shift), self::inside($image->row(...), $h, $shift)),
+            self::ratio(self::between($image->row(0), $image->row($h - 1), $shift), self::inside($image->column(...), $w, $shift)),
         );
     }
 
     public function worst(): float
     {
         return max($this->horizontal, $this->vertical);
+    }
+
+    /**
+     * The mean step from each of some texels to its neighbour.
+     *
+     * @param list<int> $a
+     * @param list<int> $b
+     */
+    private static function between(array $a, array $b, int $shift): float
+    {
+        $sum = 0;
+        foreach ($a as $i => $texel) {
+            $sum += self::step($texel >> $shift, $b[$i] >> $shift);
+        }
+
+        return $sum / max(1, \count($a));
+    }
+
+    /**
+     * The mean step along lines.
+     *
+     * @param \Closure(int): list<int> $line
+     */
+    private static function inside(\Closure $line, int $count, int $shift): float
+    {
+        $every = max(1, intdiv($count, self::LINES));
+        $sum = $steps = 0;
+        for ($at = 0; $at < $count; $at += $every) {
+            $before = null;
+            foreach ($line($at) as $texel) {
+                $texel >>= $shift;
+                if ($before !== null) {
+                    $sum += self::step($texel, $before);
+                    ++$steps;
+                }
+                $before = $texel;
+            }
+        }
+
+        return $sum / max(1, $steps);
     }
 
     private static function step(int $a, int $b): int

@@ -51,6 +51,33 @@ final class ImageFileTest extends TestCase
         self::assertEqualsWithDelta([200, 100, 50, 255], [$texel & 255, $texel >> 8 & 255, $texel >> 16 & 255, $texel >> 24 & 255], 3);
     }
 
+    public function testASmallOneHasTheMeansOfTheStoredValuesAndAllBits(): void
+    {
+        // Black and white rows become the middle of what is stored, not of light; nothing is turned.
+        $rows = str_repeat(str_repeat("\0\0\0\x80", 8) . str_repeat("\xFF\xFF\xFF\x80", 8), 2) . str_repeat(str_repeat("\xC8\0\0\xFF", 8), 4);
+        $small = ImageFile::fromBytes(ImageFile::fromBytes(Png::bytes(8, 8, 4, $rows), 'rows.png')->shrunk(2), 'small.png');
+        self::assertSame([2, 2, false, true], [$small->width, $small->height, $small->deep, $small->alpha]);
+        $texels = $small->decode()->texels;
+        self::assertEqualsWithDelta([128, 128], [$texels[0] & 255, $texels[0] >> 24], 1);
+        self::assertSame([0xFF0000C8, 0xFF0000C8], \array_slice($texels, 2));
+
+        $deep = new Image(4, 4, 1, array_map(static fn (int $i): int => 30000 + 1001 * $i, range(0, 15)), true);
+        $half = ImageFile::fromBytes(ImageFile::fromBytes(Png::ofImage($deep), 'deep.png')->shrunk(2), 'small.png');
+        self::assertTrue($half->deep);
+        self::assertEqualsWithDelta(30000 + 1001 * 2.5, $half->first()->texels[0], 1);
+        // What is small enough keeps its size.
+        self::assertSame(4, ImageFile::fromBytes(ImageFile::fromBytes(Png::ofImage($deep), 'deep.png')->shrunk(320), 'small.png')->width);
+    }
+
+    public function testASmallTargaHasItsFirstRowOnTop(): void
+    {
+        $head = "\0\0\2" . str_repeat("\0", 9) . pack('v2', 2, 2);
+        // Rows from below: green, then red on top.
+        $below = $head . "\x18\0" . str_repeat("\0\xFF\0", 2) . str_repeat("\0\0\xFF", 2);
+        $small = ImageFile::fromBytes(ImageFile::fromBytes($below, 'below.tga')->shrunk(320), 'small.png')->decode();
+        self::assertSame([0xFF0000FF, 0xFF00FF00], [$small->texels[0], $small->texels[2]]);
+    }
+
     public function testAGammaChunkChangesNothing(): void
     {
         $png = Png::bytes(1, 1, 3, "\x64\x64\x64");

@@ -11,6 +11,7 @@ use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Raster\Mips;
+use Rilta\Core\Raster\RawImage;
 
 final class RasterTest extends TestCase
 {
@@ -24,6 +25,42 @@ final class RasterTest extends TestCase
         foreach (range(0, 255) as $byte) {
             self::assertSame($byte, (int) round(Srgb::fromLinear(Srgb::table()[$byte]) * 255));
         }
+    }
+
+    public function testAnImageIsReadTheSameFromItsBytesAndFromItsList(): void
+    {
+        mt_srand(5);
+        $list = array_map(static fn (): int => mt_rand(0, 0xFFFFFFFF), range(1, 7 * 5));
+        $raw = new RawImage(7, 5, pack('V*', ...$list));
+        $image = new Image(7, 5, 4, $list);
+        foreach ([$raw, $image] as $one) {
+            self::assertSame([[7, 5], 4, false], [$one->size(), $one->samples(), $one->isDeep()]);
+            self::assertSame(\array_slice($list, 14, 7), $one->row(2));
+            self::assertSame([$list[6], $list[13], $list[20], $list[27], $list[34]], $one->column(6));
+            self::assertSame($list[3 * 7 + 4], $one->at(4, 3));
+        }
+        self::assertEquals(EdgeSeam::of($image), EdgeSeam::of($raw));
+        $this->expectExceptionMessage('7 x 5 texels are 140 bytes, not 3.');
+        new RawImage(7, 5, 'abc');
+    }
+
+    public function testTheSeamOfALargeImageIsToldFromSomeOfItsLines(): void
+    {
+        // A ramp of one step a texel that falls back by 255 at every 256th: the border is like the inside, but for the shift.
+        $side = 256;
+        $bytes = '';
+        for ($y = 0; $y < $side; ++$y) {
+            for ($x = 0; $x < $side; ++$x) {
+                $bytes .= pack('V', abs(2 * $x - 255) >> 1);
+            }
+        }
+        $seam = EdgeSeam::of(new RawImage($side, $side, $bytes));
+        // Across: both ends are 127, and steps inside are 1 but for the one at the middle. Down: nothing changes.
+        self::assertEqualsWithDelta(0.0, $seam->horizontal, 1e-9);
+        self::assertSame(1.0, $seam->vertical);
+        // Moved so that the kink lies elsewhere and the ends differ by 64 of such steps.
+        $shifted = EdgeSeam::of(new RawImage($side, $side, implode('', array_map(static fn (string $row): string => substr($row, 0, 4 * 192) . str_repeat(substr($row, 4 * 191, 4), 64), str_split($bytes, 4 * $side)))));
+        self::assertGreaterThan(60.0, $shifted->horizontal);
     }
 
     public function testColoursAreAveragedInLinearLight(): void

@@ -6,7 +6,7 @@
 	import type { Importing } from '../state/importing.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
-	let { importing, sets, finished }: { importing: Importing; sets: SetCard[]; finished: () => void } = $props();
+	let { importing, sets, finished, stage }: { importing: Importing; sets: SetCard[]; finished: () => void; stage: (set: string) => void } = $props();
 	const sending = $derived(importing.items.filter((item) => item.state !== 'ready').length);
 	const roles = $derived(catalogue.value?.roles ?? []);
 	const label = (role: string): string => roles.find((one) => one.value === role)?.label ?? role;
@@ -23,14 +23,16 @@
 		return () => clearTimeout(timer);
 	});
 
-	async function keep(): Promise<void> {
+	async function keep(then: (sets: string[]) => void): Promise<void> {
 		try {
-			const sets = await importing.keep();
-			if (sets.length > 0) done('Imported', sets.join(', '));
-			finished();
+			then(await importing.keep());
 		} catch (error) {
 			failed('Nothing was imported', error);
 		}
+	}
+	function tell(sets: string[]): void {
+		if (sets.length > 0) done('Imported', sets.join(', '));
+		finished();
 	}
 </script>
 
@@ -40,7 +42,10 @@
 		<span class="dim">{sending > 0 ? '' : 'Nothing is in the library yet. Everything here can be corrected.'}</span>
 		<span class="gap"></span>
 		<button class="tool plain" onclick={() => importing.clear()}>{sending > 0 ? 'Cancel' : 'Discard'}</button>
-		<button class="tool main" onclick={keep} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>
+		{#if importing.sets.length === 1}
+			<button class="tool plain" title="Keep them, and see a new material on them" onclick={() => keep((sets) => (sets[0] === undefined ? tell(sets) : stage(sets[0])))} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>Keep, then to the stage</button>
+		{/if}
+		<button class="tool main" onclick={() => keep(tell)} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>
 			{importing.busy ? 'Keeping …' : `Keep ${importing.ready.length} ${importing.ready.length === 1 ? 'map' : 'maps'}`}
 		</button>
 	</header>

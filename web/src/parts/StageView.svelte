@@ -3,6 +3,7 @@
 	import { onMount, untrack } from 'svelte';
 	import { api, type Lowered, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
+	import { stageRenderer } from '../stage/renderer';
 	import { StageScene, type Tool } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
@@ -36,7 +37,7 @@
 		changed: () => void;
 	} = $props();
 
-	let canvas = $state<HTMLCanvasElement>();
+	const canvas = stageRenderer().domElement;
 	let frame = $state<HTMLDivElement>();
 	let scene = $state.raw<StageScene | null>(null);
 	let program = $state.raw<Program | null>(null);
@@ -48,8 +49,15 @@
 	const KEPT_PROGRAMS = 12;
 
 	onMount(() => {
-		if (canvas === undefined || frame === undefined) return;
-		const made = new StageScene(canvas);
+		if (frame === undefined) return;
+		// eslint-disable-next-line svelte/no-dom-manipulating -- the canvas goes from stage to stage, so no template can own it
+		frame.prepend(canvas);
+		const left = new AbortController();
+		canvas.addEventListener('pointerdown', (e) => (pressed = { x: e.clientX, y: e.clientY }), left);
+		canvas.addEventListener('pointerup', (e) => void click(e), left);
+		canvas.addEventListener('pointermove', point, left);
+		canvas.addEventListener('pointerleave', () => { clearTimeout(reading); asked += 1; under = null; }, left);
+		const made = new StageScene(stageRenderer());
 		scene = made;
 		textures = new MapTextures(made.renderer);
 		painter = new TilePainter(made);
@@ -76,13 +84,17 @@
 		observer.observe(frame);
 		made.resize(frame.clientWidth, frame.clientHeight);
 		void made.show(stage.snapshot());
-		(window as unknown as { riltaStage?: StageScene }).riltaStage = made;
+		const shared = window as unknown as { riltaStage?: StageScene };
+		shared.riltaStage = made;
 		return () => {
 			clock.pause();
 			observer.disconnect();
 			for (const one of programs.values()) one.dispose();
 			textures?.dispose();
 			made.dispose();
+			left.abort();
+			delete shared.riltaStage;
+			canvas.remove();
 		};
 	});
 
@@ -156,6 +168,7 @@
 		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
 		scene?.view(view === 'lit' ? -1 : index);
 	});
+	$effect(() => void canvas.classList.toggle('probing', tool === 'probe'));
 	$effect(() => {
 		void theme.mode;
 		scene?.background(theme.colour('stage'));
@@ -186,7 +199,7 @@
 	function point(event: PointerEvent): void {
 		clearTimeout(reading);
 		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
-		const box = (canvas as HTMLCanvasElement).getBoundingClientRect();
+		const box = canvas.getBoundingClientRect();
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
 		reading = window.setTimeout(() => {
 			const mine = ++asked;
@@ -205,7 +218,7 @@
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
 		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
-		const box = (canvas as HTMLCanvasElement).getBoundingClientRect();
+		const box = canvas.getBoundingClientRect();
 		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
 		if (tool !== 'probe') {
 			const id = scene.objectAt(x, y);
@@ -238,8 +251,6 @@
 </script>
 
 <div class="stage" bind:this={frame}>
-	<canvas bind:this={canvas} aria-label="Stage: drag to look around, scroll to come closer" tabindex="0" class:probing={tool === 'probe'}
-		onpointerdown={(e) => (pressed = { x: e.clientX, y: e.clientY })} onpointerup={click} onpointermove={point} onpointerleave={() => { clearTimeout(reading); asked += 1; under = null; }}></canvas>
 	<div class="bar">
 		<SegmentedControl value={tool} onValueChange={(d) => d.value !== null && (tool = d.value as Tool)} aria-label="Tool">
 			<SegmentedControl.Control class="tools">
@@ -294,12 +305,12 @@
 		overflow: hidden;
 		background: var(--stage);
 	}
-	canvas {
+	.stage > :global(canvas) {
 		display: block;
 		width: 100%;
 		height: 100%;
 	}
-	.probing {
+	.stage > :global(.probing) {
 		cursor: crosshair;
 	}
 	.bar {

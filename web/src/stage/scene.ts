@@ -8,17 +8,15 @@ import {
 	MathUtils,
 	Mesh,
 	MeshBasicMaterial,
-	NeutralToneMapping,
 	Object3D,
-	PCFShadowMap,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
 	ShaderMaterial,
 	Vector2,
 	Vector3,
-	WebGLRenderer,
-	type Material as ThreeMaterial
+	type Material as ThreeMaterial,
+	type WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
@@ -35,15 +33,17 @@ const WIDEST = 1.42;
 /** Milliseconds a frame may take while something moves. */
 const SLOW = 45;
 const COARSEST = 0.25;
+/** Share of the resolution before anything was measured. */
+const UNKNOWN = 0.5;
 /** Milliseconds of rest before the fine picture is drawn. */
 const REST = 180;
 
 /** The stage: objects, light, camera. Draws only when something has changed. */
 export class StageScene {
-	readonly renderer: WebGLRenderer;
 	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
 	readonly orbit: OrbitControls;
 	private readonly gizmo: TransformControls;
+	private readonly canvas: HTMLCanvasElement;
 	private readonly scene = new Scene();
 	private readonly sun = new DirectionalLight(0xffffff, 3);
 	private readonly objects = new Map<string, Mesh>();
@@ -53,6 +53,7 @@ export class StageScene {
 	private waiting = 0;
 	private refining = 0;
 	private size = { width: 1, height: 1 };
+	private readonly drawn = new Vector2();
 	/** Milliseconds that a frame takes at full resolution, as last measured. */
 	private cost = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
@@ -78,13 +79,8 @@ export class StageScene {
 	onCamera: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
 	onError: (message: string) => void = () => {};
 
-	constructor(private readonly canvas: HTMLCanvasElement) {
-		this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
-		this.renderer.toneMapping = NeutralToneMapping;
-		this.renderer.toneMappingExposure = 0.88;
-		this.renderer.shadowMap.enabled = true;
-		this.renderer.shadowMap.type = PCFShadowMap;
-		this.renderer.shadowMap.autoUpdate = false;
+	constructor(readonly renderer: WebGLRenderer) {
+		this.canvas = renderer.domElement;
 		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
 			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
 		};
@@ -97,7 +93,7 @@ export class StageScene {
 		[area.left, area.right, area.top, area.bottom, area.far] = [-8, 8, 8, -8, 40];
 		this.scene.add(this.sun);
 
-		this.orbit = new OrbitControls(this.camera, canvas);
+		this.orbit = new OrbitControls(this.camera, this.canvas);
 		this.orbit.maxPolarAngle = Math.PI * 0.495;
 		this.orbit.minDistance = 0.3;
 		this.orbit.maxDistance = 120;
@@ -105,7 +101,7 @@ export class StageScene {
 		this.orbit.addEventListener('end', () =>
 			this.onCamera({ position: this.camera.position.toArray(), target: this.orbit.target.toArray() })
 		);
-		this.gizmo = new TransformControls(this.camera, canvas);
+		this.gizmo = new TransformControls(this.camera, this.canvas);
 		this.gizmo.setSize(0.8);
 		this.gizmo.addEventListener('dragging-changed', (event) => {
 			this.orbit.enabled = event.value !== true;
@@ -143,7 +139,6 @@ export class StageScene {
 	resize(width: number, height: number): void {
 		if (width < 1 || height < 1) return;
 		this.size = { width, height };
-		this.renderer.setSize(width, height, false);
 		this.camera.aspect = width / height;
 		// On a narrow stage the picture grows smaller, so that what stood at the sides stays in view.
 		const half = Math.tan((FIELD * Math.PI) / 360) * Math.max(1, WIDEST / this.camera.aspect);
@@ -281,11 +276,13 @@ export class StageScene {
 	 */
 	redraw(): void {
 		clearTimeout(this.refining);
-		if (this.waiting !== 0) return;
+		// Before there is a program, there is nothing to be seen.
+		if (this.waiting !== 0 || this.program === null) return;
 		this.waiting = requestAnimationFrame(() => {
 			this.waiting = 0;
-			const coarse = this.cost > SLOW;
-			this.draw(coarse ? Math.max(COARSEST, Math.sqrt(SLOW / this.cost)) : 1);
+			// How long the first frame takes nobody knows; better soon than sharp.
+			const coarse = this.cost > SLOW || this.frames === 0;
+			this.draw(!coarse ? 1 : this.cost === 0 ? UNKNOWN : Math.max(COARSEST, Math.sqrt(SLOW / this.cost)));
 			if (coarse) this.refining = window.setTimeout(() => this.draw(1), REST);
 		});
 	}
@@ -293,7 +290,9 @@ export class StageScene {
 	draw(ratio: number): void {
 		if (this.program !== null) this.program.uniforms.riltaForm!.value = 0;
 		const start = performance.now();
-		if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
+		// Another size empties the picture and waits for the device: only right before something is drawn.
+		const { width, height } = this.renderer.getSize(this.drawn);
+		if (width !== this.size.width || height !== this.size.height || this.renderer.getPixelRatio() !== ratio) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, ratio);
 		this.renderer.render(this.scene, this.camera);
 		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
 		const gl = this.renderer.getContext();
@@ -309,8 +308,14 @@ export class StageScene {
 		cancelAnimationFrame(this.waiting);
 		clearTimeout(this.refining);
 		this.orbit.dispose();
+		this.gizmo.detach();
 		this.gizmo.dispose();
-		this.renderer.dispose();
+		// The renderer goes to the next stage; what is this one's alone goes with it.
+		for (const geometry of this.meshes.values()) void geometry.then((one) => one.dispose(), () => {});
+		this.scrap.geometry.dispose();
+		this.axes.dispose();
+		this.blank.dispose();
+		this.sun.dispose();
 	}
 
 	geometry(name: string): Promise<BufferGeometry> {

@@ -23,7 +23,7 @@ export class TilePainter {
 
 	/** Milliseconds to leave the stage to itself before tiles are painted. */
 	get patience(): number {
-		return this.stage.slow ? 360 : 0;
+		return this.stage.slow || this.stage.frames === 0 ? 360 : 0;
 	}
 
 	/** Paints a picture of the program into a canvas of its own size. */

@@ -5,7 +5,7 @@ export type Item = Upload & { key: number; state: 'ready' };
 type Waiting = { key: number; file: string; state: 'waiting' | 'sending'; sent: number };
 
 /** Requests that are under way at a time. */
-const AT_ONCE = 2;
+const AT_ONCE = 4;
 const ARCHIVE = /\.zip$/i;
 
 /** Files on their way into the library: sent, looked at, reviewed, kept. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon, X } from '@lucide/svelte';
+	import { Box, Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon, X } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
 	import CutEditor from '../parts/CutEditor.svelte';
@@ -15,7 +15,9 @@
 	import Trouble from '../parts/Trouble.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
+	import { stageRenderer } from '../stage/renderer';
 	import { dropped, Importing } from '../state/importing.svelte';
+	import { router } from '../state/route.svelte';
 	import { works } from '../state/works.svelte';
 
 	let { project: slug }: { project: string } = $props();
@@ -78,6 +80,8 @@
 		}
 	}
 	$effect(() => void untrack(load));
+	// While maps are looked at and reviewed there is time to make the stage they are wanted for.
+	$effect(() => { if (importing.items.length > 0) stageRenderer(); });
 	let searched = false;
 	$effect(() => {
 		void [words, faulty];
@@ -141,6 +145,17 @@
 			failed(`${map.name} was not deleted`, error);
 		}
 	}
+	/** A new material that reads the set, named after it, on the stage. */
+	async function stage(set: string): Promise<void> {
+		try {
+			const words = set.replace(/[-_]+/g, ' ').trim();
+			const material = await api.startMaterial(slug, words.charAt(0).toUpperCase() + words.slice(1), set);
+			router.go(`/${slug}/materials/${material.id}`);
+		} catch (error) {
+			failed('The material could not be made', error);
+			void load();
+		}
+	}
 	function ask(map: MapInfo, set: MapSet): void {
 		if (set.uses.length === 0) void remove(map);
 		else leaving = { map, set };
@@ -184,7 +199,7 @@
 <main class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={drop}
 	aria-label="Map library; drop image files here">
 	{#if importing.items.length > 0 || importing.refused.length > 0}
-		<ImportReview {importing} sets={project?.sets ?? []} finished={load} />
+		<ImportReview {importing} sets={project?.sets ?? []} finished={load} {stage} />
 	{/if}
 	{#if trouble !== null}
 		<Trouble error={trouble} retry={load} />
@@ -222,6 +237,7 @@
 					</span>
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
+					<button class="tool plain" onclick={() => stage(set.name)} aria-label="New material on {set.name}" title="A new material that reads this set, on the stage"><Box size={14} /> Stage</button>
 					<button class="tool plain" onclick={() => (cutting = set)} aria-label="Cut {set.name} into a sheet" title={set.sheet === null ? 'Columns and rows, or rectangles, that Cell and Frames read' : `A sheet: ${set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}`}><Grid2x2 size={14} /> {set.sheet === null ? 'Sheet' : set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}</button>
 					<button class="tool plain" onclick={() => (packing = set)} aria-label="Pack channels of {set.name}"><Combine size={14} /> Pack</button>
 				</header>

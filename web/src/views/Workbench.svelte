@@ -47,10 +47,10 @@
 		trouble = null;
 		try {
 			// The code takes longest: it is asked for as soon as there is a document.
-			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); foreseeMaps(one); return one; });
+			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); foreseeMaps(one); session = one; });
 			const placed = StageState.open(slug);
 			void placed.then((one) => { for (const mesh of new Set(one.document.objects.map((object) => object.mesh))) void api.mesh(mesh).catch(() => {}); });
-			[session, stage, project] = await Promise.all([opened, placed, api.project(slug)]);
+			await Promise.all([opened, placed.then((one) => (stage = one)), api.project(slug).then((one) => (project = one))]);
 		} catch (error) {
 			trouble = error;
 		}
@@ -109,19 +109,21 @@
 
 	{#if trouble !== null}
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
-	{:else if session !== null && stage !== null && project !== null}
-		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
+	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
 			{select} probed={(found) => (trail = found)}
 			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
+	{:else}
+		<p class="loading" aria-busy="true">Opening the material …</p>
+	{/if}
+	{#if trouble === null && session !== null && stage !== null && project !== null}
+		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
 		<div class="right">
 			<Values {session} {stage} sets={project.sets} families={project.families} {selection} {select} moved={(object) => stageView?.placed(object)} />
 			<ParameterPanel {session} {selection} {select} />
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
 		<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />
-	{:else}
-		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 </div>
 
