@@ -85,6 +85,18 @@ final readonly class Lowered
         return $values;
     }
 
+    /**
+     * The same code with other numbers: as it is worn in a variant.
+     *
+     * @param array<string, float> $numbers by JSON Pointer
+     */
+    public function wearing(array $numbers): self
+    {
+        $slots = array_map(static fn (Slot $slot): Slot => isset($numbers[$slot->path]) ? new Slot($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
+
+        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks);
+    }
+
     /** The most map reads that one pixel can cost. */
     public function fetches(): int
     {

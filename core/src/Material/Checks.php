@@ -71,6 +71,17 @@ final class Checks
         return 'Unnamed';
     }
 
+    /** Text that may be missing; empty if it is none. */
+    public function text(mixed $value, string $path, int $longest): string
+    {
+        if (\is_string($value) && mb_strlen($value) <= $longest) {
+            return $value;
+        }
+        $this->problem($path, \sprintf('expected text of at most %d characters, found %s', $longest, self::show($value)));
+
+        return '';
+    }
+
     /** Empty if it is none. */
     public function id(mixed $value, string $path): string
     {

@@ -16,7 +16,7 @@ final readonly class Material
      * @param array<int, Lane>      $lanes
      * @param array<int, Layer>     $layers     from the ground up
      */
-    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers)
+    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers, public Variants $variants = new Variants([], []))
     {
     }
 

@@ -13,10 +13,13 @@ final readonly class Parameter
 {
     /** Beyond this, single precision has no digits left behind the point. */
     public const LARGEST = 1e6;
+    public const LONGEST_HELP = 400;
 
     /**
      * @param string $path JSON Pointer to the parameter
-     * @param float  $step one press of an arrow key
+     * @param float  $step  one press of an arrow key
+     * @param string $group heading under which it is listed; "" for none
+     * @param bool   $live  whether a game may change it while it runs; else its value of the variant is fixed for good
      */
     public function __construct(
         public string $path,
@@ -27,6 +30,9 @@ final readonly class Parameter
         public float $max,
         public float $step,
         public float $value,
+        public string $group = '',
+        public string $help = '',
+        public bool $live = true,
     ) {
     }
 
@@ -60,6 +66,6 @@ final readonly class Parameter
         return [
             'id' => $this->id, 'name' => $this->name, 'unit' => $this->unit->value,
             'min' => $this->min, 'max' => $this->max, 'step' => $this->step, 'value' => $this->value,
-        ];
+        ] + array_filter(['group' => $this->group, 'help' => $this->help]) + ($this->live ? [] : ['live' => false]);
     }
 }

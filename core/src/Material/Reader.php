@@ -52,7 +52,7 @@ final readonly class Reader
     public function salvage(mixed $data): Salvage
     {
         $checks = new Checks();
-        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'layers']);
+        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'layers', 'variants']);
         if (($document['format'] ?? null) !== Material::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', Material::FORMAT, Checks::show($document['format'] ?? null)));
         }
@@ -75,12 +75,14 @@ final readonly class Reader
         }
         $layers = $checks->unique(array_filter($layers), '/layers');
 
-        return new Salvage(new Material($name, $parameters, $lanes, $layers), $checks->problems());
+        $variants = (new VariantReader($checks, $parameters))->read($document['variants'] ?? [], '/variants');
+
+        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants), $checks->problems());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter
     {
-        $given = $checks->object($data, $path, ['id', 'name', 'unit', 'min', 'max', 'step', 'value']);
+        $given = $checks->object($data, $path, ['id', 'name', 'unit', 'min', 'max', 'step', 'value', 'group', 'help', 'live']);
         $id = $checks->id($given['id'] ?? null, "$path/id");
         $name = $checks->name($given['name'] ?? null, "$path/name");
         $unit = \is_string($given['unit'] ?? '') ? Unit::tryFrom($given['unit'] ?? '') : null;
@@ -95,7 +97,19 @@ final readonly class Reader
             $checks->problem("$path/max", \sprintf('expected more than the least, %s, found %s', $numbers['min'], $numbers['max']));
         }
 
-        return $id === '' ? null : new Parameter($path, $id, $name, $unit ?? Unit::None, $numbers['min'], $numbers['max'], $numbers['step'], $numbers['value']);
+        return $id === '' ? null : new Parameter(
+            $path,
+            $id,
+            $name,
+            $unit ?? Unit::None,
+            $numbers['min'],
+            $numbers['max'],
+            $numbers['step'],
+            $numbers['value'],
+            $checks->text($given['group'] ?? '', "$path/group", Checks::LONGEST_NAME),
+            $checks->text($given['help'] ?? '', "$path/help", Parameter::LONGEST_HELP),
+            $checks->flag($given['live'] ?? true, "$path/live", true),
+        );
     }
 
     /** @param list<string> $lanes ids */

@@ -51,6 +51,12 @@ final class Schema
                 'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
+            'variants' => ['type' => 'array', 'maxItems' => VariantReader::MOST, 'items' => self::object(['id', 'name'], [
+                'id' => $id,
+                'name' => $name,
+                'base' => ['anyOf' => [['const' => ''], $id], 'default' => ''],
+                'values' => ['type' => 'object', 'propertyNames' => $id, 'additionalProperties' => Parameter::controls()['value']->schema(), 'description' => 'Overrides by the ids of parameters.'],
+            ]), 'default' => []],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [
             'parameter' => $id,
         ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls()))]];
@@ -100,7 +106,11 @@ final class Schema
             $properties[$control->name()] = $control->schema() + ['default' => $control->default()];
         }
 
-        return $properties;
+        return $properties + [
+            'group' => ['type' => 'string', 'maxLength' => Checks::LONGEST_NAME, 'default' => ''],
+            'help' => ['type' => 'string', 'maxLength' => Parameter::LONGEST_HELP, 'default' => ''],
+            'live' => ['type' => 'boolean', 'default' => true, 'description' => 'Whether a game may change it while it runs.'],
+        ];
     }
 
     /**

@@ -10,6 +10,8 @@ final class Writer
     /** @return array<string, mixed> */
     public static function document(Material $material): array
     {
+        $variants = array_map(static fn (Variant $variant): array => $variant->document(), array_values($material->variants->all));
+
         return [
             'format' => Material::FORMAT,
             'name' => $material->name,
@@ -38,7 +40,7 @@ final class Writer
                 'mask' => $layer->mask === [] ? null : array_map(static fn (MaskTerm $t): array => $t->document(), $layer->mask),
                 'channels' => array_diff(Layer::CHANNELS, $layer->channels) === [] ? null : $layer->channels,
             ], static fn (mixed $said): bool => $said !== null), array_values($material->layers)),
-        ];
+        ] + ($variants === [] ? [] : ['variants' => $variants]);
     }
 
     public static function json(Material $material): string

@@ -94,6 +94,7 @@ final readonly class Stage
             self::triple($data['scale'] ?? null, "$path/scale", $controls['scale']),
             self::seed($data['seed'] ?? 1, "$path/seed"),
             self::value($data['value'] ?? 0.0, "$path/value"),
+            self::variant($data['variant'] ?? '', "$path/variant"),
         );
     }
 
@@ -102,6 +103,13 @@ final readonly class Stage
         return \is_int($value) && $value >= 0 && $value <= self::LARGEST_SEED
             ? $value
             : throw InvalidDocument::at($path, 'expected a whole number from 0 to ' . self::LARGEST_SEED);
+    }
+
+    private static function variant(mixed $value, string $path): string
+    {
+        return \is_string($value) && preg_match('/^[a-z0-9._-]{0,80}$/D', $value) === 1
+            ? $value
+            : throw InvalidDocument::at($path, 'expected the id of a variant, or nothing');
     }
 
     private static function value(mixed $value, string $path): float
