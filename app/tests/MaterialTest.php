@@ -121,4 +121,45 @@ final class MaterialTest extends ApiTestCase
     {
         return $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201);
     }
+
+    public function testWhatItWasIsListedNamedAndFetched(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Second')], headers: ['If-Match' => '"1"']);
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Third')], headers: ['If-Match' => '"2"']);
+        $this->api('POST', "/api/materials/$id/aside", ['document' => self::document(name: 'Aside')], 201);
+        $revisions = $this->api('GET', "/api/materials/$id/revisions");
+        self::assertSame([[3, true], [3, false], [2, false], [1, false]], array_map(static fn (array $one): array => [$one['version'], $one['aside']], $revisions));
+        $second = '/api/revisions/' . self::int(self::at($revisions, 2)['id']);
+        self::assertSame('before the storm', $this->api('PATCH', $second, ['name' => ' before the storm '])['name']);
+        $whole = $this->api('GET', $second);
+        self::assertSame(['before the storm', 'Second'], [$whole['name'], self::at($whole, 'document')['name']]);
+        self::assertSame('before the storm', self::at($this->api('GET', "/api/materials/$id/revisions"), 2)['name']);
+        self::assertSame('', $this->api('PATCH', $second, ['name' => ''])['name']);
+        $this->api('PATCH', $second, ['name' => str_repeat('x', 121)], 422);
+        $this->api('PATCH', $second, ['name' => 7], 422);
+        $this->api('GET', '/api/revisions/99999', null, 404);
+    }
+
+    public function testATemplateIsMarkedOnItsCard(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $card = fn (): mixed => self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['template'];
+        self::assertFalse($card());
+        self::assertTrue($this->api('PUT', "/api/materials/$id/template", ['template' => true])['template']);
+        self::assertTrue($card());
+        $this->api('PUT', "/api/materials/$id/template", ['template' => 'yes'], 422);
+    }
+
+    public function testANewMaterialMayBeginAsAWall(): void
+    {
+        $this->importSet();
+        $wall = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Groyne', 'set' => 'rock', 'start' => 'wall'], 201);
+        self::assertSame([], $wall['problems']);
+        self::assertSame(['origin', 'size', 'breakup'], array_column(self::at($wall, 'document', 'lanes', 0, 'steps'), 'step'));
+        self::assertSame('Grime reaches', self::at($wall, 'document', 'parameters', 0)['name']);
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Groyne', 'set' => 'rock', 'start' => 'ceiling'], 422);
+    }
 }

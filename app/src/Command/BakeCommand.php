@@ -39,7 +39,7 @@ final class BakeCommand extends CoreCommand
         }
         $size = (int) $size;
         $folder = rtrim(self::string($input->getOption('out')), '/');
-        $path = static fn (Channel $c): string => \sprintf('%s/%s-%s.png', $folder, NameGuess::slug($material->name), $c->value);
+        $path = static fn (Channel $c): string => \sprintf('%s/%s.png', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])));
         $existing = array_filter(array_map($path, Channel::cases()), is_file(...));
         if ($existing !== [] && $input->getOption('force') !== true) {
             throw new \InvalidArgumentException('These files exist; add --force to overwrite them: ' . implode(', ', $existing));

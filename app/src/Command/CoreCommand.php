@@ -11,6 +11,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\Writer;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -36,7 +37,8 @@ abstract class CoreCommand extends Command
     protected function configure(): void
     {
         $this->addArgument('file', InputArgument::REQUIRED, 'A material document (rilta-material/1)')
-            ->addOption('maps', null, InputOption::VALUE_REQUIRED, 'Folder of map sets; by default "maps" beside the document or above it');
+            ->addOption('maps', null, InputOption::VALUE_REQUIRED, 'Folder of map sets; by default "maps" beside the document or above it')
+            ->addOption('variant', null, InputOption::VALUE_REQUIRED, 'The variant that it wears, by its id', '');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -48,6 +50,11 @@ abstract class CoreCommand extends Command
             }
             $this->maps = new MapFolder(self::string($input->getOption('maps') ?? $this->nearestMaps($file)), $this->cache);
             $material = $this->reader->readJson((string) file_get_contents($file));
+
+            $variant = self::string($input->getOption('variant'));
+            if ($variant !== '') {
+                $material = $this->reader->read($material->variants->dress(Writer::document($material), $variant));
+            }
 
             return $this->perform($material, Lowering::lower($material, $this->maps), $input, $output);
         } catch (InvalidDocument $e) {

@@ -30,7 +30,7 @@ final class BakeController extends Api
         if (!\in_array($size, self::SIZES, true)) {
             throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
         }
-        $bake = $bakery->ask($project, $body->any('document'), $size);
+        $bake = $bakery->ask($project, $body->any('document'), $size, $body->has('variant') && $body->any('variant') !== '' ? $body->text('variant', 80) : '');
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
     }

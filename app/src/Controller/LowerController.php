@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\MapFiles;
+use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
@@ -29,6 +30,8 @@ use Symfony\Component\Routing\Attribute\Route;
 /** Documents in, shaders and trails out. Nothing is stored. */
 final class LowerController extends Api
 {
+    private const LONGEST_TABLE = 1_000_000;
+
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
     public function lower(string $slug, Request $request, Reader $reader, MapFiles $files): JsonResponse
     {
@@ -89,7 +92,11 @@ final class LowerController extends Api
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $trail = (new Probe($compiler, $maps))->trail(Lowering::salvage($reader->salvage($body->any('document'))->material, $maps), $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
+        $material = $reader->salvage($body->any('document'))->material;
+        // What an object wears goes before what the stage shows; one that this material does not have is not worn.
+        $variant = $material->variants->find($seen[0]->variant)->id ?? ($body->has('variant') ? $body->any('variant') : '');
+        $worn = Lowering::salvage($material, $maps)->wearing($material->variants->numbers(\is_string($variant) ? $variant : ''));
+        $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
 
         return $this->json([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],
@@ -97,6 +104,23 @@ final class LowerController extends Api
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),
         ]);
+    }
+
+    /** The variants of a document as a table of comma-separated values. */
+    #[Route('/api/variant-table', methods: ['POST'])]
+    public function table(Request $request, Reader $reader): JsonResponse
+    {
+        return $this->json(['csv' => VariantTable::csv($reader->salvage(Body::of($request)->any('document'))->material)]);
+    }
+
+    /** The other way: variants from a table, for the document that it is a table of. */
+    #[Route('/api/variant-table/read', methods: ['POST'])]
+    public function variants(Request $request, Reader $reader): JsonResponse
+    {
+        $body = Body::of($request);
+        $variants = VariantTable::read($reader->salvage($body->any('document'))->material, $body->text('csv', self::LONGEST_TABLE));
+
+        return $this->json(['variants' => array_map(static fn (array $one): array => ['values' => (object) $one['values']] + $one, $variants)]);
     }
 
     /**

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Swatches;
-use Rilta\Core\Step\Starter;
+use Rilta\Core\Material\Checks;
+use Rilta\Core\Step\Start;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -29,7 +31,8 @@ final class MaterialController extends Api
             $set = $body->text('set', 80);
             $facts = $files->of($project)->find($set)
                 ?? throw Problem::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
-            $document = Starter::document($body->text('name'), $facts);
+            $start = $body->has('start') ? $body->choice('start', array_column(Start::cases(), 'value')) : Start::Plain->value;
+            $document = Start::from($start)->document($body->text('name'), $facts);
         }
         $record = $materials->create($project, $document);
 
@@ -61,6 +64,44 @@ final class MaterialController extends Api
         $materials->setAside($record, Body::of($request)->any('document'));
 
         return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
+    }
+
+    /** What it was, the latest first. */
+    #[Route('/api/materials/{id}/revisions', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function revisions(int $id, Materials $materials): JsonResponse
+    {
+        return $this->json(array_map(Materials::card(...), $materials->revisions($this->find(MaterialRecord::class, $id, 'material'))));
+    }
+
+    #[Route('/api/revisions/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function revision(int $id): JsonResponse
+    {
+        $revision = $this->find(Revision::class, $id, 'revision');
+
+        return $this->json(Materials::card($revision) + ['document' => json_decode($revision->document)]);
+    }
+
+    /** Names a revision; an empty name takes it away. */
+    #[Route('/api/revisions/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function name(int $id, Request $request): JsonResponse
+    {
+        $revision = $this->find(Revision::class, $id, 'revision');
+        $body = Body::of($request);
+        $revision->name = $body->any('name') === '' ? '' : $body->text('name', Checks::LONGEST_NAME);
+        $this->entities->flush();
+
+        return $this->json(Materials::card($revision));
+    }
+
+    /** Whether new materials may start from it. */
+    #[Route('/api/materials/{id}/template', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
+    public function template(int $id, Request $request, Materials $materials): JsonResponse
+    {
+        $record = $this->find(MaterialRecord::class, $id, 'material');
+        $record->template = Body::of($request)->flag('template');
+        $this->entities->flush();
+
+        return $this->json($materials->describe($record), version: $record->version);
     }
 
     #[Route('/api/materials/{id}/swatch-{key}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

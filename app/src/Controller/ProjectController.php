@@ -39,6 +39,7 @@ final class ProjectController extends Api
                 'id' => $m->id(),
                 'name' => $m->name,
                 'version' => $m->version,
+                'template' => $m->template,
                 'changedAt' => $m->changedAt->format(\DATE_ATOM),
                 'sentence' => $swatches->sentence($m),
                 'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m, $maps)),

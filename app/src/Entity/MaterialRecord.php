@@ -16,6 +16,10 @@ class MaterialRecord
     #[ORM\Column]
     public int $version = 1;
 
+    /** Whether new materials may start from it. */
+    #[ORM\Column]
+    public bool $template = false;
+
     public function __construct(
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false)]

@@ -13,6 +13,10 @@ class Revision
 {
     use Identified;
 
+    /** What people call it; "" for nothing. */
+    #[ORM\Column(length: 120)]
+    public string $name = '';
+
     public function __construct(
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
@@ -21,8 +25,9 @@ class Revision
         public readonly int $version,
         #[ORM\Column(type: 'text', length: 16777215)]
         public readonly string $document,
+        // Not readonly: Doctrine compares objects by identity and could not refresh the row.
         #[ORM\Column]
-        public readonly \DateTimeImmutable $savedAt,
+        public \DateTimeImmutable $savedAt,
         /** true for a version that lost a conflict and was kept beside */
         #[ORM\Column]
         public readonly bool $aside = false,

@@ -43,12 +43,19 @@ final class Bakery
     ) {
     }
 
-    /** Asks for a bake of a material under a name that is new in the project. */
-    public function ask(Project $project, mixed $document, int $size): Bake
+    /**
+     * Asks for a bake of a material, as it is in a variant, under a name that is new in the project.
+     *
+     * @param string $variant "" for the material as it is written
+     */
+    public function ask(Project $project, mixed $document, int $size, string $variant = ''): Bake
     {
         $material = $this->reader->read($document);
+        if ($variant !== '') {
+            $material = $this->reader->read($material->variants->dress(\is_array($document) ? $document : [], $variant));
+        }
         Lowering::lower($material, $this->files->of($project));
-        $name = $this->free($project, NameGuess::slug($material->name) . '-' . $size);
+        $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));
         $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material));
 
         return $this->queued($bake, array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size)));

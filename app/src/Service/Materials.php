@@ -18,6 +18,8 @@ use Rilta\Core\Material\Writer;
 /** Keeps materials, every version of them. */
 final readonly class Materials
 {
+    private const MOST_REVISIONS = 500;
+
     /** @var \WeakMap<MaterialRecord, array{document: string, material: Material}> what was read last */
     private \WeakMap $read;
 
@@ -71,6 +73,24 @@ final readonly class Materials
         $this->entities->flush();
     }
 
+    /** @return list<Revision> the latest first */
+    public function revisions(MaterialRecord $record): array
+    {
+        return $this->entities->getRepository(Revision::class)->findBy(['material' => $record], ['version' => 'DESC', 'id' => 'DESC'], self::MOST_REVISIONS);
+    }
+
+    /** @return array<string, mixed> */
+    public static function card(Revision $revision): array
+    {
+        return [
+            'id' => $revision->id(),
+            'version' => $revision->version,
+            'name' => $revision->name,
+            'savedAt' => $revision->savedAt->format(\DATE_ATOM),
+            'aside' => $revision->aside,
+        ];
+    }
+
     /** What can be used of it. */
     public function material(MaterialRecord $record): Material
     {
@@ -98,7 +118,7 @@ final readonly class Materials
             return $data;
         }
         if ($data === []) {
-            return \in_array($name, ['values', 'faces'], true) ? new \stdClass() : [];
+            return \in_array($name, ['values', 'faces', 'finish'], true) ? new \stdClass() : [];
         }
         foreach ($data as $key => $value) {
             $data[$key] = self::withObjects($value, (string) $key);
@@ -116,6 +136,7 @@ final readonly class Materials
             'name' => $record->name,
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
+            'template' => $record->template,
             'document' => json_decode($record->document),
             'problems' => $this->reader->salvageJson($record->document)->problems,
         ];

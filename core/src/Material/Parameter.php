@@ -16,7 +16,7 @@ final readonly class Parameter
     public const LONGEST_HELP = 400;
 
     /**
-     * @param string $path JSON Pointer to the parameter
+     * @param string $path  JSON Pointer to the parameter
      * @param float  $step  one press of an arrow key
      * @param string $group heading under which it is listed; "" for none
      * @param bool   $live  whether a game may change it while it runs; else its value of the variant is fixed for good
