@@ -27,7 +27,8 @@ test('an import of four maps', async ({ page }) => {
 	});
 	// The clock is the page's own: it begins when the files are there, and nobody's time to read the review counts.
 	await page.evaluate(() => {
-		const clock = (window as unknown as { benchClock: Record<string, number> }).benchClock = {};
+		const clock: Record<string, number> = {};
+		(window as unknown as { benchClock: Record<string, number> }).benchClock = clock;
 		const ready = (): HTMLButtonElement | undefined => [...document.querySelectorAll('button')].find((one) => /then to the stage$/.test(one.textContent.trim()) && !one.disabled);
 		document.addEventListener('change', () => {
 			clock.start = performance.now();

@@ -24,6 +24,7 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Material\Tie;
+use Rilta\Core\Material\VariantReader;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Recipe\RecipeCatalogue;
@@ -67,7 +68,7 @@ final class CatalogueController extends Api
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
-            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);
     }
 

@@ -13,6 +13,8 @@ export type Row = Schemas['Row'];
 export type Tie = Schemas['Tie'];
 export type Parameter = Schemas['Parameter'];
 export type Layer = Schemas['Layer'];
+export type Variant = Schemas['Variant'];
+export type Revision = Schemas['Revision'];
 export type Alternates = Schemas['Project']['alternates'][number];
 export type Kept = Schemas['Kept'];
 export type Lane = Schemas['Lane'];
@@ -107,8 +109,14 @@ export const api = {
 	material: (id: number) => json<Material>(`/api/materials/${id}`),
 	createMaterial: (slug: string, document: MaterialDocument) =>
 		json<Material>(`${project(slug)}/materials`, carrying('POST', { document })),
-	startMaterial: (slug: string, name: string, set: string) =>
-		json<Material>(`${project(slug)}/materials`, carrying('POST', { name, set })),
+	startMaterial: (slug: string, name: string, set: string, start = 'plain') =>
+		json<Material>(`${project(slug)}/materials`, carrying('POST', { name, set, start })),
+	revisions: (id: number) => json<Revision[]>(`/api/materials/${id}/revisions`),
+	revision: (id: number) => json<Revision & { document: MaterialDocument }>(`/api/revisions/${id}`),
+	nameRevision: (id: number, name: string) => json<Revision>(`/api/revisions/${id}`, carrying('PATCH', { name })),
+	markTemplate: (id: number, template: boolean) => json<Material>(`/api/materials/${id}/template`, carrying('PUT', { template })),
+	variantTable: (document: MaterialDocument) => json<{ csv: string }>('/api/variant-table', carrying('POST', { document })),
+	readVariantTable: (document: MaterialDocument, csv: string) => json<{ variants: Variant[] }>('/api/variant-table/read', carrying('POST', { document, csv })),
 	saveMaterial: (id: number, version: number, document: MaterialDocument, keepalive = false) =>
 		json<Material>(`/api/materials/${id}`, {
 			...carrying('PUT', { document }, { 'If-Match': `"${version}"` }),
@@ -123,10 +131,10 @@ export const api = {
 		json<Stage>(`${project(slug)}/stage`, carrying('PUT', { document }, { 'If-Match': `"${version}"` })),
 	probe: (
 		slug: string,
-		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number }
+		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
-	askBake: (slug: string, document: MaterialDocument, size: number) =>
-		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size })),
+	askBake: (slug: string, document: MaterialDocument, size: number, variant: string) =>
+		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size, variant })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
 	/** Sends one file and tells how much of it has gone, 0…1. */

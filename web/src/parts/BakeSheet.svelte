@@ -7,15 +7,18 @@
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
 
-	let { project, document, close }: { project: string; document: () => MaterialDocument; close: () => void } = $props();
+	let { project, document, shown, close }: { project: string; document: () => MaterialDocument; shown: string; close: () => void } = $props();
 	let size = $state(1024);
+	// svelte-ignore state_referenced_locally
+	let variant = $state(shown);
+	const variants = $derived(document().variants ?? []);
 	let bake = $state<Bake | null>(null);
 	let gone = false;
 	onDestroy(() => (gone = true));
 
 	async function start(): Promise<void> {
 		try {
-			await followed(await api.askBake(project, document(), size), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
+			await followed(await api.askBake(project, document(), size, variant), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
 			failed('The bake could not be started', error);
 		}
@@ -30,6 +33,14 @@
 <Sheet title="Bake to a tile" {close}>
 	{#if bake === null}
 		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, over one repeat of the lane, on the server, to PNG files.</p>
+		{#if variants.length > 0}
+			<label class="size">Variant
+				<select class="field" bind:value={variant}>
+					<option value="">As written</option>
+					{#each variants as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+				</select>
+			</label>
+		{/if}
 		<label class="size">Pixels a side
 			<select class="field figures" bind:value={size}>
 				{#each catalogue.value?.bakeSizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}

@@ -98,7 +98,7 @@
 	/** A number of a phrase, tied or not. */
 	function now(use: StepUse | undefined, name: string): string {
 		const control = use === undefined ? undefined : catalogue.control(use.step, name);
-		return control?.type === 'number' ? format(numberOf(session.document, use?.values[name], control)) : '';
+		return control?.type === 'number' ? format(numberOf(session.dressed, use?.values[name], control)) : '';
 	}
 
 	/** The maps that are read along a lane, set by set. */

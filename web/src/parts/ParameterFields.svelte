@@ -4,12 +4,14 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { controlOf, untieAll, uses } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
+	import { forgetParameter } from '../state/variants';
 	import NumberField from './NumberField.svelte';
 
 	/** Name, unit and range of one parameter. */
 	let { session, parameter, gone }: { session: Session; parameter: Parameter; gone: () => void } = $props();
 
 	const at = $derived((session.document.parameters ?? []).findIndex((one) => one.id === parameter.id));
+	const groups = $derived([...new Set((session.document.parameters ?? []).map((one) => one.group ?? '').filter((group) => group !== ''))]);
 	/** The range keeps its order, and the value inside. */
 	function control(declared: NumberControl): NumberControl {
 		if (declared.name === 'value') return controlOf(parameter, declared);
@@ -23,6 +25,7 @@
 				const declared = catalogue.control(step, name);
 				return declared?.type === 'number' ? declared : undefined;
 			});
+			forgetParameter(document, parameter.id);
 			document.parameters = (document.parameters ?? []).filter((one) => one.id !== parameter.id);
 		});
 		gone();
@@ -41,6 +44,14 @@
 {#each catalogue.value?.parameter ?? [] as declared (declared.name)}
 	<NumberField control={control(declared)} value={Number(parameter[declared.name as 'value'])} set={(v) => session.set(`/parameters/${at}/${declared.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
 {/each}
+<label>Group
+	<input class="field" maxlength="120" list="parameter-groups" placeholder="none" value={parameter.group ?? ''} onchange={(e) => session.set(`/parameters/${at}/group`, e.currentTarget.value.trim())} />
+</label>
+<datalist id="parameter-groups">{#each groups as group (group)}<option value={group}></option>{/each}</datalist>
+<label class="help">Help
+	<textarea class="field" rows="2" maxlength="400" value={parameter.help ?? ''} onchange={(e) => session.set(`/parameters/${at}/help`, e.currentTarget.value.trim())}></textarea>
+</label>
+<label class="live"><input type="checkbox" checked={parameter.live !== false} onchange={(e) => session.set(`/parameters/${at}/live`, e.currentTarget.checked)} /> A game may change it while it runs</label>
 <button class="tool" onclick={remove} title="Numbers that follow it stay what they are"><Trash2 size={14} /> Delete{uses(session.document, parameter.id) > 0 ? ` and untie ${uses(session.document, parameter.id)}` : ''}</button>
 
 <style>
@@ -52,6 +63,20 @@
 	}
 	label .field {
 		width: 150px;
+	}
+	label.help {
+		align-items: start;
+	}
+	textarea.field {
+		height: auto;
+		padding: 4px 8px;
+		resize: vertical;
+	}
+	label.live {
+		justify-content: start;
+	}
+	.live input {
+		accent-color: var(--accent);
 	}
 	button {
 		justify-self: start;

@@ -1,9 +1,10 @@
 <script lang="ts">
-	import { Plus } from '@lucide/svelte';
+	import { Plus, RotateCcw } from '@lucide/svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { controlOf, freshId, uses } from '../state/parameters';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
+	import { valuesOf, variantOf } from '../state/variants';
 	import NumberField from './NumberField.svelte';
 
 	/** The parameters of the material: what it is driven by from outside. */
@@ -12,6 +13,14 @@
 	const parameters = $derived(session.document.parameters ?? []);
 	const declared = $derived(catalogue.value?.parameter.find((one) => one.name === 'value'));
 	const most = $derived(catalogue.value?.limits.parameters ?? 0);
+
+	/** From so many on there is a search. */
+	const SEARCHED = 6;
+	let words = $state('');
+	const values = $derived(valuesOf(session.document, session.variant));
+	const found = $derived(parameters.filter((one) => `${one.name} ${one.group ?? ''} ${one.help ?? ''}`.toLowerCase().includes(words.trim().toLowerCase())));
+	/** Those without a group come first. */
+	const groups = $derived([...new Set(['', ...found.map((one) => one.group ?? '')])].map((name) => ({ name, parameters: found.filter((one) => (one.group ?? '') === name) })).filter((group) => group.parameters.length > 0));
 
 	function add(): void {
 		const id = freshId('parameter', parameters.map((one) => one.id));
@@ -28,16 +37,27 @@
 		<h2 class="heading">Parameters</h2>
 		<button class="tool" disabled={parameters.length >= most} title="Add a parameter" aria-label="Add a parameter" onclick={add}><Plus size={14} /></button>
 	</header>
-	{#each parameters as parameter, i (parameter.id)}
-		<div class="one" class:selected={selection.kind === 'parameter' && selection.id === parameter.id}>
-			<button class="name" title="Name, range and unit" aria-pressed={selection.kind === 'parameter' && selection.id === parameter.id} onclick={() => select({ kind: 'parameter', id: parameter.id })}>{parameter.name}</button>
-			<span class="uses" title="Numbers that follow it">{uses(session.document, parameter.id)}×</span>
-			{#if declared !== undefined}
-				<div class="value"><NumberField compact control={controlOf(parameter, declared)} value={parameter.value} set={(v) => session.set(`/parameters/${i}/value`, v)} hold={() => session.hold()} release={() => session.release()} /></div>
-			{/if}
-		</div>
+	{#if parameters.length > SEARCHED}<input class="field" type="search" placeholder="Find a parameter" aria-label="Find a parameter" bind:value={words} />{/if}
+	{#if session.variant !== ''}<p class="none">Numbers changed here are those of <strong>{variantOf(session.document, session.variant)?.name}</strong>.</p>{/if}
+	{#each groups as group (group.name)}
+		{#if group.name !== ''}<h3>{group.name}</h3>{/if}
+		{#each group.parameters as parameter (parameter.id)}
+			{@const overridden = variantOf(session.document, session.variant)?.values[parameter.id] !== undefined}
+			<div class="one" class:selected={selection.kind === 'parameter' && selection.id === parameter.id} class:overridden>
+				<button class="name" title={parameter.help ?? 'Name, range and unit'} aria-pressed={selection.kind === 'parameter' && selection.id === parameter.id} onclick={() => select({ kind: 'parameter', id: parameter.id })}>{parameter.name}</button>
+				{#if overridden}
+					<button class="tool back" title="Inherit it again" aria-label="Inherit {parameter.name} again" onclick={() => session.inherit(parameter.id)}><RotateCcw size={12} /></button>
+				{:else if parameter.live === false}
+					<span class="uses" title="Fixed: a game does not change it while it runs">fixed</span>
+				{/if}
+				<span class="uses" title="Numbers that follow it">{uses(session.document, parameter.id)}×</span>
+				{#if declared !== undefined}
+					<div class="value"><NumberField compact control={controlOf(parameter, declared)} value={values[parameter.id] ?? parameter.value} set={(v) => session.drive(parameter.id, v)} hold={() => session.hold()} release={() => session.release()} /></div>
+				{/if}
+			</div>
+		{/each}
 	{:else}
-		<p class="none">None yet. The link beside a number makes one of it.</p>
+		<p class="none">{parameters.length === 0 ? 'None yet. The link beside a number makes one of it.' : `None is called “${words}”.`}</p>
 	{/each}
 </section>
 
@@ -77,6 +97,23 @@
 	}
 	.selected .name {
 		background: var(--accent-soft);
+		color: var(--accent);
+	}
+	h3 {
+		margin-top: 4px;
+		font-size: 12px;
+		font-weight: 600;
+		color: var(--dim);
+	}
+	.overridden .name {
+		font-weight: 600;
+	}
+	.overridden .value {
+		box-shadow: inset 2px 0 0 var(--accent);
+	}
+	.back {
+		height: 24px;
+		padding: 0 6px;
 		color: var(--accent);
 	}
 	.uses,

@@ -1,10 +1,12 @@
 <script lang="ts">
-	import type { NumberControl, StageObject, Triple } from '../api/client';
+	import type { NumberControl, StageObject, Triple, Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import NumberField from './NumberField.svelte';
 
-	let { object, place }: {
+	let { object, variants, place }: {
 		object: StageObject;
+		/** Those of the material that is shown. */
+		variants: Variant[];
 		place: (change: Partial<StageObject>) => void;
 	} = $props();
 
@@ -33,6 +35,14 @@
 {#if catalogue.value !== null}
 	<NumberField control={catalogue.value.objectValue} value={object.value ?? 0} set={(value) => place({ value })} hold={() => {}} release={() => {}} />
 {/if}
+{#if variants.length > 0}
+	<label class="seed">Wears
+		<select class="field" value={variants.some((one) => one.id === object.variant) ? object.variant : ''} onchange={(e) => place({ variant: e.currentTarget.value })}>
+			<option value="">what the stage shows</option>
+			{#each variants as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+		</select>
+	</label>
+{/if}
 <label class="seed">Seed
 	<input class="field figures" type="number" min="0" max={largest} step="1" value={object.seed ?? 1} title="Tells this object apart where a step is random by object"
 		onchange={(e) => { const seed = Math.trunc(Number(e.currentTarget.value)); if (seed >= 0 && seed <= largest) place({ seed }); }} />
@@ -43,6 +53,9 @@
 		display: flex;
 		align-items: center;
 		justify-content: space-between;
+	}
+	.seed select {
+		width: 160px;
 	}
 	.seed input {
 		width: 120px;

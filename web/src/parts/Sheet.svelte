@@ -2,14 +2,14 @@
 	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Snippet } from 'svelte';
 
-	let { title, close, children, actions }: { title: string; close: () => void; children: Snippet; actions?: Snippet } = $props();
+	let { title, close, wide = false, children, actions }: { title: string; close: () => void; wide?: boolean; children: Snippet; actions?: Snippet } = $props();
 </script>
 
 <Dialog open onOpenChange={(details) => !details.open && close()}>
 	<Portal>
 		<Dialog.Backdrop class="sheet-back" />
 		<Dialog.Positioner class="sheet-place">
-			<Dialog.Content class="sheet">
+			<Dialog.Content class="sheet {wide ? 'sheet-wide' : ''}">
 				<Dialog.Title class="sheet-title">{title}</Dialog.Title>
 				<div class="sheet-body">{@render children()}</div>
 				<div class="sheet-actions">{@render actions?.()}</div>
@@ -42,6 +42,9 @@
 		border-radius: 6px;
 		box-shadow: var(--shadow);
 		padding: 20px 24px;
+	}
+	:global(.sheet.sheet-wide) {
+		width: min(1120px, 94vw);
 	}
 	:global(.sheet-title) {
 		font-size: 16px;

@@ -12,6 +12,7 @@
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
+	import { numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
@@ -101,10 +102,18 @@
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;
 	function numbers(): void {
-		program?.fill(session.document);
+		program?.fill(session.dressed);
+		dress();
 		scene?.redraw();
 		// Tiles follow at a calmer pace than the stage.
 		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 250);
+	}
+
+	/** What each object wears; one that wears nothing of this material's shows what the stage does. */
+	function dress(): void {
+		const current = program;
+		if (current === null) return;
+		scene?.dress((worn) => current.driven(numbersOf(session.document, variantOf(session.document, worn) === undefined ? session.variant : worn)));
 	}
 
 	/** New structure: other code, the same textures where possible. */
@@ -142,11 +151,12 @@
 		try {
 			const next = await programOf(lowered);
 			if (session.lowered !== lowered) return;
-			next.fill(session.document);
+			next.fill(session.dressed);
 			next.time(clock.seconds);
 			shaderError = null;
 			program = next;
 			current.use(next);
+			dress();
 			loading = false;
 			if (painter !== null) ready(next, painter);
 		} catch (error) {
@@ -177,6 +187,7 @@
 	/** After an object was placed by numbers. */
 	export function placed(object: StageObject): void {
 		scene?.place(object);
+		dress();
 	}
 
 	/** What of the selected step is dragged on the stage: the two axes of a pad, or a frame. */
@@ -184,7 +195,7 @@
 	const shown = $derived(use === undefined ? [] : catalogue.shown(use));
 	const handles = $derived(step === null ? {} : handlePaths(step, shown));
 	const pad = $derived(handles.x === undefined || handles.y === undefined ? null : { x: handles.x, y: handles.y });
-	const grip = $derived(use === undefined ? null : frameOf(session.document, use, shown));
+	const grip = $derived(use === undefined ? null : frameOf(session.dressed, use, shown));
 	/** The object whose frame an object's projection is shown in. */
 	let anchor = $state<string | null>(null);
 	$effect(() => { if (selected !== null) anchor = selected; });
@@ -204,7 +215,7 @@
 		reading = window.setTimeout(() => {
 			const mine = ++asked;
 			const document = $state.snapshot(session.document) as Session['document'];
-			api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, ...sight }).then(
+			api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...sight }).then(
 				(trail) => { if (mine === asked) under = trail; },
 				() => {}
 			);
@@ -227,7 +238,7 @@
 		}
 		try {
 			const document = $state.snapshot(session.document) as Session['document'];
-			probed(await api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, ...scene.sight(x, y) }));
+			probed(await api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
 		} catch (error) {
 			failed('The point could not be probed', error);
 		}

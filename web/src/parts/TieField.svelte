@@ -14,8 +14,8 @@
 	let open = $state(false);
 	const value = $derived(session.value(path) as Value | undefined);
 	const tie = $derived(isTie(value) ? (value as Tie) : null);
-	const parameter = $derived(tie === null ? undefined : parameterOf(session.document, tie));
-	const number = $derived(numberOf(session.document, value, control));
+	const parameter = $derived(tie === null ? undefined : parameterOf(session.dressed, tie));
+	const number = $derived(numberOf(session.dressed, value, control));
 	const parameters = $derived(session.document.parameters ?? []);
 	const parts = $derived(catalogue.value === null ? [] : (['factor', 'offset'] as const).map((name) => ({ name, control: catalogue.value!.tie[name] })));
 
@@ -26,8 +26,7 @@
 			return;
 		}
 		const back = backwards(tie, next);
-		const at = parameters.indexOf(parameter);
-		if (back !== null) session.set(`/parameters/${at}/value`, Number(Math.min(parameter.max, Math.max(parameter.min, back)).toPrecision(6)));
+		if (back !== null) session.drive(parameter.id, Number(Math.min(parameter.max, Math.max(parameter.min, back)).toPrecision(6)));
 	}
 
 	function follow(id: string): void {

@@ -60,7 +60,7 @@
 	{:else if object !== undefined}
 		<h2 class="heading">Object</h2>
 		<h3>{object.name}</h3>
-		<PlaceFields {object} {place} />
+		<PlaceFields {object} {place} variants={session.document.variants ?? []} />
 	{/if}
 </section>
 

@@ -75,6 +75,7 @@ export class Program {
 	 * One for each object, all of one program: three hands the uniforms of a lit material over once for all objects in a
 	 * row that share it, but each object has a frame, a seed and a value of its own.
 	 */
+	private readonly filled: Record<string, number> = {};
 	private readonly lit = new Map<string, MeshStandardMaterial>();
 	readonly pictures: ShaderMaterial;
 
@@ -95,6 +96,11 @@ export class Program {
 		}
 	}
 
+	/** The uniforms that parameters drive, with the numbers that they have somewhere, by JSON Pointer. */
+	driven(numbers: Record<string, number>): Record<string, number> {
+		return Object.fromEntries(this.lowered.slots.filter((slot) => numbers[slot.path] !== undefined).map((slot) => [slot.uniform, numbers[slot.path]!]));
+	}
+
 	/** Takes the numbers of a document with the same structure. */
 	fill(document: MaterialDocument): void {
 		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));
@@ -102,8 +108,13 @@ export class Program {
 			const value = valueAt(document, slot.path);
 			const uniform = this.uniforms[slot.uniform];
 			// Where the document has no number that can be used, the code stands on the one that it was made with.
-			if (uniform !== undefined) uniform.value = typeof value === 'number' && !wrong.has(slot.path) ? value : slot.value;
+			if (uniform !== undefined) uniform.value = this.filled[slot.uniform] = typeof value === 'number' && !wrong.has(slot.path) ? value : slot.value;
 		}
+	}
+
+	/** The numbers that it was filled with, after an object has worn others. */
+	undress(): void {
+		for (const [name, value] of Object.entries(this.filled)) this.uniforms[name]!.value = value;
 	}
 
 	/** Sets the clock, in whole ticks. */
@@ -129,12 +140,12 @@ export class Program {
 		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1) });
 		const { vertex, fragment } = surface(this.lowered.material);
 		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
+		// There before three first asks for them, so that the first frame has them too.
+		const all = { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } };
+		material.userData.uniforms = all;
 		material.customProgramCacheKey = () => this.lowered.hash;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
-			Object.assign(shader.uniforms, this.uniforms);
-			shader.uniforms.riltaObject = { value: new Matrix4() };
-			shader.uniforms.riltaSeed = { value: 1 };
-			shader.uniforms.riltaValue = { value: 0 };
+			Object.assign(shader.uniforms, all);
 			shader.vertexShader = shader.vertexShader
 				.replace('#include <common>', `#include <common>\n${vertex}`)
 				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal);');
@@ -162,7 +173,6 @@ export class Program {
 					`reflectedLight.indirectDiffuse *= rm.occlusion;
 					reflectedLight.indirectSpecular *= rm.occlusion;`
 				);
-			material.userData.uniforms = shader.uniforms;
 		};
 		return material;
 	}

@@ -240,6 +240,12 @@ export class StageScene {
 		this.redraw();
 	}
 
+	/** Gives every object the numbers of what it wears; the code is the same for all. */
+	dress(driven: (variant: string) => Record<string, number>): void {
+		for (const mesh of this.objects.values()) mesh.userData.worn = driven(String(mesh.userData.variant));
+		this.redraw();
+	}
+
 	place(object: StageObject): void {
 		const mesh = this.objects.get(object.id);
 		if (mesh === undefined) return;
@@ -364,6 +370,9 @@ function setFrame(material: ThreeMaterial, mesh: Mesh): void {
 	uniforms.riltaObject.value = mesh.matrixWorld;
 	if (uniforms.riltaSeed !== undefined) uniforms.riltaSeed.value = mesh.userData.seed ?? 1;
 	if (uniforms.riltaValue !== undefined) uniforms.riltaValue.value = mesh.userData.value ?? 0;
+	for (const [name, value] of Object.entries((mesh.userData.worn ?? {}) as Record<string, number>)) {
+		if (uniforms[name] !== undefined) uniforms[name].value = value;
+	}
 	(material as ShaderMaterial).uniformsNeedUpdate = true;
 }
 
@@ -374,6 +383,7 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.scale.fromArray(object.scale);
 	mesh.userData.seed = object.seed ?? 1;
 	mesh.userData.value = object.value ?? 0;
+	mesh.userData.variant = object.variant ?? '';
 	mesh.updateMatrixWorld();
 }
 

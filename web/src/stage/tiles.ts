@@ -40,6 +40,7 @@ export class TilePainter {
 		const before = [program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value] as const;
 		program.uniforms.riltaView!.value = picture;
 		program.uniforms.riltaForm!.value = 1;
+		program.undress();
 		program.pictures.uniforms.riltaObject!.value = body.matrixWorld;
 		program.pictures.uniformsNeedUpdate = true;
 		renderer.setRenderTarget(target);

@@ -2,13 +2,44 @@ import { api, type Layer, type Lowered, type Material, type MaterialDocument, ty
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { FINISH, isTie, masked } from './parameters';
+import { dressed, pathOf, variantOf } from './variants';
 
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
+	/** The variant that is shown, and in which parameters are changed; "" for the material as it is written. */
+	private wanted = $state('');
+	/** Whether new materials may start from it. */
+	template = $state(false);
+
+	get variant(): string {
+		return variantOf(this.document, this.wanted) === undefined ? '' : this.wanted;
+	}
+
+	set variant(id: string) {
+		this.wanted = id;
+		this.onNumbers();
+	}
+
+	/** The document as the shown variant has it. */
+	get dressed(): MaterialDocument {
+		return dressed(this.document, this.variant);
+	}
+
+	/** Changes a parameter, in the variant that is shown. */
+	drive(parameter: string, value: number): void {
+		this.set(pathOf(this.document, this.variant, parameter), value);
+	}
+
+	/** Has the shown variant inherit a parameter again. */
+	inherit(parameter: string): void {
+		this.edit((document) => { delete variantOf(document, this.variant)?.values[parameter]; });
+	}
+
 	static async open(project: string, id: number): Promise<Session> {
 		const [material] = await Promise.all([api.material(id), catalogue.load()]);
 		const session = new Session(id, project, material.document);
 		session.version = material.version;
+		session.template = material.template;
 		return session;
 	}
 

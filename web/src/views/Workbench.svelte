@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Flame, Redo2, Undo2 } from '@lucide/svelte';
+	import { Flame, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount } from 'svelte';
 	import { api, type MaterialDocument, type Project, type Trail } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
@@ -12,6 +12,7 @@
 	import TopBar from '../parts/TopBar.svelte';
 	import TrailPanel from '../parts/TrailPanel.svelte';
 	import Trouble from '../parts/Trouble.svelte';
+	import VariantTable from '../parts/VariantTable.svelte';
 	import Values from '../parts/Values.svelte';
 	import type { Program } from '../stage/program';
 	import type { Tool } from '../stage/scene';
@@ -33,6 +34,7 @@
 	let view = $state('lit');
 	let trail = $state.raw<Trail | null>(null);
 	let baking = $state(false);
+	let sheet = $state<'variants' | 'history' | null>(null);
 	let program = $state.raw<Program | null>(null);
 	let painter = $state.raw<TilePainter | null>(null);
 	let tick = $state(0);
@@ -101,6 +103,13 @@
 				}} />
 			<button class="tool" onclick={() => session?.undo()} disabled={session.past.length === 0} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
 			<button class="tool" onclick={() => session?.redo()} disabled={session.future.length === 0} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
+			<label class="variant">Variant
+				<select class="field" value={session.variant} onchange={(e) => { if (session !== null) session.variant = e.currentTarget.value; }}>
+					<option value="">As written</option>
+					{#each session.document.variants ?? [] as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+				</select>
+			</label>
+			<button class="tool" title="All variants side by side" aria-label="Table of variants" onclick={() => (sheet = 'variants')}><Table2 size={16} /></button>
 			<SavingMark state={session.saving} />
 			<span class="gap"></span>
 			<button class="tool main" onclick={() => (baking = true)}><Flame size={16} /> Bake</button>
@@ -128,7 +137,10 @@
 </div>
 
 {#if baking && session !== null}
-	<BakeSheet project={slug} document={snapshot} close={() => (baking = false)} />
+	<BakeSheet project={slug} document={snapshot} shown={session?.variant ?? ''} close={() => (baking = false)} />
+{/if}
+{#if sheet === 'variants' && session !== null}
+	<VariantTable {session} close={() => (sheet = null)} />
 {/if}
 {#if session !== null && session.saving === 'conflict' && session.theirs !== null}
 	<ConflictSheet {session} />
@@ -159,8 +171,18 @@
 	.bench > :global(section) {
 		grid-area: lanes;
 	}
+	.variant {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+		margin-left: 8px;
+		color: var(--dim);
+	}
+	.variant select {
+		max-width: 170px;
+	}
 	.name {
-		width: 220px;
+		width: 190px;
 		height: 28px;
 		padding: 0 8px;
 		background: none;

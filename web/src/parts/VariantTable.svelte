@@ -1,0 +1,253 @@
+<script lang="ts">
+	import { Copy, Download, Eye, Plus, RotateCcw, Rows3, Trash2, Upload } from '@lucide/svelte';
+	import { api, ApiError, type MaterialDocument, type Parameter } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { done, failed } from '../state/notices.svelte';
+	import { controlOf } from '../state/parameters';
+	import type { Session } from '../state/session.svelte';
+	import { addVariant, bases, duplicateVariant, paste, removeVariant, valuesOf, variantOf } from '../state/variants';
+	import NumberField from './NumberField.svelte';
+	import Sheet from './Sheet.svelte';
+
+	/** All variants side by side: a row for each, a column for each parameter. */
+	let { session, close }: { session: Session; close: () => void } = $props();
+
+	const parameters = $derived(session.document.parameters ?? []);
+	const variants = $derived(session.document.variants ?? []);
+	/** The material itself first. */
+	const rows = $derived(['', ...variants.map((one) => one.id)]);
+	const declared = $derived(catalogue.value?.parameter.find((one) => one.name === 'value'));
+	const most = $derived(catalogue.value?.limits.variants ?? 0);
+	const written = $derived(valuesOf(session.document, ''));
+	let problems = $state<string[]>([]);
+	let chooser = $state<HTMLInputElement>();
+
+	const name = (id: string): string => (id === '' ? 'As written' : (variantOf(session.document, id)?.name ?? id));
+	const snapshot = (): MaterialDocument => $state.snapshot(session.document) as MaterialDocument;
+	/** Changes one cell: in its variant, or in the material. */
+	function set(row: string, parameter: Parameter, value: number): void {
+		const at = variants.findIndex((one) => one.id === row);
+		session.set(at < 0 ? `/parameters/${parameters.indexOf(parameter)}/value` : `/variants/${at}/values/${parameter.id}`, value);
+	}
+	function pasted(event: ClipboardEvent, row: number, column: number): void {
+		const text = event.clipboardData?.getData('text/plain') ?? '';
+		if (!/[\t\n]/.test(text.trimEnd())) return;
+		event.preventDefault();
+		session.edit((document) => void paste(document, rows, { row, column }, text));
+	}
+	async function copy(row: string): Promise<void> {
+		const values = valuesOf(session.document, row);
+		try {
+			await navigator.clipboard.writeText(parameters.map((one) => values[one.id]).join('\t'));
+			done('Copied', `${name(row)}: ${parameters.length} numbers, to be pasted into a cell of another row or a spreadsheet`);
+		} catch (error) {
+			failed('The row was not copied', error);
+		}
+	}
+	async function save(): Promise<void> {
+		try {
+			const { csv } = await api.variantTable(snapshot());
+			const link = Object.assign(window.document.createElement('a'), { href: URL.createObjectURL(new Blob([csv], { type: 'text/csv' })), download: `${session.document.name} variants.csv` });
+			link.click();
+			URL.revokeObjectURL(link.href);
+		} catch (error) {
+			failed('The table was not written', error);
+		}
+	}
+	async function read(file: File | undefined): Promise<void> {
+		problems = [];
+		if (file === undefined) return;
+		try {
+			const { variants: found } = await api.readVariantTable(snapshot(), await file.text());
+			session.edit((document) => (document.variants = found));
+			done('Read', `${file.name}: ${found.length} variants`);
+		} catch (error) {
+			if (error instanceof ApiError && error.problems.length > 0) problems = error.problems.map((one) => `Row ${one.path.split('/').filter((part) => part !== '').join(', column ')}: ${one.message}.`);
+			else failed('The table was not read', error);
+		}
+	}
+</script>
+
+<Sheet title="Variants of {session.document.name}" wide {close}>
+	{#if parameters.length === 0}
+		<p>A variant overrides parameters, and this material has none yet. The link beside any number makes a parameter of it.</p>
+	{:else}
+		<div class="scroll">
+			<table>
+				<thead>
+					<tr>
+						<th scope="col">Variant</th><th scope="col">Builds on</th>
+						{#each parameters as parameter (parameter.id)}<th scope="col" class="number" title={parameter.help ?? ''}>{parameter.name}{#if parameter.unit !== ''}<span class="unit"> {parameter.unit}</span>{/if}</th>{/each}
+						<th></th>
+					</tr>
+				</thead>
+				<tbody>
+					{#each rows as row, r (row)}
+						{@const variant = variantOf(session.document, row)}
+						{@const values = valuesOf(session.document, row)}
+						<tr class:shown={session.variant === row}>
+							<th scope="row">
+								{#if variant === undefined}
+									<span class="written">As written</span>
+								{:else}
+									<input class="field" aria-label="Name of {variant.name}" maxlength="120" value={variant.name}
+										onchange={(e) => { const said = e.currentTarget.value.trim(); if (said === '') e.currentTarget.value = variant.name; else session.set(`/variants/${r - 1}/name`, said); }} />
+								{/if}
+							</th>
+							<td>
+								{#if variant !== undefined}
+									<select class="field" aria-label="{variant.name} builds on" value={variant.base} onchange={(e) => session.set(`/variants/${r - 1}/base`, e.currentTarget.value)}>
+										<option value="">As written</option>
+										{#each bases(session.document, variant.id) as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+									</select>
+								{/if}
+							</td>
+							{#each parameters as parameter, c (parameter.id)}
+								{@const own = variant?.values[parameter.id] !== undefined}
+								<td class="cell" class:own class:other={values[parameter.id] !== written[parameter.id]} onpaste={(e) => pasted(e, r, c)}>
+									{#if declared !== undefined}
+										<NumberField compact control={{ ...controlOf(parameter, declared), label: `${parameter.name} of ${name(row)}` }} value={values[parameter.id] ?? parameter.value}
+											set={(v) => set(row, parameter, v)} hold={() => session.hold()} release={() => session.release()} />
+									{/if}
+									{#if own && variant !== undefined}
+										<button class="back" title="Inherit it again" aria-label="Inherit {parameter.name} of {variant.name} again" onclick={() => session.edit((document) => { delete variantOf(document, row)?.values[parameter.id]; })}><RotateCcw size={12} /></button>
+									{/if}
+								</td>
+							{/each}
+							<td class="acts">
+								<button class="tool" aria-pressed={session.variant === row} title="Show it on the stage" aria-label="Show {name(row)}" onclick={() => (session.variant = row)}><Eye size={14} /></button>
+								<button class="tool" title="Copy its numbers" aria-label="Copy the numbers of {name(row)}" onclick={() => copy(row)}><Rows3 size={14} /></button>
+								{#if variant !== undefined}
+									<button class="tool" title="Duplicate" aria-label="Duplicate {variant.name}" disabled={variants.length >= most} onclick={() => session.edit((document) => void duplicateVariant(document, row))}><Copy size={14} /></button>
+									<button class="tool" title="Delete; those that build on it keep their numbers" aria-label="Delete {variant.name}" onclick={() => session.edit((document) => removeVariant(document, row))}><Trash2 size={14} /></button>
+								{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+		<p class="legend"><span class="mark own"></span> said by this variant <span class="mark other"></span> differs from the material as written. Cells from a spreadsheet can be pasted into any cell.</p>
+		{#if problems.length > 0}
+			<ul role="alert">{#each problems as problem (problem)}<li>{problem}</li>{/each}</ul>
+		{/if}
+	{/if}
+	<input bind:this={chooser} type="file" hidden accept=".csv,.tsv,.txt" aria-label="Table of variants to read" onchange={(e) => { void read(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
+	{#snippet actions()}
+		{#if parameters.length > 0}
+			<button class="tool plain" disabled={variants.length >= most} onclick={() => session.edit((document) => void addVariant(document, session.variant))}><Plus size={14} /> New variant</button>
+			<button class="tool plain" onclick={save}><Download size={14} /> Write CSV</button>
+			<button class="tool plain" onclick={() => chooser?.click()}><Upload size={14} /> Read CSV</button>
+		{/if}
+		<button class="tool main" onclick={close}>Close</button>
+	{/snippet}
+</Sheet>
+
+<style>
+	.scroll {
+		overflow: auto;
+		max-height: 56vh;
+		border: 1px solid var(--line);
+		border-radius: 4px;
+	}
+	table {
+		border-collapse: collapse;
+		min-width: 100%;
+	}
+	th,
+	td {
+		padding: 4px;
+		border-bottom: 1px solid var(--line);
+		text-align: left;
+		font-weight: 400;
+	}
+	thead th {
+		position: sticky;
+		top: 0;
+		z-index: 2;
+		padding: 8px 8px 4px;
+		background: var(--panel);
+		font-size: 12px;
+		font-weight: 600;
+		white-space: nowrap;
+	}
+	.unit {
+		color: var(--dim);
+		font-weight: 400;
+	}
+	tbody tr:last-child > * {
+		border-bottom: 0;
+	}
+	.written {
+		padding: 0 8px;
+		font-weight: 600;
+	}
+	th .field {
+		width: 150px;
+	}
+	td .field {
+		width: 132px;
+	}
+	.cell {
+		position: relative;
+		min-width: 104px;
+		color: var(--dim);
+	}
+	.cell.other {
+		color: var(--accent);
+	}
+	.cell.own {
+		box-shadow: inset 2px 0 0 var(--accent);
+	}
+	.back {
+		position: absolute;
+		right: 6px;
+		top: 50%;
+		width: 24px;
+		height: 24px;
+		margin-top: -12px;
+		display: grid;
+		place-items: center;
+		border: 0;
+		border-radius: 3px;
+		background: var(--raised);
+		color: var(--accent);
+		cursor: pointer;
+		opacity: 0;
+	}
+	.cell:hover .back,
+	.back:focus-visible {
+		opacity: 1;
+	}
+	.shown > * {
+		background: var(--accent-soft);
+	}
+	.acts {
+		white-space: nowrap;
+	}
+	.legend {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+		font-size: 12px;
+		color: var(--dim);
+	}
+	.mark {
+		width: 12px;
+		height: 12px;
+		border-radius: 2px;
+		background: var(--well);
+	}
+	.mark.own {
+		box-shadow: inset 2px 0 0 var(--accent);
+	}
+	.mark.other {
+		margin-left: 8px;
+		background: var(--accent);
+	}
+	ul {
+		padding: 8px 12px;
+		border-left: 3px solid var(--brick);
+		background: var(--well);
+	}
+</style>
