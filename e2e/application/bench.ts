@@ -150,20 +150,23 @@ export async function settled(page: Page): Promise<void> {
 		.toBe(true);
 }
 
-/** The colour of a pixel of the stage, 0…255, as it is displayed. */
-export async function pixel(page: Page, x: number, y: number): Promise<number[]> {
-	return page.evaluate(
-		([px, py]) => {
-			const stage = window.riltaStage;
-			if (stage === undefined) throw new Error('No stage.');
-			stage.draw(1);
-			const gl = stage.renderer.getContext();
+/** The colours of pixels of the stage, 0…255, as they are displayed. */
+export async function pixels(page: Page, places: readonly (readonly [number, number])[]): Promise<number[][]> {
+	return page.evaluate((all) => {
+		const stage = window.riltaStage;
+		if (stage === undefined) throw new Error('No stage.');
+		stage.draw(1);
+		const gl = stage.renderer.getContext();
+		return all.map(([x, y]) => {
 			const out = new Uint8Array(4);
-			gl.readPixels(Math.floor(px), stage.renderer.domElement.height - 1 - Math.floor(py), 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, out);
+			gl.readPixels(Math.floor(x), stage.renderer.domElement.height - 1 - Math.floor(y), 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, out);
 			return [...out.subarray(0, 3)];
-		},
-		[x, y] as const
-	);
+		});
+	}, places);
+}
+
+export async function pixel(page: Page, x: number, y: number): Promise<number[]> {
+	return (await pixels(page, [[x, y]]))[0] ?? [];
 }
 
 /** Collects the requests to the server until it is asked for them. */

@@ -1,5 +1,7 @@
 <script lang="ts">
+	import { Bookmark } from '@lucide/svelte';
 	import { api, type Project } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import Sheet from './Sheet.svelte';
@@ -8,7 +10,12 @@
 	let name = $state('');
 	// svelte-ignore state_referenced_locally
 	let set = $state(project.sets[0]?.name ?? '');
+	/** What it is for, or "template 7". */
+	let start = $state('plain');
 	let busy = $state(false);
+	const starts = $derived(catalogue.value?.starts ?? []);
+	const templates = $derived(project.materials.filter((one) => one.template));
+	void catalogue.load();
 	const chosen = $derived(project.sets.find((s) => s.name === set));
 
 	async function create(event: SubmitEvent): Promise<void> {
@@ -16,7 +23,10 @@
 		if (chosen === undefined || name.trim() === '') return;
 		busy = true;
 		try {
-			const material = await api.startMaterial(project.slug, name.trim(), chosen.name);
+			const template = /^template (\d+)$/.exec(start)?.[1];
+			const material = template === undefined
+				? await api.startMaterial(project.slug, name.trim(), chosen.name, start)
+				: await api.createMaterial(project.slug, { ...(await api.material(Number(template))).document, name: name.trim() });
 			router.go(`/${project.slug}/materials/${material.id}`);
 		} catch (error) {
 			failed('The material could not be made', error);
@@ -33,6 +43,18 @@
 		<form id="new-material" onsubmit={create}>
 			<label>Name <input class="field" bind:value={name} required maxlength="120" placeholder="Tide gauge wall" /></label>
 			<fieldset>
+				<legend>Start from</legend>
+				<div class="starts">
+					{#each starts as one (one.value)}
+						<label class="start" class:chosen={start === one.value} title={one.help}><input type="radio" name="start" value={one.value} bind:group={start} />{one.label}</label>
+					{/each}
+					{#each templates as one (one.id)}
+						<label class="start" class:chosen={start === `template ${one.id}`} title="A template: {one.sentence}"><input type="radio" name="start" value="template {one.id}" bind:group={start} /><Bookmark size={12} /> {one.name}</label>
+					{/each}
+				</div>
+				<p class="dim help">{starts.find((one) => one.value === start)?.help ?? 'A copy of the template, on the map sets that it reads.'}</p>
+			</fieldset>
+			<fieldset disabled={start.startsWith('template')}>
 				<legend>Map set</legend>
 				<div class="sets">
 					{#each project.sets as one (one.id)}
@@ -63,6 +85,37 @@
 	}
 	form {
 		gap: 16px;
+	}
+	.starts {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px;
+		margin: 4px 0;
+	}
+	.start {
+		display: inline-flex;
+		align-items: center;
+		gap: 4px;
+		min-height: 28px;
+		padding: 0 10px;
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		cursor: pointer;
+	}
+	.start:has(:focus-visible) {
+		outline: 2px solid var(--accent);
+	}
+	.start input {
+		position: absolute;
+		opacity: 0;
+	}
+	.help {
+		font-size: 12px;
+		line-height: 16px;
+		min-height: 32px;
+	}
+	fieldset:disabled {
+		opacity: 0.5;
 	}
 	.sets {
 		display: grid;

@@ -77,7 +77,7 @@
 				<thead>
 					<tr>
 						<th scope="col">Variant</th><th scope="col">Builds on</th>
-						{#each parameters as parameter (parameter.id)}<th scope="col" class="number" title={parameter.help ?? ''}>{parameter.name}{#if parameter.unit !== ''}<span class="unit"> {parameter.unit}</span>{/if}</th>{/each}
+						{#each parameters as parameter (parameter.id)}<th scope="col" class="number" title={parameter.help ?? ''}>{parameter.name}{#if parameter.unit !== ''}<span class="unit">{parameter.unit}</span>{/if}</th>{/each}
 						<th></th>
 					</tr>
 				</thead>
@@ -172,6 +172,7 @@
 		white-space: nowrap;
 	}
 	.unit {
+		margin-left: 4px;
 		color: var(--dim);
 		font-weight: 400;
 	}

@@ -73,6 +73,12 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.changed();
 	}
 
+	/** Takes another document's place; one step of undo. */
+	become(document: D): void {
+		this.remember();
+		this.replace(document);
+	}
+
 	/** While a value is being dragged nothing is sent. */
 	hold(): void {
 		this.held = true;

@@ -52,7 +52,9 @@ export function pathOf(document: MaterialDocument, id: string, parameter: string
 
 /** A new variant that builds on one, or on the material. */
 export function addVariant(document: MaterialDocument, base: string, name = ''): string {
-	const all = (document.variants ??= []);
+	// Read again: what an assignment gives back is not what the document watches.
+	document.variants ??= [];
+	const all = document.variants;
 	const called = name === '' ? `Variant ${all.length + 1}` : name;
 	const id = freshId(called, all.map((one) => one.id));
 	all.push({ id, name: called, base, values: {} });

@@ -1,9 +1,10 @@
 <script lang="ts">
-	import { Flame, Redo2, Table2, Undo2 } from '@lucide/svelte';
+	import { BookmarkPlus, Copy, Flame, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount } from 'svelte';
 	import { api, type MaterialDocument, type Project, type Trail } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
+	import HistorySheet from '../parts/HistorySheet.svelte';
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
 	import ParameterPanel from '../parts/ParameterPanel.svelte';
@@ -18,6 +19,7 @@
 	import type { Tool } from '../stage/scene';
 	import type { TilePainter } from '../stage/tiles';
 	import { failed } from '../state/notices.svelte';
+	import { router } from '../state/route.svelte';
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
@@ -67,6 +69,23 @@
 		if (next.kind === 'object' && tool === 'probe') tool = 'move';
 	}
 
+	async function mark(): Promise<void> {
+		if (session === null) return;
+		try {
+			session.template = (await api.markTemplate(id, !session.template)).template;
+		} catch (error) {
+			failed('The template was not marked', error);
+		}
+	}
+	async function duplicate(): Promise<void> {
+		if (session === null) return;
+		try {
+			const made = await api.createMaterial(slug, { ...snapshot(), name: `${session.document.name} (copy)`.slice(0, 120) });
+			router.go(`/${slug}/materials/${made.id}`);
+		} catch (error) {
+			failed('The material was not copied', error);
+		}
+	}
 	function shortcut(event: KeyboardEvent): void {
 		if (typesText(event.target)) return;
 		const command = event.ctrlKey || event.metaKey;
@@ -104,13 +123,16 @@
 			<button class="tool" onclick={() => session?.undo()} disabled={session.past.length === 0} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
 			<button class="tool" onclick={() => session?.redo()} disabled={session.future.length === 0} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
 			<label class="variant">Variant
-				<select class="field" value={session.variant} onchange={(e) => { if (session !== null) session.variant = e.currentTarget.value; }}>
+				<select class="field" aria-label="Variant shown" value={session.variant} onchange={(e) => { if (session !== null) session.variant = e.currentTarget.value; }}>
 					<option value="">As written</option>
 					{#each session.document.variants ?? [] as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
 				</select>
 			</label>
 			<button class="tool" title="All variants side by side" aria-label="Table of variants" onclick={() => (sheet = 'variants')}><Table2 size={16} /></button>
 			<SavingMark state={session.saving} />
+			<button class="tool" title="What it was: name, compare, restore" aria-label="History" onclick={() => (sheet = 'history')}><History size={16} /></button>
+			<button class="tool" aria-pressed={session.template} title={session.template ? 'A template: new materials may start from it' : 'Let new materials start from it'} aria-label="Template" onclick={mark}><BookmarkPlus size={16} /></button>
+			<button class="tool" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
 			<span class="gap"></span>
 			<button class="tool main" onclick={() => (baking = true)}><Flame size={16} /> Bake</button>
 		{/if}
@@ -138,6 +160,9 @@
 
 {#if baking && session !== null}
 	<BakeSheet project={slug} document={snapshot} shown={session?.variant ?? ''} close={() => (baking = false)} />
+{/if}
+{#if sheet === 'history' && session !== null}
+	<HistorySheet {session} close={() => (sheet = null)} />
 {/if}
 {#if sheet === 'variants' && session !== null}
 	<VariantTable {session} close={() => (sheet = null)} />
