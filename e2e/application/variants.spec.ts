@@ -109,7 +109,7 @@ test('silt over a salt crust is built from nothing, varied, compared, and brough
 	await expect(history.getByRole('list', { name: 'Revisions' })).toContainText('bare crust');
 	await history.getByRole('list', { name: 'Revisions' }).getByRole('button').first().click();
 	await history.getByLabel('compared with').selectOption({ label: 'bare crust' });
-	await expect(history.getByRole('table')).toContainText('variants');
+	await expect(history.getByRole('table')).toContainText('Ebb');
 	await history.getByRole('list', { name: 'Revisions' }).getByRole('button').nth(1).click();
 	await history.getByLabel('compared with').selectOption({ label: 'now' });
 	const row = history.getByRole('row', { name: /Flood › Dry ground/ });

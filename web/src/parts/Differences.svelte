@@ -17,6 +17,10 @@
 <style>
 	table {
 		width: 100%;
+		table-layout: fixed;
+	}
+	th:first-child {
+		width: 40%;
 	}
 	th {
 		text-align: left;

@@ -20,6 +20,13 @@ describe('what a material was', () => {
 		expect(landmarks(all).map((one) => one.version)).toEqual([7, 5, 4, 3, 1]);
 	});
 
+	it('differs leaf by leaf where one has nothing', () => {
+		const { variants: _, ...without } = document;
+		expect(differences(document, without).map((one) => [placeOf(document, one.path, label), one.mine, one.theirs])).toEqual([
+			['Wet › id', '"wet"', 'missing'], ['Wet › name', '"Wet"', 'missing'], ['Wet › base', '""', 'missing'], ['Wet › Damp reaches', '2', 'missing']
+		]);
+	});
+
 	it('differs in places that have names', () => {
 		const other = structuredClone(document);
 		other.lanes[0]!.steps[1]!.values.u = { parameter: 'damp', factor: 3, offset: 0 };
