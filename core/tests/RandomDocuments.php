@@ -125,6 +125,7 @@ final class RandomDocuments
             'objectValue' => [$this->range(0, 1)],
             'objectSeed' => [(float) $this->dice->getInt(0, 9999)],
             'viewDistance' => [$this->range(0.5, 90)],
+            'facing' => [$this->range(0, 1) < 0.5 ? 1.0 : -1.0],
             'objectOrigin' => [$this->range(-2, 2), $this->range(-2, 2), $this->range(-2, 2)],
             'objectX' => $x,
             'objectY' => $y,

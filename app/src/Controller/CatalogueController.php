@@ -12,6 +12,7 @@ use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Finish;
@@ -59,6 +60,7 @@ final class CatalogueController extends Api
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'layer' => ['opacity' => Layer::opacity()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'directions' => Layer::DIRECTIONS, 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
+            'surface' => array_map(static fn (Control $c): array => $c->describe(), Cover::controls()),
             'starts' => array_map(static fn (Start $s): array => ['value' => $s->value, 'label' => $s->label(), 'help' => $s->help()], Start::cases()),
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),

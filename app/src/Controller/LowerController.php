@@ -54,7 +54,7 @@ final class LowerController extends Api
 
         return $this->json([
             // Other images, or others ways to read them, are another picture of the same code.
-            'hash' => hash('xxh128', $shader->source() . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
+            'hash' => hash('xxh128', $shader->source() . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided(), $shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
             'declarations' => $shader->declarations,
             'material' => $shader->material,
             'pictures' => $shader->pictures,
@@ -72,6 +72,7 @@ final class LowerController extends Api
             ]),
             'problems' => [...$salvage->problems, ...$lowered->problems],
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
+            'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
             'cost' => self::cost($lowered),
         ]);
     }

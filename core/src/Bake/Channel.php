@@ -14,12 +14,16 @@ enum Channel: string
     case Occlusion = 'occlusion';
     /** Only where a map says how high anything is. */
     case Height = 'height';
+    /** Only of surfaces that are not closed. */
+    case Opacity = 'opacity';
+    /** Only where something glows. */
+    case Emission = 'emission';
 
     /** Values a pixel: 3 or 1, of 8 bits unless it is deep. */
     public function samples(): int
     {
         return match ($this) {
-            self::BaseColour, self::Normal => 3,
+            self::BaseColour, self::Normal, self::Emission => 3,
             default => 1,
         };
     }

@@ -67,6 +67,7 @@ final readonly class Plane
             'objectSeed' => $g->float(1),
             'objectValue' => $g->float(0),
             'viewDistance' => $g->float(self::DISTANCE),
+            'facing' => $g->float(1),
         ];
     }
 

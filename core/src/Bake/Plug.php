@@ -65,6 +65,7 @@ final readonly class Plug
             'objectSeed' => $g->float(1),
             'objectValue' => $g->float(0),
             'viewDistance' => $g->float(2),
+            'facing' => $g->float(1),
         ];
         // One set of UVs serves as all of them.
         $this->inputs = Surface::uvInputs($inputs['uv'], $inputs['uvDx'], $inputs['uvDy'], $inputs['uvT'], $inputs['uvB']) + $inputs;

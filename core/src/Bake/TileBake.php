@@ -25,7 +25,7 @@ final class TileBake
 
     public readonly Tile $tile;
 
-    /** @var list<Channel> those that there are; heights only where a map tells them */
+    /** @var list<Channel> those that there are */
     public readonly array $channels;
     private readonly Kernel $kernel;
 
@@ -42,7 +42,11 @@ final class TileBake
         $g = new Graph();
         $rewriter = new Rewriter($lowered->graph, $g, $this->tile->plane->grid($g));
         $outputs = [];
-        $this->channels = array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => $c !== Channel::Height || $lowered->hasHeights()));
+        $this->channels = array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => match ($c) {
+            Channel::Height => $lowered->hasHeights(),
+            Channel::Opacity, Channel::Emission => isset($lowered->channels[$c->value]),
+            default => true,
+        }));
         foreach ($this->channels as $channel) {
             $outputs[$channel->value] = $this->pixels($g, $rewriter, $channel);
         }
@@ -94,6 +98,8 @@ final class TileBake
             Channel::Metallic => Pixels::data($g, $field('metallic')),
             Channel::Occlusion => Pixels::data($g, $field('occlusion')),
             Channel::Height => Pixels::deep($g, $field('height')),
+            Channel::Opacity => Pixels::data($g, $field('opacity')),
+            Channel::Emission => Pixels::colour($g, $field('emission')),
         };
     }
 

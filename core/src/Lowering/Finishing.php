@@ -21,7 +21,7 @@ final readonly class Finishing
     }
 
     /**
-     * @param string $channel baseColour, roughness, metallic, occlusion; others are left alone
+     * @param string $channel baseColour, roughness, metallic, occlusion, opacity, emission, slope; others are left alone
      * @param Node   $part    what the layer adds to the channel, weighed by how much it covers
      * @param Node   $cover   how much that is, 0…1
      */
@@ -29,7 +29,8 @@ final readonly class Finishing
     {
         $change = match ($channel) {
             'baseColour' => $this->finish->changes('tint', 'saturation', 'hue', 'lightness', 'darkest', 'lightest', 'middle') ? $this->colour(...) : null,
-            'roughness', 'metallic' => $this->finish->changes("{$channel}Factor", "{$channel}From", "{$channel}To", "{$channel}Invert") ? fn (Node $value): Node => $this->scalar($channel, $value) : null,
+            'emission' => $this->glows() ? fn (Node $light): Node => $this->graph->mul($light, $this->graph->mul($this->context->colour('glow'), $this->percent('glowStrength'))) : null,
+            'roughness', 'metallic', 'opacity' => $this->finish->changes("{$channel}Factor", "{$channel}From", "{$channel}To", "{$channel}Invert") ? fn (Node $value): Node => $this->scalar($channel, $value) : null,
             'occlusion' => $this->finish->changes('occlusionStrength', 'occlusionFrom', 'occlusionTo') ? $this->occlusion(...) : null,
             'slope' => $this->finish->changes('relief') ? fn (Node $slope): Node => $this->graph->mul($slope, $this->percent('relief')) : null,
             default => null,
@@ -44,6 +45,12 @@ final readonly class Finishing
 
         // Where the layer covers in part, what it adds is finished as if it covered all.
         return $g->mul($change($g->div($part, $g->max($cover, 1e-4))), $cover);
+    }
+
+    /** Whether the layer is made to glow, with or without a map that says where. */
+    public function glows(): bool
+    {
+        return $this->finish->changes('glow', 'glowStrength');
     }
 
     /** Levels in linear light, then lightness, hue and saturation in Oklab (Ottosson 2020), then the tint in linear light. */

@@ -29,22 +29,23 @@ final readonly class LayerReading
     /**
      * @param non-empty-list<Tap>   $taps
      * @param array<string, MapSet> $sets by direction, "" for the layer's own
+     * @param list<string>          $more channels beyond those that every material has: height, opacity, emission
      */
-    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps, private bool $heights)
+    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps, private array $more)
     {
     }
 
     /**
-     * @param string                $path    JSON Pointer to the layer
+     * @param string                $path JSON Pointer to the layer
      * @param non-empty-list<Tap>   $taps
      * @param array<string, MapSet> $sets
-     * @param bool                  $heights whether heights are a channel
+     * @param list<string>          $more channels beyond those that every material has
      */
-    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, bool $heights, Finishing $finishing): Laid
+    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, array $more, Finishing $finishing): Laid
     {
-        $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
+        $reading = new self($graph, $surface, $maps, $sets, $taps, $more);
         $taps = $reading->leant();
-        $reading = new self($graph, $surface, $maps, $sets, $taps, $heights);
+        $reading = new self($graph, $surface, $maps, $sets, $taps, $more);
 
         $covers = $reading->covers();
 
@@ -54,13 +55,15 @@ final readonly class LayerReading
     /**
      * What lies where there is no layer, and what maps that a set lacks stand for.
      *
+     * @param list<string> $more channels beyond those that every material has
+     *
      * @return array<string, Node>
      */
-    public static function neutral(Graph $g, bool $heights): array
+    public static function neutral(Graph $g, array $more): array
     {
         $neutral = ['baseColour' => $g->vec(0.5, 0.5, 0.5), 'slope' => $g->vec(0, 0, 0), 'roughness' => $g->float(0.7), 'metallic' => $g->float(0), 'occlusion' => $g->float(1)];
 
-        return $heights ? $neutral + ['height' => $g->float(self::UNKNOWN_HEIGHT)] : $neutral;
+        return $neutral + array_intersect_key(['height' => $g->float(self::UNKNOWN_HEIGHT), 'opacity' => $g->float(1), 'emission' => $g->vec(0, 0, 0)], array_flip($more));
     }
 
     /** @return array<string, Role> the map of each channel */
@@ -68,7 +71,7 @@ final readonly class LayerReading
     {
         $roles = ['baseColour' => Role::BaseColour, 'slope' => Role::Normal, 'roughness' => Role::Roughness, 'metallic' => Role::Metallic, 'occlusion' => Role::Occlusion];
 
-        return $this->heights ? $roles + ['height' => Role::Height] : $roles;
+        return $roles + array_intersect_key(['height' => Role::Height, 'opacity' => Role::Opacity, 'emission' => Role::Emission], array_flip($this->more));
     }
 
     /**
@@ -83,6 +86,7 @@ final readonly class LayerReading
             $read = match ($channel) {
                 'baseColour' => $this->colour(),
                 'slope' => $this->gradient(),
+                'emission' => $this->light($finishing->glows()),
                 default => $this->scalar($role, $channel),
             };
             $finished = $finishing->of($channel, $read, $covers[$channel]);
@@ -127,7 +131,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
 
-        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g, $this->heights)[$channel]);
+        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g, $this->more)[$channel]);
     }
 
     private function colour(): Node
@@ -137,9 +141,17 @@ final readonly class LayerReading
             $rgb = $g->pick($texel, 'xyz');
 
             return $tap->drift === null ? $rgb : Colour::drifted($g, $rgb, $tap->drift);
-        }, self::neutral($g, $this->heights)['baseColour']);
+        }, self::neutral($g, $this->more)['baseColour']);
 
         return array_filter($this->taps, static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $colour : $g->max($colour, 0.0);
+    }
+
+    /** What is emitted; a set without such a map emits nothing, unless it is made to glow. */
+    private function light(bool $glows): Node
+    {
+        $g = $this->graph;
+
+        return $this->sum(Role::Emission, static fn (Node $texel): Node => $g->pick($texel, 'xyz'), $glows ? $g->vec(1, 1, 1) : $g->vec(0, 0, 0));
     }
 
     /** The surface gradient that the normal map, and the steps themselves, add to the base normal. */
@@ -199,7 +211,7 @@ final readonly class LayerReading
     {
         $reading = $tap->set($this->sets)->map($role);
         if ($reading === null) {
-            return null;
+            return $role === Role::Opacity ? $this->alpha($tap) : null;
         }
         $slot = $this->maps->slot($reading->map);
         $g = $this->graph;
@@ -216,6 +228,15 @@ final readonly class LayerReading
         $mean = $decode($reading->of($g, $this->mean($slot)), $tap);
 
         return $g->add($mean, $g->mul($g->sub($value, $mean), $tap->gain));
+    }
+
+    /** The alpha of the colour map where no map says how opaque a set is; 1 in files without alpha. */
+    private function alpha(Tap $tap): ?Node
+    {
+        $colour = $tap->set($this->sets)->map(Role::BaseColour);
+        $slot = $colour === null || $colour->map->role !== Role::BaseColour ? null : $this->maps->slot($colour->map);
+
+        return $slot === null ? null : $this->graph->w($this->graph->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight));
     }
 
     private function height(Tap $tap): ?MapReading

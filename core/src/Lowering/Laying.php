@@ -47,7 +47,7 @@ final readonly class Laying
                 // Relief over relief adds up, however colours are laid.
                 $mode !== LayerMode::Mix && $name === 'slope' => $g->add($below, $g->mul($part, $opacity)),
                 $mode === LayerMode::Mix => $g->add($g->mul($below, $g->sub(1.0, $g->mul($cover, $opacity))), $g->mul($part, $opacity)),
-                default => $this->blended($mode, $below, $this->whole($part, $cover), $g->mul($cover, $opacity), $name !== 'baseColour'),
+                default => $this->blended($mode, $below, $this->whole($part, $cover), $g->mul($cover, $opacity), !\in_array($name, ['baseColour', 'emission'], true)),
             };
         }
 

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapTexels;
@@ -20,9 +21,13 @@ use Rilta\Core\Step\Tap;
 /** A material as fields: what every target reads. */
 final readonly class Lowered
 {
+    /** What kind of surface it makes. */
+    public Cover $cover;
+
     /**
      * @param array<string, Node>     $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
-     *                                          unit, made by the slope), roughness, metallic, occlusion float; height float 0…1, if it was asked for
+     *                                          unit, made by the slope), roughness, metallic, occlusion float; if they are wanted, height
+     *                                          and opacity float 0…1, emission vec3 (linear), coverage float 0…1: what is there of the surface
      * @param list<Station>           $stations lane after lane, step after step
      * @param list<Slot>              $slots
      * @param array<string, MapSlot>  $maps     those that are read, by map name
@@ -41,7 +46,9 @@ final readonly class Lowered
         public array $layers,
         public array $problems,
         public array $masks = [],
+        ?Cover $cover = null,
     ) {
+        $this->cover = $cover ?? Cover::plain();
     }
 
     /** @return list<Tap> those of all layers, from the ground up */
@@ -94,7 +101,7 @@ final readonly class Lowered
     {
         $slots = array_map(static fn (Slot $slot): Slot => isset($numbers[$slot->path]) ? new Slot($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
 
-        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks);
+        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover);
     }
 
     /** The most map reads that one pixel can cost. */

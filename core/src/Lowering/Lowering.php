@@ -7,12 +7,14 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Slots;
@@ -41,11 +43,14 @@ final class Lowering
     /** @var array<string, Node> masks of layers, by JSON Pointer to the layer */
     private array $masks = [];
 
+    /** @var list<string> channels beyond those that every material has */
+    private array $more = [];
+
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
     /** @param bool $heights whether heights are a channel, even if no layer needs them: only bakes ask for them, and they cost reads */
-    private function __construct(MapSets $sets, private bool $heights)
+    private function __construct(private readonly MapSets $sets, private readonly bool $heights)
     {
         $this->graph = new Graph();
         $this->surface = new Surface($this->graph);
@@ -69,7 +74,13 @@ final class Lowering
 
     private function material(Material $material): Lowered
     {
-        $this->heights = $this->heights || array_filter($material->layers, static fn (Layer $layer): bool => $layer->on && $layer->needsHeights()) !== [];
+        $layers = array_filter($material->layers, static fn (Layer $layer): bool => $layer->on);
+        $wanted = [
+            'height' => $this->heights || array_filter($layers, static fn (Layer $layer): bool => $layer->needsHeights()) !== [],
+            'opacity' => $material->cover->kind() !== Cover::OPAQUE,
+            'emission' => array_filter($layers, $this->emits(...)) !== [],
+        ];
+        $this->more = array_keys(array_filter($wanted));
         $taps = [];
         foreach ($material->lanes as $i => $lane) {
             $taps[$lane->id] = $this->lane($lane, "/lanes/$i");
@@ -84,7 +95,7 @@ final class Lowering
 
         return new Lowered(
             $this->graph,
-            $this->channels($layers),
+            $this->covered($material->cover, $this->channels($layers)),
             $this->stations,
             $this->slots->all(),
             $this->maps->slots(),
@@ -92,7 +103,46 @@ final class Lowering
             $layers,
             $this->problems,
             $this->masks,
+            $material->cover,
         );
+    }
+
+    /** Whether a layer glows: a map of it says so, or its finish. */
+    private function emits(Layer $layer): bool
+    {
+        foreach ([$layer->set, ...array_values($layer->faces)] as $name) {
+            if ($this->sets->find($name)?->map(Role::Emission) !== null) {
+                return true;
+            }
+        }
+
+        return $layer->finish->changes('glow', 'glowStrength');
+    }
+
+    /**
+     * With what is there of the surface, 0…1, where not all of it is.
+     *
+     * @param array<string, Node> $channels
+     *
+     * @return array<string, Node>
+     */
+    private function covered(Cover $cover, array $channels): array
+    {
+        if (!isset($channels['opacity'])) {
+            return $channels;
+        }
+        $g = $this->graph;
+        $there = $channels['opacity'];
+        if ($cover->kind() === Cover::CUT_OUT) {
+            $context = new StepContext($g, $this->surface, $this->slots, $this->maps, $cover->values, '/surface', 'surface');
+            $threshold = $g->mul($context->number('threshold'), 0.01);
+            if ($cover->isTwoSided()) {
+                $threshold = $g->select($g->less($this->surface->input('facing'), 0.0), $g->mul($context->number('thresholdBack'), 0.01), $threshold);
+            }
+            $there = $g->select($g->less($there, $threshold), 0.0, 1.0);
+        }
+
+        return $channels + ['coverage' => $g->named('coverage', $there)];
     }
 
     /** @param non-empty-list<Tap> $taps */
@@ -107,7 +157,7 @@ final class Lowering
             }
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->heights, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)))) : null;
+        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)))) : null;
     }
 
     /**
@@ -120,7 +170,11 @@ final class Lowering
     private function channels(array $layers): array
     {
         $g = $this->graph;
-        $channels = LayerReading::neutral($g, $this->heights);
+        $channels = LayerReading::neutral($g, $this->more);
+        if (isset($channels['opacity'])) {
+            // Where no layer lies, there is nothing.
+            $channels['opacity'] = $g->float(0);
+        }
         foreach ($layers as $i => $laid) {
             $mask = null;
             foreach ($i === 0 ? [] : $laid->layer->mask as $t => $term) {

@@ -71,6 +71,7 @@ final readonly class Masking
             MaskKind::Below => $g->sub(1.0, $below['height']),
             MaskKind::Distance => $this->ramp($this->surface->input('viewDistance'), $this->context->number('near'), $this->context->number('far')),
             MaskKind::Object => Hash::unit($g, $g->x(Hash::pcg2d($g, $g->vec($g->toUint($this->surface->input('objectSeed')), $this->context->seed('seed'))))),
+            MaskKind::Side => $g->select($g->less($this->surface->input('facing'), 0.0), $this->context->choice('side') === 'back' ? 1.0 : 0.0, $this->context->choice('side') === 'back' ? 0.0 : 1.0),
             MaskKind::Constant => $g->mul($this->context->number('value'), 0.01),
         };
     }

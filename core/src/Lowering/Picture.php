@@ -43,6 +43,12 @@ final readonly class Picture
         if (isset($lowered->channels['height'])) {
             $pictures[] = new self('height', 'Height', '', $grey('height'), self::shades('Lowest', 'Highest'));
         }
+        if (isset($lowered->channels['opacity'])) {
+            $pictures[] = new self('opacity', 'Opacity', '', $grey('opacity'), self::shades('Seen through', 'Closed'));
+        }
+        if (isset($lowered->channels['emission'])) {
+            $pictures[] = new self('emission', 'Emission', '', $lowered->channels['emission'], [['colours' => [], 'text' => 'The light that it gives off']]);
+        }
         foreach ($lowered->masks as $path => $mask) {
             $layer = array_values(array_filter($lowered->layers, static fn (Laid $laid): bool => $laid->path === $path))[0] ?? null;
             $pictures[] = new self("mask:$path", 'Mask of ' . ($layer->layer->name ?? $path), '', self::encoded($g, $g->vec($mask, $mask, $mask)), self::shades('Not there', 'There'));

@@ -50,6 +50,11 @@ final readonly class Finish
                 self::number('occlusionFrom', 'Black becomes', 'The occlusion where the map is black.', Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
                 self::number('occlusionTo', 'White becomes', 'The occlusion where the map is white.', Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
             ]],
+            'emission' => ['label' => 'Emission', 'controls' => [
+                new ColourControl(new Face('glow', 'Glow', 'Multiplies what the map emits, in linear light. Without such a map, all of the layer glows in this colour.'), [1.0, 1.0, 1.0]),
+                self::number('glowStrength', 'Strength', 'How bright it glows; 100 % is as bright as a white wall in full light.', Unit::Percent, 100.0, [0.0, 1000.0], [0.0, 100000.0], 5.0),
+            ]],
+            'opacity' => ['label' => 'Opacity', 'controls' => self::scalar('opacity')],
             'relief' => ['label' => 'Relief', 'controls' => [
                 self::number('relief', 'Relief', 'How steep slopes are; below 0 hills become hollows.', Unit::Percent, 100.0, [0.0, 200.0], [-2000.0, 2000.0], 1.0),
             ]],

@@ -39,7 +39,7 @@ final readonly class Layer
     }
 
     /** What a layer can write, by the names that documents have for it. */
-    public const CHANNELS = ['colour', 'normal', 'roughness', 'metallic', 'occlusion', 'height'];
+    public const CHANNELS = ['colour', 'normal', 'roughness', 'metallic', 'occlusion', 'height', 'opacity', 'emission'];
 
     public static function width(): NumberControl
     {

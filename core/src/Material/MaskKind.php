@@ -21,6 +21,7 @@ enum MaskKind: string
     case Below = 'below';
     case Distance = 'distance';
     case Object = 'object';
+    case Side = 'side';
     case Constant = 'constant';
 
     private const HOW = ['multiply' => 'Multiply', 'add' => 'Add', 'subtract' => 'Subtract', 'least' => 'The darker', 'most' => 'The lighter', 'difference' => 'Difference'];
@@ -34,6 +35,7 @@ enum MaskKind: string
             self::Below => 'Relief below',
             self::Distance => 'Distance',
             self::Object => 'Object by object',
+            self::Side => 'Side',
             self::Constant => 'A constant',
         };
     }
@@ -47,6 +49,7 @@ enum MaskKind: string
             self::Below => 'White in the hollows of what lies below this layer, black on its tops.',
             self::Distance => 'Black near the eye, white far off.',
             self::Object => 'A grey for every object, by its seed.',
+            self::Side => 'White on one side of a surface that has two.',
             self::Constant => 'The same everywhere.',
         };
     }
@@ -83,6 +86,7 @@ enum MaskKind: string
             self::Distance => [self::metres('near', 'Near', 'Black up to here.', 5.0, [0.0, 50.0], 0.0), self::metres('far', 'Far', 'White from here on.', 40.0, [0.0, 500.0], 0.0)],
             self::Object => [new SeedControl(new Face('seed', 'Seed', 'Another seed, other greys.'))],
             self::Constant => [self::number('value', 'Value', 'How white it is.', Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 1.0)],
+            self::Side => [new ChoiceControl(new Face('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
             self::Below => [],
         };
     }

@@ -11,13 +11,16 @@ final readonly class Material
 {
     public const FORMAT = 'rilta-material/1';
 
+    public Cover $cover;
+
     /**
      * @param array<int, Parameter> $parameters
      * @param array<int, Lane>      $lanes
      * @param array<int, Layer>     $layers     from the ground up
      */
-    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers, public Variants $variants = new Variants([], []))
+    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers, public Variants $variants = new Variants([], []), ?Cover $cover = null)
     {
+        $this->cover = $cover ?? Cover::plain();
     }
 
     /** @return list<string> the names of all map sets that the document names, other than through families */

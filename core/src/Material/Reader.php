@@ -52,7 +52,7 @@ final readonly class Reader
     public function salvage(mixed $data): Salvage
     {
         $checks = new Checks();
-        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'layers', 'variants']);
+        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'layers', 'surface', 'variants']);
         if (($document['format'] ?? null) !== Material::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', Material::FORMAT, Checks::show($document['format'] ?? null)));
         }
@@ -77,7 +77,10 @@ final readonly class Reader
 
         $variants = (new VariantReader($checks, $parameters))->read($document['variants'] ?? [], '/variants');
 
-        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants), $checks->problems());
+        $surface = $checks->object($document['surface'] ?? [], '/surface', ['values']);
+        $cover = new Cover((new ValueReader($checks, array_column($parameters, null, 'id')))->read(Cover::controls(), $surface['values'] ?? [], '/surface/values'));
+
+        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover), $checks->problems());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter

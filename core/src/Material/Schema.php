@@ -51,6 +51,7 @@ final class Schema
                 'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
+            'surface' => self::object([], ['values' => self::object([], self::values(Cover::controls()))]),
             'variants' => ['type' => 'array', 'maxItems' => VariantReader::MOST, 'items' => self::object(['id', 'name'], [
                 'id' => $id,
                 'name' => $name,

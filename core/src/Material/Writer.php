@@ -40,7 +40,7 @@ final class Writer
                 'mask' => $layer->mask === [] ? null : array_map(static fn (MaskTerm $t): array => $t->document(), $layer->mask),
                 'channels' => array_diff(Layer::CHANNELS, $layer->channels) === [] ? null : $layer->channels,
             ], static fn (mixed $said): bool => $said !== null), array_values($material->layers)),
-        ] + ($variants === [] ? [] : ['variants' => $variants]);
+        ] + array_filter(['surface' => $material->cover->document(), 'variants' => $variants]);
     }
 
     public static function json(Material $material): string

@@ -52,6 +52,7 @@ final readonly class Footprint
             'objectSeed' => [1.0],
             'objectValue' => [0.0],
             'viewDistance' => [1.0],
+            'facing' => [1.0],
         ]);
     }
 }

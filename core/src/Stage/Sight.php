@@ -87,6 +87,8 @@ final class Sight
     {
         $here = self::point($triangle, $weights);
         [$right, $down] = array_map(static fn (array $ray): array => self::onPlane($eye, $ray, $triangle) ?? $weights, [$rays[1], $rays[2]]);
+        // Around its corners as they are seen: the other way round it is its back that is seen.
+        $facing = Vec::dot(Vec::cross(Vec::sub($triangle[1], $triangle[0]), Vec::sub($triangle[2], $triangle[0])), $rays[0]) > 0.0 ? -1.0 : 1.0;
         $unwrapped = [];
         foreach (Surface::UV_SETS as $set => $name) {
             $uv = self::uv($mesh, $corners, $weights, $set);
@@ -101,7 +103,8 @@ final class Sight
 
         return new Footprint($unwrapped + [
             'position' => $here,
-            'normal' => $object->normal(self::mixed($mesh->normals, $corners, $weights)),
+            'normal' => Vec::scale($object->normal(self::mixed($mesh->normals, $corners, $weights)), $facing),
+            'facing' => [$facing],
             'dpdx' => Vec::sub(self::point($triangle, $right), $here),
             'dpdy' => Vec::sub(self::point($triangle, $down), $here),
             'section' => [(float) $mesh->sections[$corners[0]]],

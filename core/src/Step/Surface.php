@@ -12,7 +12,8 @@ use Rilta\Core\Field\Type;
  * The surface point that a lane starts from, as inputs of the graph. Positions are in metres, in the world.
  * The object's frame is rigid: it follows an object's place and turn, and keeps metres however it is scaled. The object's seed is
  * a whole number below 2^24, its value 0…1; the section is the whole number of the part of the mesh, below 2^16; the view distance is
- * that of the eye, in metres.
+ * that of the eye, in metres. A surface that is seen from behind has the facing -1, and its normal looks to whoever sees it; all others
+ * have 1.
  */
 final readonly class Surface
 {
@@ -53,6 +54,7 @@ final readonly class Surface
         'objectSeed' => Type::Float,
         'objectValue' => Type::Float,
         'viewDistance' => Type::Float,
+        'facing' => Type::Float,
     ];
 
     public function __construct(private Graph $graph)

@@ -169,7 +169,7 @@ final class LayingTest extends TestCase
 
     public function testOnlyWhatIsSaidIsWrittenAndMistakesHavePlaces(): void
     {
-        $plain = Writer::json(Documents::reader()->read(self::document(['mode' => 'mix', 'channels' => ['height', 'colour', 'normal', 'roughness', 'metallic', 'occlusion']])));
+        $plain = Writer::json(Documents::reader()->read(self::document(['mode' => 'mix', 'channels' => ['emission', 'height', 'colour', 'normal', 'roughness', 'metallic', 'occlusion', 'opacity']])));
         self::assertStringNotContainsString('mode', $plain);
         self::assertStringNotContainsString('channels', $plain);
         self::assertStringContainsString('"mode":"height","width":25', Writer::json(Documents::reader()->read(self::document(['mode' => 'height', 'width' => 25]))));

@@ -169,6 +169,6 @@ final class MaskTest extends TestCase
         self::assertSame($written, Writer::json(Documents::reader()->readJson($written)));
         $problems = Documents::reader()->salvage(['layers' => [Documents::layer('low', 'a', 'set', ['mask' => [self::term('fog'), self::term('noise', ['size' => -1])]])]] + $of)->problems;
         self::assertSame(['/layers/0/mask/0/kind', '/layers/0/mask/1/values/size'], array_column($problems, 'path'));
-        self::assertCount(7, MaskKind::cases());
+        self::assertCount(8, MaskKind::cases());
     }
 }

@@ -186,6 +186,14 @@ final class Lanes
                     ]]),
                 ],
             ),
+            'cut out on two sides, glowing' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('turn', ['angle' => 30.0]))],
+                [
+                    $layer('low', 'a', ['finish' => ['values' => ['opacityFrom' => -0.4, 'opacityTo' => 1.2, 'glow' => [0.9, 0.4, 0.1], 'glowStrength' => 60]]]),
+                    $layer('high', 'b', ['opacity' => 70, 'mask' => [['kind' => 'side', 'values' => ['side' => 'back']]], 'finish' => ['values' => ['opacityInvert' => true, 'glow' => [0.1, 0.2, 0.9]]]]),
+                ],
+            ) + ['surface' => ['values' => ['kind' => 'cut-out', 'sides' => 'both', 'threshold' => 45, 'thresholdBack' => 62]]],
+            'translucent' => $document([$lane('a', $origin)], [$layer('low', 'a'), $layer('high', 'a', ['mode' => 'multiply', 'opacity' => 40])]) + ['surface' => ['values' => ['kind' => 'translucent']]],
             'a finish around places' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],
                 [$layer('low', 'a'), $layer('high', 'b', ['finish' => ['values' => ['tint' => [0.2, 0.9, 0.4], 'lightness' => 70, 'roughnessFrom' => 0.6, 'occlusionStrength' => 30]]])],

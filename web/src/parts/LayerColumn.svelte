@@ -18,6 +18,11 @@
 	const picture = (name: string): string => sets.find((set) => set.name === name)?.maps.find((m) => m.role === 'base-colour')?.thumbnail ?? '';
 	/** As the core is drilled: the top first. */
 	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index })).reverse());
+	const covers = $derived(catalogue.value?.surface ?? []);
+	/** What the surface is, in the words of its controls. */
+	const kind = $derived(
+		covers.flatMap((control) => (control.type === 'choice' ? [control.options.find((one) => one.value === (session.document.surface?.values?.[control.name] ?? control.default))?.label.toLowerCase() ?? ''] : [])).join(', ')
+	);
 	const many = $derived(bands.length > 1);
 	let dragged = $state(-1);
 	let over = $state(-1);
@@ -67,6 +72,7 @@
 			</div>
 		{/each}
 	</div>
+	<button class="surface tool" aria-pressed={selection.kind === 'surface'} title="Closed, cut out or translucent; one side or two" onclick={() => select({ kind: 'surface' })}><span>Surface</span><span class="kind">{kind}</span></button>
 	<h2 class="heading">Objects</h2>
 	<ul>
 		{#each stage.document.objects as object (object.id)}
@@ -90,6 +96,14 @@
 		background: var(--panel);
 		border-right: 1px solid var(--line);
 		overflow: auto;
+	}
+	.surface {
+		justify-content: space-between;
+		padding: 0 8px;
+	}
+	.kind {
+		font-size: 12px;
+		color: var(--dim);
 	}
 	header {
 		display: flex;

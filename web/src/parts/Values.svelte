@@ -7,6 +7,7 @@
 	import ControlField from './ControlField.svelte';
 	import LayerFields from './LayerFields.svelte';
 	import ParameterFields from './ParameterFields.svelte';
+	import SurfaceFields from './SurfaceFields.svelte';
 	import PlaceFields from './PlaceFields.svelte';
 
 	let { session, stage, sets, families, selection, select, moved }: {
@@ -57,6 +58,8 @@
 		<LayerFields {session} index={selection.index} {sets} gone={() => select(home)} />
 	{:else if parameter !== undefined}
 		<ParameterFields {session} {parameter} gone={() => select(home)} />
+	{:else if selection.kind === 'surface'}
+		<SurfaceFields {session} />
 	{:else if object !== undefined}
 		<h2 class="heading">Object</h2>
 		<h3>{object.name}</h3>

@@ -1,6 +1,9 @@
 import {
 	Color,
+	DoubleSide,
+	FrontSide,
 	Matrix4,
+	MeshDepthMaterial,
 	MeshStandardMaterial,
 	ShaderMaterial,
 	type ExternalTexture,
@@ -17,7 +20,7 @@ export const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
  * What the lowered code needs from the surface: in the vertex stage the point and the object's rigid frame, in the fragment stage
  * all of it. Sets of UVs that the code never reads are left out: they would take up attributes and varyings.
  */
-function surface(code: string): { vertex: string; fragment: string } {
+function surface(code: string, twoSided: boolean): { vertex: string; fragment: string } {
 	const read = UV_SETS.filter((set) => new RegExp(`\\bs\\.${set}(Dx|Dy|T|B)?\\b`).test(code));
 	const varyings = (way: string): string =>
 		`${way} vec3 vRiltaPosition; ${way} vec3 vRiltaNormal; flat ${way} float vRiltaSection;\n` +
@@ -27,8 +30,8 @@ ${read.map((set) => `in vec2 ${set}At; in vec3 ${set}T; in vec3 ${set}B;\n`).joi
 void riltaVertex(vec3 p, vec3 n) {
 	mat3 m = mat3(modelMatrix);
 	vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
-	// three's normal matrix leads to the view; a rotation is undone by its transpose.
-	vRiltaNormal = (vec4(normalMatrix * n, 0.0) * viewMatrix).xyz;
+	// Not by three's normal matrix, which is that of the eye where shadows are drawn as well.
+	vRiltaNormal = transpose(inverse(m)) * n;
 	vRiltaSection = section;
 ${read.map((set) => `	vRilta_${set} = ${set}At; vRilta_${set}T = m * ${set}T; vRilta_${set}B = m * ${set}B;\n`).join('')}}
 `;
@@ -39,8 +42,9 @@ ${read.map((set) => `	vRilta_${set} = ${set}At; vRilta_${set}T = m * ${set}T; vR
 	const fragment = `${varyings('in')}uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
 RiltaSurface riltaSurface() {
 	RiltaSurface s;
+	s.facing = ${twoSided ? 'gl_FrontFacing ? 1.0 : -1.0' : '1.0'};
 	s.position = vRiltaPosition;
-	s.normal = normalize(vRiltaNormal);
+	s.normal = s.facing * normalize(vRiltaNormal);
 	s.dpdx = dFdx(vRiltaPosition);
 	s.dpdy = -dFdy(vRiltaPosition);
 ${UV_SETS.map(unwrapped).join('')}	s.section = vRiltaSection;
@@ -68,6 +72,13 @@ vec3 riltaRadiance(vec3 d, float rough) {
 vec3 riltaIrradiance(vec3 n) { return vec3(PI * (0.30 + 0.46 * (0.5 + 0.5 * n.y))); }
 `;
 
+/** What is there of a surface: all, nothing where it is cut, or as much as it says. */
+const COVERED = {
+	opaque: '',
+	'cut-out': 'if (rm.coverage < 0.5) discard;',
+	translucent: 'diffuseColor.a = rm.coverage;'
+};
+
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {
 	readonly uniforms: Record<string, IUniform> = {};
@@ -76,6 +87,7 @@ export class Program {
 	 * row that share it, but each object has a frame, a seed and a value of its own.
 	 */
 	private readonly filled: Record<string, number> = {};
+	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	private readonly lit = new Map<string, MeshStandardMaterial>();
 	readonly pictures: ShaderMaterial;
 
@@ -123,7 +135,7 @@ export class Program {
 	}
 
 	dispose(): void {
-		for (const material of this.lit.values()) material.dispose();
+		for (const material of [...this.lit.values(), ...this.shadows.values()]) material.dispose();
 		this.pictures.dispose();
 	}
 
@@ -137,11 +149,12 @@ export class Program {
 	}
 
 	private makeLit(): MeshStandardMaterial {
-		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1) });
-		const { vertex, fragment } = surface(this.lowered.material);
+		const { kind, twoSided } = this.lowered.surface;
+		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent' });
+		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
 		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
 		// There before three first asks for them, so that the first frame has them too.
-		const all = { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } };
+		const all = this.ownUniforms();
 		material.userData.uniforms = all;
 		material.customProgramCacheKey = () => this.lowered.hash;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
@@ -153,10 +166,13 @@ export class Program {
 				.replace('#include <common>', `#include <common>\n${code}`)
 				.replace(
 					'#include <map_fragment>',
-					'RiltaMaterial rm = riltaMaterial(riltaSurface());\ndiffuseColor.rgb = rm.baseColour;'
+					`RiltaMaterial rm = riltaMaterial(riltaSurface());
+					diffuseColor.rgb = rm.baseColour;
+					${COVERED[kind]}`
 				)
 				.replace('#include <roughnessmap_fragment>', 'float roughnessFactor = rm.roughness;')
 				.replace('#include <metalnessmap_fragment>', 'float metalnessFactor = rm.metallic;')
+				.replace('#include <emissivemap_fragment>', this.lowered.material.includes('vec3 emission;') ? 'totalEmissiveRadiance += rm.emission;' : '')
 				.replace(
 					'#include <normal_fragment_maps>',
 					'normal = normalize((viewMatrix * vec4(rm.normal, 0.0)).xyz);'
@@ -177,12 +193,47 @@ export class Program {
 		return material;
 	}
 
+	/** What a cut surface throws shadows with: the same holes. Null for surfaces that are closed. */
+	shadowFor(object: string): MeshDepthMaterial | null {
+		if (this.lowered.surface.kind !== 'cut-out') return null;
+		let material = this.shadows.get(object);
+		if (material === undefined) {
+			material = this.makeShadow();
+			this.shadows.set(object, material);
+		}
+		return material;
+	}
+
+	private makeShadow(): MeshDepthMaterial {
+		const material = new MeshDepthMaterial({ side: this.lowered.surface.twoSided ? DoubleSide : FrontSide });
+		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
+		const all = this.ownUniforms();
+		material.userData.uniforms = all;
+		material.customProgramCacheKey = () => `shadow ${this.lowered.hash}`;
+		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
+			Object.assign(shader.uniforms, all);
+			// The depth program has no normals of its own.
+			shader.vertexShader = shader.vertexShader
+				.replace('#include <common>', `#include <common>\n${vertex}`)
+				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, normal);');
+			shader.fragmentShader = shader.fragmentShader
+				.replace('#include <common>', `#include <common>\n${this.lowered.declarations}${this.lowered.material}${fragment}`)
+				.replace('#include <map_fragment>', `RiltaMaterial rm = riltaMaterial(riltaSurface());\n${COVERED['cut-out']}`);
+		};
+		return material;
+	}
+
+	private ownUniforms(): Record<string, IUniform> {
+		return { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } };
+	}
+
 	private makePictures(): ShaderMaterial {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
-		const { vertex, fragment } = surface(this.lowered.pictures);
+		const { vertex, fragment } = surface(this.lowered.pictures, this.lowered.surface.twoSided);
 		return new ShaderMaterial({
-			uniforms: { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } },
+			uniforms: this.ownUniforms(),
+			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,
 			vertexShader: `${vertex}
 				void main() {
 					riltaVertex(position, normal);

@@ -162,6 +162,7 @@ export class StageScene {
 				mesh.receiveShadow = true;
 				// The program is shared by all objects; each draws with its own frame.
 				mesh.onBeforeRender = (_r, _s, _c, _g, material) => setFrame(material, mesh as Mesh);
+				mesh.onBeforeShadow = (_r, _o, _c, _l, _g, material) => setFrame(material, mesh as Mesh);
 				this.objects.set(object.id, mesh);
 				this.scene.add(mesh);
 			}
@@ -341,7 +342,14 @@ export class StageScene {
 		const program = this.program;
 		if (program === null) return;
 		if (this.picture >= 0) program.uniforms.riltaView!.value = this.picture;
-		for (const mesh of this.objects.values()) mesh.material = this.picture < 0 ? program.litFor(String(mesh.userData.id)) : program.pictures;
+		for (const mesh of this.objects.values()) {
+			const id = String(mesh.userData.id);
+			mesh.material = this.picture < 0 ? program.litFor(id) : program.pictures;
+			const shadow = program.shadowFor(id);
+			if (shadow === null) delete mesh.customDepthMaterial;
+			else mesh.customDepthMaterial = shadow;
+		}
+		this.renderer.shadowMap.needsUpdate = true;
 	}
 
 	private report(final: boolean): void {

@@ -7,9 +7,13 @@ export const FINISH = 'finish';
 /** The same for the terms of a mask, by their kind. */
 export const masked = (kind: string): string => `mask ${kind}`;
 
+/** The same for the kind of surface. */
+export const SURFACE = 'surface';
+
 /** All values of a document that may be tied, with the step that declares them. */
 function* valued(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
 	for (const use of document.lanes.flatMap((lane) => lane.steps)) yield use;
+	if (document.surface?.values !== undefined) yield { step: SURFACE, values: document.surface.values };
 	for (const layer of document.layers) if (layer.finish?.values !== undefined) yield { step: FINISH, values: layer.finish.values };
 	for (const term of document.layers.flatMap((layer) => layer.mask ?? [])) yield { step: masked(term.kind), values: term.values };
 }

@@ -1,7 +1,7 @@
 import { api, type Layer, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
-import { FINISH, isTie, masked } from './parameters';
+import { FINISH, isTie, masked, SURFACE } from './parameters';
 import { dressed, pathOf, variantOf } from './variants';
 
 /** One open material. */
@@ -87,6 +87,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return JSON.stringify([
 			skeleton,
 			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
+			Object.entries(document.surface?.values ?? {}).map(([name, value]) => [name, this.skeleton(SURFACE, name, value)]),
 			(parameters ?? []).map((parameter) => parameter.id)
 		]);
 	}

@@ -85,7 +85,7 @@ final readonly class Shader
     {
         $channels = $lowered->channels;
         // Neither is lit.
-        unset($channels['slope'], $channels['height']);
+        unset($channels['slope'], $channels['height'], $channels['opacity']);
         [$lines, $results] = $printer->body($lowered->graph, $channels);
         $fields = implode('', array_map(
             static fn (string $name, Node $field): string => "    {$field->type->value} $name;\n",
