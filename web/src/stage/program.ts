@@ -16,6 +16,13 @@ import { valueAt } from '../state/pointer';
 /** The sets of UVs of a mesh, by the names that lowered code has for them. */
 export const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
 
+/** Where three draws backs alone, before the fronts, it turns round what counts as a front. */
+const FACING = `#ifdef FLIP_SIDED
+	s.facing = -1.0;
+#else
+	s.facing = gl_FrontFacing ? 1.0 : -1.0;
+#endif`;
+
 /**
  * What the lowered code needs from the surface: in the vertex stage the point and the object's rigid frame, in the fragment stage
  * all of it. Sets of UVs that the code never reads are left out: they would take up attributes and varyings.
@@ -42,7 +49,7 @@ ${read.map((set) => `	vRilta_${set} = ${set}At; vRilta_${set}T = m * ${set}T; vR
 	const fragment = `${varyings('in')}uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
 RiltaSurface riltaSurface() {
 	RiltaSurface s;
-	s.facing = ${twoSided ? 'gl_FrontFacing ? 1.0 : -1.0' : '1.0'};
+${twoSided ? FACING : '	s.facing = 1.0;'}
 	s.position = vRiltaPosition;
 	s.normal = s.facing * normalize(vRiltaNormal);
 	s.dpdx = dFdx(vRiltaPosition);
@@ -150,7 +157,7 @@ export class Program {
 
 	private makeLit(): MeshStandardMaterial {
 		const { kind, twoSided } = this.lowered.surface;
-		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent' });
+		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent', depthWrite: kind !== 'translucent', forceSinglePass: false });
 		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
 		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
 		// There before three first asks for them, so that the first frame has them too.

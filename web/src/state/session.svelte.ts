@@ -87,7 +87,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return JSON.stringify([
 			skeleton,
 			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
-			Object.entries(document.surface?.values ?? {}).map(([name, value]) => [name, this.skeleton(SURFACE, name, value)]),
+			// What is not said of a surface is in its code all the same.
+			(catalogue.value?.surface ?? []).map((control) => this.skeleton(SURFACE, control.name, (document.surface?.values?.[control.name] ?? control.default) as Value)),
 			(parameters ?? []).map((parameter) => parameter.id)
 		]);
 	}
