@@ -6,10 +6,14 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
+use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
+use Rilta\Core\Material\Finish;
+use Rilta\Core\Material\LayerMode;
+use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Step\Step;
@@ -50,11 +54,73 @@ final class RandomDocuments
         return Documents::of($steps);
     }
 
+    /**
+     * A document of up to eight layers: the lowest on a lane of any steps, those over it on a plain one, with ways of lying, masks and
+     * finishes of all kinds.
+     *
+     * @return array{format: string, name: string, lanes: list<array{id: string, name: string, steps: list<array<string, mixed>>}>, layers: list<array<string, mixed>>, surface: array<string, mixed>}
+     */
+    public function layered(): array
+    {
+        $document = $this->document();
+        $document['lanes'][] = Documents::lane('plain', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => $this->range(0.5, 3)]), Documents::step('turn', ['angle' => $this->range(-90, 90)]));
+        // Many have one layer, some have eight.
+        for ($i = 1, $n = max(0, $this->dice->getInt(-4, 7)); $i <= $n; ++$i) {
+            $modes = LayerMode::cases();
+            $mask = [];
+            for ($m = $this->dice->getInt(0, 2); $m > 0; --$m) {
+                $kinds = MaskKind::cases();
+                $kind = $kinds[$this->dice->getInt(0, \count($kinds) - 1)];
+                // Edges that are next to steps tell rounding, not mistakes.
+                $mask[] = ['kind' => $kind->value, 'values' => ['low' => $this->range(-0.3, 0.3), 'high' => $this->range(0.7, 1.3), 'gamma' => $this->range(0.5, 2)] + $this->values($kind->controls())];
+                foreach (['softness' => 20.0, 'fade' => 0.4] as $name => $least) {
+                    if (isset($mask[\count($mask) - 1]['values'][$name])) {
+                        $mask[\count($mask) - 1]['values'][$name] = $least;
+                    }
+                }
+            }
+            $document['layers'][] = Documents::layer("over-$i", 'plain', $i % 2 === 0 ? 'set' : 'other', [
+                'mode' => $modes[$this->dice->getInt(0, \count($modes) - 1)]->value,
+                'opacity' => $this->range(20, 100),
+                'width' => $this->range(20, 60),
+                'mask' => $mask,
+                'finish' => ['values' => $this->finish()],
+            ]);
+        }
+        $document['surface'] = ['values' => ['kind' => ['opaque', 'cut-out', 'translucent'][$this->dice->getInt(0, 2)], 'sides' => ['front', 'both'][$this->dice->getInt(0, 1)]]];
+
+        return $document;
+    }
+
+    /** @return array<string, mixed> some of the values of a finish */
+    private function finish(): array
+    {
+        $values = [];
+        foreach ($this->values(Finish::controls()) as $name => $value) {
+            if ($this->dice->getInt(0, 4) === 0) {
+                $values[$name] = $value;
+            }
+        }
+
+        // Levels that are next to steps tell rounding, not mistakes.
+        return array_intersect_key(['darkest' => 0.05, 'lightest' => 0.9], $values) + $values;
+    }
+
     /** @return array{step: string, values: array<string, mixed>} */
     public function step(Step $step): array
     {
+        return Documents::step($step->name(), $this->values($step->controls()));
+    }
+
+    /**
+     * @param list<Control> $controls
+     *
+     * @return array<string, mixed>
+     */
+    private function values(array $controls): array
+    {
         $values = [];
-        foreach ($step->controls() as $control) {
+        foreach ($controls as $control) {
             $facts = $control->describe();
             if ($control instanceof NumberControl) {
                 /** @var array{float, float} $soft */
@@ -84,7 +150,7 @@ final class RandomDocuments
             }
         }
 
-        return Documents::step($step->name(), $values);
+        return $values;
     }
 
     /** @return list<array<string, float|string>> three rows between the others, if so many may be there */

@@ -276,6 +276,28 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'height', width: 10 });
 });
 
+test('one layer alone is shown, and the document does not know', async ({ page }) => {
+	const id = await made(page, {
+		format: 'rilta-material/1',
+		name: 'Alone',
+		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }, { step: 'size', on: true, values: { u: 2 } }] }],
+		layers: [{ id: 'low', name: 'Low', lane: 'main', set: 'lime-plaster' }, { id: 'high', name: 'High', lane: 'main', set: 'basalt-cladding', opacity: 50 }]
+	});
+	await open(page, id);
+	const both = await pixel(page, 400, 420);
+	await page.getByRole('button', { name: 'Low, layer' }).focus();
+	await page.keyboard.press('s');
+	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(20);
+	const low = await pixel(page, 400, 420);
+	await page.getByRole('button', { name: 'High alone' }).click();
+	await expect.poll(async () => { await settled(page); return difference(low, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await expect(page.getByRole('button', { name: 'Low alone' })).toHaveAttribute('aria-pressed', 'false');
+	await page.getByRole('button', { name: 'High alone' }).click();
+	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+	const { document, version } = await stored(page, id);
+	expect([version, document.layers.map((layer) => layer.on)]).toEqual([1, [true, true]]);
+});
+
 test('a mask says where a layer lies, term by term', async ({ page }) => {
 	const id = await fresh(page, 'Masked', 'lime-plaster');
 	await open(page, id);

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\LayerMode;
+use Rilta\Core\Step\Driven;
 use Rilta\Core\Step\Slots;
 
 /** One layer laid over those below it. */
@@ -32,7 +33,7 @@ final readonly class Laying
     public function over(array $channels): array
     {
         $g = $this->graph;
-        $opacity = $this->lowest ? $g->float(1) : $g->mul($g->mul($this->number('opacity', $this->laid->layer->opacity), 0.01), $this->mask);
+        $opacity = $this->lowest ? $g->float(1) : $g->mul($g->mul($this->number('opacity'), 0.01), $this->mask);
         $mode = $this->lowest ? LayerMode::Mix : $this->laid->layer->mode;
         $share = $mode === LayerMode::Height ? $this->byHeight($channels['height'], $opacity) : null;
         $out = [];
@@ -71,7 +72,7 @@ final readonly class Laying
         $g = $this->graph;
         $cover = $this->laid->cover['height'];
 
-        return Blending::byHeight($g, $below, $this->whole($this->laid->parts['height'], $cover), $g->mul($cover, $opacity), $g->mul($this->number('width', $this->laid->layer->width), 0.01));
+        return Blending::byHeight($g, $below, $this->whole($this->laid->parts['height'], $cover), $g->mul($cover, $opacity), $g->mul($this->number('width'), 0.01));
     }
 
     /** What the layer is where it covers in part, as if it covered all. */
@@ -80,8 +81,8 @@ final readonly class Laying
         return $cover->is(1) ? $part : $this->graph->div($part, $this->graph->max($cover, 1e-4));
     }
 
-    private function number(string $name, float $value): Node
+    private function number(string $name): Node
     {
-        return $this->graph->uniform($this->slots->at("{$this->laid->path}/$name", $name . '_' . Slots::identifier($this->laid->layer->id), $value)->uniform);
+        return Driven::number($this->graph, $this->slots, $this->laid->layer->numbers->said($name), "{$this->laid->path}/$name", $name . '_' . Slots::identifier($this->laid->layer->id));
     }
 }

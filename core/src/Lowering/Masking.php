@@ -56,7 +56,10 @@ final readonly class Masking
         $placed = $g->clamp($g->div($g->sub($value, $this->context->number('low')), $g->select($g->less($g->abs($span), 1e-5), 1e-5, $span)));
         $bright = $g->pow($g->max($placed, 1e-7), $g->div(1.0, $this->context->number('gamma')));
 
-        return $this->context->flag('invert') ? $g->sub(1.0, $bright) : $bright;
+        $pivot = $this->context->number('pivot');
+        $driven = $g->clamp($g->add($g->mul($g->sub($bright, $pivot), $g->mul($this->context->number('contrast'), 0.01)), $pivot));
+
+        return $this->context->flag('invert') ? $g->sub(1.0, $driven) : $driven;
     }
 
     /** @param array<string, Node> $below */

@@ -16,9 +16,8 @@ final readonly class Layer
 
     /**
      * @param string                $lane     the lane's id
-     * @param float                 $opacity  percent
      * @param array<string, string> $faces    names of map sets by direction; the layer's own set elsewhere
-     * @param float                 $width    of the difference in height over which it mixes with what lies below, percent; where heights decide
+     * @param Values                $numbers  opacity, and the width of the difference in height over which it mixes with what lies below, where heights decide; percent
      * @param list<string>          $channels those that it writes
      * @param list<MaskTerm>        $mask     where it lies: everywhere if there is none
      */
@@ -28,11 +27,10 @@ final readonly class Layer
         public bool $on,
         public string $lane,
         public string $set,
-        public float $opacity,
+        public Values $numbers,
         public array $faces,
         public Finish $finish,
         public LayerMode $mode,
-        public float $width,
         public array $channels,
         public array $mask,
     ) {

@@ -98,6 +98,8 @@ enum MaskKind: string
             self::number('low', 'Black at', 'The value that becomes black.', Unit::None, 0.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
             self::number('high', 'White at', 'The value that becomes white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
             self::number('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
+            self::number('contrast', 'Contrast', 'How far greys are driven apart; 0 makes one grey of all.', Unit::Percent, 100.0, [0.0, 400.0], [0.0, 10000.0], 5.0),
+            self::number('pivot', 'About', 'The grey that contrast leaves as it is.', Unit::None, 0.5, [0.0, 1.0], [0.0, 1.0], 0.01),
             new SwitchControl(new Face('invert', 'Turn over', 'Black for white, after all else.'), false),
         ];
     }

@@ -132,14 +132,13 @@ final readonly class Reader
         }
         $name = $checks->name($layer['name'] ?? null, "$path/name");
         $on = $checks->flag($layer['on'] ?? true, "$path/on", true);
-        $opacity = $checks->number(Layer::opacity(), $layer['opacity'] ?? 100.0, "$path/opacity");
         $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
         $finish = new Finish($values->read(Finish::controls(), $given, "$path/finish/values"), array_keys(array_intersect_key($given, array_flip(array_map(static fn (Control\Control $c): string => $c->name(), Finish::controls())))));
         $mode = \is_string($layer['mode'] ?? 'mix') ? LayerMode::tryFrom($layer['mode'] ?? 'mix') : null;
         if ($mode === null) {
             $checks->problem("$path/mode", 'expected one of ' . implode(', ', array_column(LayerMode::cases(), 'value')) . ', found ' . Checks::show($layer['mode'] ?? null));
         }
-        $width = $checks->number(Layer::width(), $layer['width'] ?? Layer::width()->default(), "$path/width");
+        $numbers = $values->read([Layer::opacity(), Layer::width()], array_intersect_key($layer, ['opacity' => 1, 'width' => 1]), $path);
         $channels = [];
         foreach ($checks->items($layer['channels'] ?? Layer::CHANNELS, "$path/channels", 0, \count(Layer::CHANNELS)) as $c => $one) {
             if (!\is_string($one) || !\in_array($one, Layer::CHANNELS, true)) {
@@ -157,7 +156,7 @@ final readonly class Reader
         }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $opacity, $known, $finish, $mode ?? LayerMode::Mix, $width, $channels, $mask);
+        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask);
     }
 
     private function term(Checks $checks, ValueReader $values, mixed $data, string $path): ?MaskTerm

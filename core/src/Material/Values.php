@@ -27,6 +27,12 @@ final readonly class Values
         };
     }
 
+    /** As the document has it: a number, or what it follows. */
+    public function said(string $name): float|Tie
+    {
+        return $this->tie($name) ?? $this->number($name);
+    }
+
     /** What the number follows, if anything. */
     public function tie(string $name): ?Tie
     {

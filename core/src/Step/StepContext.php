@@ -34,15 +34,7 @@ final readonly class StepContext
     /** A number of the document, as a uniform; or what follows from the parameter that it is tied to. */
     public function number(string $control): Node
     {
-        $tie = $this->values->tie($control);
-        if ($tie === null) {
-            return $this->uniform($control, $this->name . '_' . $control, $this->values->number($control));
-        }
-        $g = $this->graph;
-        $parameter = $this->slots->at($tie->parameter->path . '/value', 'parameter_' . Slots::identifier($tie->parameter->id), $tie->parameter->value);
-        $scaled = $g->mul($g->uniform($parameter->uniform), $this->uniform("$control/factor", "{$this->name}_{$control}_factor", $tie->factor));
-
-        return $tie->control->holding($g, $g->add($scaled, $this->uniform("$control/offset", "{$this->name}_{$control}_offset", $tie->offset)));
+        return Driven::number($this->graph, $this->slots, $this->values->said($control), $this->path . '/values/' . $control, $this->name . '_' . $control);
     }
 
     /** A number in degrees, as a uniform, in radians. */

@@ -10,6 +10,7 @@ use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Writer;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Raster\Image;
@@ -29,6 +30,25 @@ final class LayersTest extends TestCase
             $found = self::read(self::two(['opacity' => $opacity]), FloorLane::at(0.0, 0.0));
             self::assertEqualsWithDelta(1 - $opacity / 100, $found['baseColour'][0], 1e-9);
             self::assertEqualsWithDelta(1.0 - 0.8 * $opacity / 100, $found['roughness'][0], 1e-9);
+        }
+    }
+
+    public function testOpacityAndWidthMayFollowAParameter(): void
+    {
+        $parameter = ['parameters' => [['id' => 'tide', 'name' => 'Tide', 'value' => 0.25, 'max' => 1]]];
+        $tie = static fn (float $factor, float $offset): array => ['parameter' => 'tide', 'factor' => $factor, 'offset' => $offset];
+        $document = $parameter + self::two(['opacity' => $tie(200, 10), 'mode' => 'height', 'width' => $tie(40, 0)]);
+        $material = Documents::reader()->read($document);
+        self::assertSame([60.0, 10.0], [$material->layers[1]?->numbers->number('opacity'), $material->layers[1]?->numbers->number('width')]);
+        $json = Writer::json($material);
+        self::assertStringContainsString('"opacity":{"parameter":"tide","factor":200,"offset":10}', $json);
+        self::assertStringContainsString('"width":{"parameter":"tide","factor":40,"offset":0}', $json);
+        self::assertSame($json, Writer::json(Documents::reader()->readJson($json)));
+        $mixed = $parameter + self::two(['opacity' => $tie(200, 10)]);
+        foreach ([[0.25, 0.6], [0.45, 1.0], [0.9, 1.0], [-0.5, 0.0]] as [$value, $share]) {
+            $lowered = self::lower($mixed)->wearing(['/parameters/0/value' => $value]);
+            self::assertContains('/layers/1/opacity/factor', array_column($lowered->slots, 'path'));
+            self::assertEqualsWithDelta(1 - $share, self::values($lowered, FloorLane::at(0.0, 0.0))['baseColour'][0], 1e-9, "held in its range at $value");
         }
     }
 
@@ -168,8 +188,12 @@ final class LayersTest extends TestCase
      */
     private static function read(array $document, Footprint $point): array
     {
-        $lowered = self::lower($document);
+        return self::values(self::lower($document), $point);
+    }
 
+    /** @return array<string, list<float|int>> */
+    private static function values(Lowered $lowered, Footprint $point): array
+    {
         return Kernels::values($lowered->graph, $lowered->channels, $point->inputs, $lowered->uniforms(), self::maps()->everything());
     }
 }

@@ -85,6 +85,10 @@ final class MaskTest extends TestCase
         yield 'levels' => [[$grey(40, ['low' => 0.2, 'high' => 0.6])], 0.5];
         yield 'levels the other way round' => [[$grey(40, ['low' => 0.6, 'high' => 0.1])], 0.4];
         yield 'a lighter middle' => [[$grey(25, ['gamma' => 2])], 0.5];
+        yield 'more contrast' => [[$grey(60, ['contrast' => 300])], 0.8];
+        yield 'less contrast about a dark grey' => [[$grey(60, ['contrast' => 50, 'pivot' => 0.2])], 0.4];
+        yield 'no contrast' => [[$grey(90, ['contrast' => 0, 'pivot' => 0.3])], 0.3];
+        yield 'contrast, then turned over' => [[$grey(70, ['contrast' => 200, 'invert' => true])], 0.1];
         yield 'turned over' => [[$grey(30, ['invert' => true])], 0.7];
         yield 'three of them' => [[$grey(80), $grey(50), $grey(20, ['how' => 'add', 'invert' => true])], 1.0];
     }

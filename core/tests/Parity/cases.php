@@ -76,7 +76,7 @@ foreach (Lanes::documents() as $name => $document) {
     $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);
 }
 for ($i = 0; $i < RANDOM; ++$i) {
-    $document = $random->document();
+    $document = $random->layered();
     foreach ($document['lanes'][0]['steps'] as $s => $use) {
         if ($use['step'] === 'warp' && ((array) $use['values'])['by'] === 'map') {
             $document['lanes'][0]['steps'][$s]['values'] = Lanes::UNMIXED + (array) $use['values'];
@@ -91,7 +91,7 @@ for ($i = 0; $i < RANDOM; ++$i) {
         default => false,
     });
     $seconds = $i * 311.7;
-    $cases[] = (new ParityCase("random $i: " . $material->lanes[0]->sentence(), Lowering::lower($material, $maps), $divided === [] ? $seconds : fmod($seconds, 6.0)))->describe($points, POINTS_OF_RANDOM, $maps);
+    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), Lowering::lower($material, $maps), $divided === [] ? $seconds : fmod($seconds, 6.0)))->describe($points, POINTS_OF_RANDOM, $maps);
 }
 
 $rows = '';

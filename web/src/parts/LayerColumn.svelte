@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Eye, EyeOff, Plus } from '@lucide/svelte';
+	import { Eye, EyeOff, Focus, Plus } from '@lucide/svelte';
 	import { tick } from 'svelte';
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -38,6 +38,10 @@
 		// The keyboard stays with the layer.
 		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
 	}
+	/** One layer alone on the stage, or all again. */
+	function alone(id: string): void {
+		session.solo = session.solo === id ? '' : id;
+	}
 	function key(event: KeyboardEvent, index: number): void {
 		if (event.altKey && event.key === 'ArrowUp') move(index, index + 1);
 		else if (event.altKey && event.key === 'ArrowDown') move(index, index - 1);
@@ -45,6 +49,7 @@
 			removeLayer(session, index);
 			select({ kind: 'layer', index: Math.max(0, index - 1) });
 		} else if (event.key.toLowerCase() === 'o' && !event.ctrlKey && !event.metaKey) toggleLayer(session, index);
+		else if (many && event.key.toLowerCase() === 's' && !event.ctrlKey && !event.metaKey) alone(session.document.layers[index]?.id ?? '');
 		else return;
 		event.preventDefault();
 	}
@@ -57,15 +62,18 @@
 	</header>
 	<div class="core">
 		{#each bands as { layer, index } (layer.id)}
-			<div class="band" class:selected={selection.kind === 'layer' && selection.index === index} class:off={layer.on === false} class:over={over === index && dragged !== index}
+			<div class="band" class:selected={selection.kind === 'layer' && selection.index === index} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && dragged !== index}
 				style:background-image="url({picture(layer.set)})" draggable={many} role="group" aria-label="Layer {layer.name}"
 				ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = index; }} ondragend={() => (dragged = over = -1)}
 				ondragover={(e) => { if (dragged >= 0) { e.preventDefault(); over = index; } }} ondrop={(e) => { e.preventDefault(); if (dragged >= 0 && dragged !== index) move(dragged, index); }}>
 				<span class="shade"></span>
 				<button class="face" onclick={() => select({ kind: 'layer', index })} onkeydown={(e) => key(e, index)} aria-pressed={selection.kind === 'layer' && selection.index === index}
-					aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, O for on and off, Delete">
+					aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, O for on and off, S for this one alone, Delete">
 					<span class="label"><strong>{layer.name}</strong><span>{layer.set}</span></span>
 				</button>
+				{#if many}
+					<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>
+				{/if}
 				<button class="eye" aria-pressed={layer.on !== false} title={layer.on === false ? 'Show (O)' : 'Hide (O)'} aria-label="{layer.on === false ? 'Show' : 'Hide'} {layer.name}" onclick={() => toggleLayer(session, index)}>
 					{#if layer.on === false}<EyeOff size={14} />{:else}<Eye size={14} />{/if}
 				</button>
@@ -200,6 +208,14 @@
 		color: #f2f2f2;
 		cursor: pointer;
 		opacity: 0;
+	}
+	.solo {
+		right: auto;
+		left: 6px;
+	}
+	.solo[aria-pressed='true'] {
+		opacity: 1;
+		color: var(--accent);
 	}
 	.band:hover .eye,
 	.band:focus-within .eye,

@@ -7,7 +7,7 @@
 	import type { Session } from '../state/session.svelte';
 	import FinishFields from './FinishFields.svelte';
 	import MaskFields from './MaskFields.svelte';
-	import NumberField from './NumberField.svelte';
+	import TieField from './TieField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
 	let { session, index, sets, gone }: { session: Session; index: number; sets: SetCard[]; gone: () => void } = $props();
@@ -72,9 +72,9 @@
 			{#each catalogue.value.layer.modes as mode (mode.value)}<option value={mode.value}>{mode.label}</option>{/each}
 		</select>
 	</label>
-	<NumberField control={catalogue.value.layer.opacity} value={layer.opacity ?? catalogue.value.layer.opacity.default} set={(v) => session.set(`${path}/opacity`, v)} hold={() => session.hold()} release={() => session.release()} />
+	<TieField {session} control={catalogue.value.layer.opacity} path="{path}/opacity" />
 	{#if layer.mode === 'height'}
-		<NumberField control={catalogue.value.layer.width} value={layer.width ?? catalogue.value.layer.width.default} set={(v) => session.set(`${path}/width`, v)} hold={() => session.hold()} release={() => session.release()} />
+		<TieField {session} control={catalogue.value.layer.width} path="{path}/width" />
 	{/if}
 	<div class="writes" role="group" aria-label="What it writes">
 		<span>Writes</span>

@@ -214,8 +214,7 @@
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
 		reading = window.setTimeout(() => {
 			const mine = ++asked;
-			const document = $state.snapshot(session.document) as Session['document'];
-			api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...sight }).then(
+			api.probe(slug, { document: session.seen, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...sight }).then(
 				(trail) => { if (mine === asked) under = trail; },
 				() => {}
 			);
@@ -237,8 +236,7 @@
 			return;
 		}
 		try {
-			const document = $state.snapshot(session.document) as Session['document'];
-			probed(await api.probe(slug, { document, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
+			probed(await api.probe(slug, { document: session.seen, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
 		} catch (error) {
 			failed('The point could not be probed', error);
 		}

@@ -1,5 +1,5 @@
 import { api, type Catalogue, type Control, type StepKind, type StepUse } from '../api/client';
-import { FINISH, masked, SURFACE } from './parameters';
+import { FINISH, LAYER, masked, SURFACE } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
 class CatalogueState {
@@ -25,6 +25,8 @@ class CatalogueState {
 		const controls =
 			step === FINISH
 				? this.value?.layer.finish.flatMap((group) => group.controls)
+				: step === LAYER
+				? this.value && [this.value.layer.opacity, this.value.layer.width]
 				: step === SURFACE
 				? this.value?.surface
 				: (this.step(step) ?? this.value?.layer.masks.find((kind) => masked(kind.name) === step))?.controls;

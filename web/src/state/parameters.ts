@@ -10,10 +10,14 @@ export const masked = (kind: string): string => `mask ${kind}`;
 /** The same for the kind of surface. */
 export const SURFACE = 'surface';
 
+/** The same for the numbers of a layer itself. */
+export const LAYER = 'layer';
+
 /** All values of a document that may be tied, with the step that declares them. */
 function* valued(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
 	for (const use of document.lanes.flatMap((lane) => lane.steps)) yield use;
 	if (document.surface?.values !== undefined) yield { step: SURFACE, values: document.surface.values };
+	for (const layer of document.layers) yield { step: LAYER, values: layer as unknown as Record<string, Value> };
 	for (const layer of document.layers) if (layer.finish?.values !== undefined) yield { step: FINISH, values: layer.finish.values };
 	for (const term of document.layers.flatMap((layer) => layer.mask ?? [])) yield { step: masked(term.kind), values: term.values };
 }

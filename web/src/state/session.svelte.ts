@@ -1,15 +1,35 @@
 import { api, type Layer, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
-import { FINISH, isTie, masked, SURFACE } from './parameters';
+import { FINISH, isTie, LAYER, masked, SURFACE } from './parameters';
 import { dressed, pathOf, variantOf } from './variants';
 
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	/** The variant that is shown, and in which parameters are changed; "" for the material as it is written. */
 	private wanted = $state('');
+	private alone = $state('');
 	/** Whether new materials may start from it. */
 	template = $state(false);
+
+	/** The id of the one layer that is shown, all others left out; "" for all. The document knows nothing of it. */
+	get solo(): string {
+		return this.document.layers.some((layer) => layer.id === this.alone) ? this.alone : '';
+	}
+
+	set solo(id: string) {
+		this.alone = id;
+		void this.lower();
+	}
+
+	/** The document as it is seen: with one layer alone, if that is wanted. */
+	get seen(): MaterialDocument {
+		return this.only(this.snapshot());
+	}
+
+	private only(document: MaterialDocument): MaterialDocument {
+		return this.solo === '' ? document : { ...document, layers: document.layers.map((layer) => ({ ...layer, on: layer.id === this.solo })) };
+	}
 
 	get variant(): string {
 		return variantOf(this.document, this.wanted) === undefined ? '' : this.wanted;
@@ -44,7 +64,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	protected code(document: MaterialDocument, signal?: AbortSignal): Promise<Lowered> {
-		return api.lower(this.project, document, signal);
+		return api.lower(this.project, this.only(document), signal);
 	}
 
 	protected store(version: number, document: MaterialDocument, keepalive: boolean): Promise<Material> {
@@ -85,8 +105,9 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 			}))
 		}));
 		return JSON.stringify([
+			this.solo,
 			skeleton,
-			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
+			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, ...(['opacity', 'width'] as const).map((name) => this.skeleton(LAYER, name, layer[name] ?? 0)), Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
 			// What is not said of a surface is in its code all the same.
 			(catalogue.value?.surface ?? []).map((control) => this.skeleton(SURFACE, control.name, (document.surface?.values?.[control.name] ?? control.default) as Value)),
 			(parameters ?? []).map((parameter) => parameter.id)

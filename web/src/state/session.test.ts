@@ -5,7 +5,7 @@ const saved: { version: number; name: string }[] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
-		catalogue: async () => ({ steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
+		catalogue: async () => ({ surface: [], layer: { finish: [], masks: [], opacity: { name: 'opacity', type: 'number', hard: [0, 100], structural: false }, width: { name: 'width', type: 'number', hard: [0, 200], structural: false } }, steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
 		lower: vi.fn(async () => ({ hash: 'x', problems: [] })),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
@@ -134,6 +134,53 @@ describe('a session', () => {
 		session.set('/layers/0/on', false);
 		await vi.advanceTimersByTimeAsync(0);
 		expect(api.lower).toHaveBeenCalledTimes(2);
+	});
+
+	it('asks for new code when an opacity follows a parameter, but not for its factor', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.set('/layers/0/opacity', { parameter: 'tide', factor: 1, offset: 0 });
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+		session.set('/layers/0/opacity/factor', 3);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+	});
+
+	it('shows one layer alone without the document knowing of it', async () => {
+		const session = await Session.open('quay', 1);
+		session.edit((document) => document.layers.push({ id: 'moss', name: 'Moss', lane: 'main', set: 'moss', on: true }));
+		await vi.advanceTimersByTimeAsync(1000);
+		session.solo = 'moss';
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(vi.mocked(api.lower).mock.lastCall?.[1].layers.map((layer) => layer.on)).toEqual([false, true]);
+		expect(session.seen.layers.map((layer) => layer.on)).toEqual([false, true]);
+		expect(session.document.layers.map((layer) => layer.on)).toEqual([undefined, true]);
+		// A layer that goes is not shown alone any more.
+		session.edit((document) => document.layers.pop());
+		await vi.advanceTimersByTimeAsync(1000);
+		expect([session.solo, session.seen.layers.length]).toEqual(['', 1]);
+	});
+
+	it('changes parameters in the variant that is shown', async () => {
+		const session = await Session.open('quay', 1);
+		session.edit((document) => {
+			document.parameters = [{ id: 'tide', name: 'Tide', unit: '', min: 0, max: 9, step: 1, value: 1 }];
+			document.variants = [{ id: 'high', name: 'High', base: '', values: {} }];
+		});
+		await session.lower();
+		const asked = vi.mocked(api.lower).mock.calls.length;
+		session.variant = 'high';
+		session.drive('tide', 4);
+		expect([session.document.parameters?.[0]?.value, session.document.variants?.[0]?.values.tide, session.dressed.parameters?.[0]?.value]).toEqual([1, 4, 4]);
+		session.inherit('tide');
+		expect(session.dressed.parameters?.[0]?.value).toBe(1);
+		session.undo();
+		session.variant = '';
+		session.drive('tide', 2);
+		expect([session.document.parameters?.[0]?.value, session.document.variants?.[0]?.values.tide]).toEqual([2, 4]);
+		await vi.advanceTimersByTimeAsync(2000);
+		expect(vi.mocked(api.lower).mock.calls.length).toBe(asked);
 	});
 
 	it('asks for new code when a number that cannot be used is mended', async () => {
