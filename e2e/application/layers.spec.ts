@@ -262,7 +262,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	const writes = values(page).getByRole('group', { name: 'What it writes' });
 	for (const channel of ['colour', 'normal', 'roughness', 'metallic', 'occlusion']) await writes.getByRole('button', { name: channel }).click();
 	await saved(page);
-	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'multiply', channels: ['height'] });
+	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'multiply', channels: ['height', 'opacity', 'emission'] });
 	await values(page).getByRole('spinbutton', { name: 'Opacity' }).press('Delete');
 	await settled(page);
 	const below = await pixel(page, 400, 420);
