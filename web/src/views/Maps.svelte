@@ -237,9 +237,11 @@
 					</span>
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
-					<button class="tool plain" onclick={() => stage(set.name)} aria-label="New material on {set.name}" title="A new material that reads this set, on the stage"><Box size={14} /> Stage</button>
-					<button class="tool plain" onclick={() => (cutting = set)} aria-label="Cut {set.name} into a sheet" title={set.sheet === null ? 'Columns and rows, or rectangles, that Cell and Frames read' : `A sheet: ${set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}`}><Grid2x2 size={14} /> {set.sheet === null ? 'Sheet' : set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}</button>
-					<button class="tool plain" onclick={() => (packing = set)} aria-label="Pack channels of {set.name}"><Combine size={14} /> Pack</button>
+					<span class="does">
+						<button class="tool plain" onclick={() => stage(set.name)} aria-label="New material on {set.name}" title="A new material that reads this set, on the stage"><Box size={14} /> Stage</button>
+						<button class="tool plain" onclick={() => (cutting = set)} aria-label="Cut {set.name} into a sheet" title={set.sheet === null ? 'Columns and rows, or rectangles, that Cell and Frames read' : `A sheet: ${set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}`}><Grid2x2 size={14} /> {set.sheet === null ? 'Sheet' : set.sheet.rectangles.length > 0 ? `${set.sheet.rectangles.length} parts` : `${set.sheet.columns} × ${set.sheet.rows}`}</button>
+						<button class="tool plain" onclick={() => (packing = set)} aria-label="Pack channels of {set.name}"><Combine size={14} /> Pack</button>
+					</span>
 				</header>
 				<div class="maps">
 					{#each maps as map (map.id)}
@@ -336,6 +338,10 @@
 		gap: 4px 16px;
 		padding-bottom: 6px;
 		flex-wrap: wrap;
+	}
+	.does {
+		display: flex;
+		gap: 8px;
 	}
 	h2 {
 		font-size: 15px;
