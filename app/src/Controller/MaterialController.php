@@ -70,7 +70,7 @@ final class MaterialController extends Api
     #[Route('/api/materials/{id}/revisions', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
     public function revisions(int $id, Materials $materials): JsonResponse
     {
-        return $this->json(array_map(Materials::card(...), $materials->revisions($this->find(MaterialRecord::class, $id, 'material'))));
+        return $this->json($materials->revisions($this->find(MaterialRecord::class, $id, 'material')));
     }
 
     #[Route('/api/revisions/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

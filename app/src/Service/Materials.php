@@ -73,10 +73,14 @@ final readonly class Materials
         $this->entities->flush();
     }
 
-    /** @return list<Revision> the latest first */
+    /** @return list<array<string, mixed>> cards of its revisions, the latest first; without their documents, which are large */
     public function revisions(MaterialRecord $record): array
     {
-        return $this->entities->getRepository(Revision::class)->findBy(['material' => $record], ['version' => 'DESC', 'id' => 'DESC'], self::MOST_REVISIONS);
+        /** @var list<array{id: int, version: int, name: string, savedAt: \DateTimeImmutable, aside: bool}> $rows */
+        $rows = $this->entities->createQuery('SELECT r.id, r.version, r.name, r.savedAt, r.aside FROM ' . Revision::class . ' r WHERE r.material = :material ORDER BY r.version DESC, r.id DESC')
+            ->setParameter('material', $record)->setMaxResults(self::MOST_REVISIONS)->getArrayResult();
+
+        return array_map(static fn (array $row): array => ['savedAt' => $row['savedAt']->format(\DATE_ATOM)] + $row, $rows);
     }
 
     /** @return array<string, mixed> */
