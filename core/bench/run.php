@@ -226,12 +226,31 @@ foreach ($rows as [$name, $steps]) {
  * What the server does between a click and its answer: reading, lowering, printing.
  */
 $eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['scatter', ['by' => 'piece']], ['breakup', []], ['pan', []]];
-$times = [];
-for ($i = 0; $i < 9; ++$i) {
-    $start = hrtime(true);
-    $shader = Shader::of(lowered($eight, $maps));
-    $text = json_encode([$shader->declarations, $shader->material, $shader->pictures], \JSON_THROW_ON_ERROR);
-    $times[] = (hrtime(true) - $start) / 1e6;
+$layers = static fn (int $count): Lowered => Lowering::lower((new Reader(Steps::all()))->read([
+    'format' => 'rilta-material/1',
+    'name' => 'Layers',
+    'lanes' => [
+        ['id' => 'a', 'name' => 'A', 'steps' => [['step' => 'origin', 'values' => ['faces' => 'y']], ['step' => 'size', 'values' => ['u' => 1.6]], ['step' => 'breakup', 'values' => []]]],
+        ['id' => 'b', 'name' => 'B', 'steps' => [['step' => 'origin', 'values' => []], ['step' => 'size', 'values' => ['u' => 2.4]]]],
+    ],
+    'layers' => array_map(static fn (int $i): array => [
+        'id' => "layer-$i", 'name' => "Layer $i", 'lane' => $i % 2 === 0 ? 'a' : 'b', 'set' => ['salt-crust', 'tidal-silt', 'lime-plaster', 'basalt-cladding'][$i % 4],
+        'mode' => ['mix', 'height', 'multiply', 'overlay'][$i % 4], 'opacity' => 60,
+        'mask' => [['kind' => 'noise', 'values' => ['size' => 3]], ['kind' => 'slope', 'values' => []]],
+        'finish' => ['values' => ['lightness' => 90, 'saturation' => 110, 'roughnessFactor' => 80]],
+    ], range(0, $count - 1)),
+]), $maps);
+echo "\nRead, lowered and printed, in the middle of nine runs and in the first\n";
+foreach (['a lane of eight steps' => static fn (): Lowered => lowered($eight, $maps), 'one layer' => static fn (): Lowered => $layers(1), 'eight layers on two lanes' => static fn (): Lowered => $layers(8)] as $name => $made) {
+    $times = [];
+    $text = '';
+    for ($i = 0; $i < 9; ++$i) {
+        $start = hrtime(true);
+        $shader = Shader::of($made());
+        $text = json_encode([$shader->declarations, $shader->material, $shader->pictures], \JSON_THROW_ON_ERROR);
+        $times[] = (hrtime(true) - $start) / 1e6;
+    }
+    $first = $times[0];
+    sort($times);
+    printf("  %-28s %6.1f ms %6.1f ms   %d KiB of code\n", $name, $times[4], $first, strlen($text) / 1024);
 }
-sort($times);
-printf("\nA lane of eight steps, read, lowered and printed: %.1f ms in the middle of %d runs, %.1f ms in the first, %d KiB of code\n", $times[4], count($times), max($times), strlen($text) / 1024);
