@@ -179,7 +179,11 @@ final class Lowering
             $mask = null;
             foreach ($i === 0 ? [] : $laid->layer->mask as $t => $term) {
                 $name = 'mask_' . Slots::identifier($laid->layer->id) . "_$t";
-                $mask = (new Masking($term->kind, new StepContext($g, $this->surface, $this->slots, $this->maps, $term->values, $term->path, $name)))->over($mask, $channels);
+                try {
+                    $mask = (new Masking($term->kind, new StepContext($g, $this->surface, $this->slots, $this->maps, $term->values, $term->path, $name), $laid->taps))->over($mask, $channels);
+                } catch (InvalidDocument $e) {
+                    array_push($this->problems, ...$e->problems);
+                }
             }
             if ($mask !== null) {
                 $this->masks[$laid->path] = $g->named('mask_' . Slots::identifier($laid->layer->id), $mask);

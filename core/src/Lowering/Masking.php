@@ -12,6 +12,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tap;
 
 /** A term of a layer's mask as a field: float 0…1. */
 final readonly class Masking
@@ -19,7 +20,11 @@ final readonly class Masking
     private Graph $graph;
     private Surface $surface;
 
-    public function __construct(private MaskKind $kind, private StepContext $context)
+    /** Rec. 709, of linear light. */
+    private const LUMINANCE = [0.2126, 0.7152, 0.0722];
+
+    /** @param list<Tap> $taps of the layer's lane */
+    public function __construct(private MaskKind $kind, private StepContext $context, private array $taps)
     {
         $this->graph = $context->graph;
         $this->surface = $context->surface;
@@ -69,6 +74,7 @@ final readonly class Masking
 
         return match ($this->kind) {
             MaskKind::Noise => $this->noise(),
+            MaskKind::Map => $this->map(),
             MaskKind::Slope => $this->slope($below['slope']),
             MaskKind::Level => $this->level(),
             MaskKind::Below => $g->sub(1.0, $below['height']),
@@ -77,6 +83,36 @@ final readonly class Masking
             MaskKind::Side => $g->select($g->less($this->surface->input('facing'), 0.0), $this->context->choice('side') === 'back' ? 1.0 : 0.0, $this->context->choice('side') === 'back' ? 0.0 : 1.0),
             MaskKind::Constant => $g->mul($this->context->number('value'), 0.01),
         };
+    }
+
+    /** Read along the lane; where a place has nothing around it, that is black. */
+    private function map(): Node
+    {
+        $g = $this->graph;
+        $reading = $this->context->map('map');
+        if ($reading === null) {
+            return $g->float(1);
+        }
+        $slot = $this->context->slot($reading->map);
+        $times = $this->context->number('times');
+        $sum = $g->float(0);
+        foreach ($this->taps as $tap) {
+            if (!$tap->reads->includes($reading->role)) {
+                continue;
+            }
+            $texel = $g->sample($slot, $g->div($tap->uv, $times), $g->div($tap->dx, $times), $g->div($tap->dy, $times), $tap->weight);
+            $value = $reading->of($g, $texel);
+            $value = $reading->role->isScalar() ? $g->x($value) : match ($this->context->choice('reads')) {
+                'red' => $g->x($value),
+                'green' => $g->y($value),
+                'blue' => $g->z($value),
+                'alpha' => $g->w($texel),
+                default => $g->dot($g->pick($value, 'xyz'), $g->vec(...self::LUMINANCE)),
+            };
+            $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0))));
+        }
+
+        return $sum;
     }
 
     /** On the plane that the surface faces most: 0…1, mostly within 1/4 and 3/4. */

@@ -8,6 +8,7 @@ use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
@@ -16,6 +17,7 @@ use Rilta\Core\Material\Control\Unit;
 enum MaskKind: string
 {
     case Noise = 'noise';
+    case Map = 'map';
     case Slope = 'slope';
     case Level = 'level';
     case Below = 'below';
@@ -30,6 +32,7 @@ enum MaskKind: string
     {
         return match ($this) {
             self::Noise => 'Noise',
+            self::Map => 'A map',
             self::Slope => 'Slope',
             self::Level => 'Height in the world',
             self::Below => 'Relief below',
@@ -44,6 +47,7 @@ enum MaskKind: string
     {
         return match ($this) {
             self::Noise => 'Patches of a size of their own, far larger than the maps if wanted.',
+            self::Map => 'A channel of a map of the library, read along the lane of the layer, as much larger as is wanted.',
             self::Slope => 'White where the surface faces an axis, black where it looks away by more than the angle.',
             self::Level => 'White below a height over the ground, black above; noise breaks the edge.',
             self::Below => 'White in the hollows of what lies below this layer, black on its tops.',
@@ -69,6 +73,11 @@ enum MaskKind: string
                 new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed, each half the one before.'), ['1' => '1', '2' => '2', '3' => '3', '4' => '4', '5' => '5'], '3'),
                 new ChoiceControl(new Face('space', 'In', 'Whether it stays in the world or travels with the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
                 new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
+            ],
+            self::Map => [
+                ReferenceControl::map(new Face('map', 'Map', 'What is read; without one it is white.')),
+                new ChoiceControl(new Face('reads', 'Reads', 'Which of its channels. A map of one value has only that.'), ['luminance' => 'Luminance', 'red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'luminance'),
+                self::number('times', 'Larger', 'How many times as large it is as the maps of the layer.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
             ],
             self::Slope => [
                 new ChoiceControl(new Face('axis', 'Faces', 'The direction of the world.'), ['y' => 'Up', '-y' => 'Down', 'x' => 'Along X', 'z' => 'Along Z'], 'y'),

@@ -40,16 +40,25 @@ final readonly class Material
         return array_values(array_unique(array_filter($this->references(true))));
     }
 
-    /** @return list<string> what steps name: families, or else maps and map sets */
+    /** @return list<string> what steps and masks name: families, or else maps and map sets */
     private function references(bool $families): array
     {
         $names = [];
+        $valued = [];
         foreach ($this->lanes as $lane) {
             foreach ($lane->steps as $use) {
-                foreach ($use->kind->controls() as $control) {
-                    if ($control instanceof ReferenceControl && $control->isFamily() === $families) {
-                        $names[] = $use->values->choice($control->name());
-                    }
+                $valued[] = [$use->kind->controls(), $use->values];
+            }
+        }
+        foreach ($this->layers as $layer) {
+            foreach ($layer->mask as $term) {
+                $valued[] = [$term->kind->controls(), $term->values];
+            }
+        }
+        foreach ($valued as [$controls, $values]) {
+            foreach ($controls as $control) {
+                if ($control instanceof ReferenceControl && $control->isFamily() === $families) {
+                    $names[] = $values->choice($control->name());
                 }
             }
         }

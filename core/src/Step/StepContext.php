@@ -6,10 +6,12 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Values;
 
@@ -81,6 +83,12 @@ final readonly class StepContext
         }
 
         return Colour::decode($this->graph, $this->graph->vec(...$parts));
+    }
+
+    /** Where texels of a map are read. */
+    public function slot(MapFacts $map): MapSlot
+    {
+        return $this->maps->slot($map);
     }
 
     /**

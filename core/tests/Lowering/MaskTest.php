@@ -6,6 +6,7 @@ namespace Rilta\Core\Tests\Lowering;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\Picture;
@@ -15,6 +16,7 @@ use Rilta\Core\Raster\Image;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\FloorLane;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\TestMaps;
 
@@ -165,6 +167,50 @@ final class MaskTest extends TestCase
         self::assertContains('/layers/1/mask/0/values/size', array_column($lowered->slots, 'path'));
     }
 
+    /** @param array<string, mixed> $values */
+    private static function read(array $values, float $u = 0.3): float
+    {
+        $ramp = array_map(static fn (int $x): int => 16 * $x, range(0, 15));
+        $maps = (new TestMaps())
+            ->add('set', ['base-colour' => new Image(1, 1, 4, [200 | 100 << 8 | 50 << 16 | 128 << 24]), 'roughness' => new Image(1, 1, 1, [102])])
+            ->add('drawn', ['mask' => new Image(16, 1, 1, $ramp)]);
+        $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']))], [Documents::layer('low', 'a'), Documents::layer('high', 'a', 'set', ['mask' => [self::term('map', $values)]])]);
+        $lowered = Lowering::lower(Documents::reader()->read($document), $maps);
+        $at = FloorLane::at($u, 0.5, pixel: 1e-4);
+
+        return (float) Kernels::value($lowered->graph, $lowered->masks['/layers/1'], $at->inputs, $lowered->uniforms(), $maps->everything())[0];
+    }
+
+    public function testAMapMasksByOneOfItsChannels(): void
+    {
+        [$r, $g, $b] = array_map(static fn (int $byte): float => Srgb::table()[$byte], [200, 100, 50]);
+        foreach (['red' => $r, 'green' => $g, 'blue' => $b, 'alpha' => 128 / 255, 'luminance' => 0.2126 * $r + 0.7152 * $g + 0.0722 * $b] as $channel => $value) {
+            self::assertEqualsWithDelta($value, self::read(['map' => 'set/base-colour', 'reads' => $channel]), 1e-6, $channel);
+        }
+        self::assertEqualsWithDelta(0.4, self::read(['map' => 'set/roughness', 'reads' => 'alpha']), 1e-6, 'a map of one value has only that');
+        self::assertEqualsWithDelta(1.0, self::read([]), 1e-9, 'no map is white');
+    }
+
+    public function testAMaskMayBeMuchLargerThanTheMapsThatItMixes(): void
+    {
+        // Sixteen texels over a metre, or over four: between their middles it rises evenly.
+        $ramp = static fn (float $u): float => 16 * (16 * $u - 0.5) / 255;
+        foreach ([0.2, 0.45, 0.8] as $u) {
+            self::assertEqualsWithDelta($ramp($u), self::read(['map' => 'drawn/mask'], $u), 1e-4, "$u");
+            self::assertEqualsWithDelta($ramp($u / 4), self::read(['map' => 'drawn/mask', 'times' => 4], $u), 1e-4, "$u, four times as large");
+        }
+    }
+
+    public function testAMapThatIsGoneIsNamedAndTheRestOfTheMaskHolds(): void
+    {
+        $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']))], [Documents::layer('low', 'a'), Documents::layer('high', 'a', 'set', ['mask' => [self::term('map', ['map' => 'lost/mask']), self::term('constant', ['value' => 30])]])]);
+        $material = Documents::reader()->read($document);
+        self::assertContains('lost', $material->sets(), 'what a mask reads is among what a material reads');
+        $lowered = Lowering::salvage($material, TestMaps::noise());
+        self::assertSame(['/layers/1/mask/0/values/map'], array_column($lowered->problems, 'path'));
+        self::assertEqualsWithDelta(0.3, Kernels::value($lowered->graph, $lowered->masks['/layers/1'], FloorLane::at(0.1, 0.1)->inputs, $lowered->uniforms())[0], 1e-6);
+    }
+
     public function testDocumentsKeepMasksAndMistakesHavePlaces(): void
     {
         $of = Documents::whole([Documents::lane('a', Documents::step('origin'))], [Documents::layer('low', 'a', 'set', ['mask' => [self::term('noise', ['size' => 9])]])]);
@@ -173,6 +219,6 @@ final class MaskTest extends TestCase
         self::assertSame($written, Writer::json(Documents::reader()->readJson($written)));
         $problems = Documents::reader()->salvage(['layers' => [Documents::layer('low', 'a', 'set', ['mask' => [self::term('fog'), self::term('noise', ['size' => -1])]])]] + $of)->problems;
         self::assertSame(['/layers/0/mask/0/kind', '/layers/0/mask/1/values/size'], array_column($problems, 'path'));
-        self::assertCount(8, MaskKind::cases());
+        self::assertCount(9, MaskKind::cases());
     }
 }

@@ -94,7 +94,7 @@
 		</label>
 	{/each}
 {/if}
-{#if index > 0}<MaskFields {session} {index} />{/if}
+{#if index > 0}<MaskFields {session} {index} {sets} />{/if}
 <FinishFields {session} {index} />
 <button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayer(session, index); gone(); }}><Trash2 size={14} /> Delete layer</button>
 

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { ArrowDown, ArrowUp, Plus, Trash2 } from '@lucide/svelte';
+	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Session } from '../state/session.svelte';
 	import ControlField from './ControlField.svelte';
 
 	/** Where a layer lies: a small stack of terms, each laid over those before it. */
-	let { session, index }: { session: Session; index: number } = $props();
+	let { session, index, sets }: { session: Session; index: number; sets: SetCard[] } = $props();
 
 	const kinds = $derived(catalogue.value?.layer.masks ?? []);
 	const most = $derived(catalogue.value?.layer.terms ?? 0);
@@ -58,7 +59,7 @@
 		{#if i === at}
 			<p class="help">{kinds.find((one) => one.name === term.kind)?.help}</p>
 			{#each kinds.find((one) => one.name === term.kind)?.controls ?? [] as control (control.name)}
-				{#if i > 0 || control.name !== 'how'}<ControlField {session} {control} path="{path}/{i}/values/{control.name}" brief />{/if}
+				{#if i > 0 || control.name !== 'how'}<ControlField {session} {control} {sets} path="{path}/{i}/values/{control.name}" brief />{/if}
 			{/each}
 		{/if}
 	{/each}
