@@ -134,6 +134,7 @@ final readonly class LayerReading
         return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g, $this->more)[$channel]);
     }
 
+    /** White in a layer without maps, so that its tint is its colour. */
     private function colour(): Node
     {
         $g = $this->graph;
@@ -141,7 +142,7 @@ final readonly class LayerReading
             $rgb = $g->pick($texel, 'xyz');
 
             return $tap->drift === null ? $rgb : Colour::drifted($g, $rgb, $tap->drift);
-        }, self::neutral($g, $this->more)['baseColour']);
+        }, $this->sets['']->readings === [] ? $g->vec(1, 1, 1) : self::neutral($g, $this->more)['baseColour']);
 
         return array_filter($this->taps, static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $colour : $g->max($colour, 0.0);
     }

@@ -11,6 +11,7 @@ use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
+use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
@@ -110,7 +111,7 @@ final class Lowering
     /** Whether a layer glows: a map of it says so, or its finish. */
     private function emits(Layer $layer): bool
     {
-        foreach ([$layer->set, ...array_values($layer->faces)] as $name) {
+        foreach (array_filter([$layer->set, ...array_values($layer->faces)]) as $name) {
             if ($this->sets->find($name)?->map(Role::Emission) !== null) {
                 return true;
             }
@@ -148,8 +149,8 @@ final class Lowering
     /** @param non-empty-list<Tap> $taps */
     private function layer(Layer $layer, string $path, array $taps): ?Laid
     {
-        $sets = [];
-        foreach (['' => $layer->set] + $layer->faces as $direction => $name) {
+        $sets = $layer->set === '' ? ['' => new MapSet('', 1.0, [])] : [];
+        foreach (array_filter(['' => $layer->set] + $layer->faces) as $direction => $name) {
             try {
                 $sets[$direction] = $this->maps->set($name, $direction === '' ? "$path/set" : "$path/faces/$direction");
             } catch (InvalidDocument $e) {

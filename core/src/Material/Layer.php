@@ -16,6 +16,7 @@ final readonly class Layer
 
     /**
      * @param string                $lane     the lane's id
+     * @param string                $set      name of a map set; "" for a layer of constants, which is what its finish says
      * @param array<string, string> $faces    names of map sets by direction; the layer's own set elsewhere
      * @param Values                $numbers  opacity, and the width of the difference in height over which it mixes with what lies below, where heights decide; percent
      * @param list<string>          $channels those that it writes

@@ -125,7 +125,9 @@ final readonly class Reader
             $lane = '';
         }
         $id = $checks->id($layer['id'] ?? null, "$path/id");
-        $set = $checks->id($layer['set'] ?? null, "$path/set");
+        // A layer without maps is what its finish says.
+        $bare = ($layer['set'] ?? null) === '';
+        $set = $bare ? '' : $checks->id($layer['set'] ?? null, "$path/set");
         $faces = [];
         foreach ($checks->object($layer['faces'] ?? [], "$path/faces", Layer::DIRECTIONS) as $direction => $name) {
             $faces[$direction] = $checks->id($name, "$path/faces/$direction");
@@ -156,7 +158,7 @@ final readonly class Reader
         }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || $set === '' ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask);
+        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask);
     }
 
     private function term(Checks $checks, ValueReader $values, mixed $data, string $path): ?MaskTerm

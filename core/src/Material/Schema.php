@@ -42,7 +42,7 @@ final class Schema
                 'name' => $name,
                 'on' => ['type' => 'boolean', 'default' => true],
                 'lane' => $id,
-                'set' => $id,
+                'set' => ['anyOf' => [['const' => ''], $id]],
                 ...self::values([Layer::opacity(), Layer::width()]),
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
                 'mode' => ['enum' => array_column(LayerMode::cases(), 'value'), 'default' => LayerMode::Mix->value],

@@ -33,6 +33,21 @@ final class LayersTest extends TestCase
         }
     }
 
+    public function testALayerOfConstantsIsWhatItsFinishSays(): void
+    {
+        $finish = ['tint' => [1, 0.5, 0], 'roughnessFrom' => 0.25, 'roughnessTo' => 0.25, 'metallicFrom' => 1, 'metallicTo' => 1];
+        $document = Documents::whole([Documents::lane('a', Documents::step('origin', self::FLOOR))], [Documents::layer('low', 'a', 'white'), Documents::layer('paint', 'a', '', ['finish' => ['values' => $finish], 'opacity' => 50])]);
+        $found = self::read($document, FloorLane::at(0.0, 0.0));
+        self::assertEqualsWithDelta([1.0, 0.5 + Srgb::toLinear(0.5) / 2, 0.5], $found['baseColour'], 1e-9);
+        self::assertEqualsWithDelta([0.625, 0.5], [$found['roughness'][0], $found['metallic'][0]], 1e-9);
+        $lowered = self::lower($document);
+        self::assertSame(['white/base-colour', 'white/roughness'], array_keys($lowered->maps), 'it reads nothing');
+        $material = Documents::reader()->read($document);
+        self::assertSame(['white'], $material->sets());
+        self::assertStringContainsString('"set":""', Writer::json($material));
+        self::assertSame(Writer::json($material), Writer::json(Documents::reader()->readJson(Writer::json($material))));
+    }
+
     public function testOpacityAndWidthMayFollowAParameter(): void
     {
         $parameter = ['parameters' => [['id' => 'tide', 'name' => 'Tide', 'value' => 0.25, 'max' => 1]]];

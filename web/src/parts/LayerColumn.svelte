@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Eye, EyeOff, Focus, Plus } from '@lucide/svelte';
 	import { tick } from 'svelte';
-	import type { SetCard } from '../api/client';
+	import type { Layer, SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLayer, moveLayer, removeLayer, toggleLayer } from '../state/layers.svelte';
 	import type { Selection } from '../state/selection';
@@ -16,6 +16,11 @@
 		select: (selection: Selection) => void;
 	} = $props();
 	const picture = (name: string): string => sets.find((set) => set.name === name)?.maps.find((m) => m.role === 'base-colour')?.thumbnail ?? '';
+	/** What a layer without maps looks like: its tint. */
+	function colour(layer: Layer): string {
+		const tint = layer.finish?.values?.tint;
+		return Array.isArray(tint) ? `rgb(${tint.map((one) => Math.round(Number(one) * 255)).join(' ')})` : '#fff';
+	}
 	/** As the core is drilled: the top first. */
 	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index })).reverse());
 	const covers = $derived(catalogue.value?.surface ?? []);
@@ -63,13 +68,13 @@
 	<div class="core">
 		{#each bands as { layer, index } (layer.id)}
 			<div class="band" class:selected={selection.kind === 'layer' && selection.index === index} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && dragged !== index}
-				style:background-image="url({picture(layer.set)})" draggable={many} role="group" aria-label="Layer {layer.name}"
+				style:background-image={layer.set === '' ? undefined : `url(${picture(layer.set)})`} style:background-color={layer.set === '' ? colour(layer) : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
 				ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = index; }} ondragend={() => (dragged = over = -1)}
 				ondragover={(e) => { if (dragged >= 0) { e.preventDefault(); over = index; } }} ondrop={(e) => { e.preventDefault(); if (dragged >= 0 && dragged !== index) move(dragged, index); }}>
 				<span class="shade"></span>
 				<button class="face" onclick={() => select({ kind: 'layer', index })} onkeydown={(e) => key(e, index)} aria-pressed={selection.kind === 'layer' && selection.index === index}
 					aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, O for on and off, S for this one alone, Delete">
-					<span class="label"><strong>{layer.name}</strong><span>{layer.set}</span></span>
+					<span class="label"><strong>{layer.name}</strong><span>{layer.set === '' ? 'constants' : layer.set}</span></span>
 				</button>
 				{#if many}
 					<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>

@@ -16,7 +16,7 @@
 	const path = $derived(`/layers/${index}`);
 	const lane = $derived(session.document.lanes.findIndex((one) => one.id === layer.lane));
 	const directions = $derived(session.lowered?.lanes[lane]?.cost.directions ?? []);
-	const missing = $derived(!sets.some((set) => set.name === layer.set));
+	const missing = $derived(layer.set !== '' && !sets.some((set) => set.name === layer.set));
 
 	const writes = $derived(layer.channels ?? catalogue.value?.layer.channels ?? []);
 	/** Writes a channel, or leaves it as it is below. */
@@ -55,6 +55,7 @@
 </label>
 <label>Map set
 	<select class="field" value={layer.set} onchange={(e) => session.set(`${path}/set`, e.currentTarget.value)}>
+		<option value="">none: constants alone</option>
 		{#if missing}<option value={layer.set}>{layer.set} (gone)</option>{/if}
 		{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
 	</select>
@@ -65,7 +66,7 @@
 		<option value="">A new lane</option>
 	</select>
 </label>
-<p class="help">All maps of the set are read along the lane. Layers on one lane share its steps.</p>
+<p class="help">{layer.set === '' ? 'Without maps the layer is what its finish says: its tint is its colour.' : 'All maps of the set are read along the lane. Layers on one lane share its steps.'}</p>
 {#if index > 0 && catalogue.value !== null}
 	<label>How it lies
 		<select class="field" value={layer.mode ?? 'mix'} onchange={(e) => session.set(`${path}/mode`, e.currentTarget.value)}>
