@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Row } from '../../web/src/api/client';
-import { fresh, made, on, open, pixel, requests, settled, stored } from './bench';
+import { fresh, made, on, open, pixel, pixels, requests, settled, stored } from './bench';
 
 const saved = (page: Page): Promise<void> => expect(page.getByTestId('saving')).toHaveText('Saved');
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -258,6 +258,13 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	const over = await pixel(page, 400, 420);
 	await values(page).getByLabel('How it lies').selectOption('multiply');
 	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
+	// Without maps it is a layer of constants: white, until its finish says otherwise.
+	await values(page).getByLabel('Map set').selectOption({ label: 'none: constants alone' });
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]?.set).toBe('');
+	await expect(values(page)).toContainText('its tint is its colour');
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await saved(page);
 	// What it does not write stays as it is below.
 	const writes = values(page).getByRole('group', { name: 'What it writes' });
 	for (const channel of ['colour', 'normal', 'roughness', 'metallic', 'occlusion']) await writes.getByRole('button', { name: channel }).click();
@@ -321,7 +328,18 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	// The floor faces up, the cube's side does not.
 	await expect.poll(async () => { await settled(page); return Math.min(...(await pixel(page, 400, 520))); }, { timeout: 30_000 }).toBeGreaterThan(240);
 	expect(Math.max(...(await pixel(page, 420, 330)))).toBeLessThan(40);
+	// A map instead, eight times as large as the layer's own.
 	await mask.getByRole('button', { name: 'Take Slope out of the mask' }).click();
+	await mask.getByLabel('Add a term to the mask').selectOption('map');
+	await mask.getByLabel('How').selectOption('most');
+	await mask.locator('select.map').selectOption('salt-crust/roughness');
+	await mask.getByRole('spinbutton', { name: 'Larger' }).focus();
+	await page.keyboard.type('8');
+	await page.keyboard.press('Enter');
+	await saved(page);
+	expect((await stored(page, id)).document.layers[1]?.mask?.[1]).toMatchObject({ kind: 'map', values: { how: 'most', map: 'salt-crust/roughness', times: 8 } });
+	await expect.poll(async () => { await settled(page); const greys = (await pixels(page, [[200, 500], [400, 520], [600, 540], [300, 560]])).map((one) => one[0]!); return Math.max(...greys) < 255 && Math.min(...greys) > 60; }, { timeout: 30_000 }).toBe(true);
+	await mask.getByRole('button', { name: 'Take A map out of the mask' }).click();
 	await mask.getByRole('button', { name: 'Take A constant out of the mask' }).click();
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]?.mask).toBeUndefined();
