@@ -89,13 +89,14 @@ const COVERED = {
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {
 	readonly uniforms: Record<string, IUniform> = {};
+	/** The numbers of the document, by uniform. */
+	private readonly filled: Record<string, number> = {};
 	/**
 	 * One for each object, all of one program: three hands the uniforms of a lit material over once for all objects in a
 	 * row that share it, but each object has a frame, a seed and a value of its own.
 	 */
-	private readonly filled: Record<string, number> = {};
-	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	private readonly lit = new Map<string, MeshStandardMaterial>();
+	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	readonly pictures: ShaderMaterial;
 
 	constructor(
