@@ -111,8 +111,8 @@ final class Lowering
     /** Whether a layer glows: a map of it says so, or its finish. */
     private function emits(Layer $layer): bool
     {
-        foreach (array_filter([$layer->set, ...array_values($layer->faces)]) as $name) {
-            if ($this->sets->find($name)?->map(Role::Emission) !== null) {
+        foreach ([$layer->set, ...array_values($layer->faces)] as $name) {
+            if ($name !== '' && $this->sets->find($name)?->map(Role::Emission) !== null) {
                 return true;
             }
         }
@@ -150,7 +150,10 @@ final class Lowering
     private function layer(Layer $layer, string $path, array $taps): ?Laid
     {
         $sets = $layer->set === '' ? ['' => new MapSet('', 1.0, [])] : [];
-        foreach (array_filter(['' => $layer->set] + $layer->faces) as $direction => $name) {
+        foreach (['' => $layer->set] + $layer->faces as $direction => $name) {
+            if ($name === '') {
+                continue;
+            }
             try {
                 $sets[$direction] = $this->maps->set($name, $direction === '' ? "$path/set" : "$path/faces/$direction");
             } catch (InvalidDocument $e) {
