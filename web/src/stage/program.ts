@@ -148,12 +148,7 @@ export class Program {
 	}
 
 	litFor(object: string): MeshStandardMaterial {
-		let material = this.lit.get(object);
-		if (material === undefined) {
-			material = this.makeLit();
-			this.lit.set(object, material);
-		}
-		return material;
+		return kept(this.lit, object, () => this.makeLit());
 	}
 
 	private makeLit(): MeshStandardMaterial {
@@ -203,13 +198,7 @@ export class Program {
 
 	/** What a cut surface throws shadows with: the same holes. Null for surfaces that are closed. */
 	shadowFor(object: string): MeshDepthMaterial | null {
-		if (this.lowered.surface.kind !== 'cut-out') return null;
-		let material = this.shadows.get(object);
-		if (material === undefined) {
-			material = this.makeShadow();
-			this.shadows.set(object, material);
-		}
-		return material;
+		return this.lowered.surface.kind === 'cut-out' ? kept(this.shadows, object, () => this.makeShadow()) : null;
 	}
 
 	private makeShadow(): MeshDepthMaterial {
@@ -257,4 +246,13 @@ export class Program {
 				}`
 		});
 	}
+}
+
+/** What there is for a key, made when it is first asked for. */
+function kept<T>(all: Map<string, T>, key: string, make: () => T): T {
+	const known = all.get(key);
+	if (known !== undefined) return known;
+	const made = make();
+	all.set(key, made);
+	return made;
 }
