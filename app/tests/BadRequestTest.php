@@ -86,7 +86,7 @@ final class BadRequestTest extends ApiTestCase
         $catalogue = $this->api('GET', '/api/catalogue');
         self::assertSame('origin', self::at($catalogue, 'steps', 0)['name']);
         $schema = $this->api('GET', '/api/schema/material');
-        self::assertSame('rilta-material/1', $schema['title']);
+        self::assertSame('rilta-material/2', $schema['title']);
         $mesh = $this->api('GET', '/api/meshes/cube');
         self::assertCount(36, self::at($mesh, 'indices'));
     }

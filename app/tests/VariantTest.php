@@ -14,7 +14,7 @@ final class VariantTest extends ApiTestCase
     {
         return [
             'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['seam' => 20.0]], ['step' => 'size', 'values' => ['u' => ['parameter' => 'size']]]]]],
-            'parameters' => [['id' => 'size', 'name' => 'Size', 'value' => 2.0]],
+            'parameters' => [['id' => 'size', 'name' => 'Size', 'kind' => 'number', 'value' => 2.0]],
             'variants' => [['id' => 'small', 'name' => 'Small', 'values' => ['size' => 0.5]], ['id' => 'smaller', 'name' => 'Smaller', 'base' => 'small', 'values' => []]],
         ] + self::document();
     }

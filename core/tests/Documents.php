@@ -72,6 +72,16 @@ final class Documents
         return ['format' => Material::FORMAT, 'name' => 'Test', 'parameters' => $parameters, 'lanes' => $lanes, 'layers' => $layers];
     }
 
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<string, float> the numbers of a variant, by JSON Pointer
+     */
+    public static function numbersOf(array $document, string $variant): array
+    {
+        return self::reader()->read($document)->variants->numbers($variant);
+    }
+
     public static function reader(): Reader
     {
         return new Reader(Steps::all());

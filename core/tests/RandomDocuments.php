@@ -64,6 +64,7 @@ final class RandomDocuments
     {
         $document = $this->document();
         $document['lanes'][] = Documents::lane('plain', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => $this->range(0.5, 3)]), Documents::step('turn', ['angle' => $this->range(-90, 90)]));
+        $document['lanes'][] = Documents::lane('laid', Documents::step('origin', ['faces' => 'y']), Documents::step('bond', ['laid' => 'running', 'length' => $this->range(0.4, 2), 'width' => $this->range(0.4, 1), 'joint' => 0.06, 'bevel' => 0.08]), Documents::step('place', ['width' => $this->range(2, 6), 'height' => $this->range(2, 6), 'outside' => 'repeat']));
         // Many have one layer, some have eight.
         for ($i = 1, $n = max(0, $this->dice->getInt(-4, 7)); $i <= $n; ++$i) {
             $modes = LayerMode::cases();
@@ -72,8 +73,9 @@ final class RandomDocuments
                 $kinds = MaskKind::cases();
                 $kind = $kinds[$this->dice->getInt(0, \count($kinds) - 1)];
                 // Edges that are next to steps tell rounding, not mistakes.
-                $mask[] = ['kind' => $kind->value, 'values' => ['low' => $this->range(-0.3, 0.3), 'high' => $this->range(0.7, 1.3), 'gamma' => $this->range(0.5, 2)] + $this->values($kind->controls())];
-                foreach (['softness' => 20.0, 'fade' => 0.4] as $name => $least) {
+                // Pieces and places are on one lane alone.
+                $mask[] = ['kind' => $kind->value] + (\in_array($kind, [MaskKind::Joint, MaskKind::Place, MaskKind::Object], true) ? ['lane' => 'laid'] : []) + ['values' => ['low' => $this->range(-0.3, 0.3), 'high' => $this->range(0.7, 1.3), 'gamma' => $this->range(0.5, 2)] + $this->values($kind->controls())];
+                foreach (['softness' => 20.0, 'fade' => 0.4, 'blur' => 0.05] as $name => $least) {
                     if (isset($mask[\count($mask) - 1]['values'][$name])) {
                         $mask[\count($mask) - 1]['values'][$name] = $least;
                     }
@@ -138,6 +140,7 @@ final class RandomDocuments
                 $values[$control->name()] = [$this->range(0, 1), $this->range(0, 1), $this->range(0, 1)];
             } elseif ($control instanceof ReferenceControl) {
                 $names = match (true) {
+                    !$control->isOfLibrary() => ['', 'ground'],
                     $control->isMap() => ['', 'set/normal', 'set/roughness'],
                     $control->isFamily() => ['', 'both'],
                     default => ['', 'sheet'],

@@ -93,10 +93,14 @@ final class LowerController extends Api
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $material = $reader->salvage($body->any('document'))->material;
+        $document = $body->any('document');
+        $material = $reader->salvage($document)->material;
         // What an object wears goes before what the stage shows; one that this material does not have is not worn.
         $variant = $material->variants->find($seen[0]->variant)->id ?? ($body->has('variant') ? $body->any('variant') : '');
-        $worn = Lowering::salvage($material, $maps)->wearing($material->variants->numbers(\is_string($variant) ? $variant : ''));
+        if ($variant !== '' && \is_string($variant) && \is_array($document)) {
+            $material = $reader->salvage($material->variants->dress($document, $variant))->material;
+        }
+        $worn = Lowering::salvage($material, $maps);
         $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
 
         return $this->json([

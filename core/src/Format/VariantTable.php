@@ -5,27 +5,32 @@ declare(strict_types=1);
 namespace Rilta\Core\Format;
 
 use Rilta\Core\Material\Checks;
+use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Material\Parameter;
+use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Variant;
 use Rilta\Core\Material\VariantReader;
 
 /**
  * Variants as a table of comma-separated values (RFC 4180): a row for each, a column for each parameter, headed by its id. What is
- * inherited is empty. The first row, without an id, has the values of the material itself.
+ * inherited is empty. The first row, without an id, has the values of the material itself. Numbers are written as in JSON, colours as
+ * #rrggbb or as three numbers from 0 to 1, switches as true and false, maps and map sets by name, none of them as "none".
+ *
+ * @phpstan-import-type Value from Control
  */
 final class VariantTable
 {
     private const COLUMNS = ['variant', 'name', 'base'];
+    private const NONE = 'none';
 
     public static function csv(Material $material): string
     {
         $ids = array_values(array_column($material->parameters, 'id'));
-        $rows = [[...self::COLUMNS, ...$ids], ['', $material->name, '', ...array_map(self::number(...), array_values($material->variants->values('')))]];
+        $rows = [[...self::COLUMNS, ...$ids], ['', $material->name, '', ...array_map(self::cell(...), array_values($material->variants->values('')))]];
         foreach ($material->variants->all as $variant) {
-            $rows[] = [$variant->id, $variant->name, $variant->base, ...array_map(static fn (string $id): string => isset($variant->values[$id]) ? self::number($variant->values[$id]) : '', $ids)];
+            $rows[] = [$variant->id, $variant->name, $variant->base, ...array_map(static fn (string $id): string => isset($variant->values[$id]) ? self::cell($variant->values[$id]) : '', $ids)];
         }
         $file = self::memory('');
         foreach ($rows as $row) {
@@ -40,7 +45,7 @@ final class VariantTable
      * Variants of a material from a table. Columns stand in any order, parameters that have none are inherited; rows of variants
      * that are there take their place, others are new, those without a row stay. Tabs may stand for commas.
      *
-     * @return list<array{id: string, name: string, base: string, values: array<string, float>}> all variants, as in documents
+     * @return list<array{id: string, name: string, base: string, values: array<string, Value>}> all variants, as in documents
      *
      * @throws InvalidDocument naming the row and the column of every mistake
      */
@@ -54,6 +59,7 @@ final class VariantTable
         $separator = str_contains(strtok($csv, "\r\n") ?: '', "\t") ? "\t" : ',';
         $head = array_map(trim(...), array_map(strval(...), fgetcsv($file, null, $separator, '"', '') ?: []));
         $problems = self::objections($head, $material);
+        $kinds = array_column($material->parameters, 'kind', 'id');
         $all = $rows = [];
         foreach ($material->variants->all as $variant) {
             $all[$variant->id] = self::part($variant);
@@ -67,7 +73,7 @@ final class VariantTable
                 // The material itself is not changed by a table of its variants.
                 continue;
             }
-            $found = self::row($cells, $row);
+            $found = self::row($cells, $row, $kinds);
             array_push($problems, ...$found['problems']);
             $all[$cells['variant']] = $found['variant'];
             $rows[$cells['variant']] = $row;
@@ -111,11 +117,12 @@ final class VariantTable
     }
 
     /**
-     * @param array<string, string> $cells by column
+     * @param array<string, string>        $cells by column
+     * @param array<string, ParameterKind> $kinds by the ids of parameters
      *
-     * @return array{variant: array{id: string, name: string, base: string, values: array<string, float>}, problems: list<Problem>}
+     * @return array{variant: array{id: string, name: string, base: string, values: array<string, Value>}, problems: list<Problem>}
      */
-    private static function row(array $cells, int $row): array
+    private static function row(array $cells, int $row, array $kinds): array
     {
         $checks = new Checks();
         $id = $checks->id($cells['variant'], "/$row/variant");
@@ -124,26 +131,66 @@ final class VariantTable
             if ($cell === '') {
                 continue;
             }
-            if (!is_numeric($cell)) {
-                $checks->problem("/$row/$parameter", 'expected a number, or nothing for what is inherited, found ' . Checks::show($cell));
+            $kind = $kinds[$parameter];
+            $value = self::value($kind, $cell);
+            if ($value === null) {
+                $checks->problem("/$row/$parameter", 'expected ' . self::expected($kind) . ', or nothing for what is inherited, found ' . Checks::show($cell));
                 continue;
             }
-            $values[(string) $parameter] = $checks->number(Parameter::controls()['value'], (float) $cell, "/$row/$parameter");
+            $values[(string) $parameter] = $checks->value($kind->control(), $value, "/$row/$parameter");
         }
         $name = ($cells['name'] ?? '') === '' ? $cells['variant'] : $checks->name($cells['name'], "/$row/name");
 
         return ['variant' => ['id' => $id, 'name' => $name, 'base' => $cells['base'] ?? '', 'values' => $values], 'problems' => $checks->problems()];
     }
 
-    /** @return array{id: string, name: string, base: string, values: array<string, float>} */
+    /** @return array{id: string, name: string, base: string, values: array<string, Value>} */
     private static function part(Variant $variant): array
     {
         return ['id' => $variant->id, 'name' => $variant->name, 'base' => $variant->base, 'values' => $variant->values];
     }
 
-    private static function number(float $value): string
+    /** @param Value $value */
+    private static function cell(float|int|string|bool|array $value): string
     {
-        return (string) json_encode($value);
+        if (\is_string($value)) {
+            return $value === '' ? self::NONE : $value;
+        }
+        if (!\is_array($value)) {
+            return (string) json_encode($value);
+        }
+        $parts = array_map(static fn (mixed $part): float => \is_float($part) ? $part : 0.0, $value);
+        $bytes = array_map(static fn (float $part): int => (int) round($part * 255), $parts);
+        $same = array_filter($parts, static fn (float $part, int $i): bool => abs($part - $bytes[$i] / 255) > 1e-12, \ARRAY_FILTER_USE_BOTH) === [];
+
+        return $same ? vsprintf('#%02x%02x%02x', $bytes) : implode(' ', array_map(static fn (float $part): string => (string) json_encode($part), $parts));
+    }
+
+    /** @return float|string|bool|array{float, float, float}|null what a cell says, whether it can be used or not */
+    private static function value(ParameterKind $kind, string $cell): float|string|bool|array|null
+    {
+        if ($kind === ParameterKind::Colour && preg_match('/^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/iD', $cell, $hex) === 1) {
+            return [hexdec($hex[1]) / 255, hexdec($hex[2]) / 255, hexdec($hex[3]) / 255];
+        }
+        $parts = preg_split('/\s+/', $cell) ?: [];
+
+        return match ($kind) {
+            ParameterKind::Number => is_numeric($cell) ? (float) $cell : null,
+            ParameterKind::Colour => \count($parts) === 3 && array_filter($parts, is_numeric(...)) === $parts ? [(float) $parts[0], (float) $parts[1], (float) $parts[2]] : null,
+            ParameterKind::Switch => ['true' => true, 'false' => false][strtolower($cell)] ?? null,
+            ParameterKind::Map, ParameterKind::Set => $cell === self::NONE ? '' : $cell,
+        };
+    }
+
+    private static function expected(ParameterKind $kind): string
+    {
+        return match ($kind) {
+            ParameterKind::Number => 'a number',
+            ParameterKind::Colour => 'a colour as #rrggbb or three numbers from 0 to 1',
+            ParameterKind::Switch => 'true or false',
+            ParameterKind::Map => 'a map as set/role',
+            ParameterKind::Set => 'the name of a map set',
+        };
     }
 
     /** @return resource */

@@ -15,13 +15,14 @@ final readonly class Finishing
 {
     private Graph $graph;
 
-    public function __construct(private Finish $finish, private StepContext $context)
+    /** @param StepContext $surface the numbers of the whole surface */
+    public function __construct(private Finish $finish, private StepContext $context, private StepContext $surface)
     {
         $this->graph = $context->graph;
     }
 
     /**
-     * @param string $channel baseColour, roughness, metallic, occlusion, opacity, emission, slope; others are left alone
+     * @param string $channel baseColour, roughness, metallic, occlusion, opacity, emission, height, slope; others are left alone
      * @param Node   $part    what the layer adds to the channel, weighed by how much it covers
      * @param Node   $cover   how much that is, 0…1
      */
@@ -31,6 +32,7 @@ final readonly class Finishing
             'baseColour' => $this->finish->changes('tint', 'saturation', 'hue', 'lightness', 'darkest', 'lightest', 'middle') ? $this->colour(...) : null,
             'emission' => $this->glows() ? fn (Node $light): Node => $this->graph->mul($light, $this->graph->mul($this->context->colour('glow'), $this->percent('glowStrength'))) : null,
             'roughness', 'metallic', 'opacity' => $this->finish->changes("{$channel}Factor", "{$channel}From", "{$channel}To", "{$channel}Invert") ? fn (Node $value): Node => $this->scalar($channel, $value) : null,
+            'height' => $this->finish->changes('heightRange', 'heightFactor', 'heightFrom', 'heightTo', 'heightInvert') ? $this->height(...) : null,
             'occlusion' => $this->finish->changes('occlusionStrength', 'occlusionFrom', 'occlusionTo') ? $this->occlusion(...) : null,
             'slope' => $this->finish->changes('relief') ? fn (Node $slope): Node => $this->graph->mul($slope, $this->percent('relief')) : null,
             default => null,
@@ -78,10 +80,51 @@ final readonly class Finishing
         return $this->finish->changes('tint') ? $g->mul($linear, $this->context->colour('tint')) : $linear;
     }
 
+    /** What a channel is made from: "map" for its own map, else another channel. */
+    public function source(string $channel): string
+    {
+        $name = $channel === 'slope' ? 'reliefSource' : "{$channel}Source";
+
+        return $this->finish->changes($name) ? $this->context->choice($name) : 'map';
+    }
+
+    /**
+     * A channel made from another: brightness and contrast about the middle, mixed with a constant.
+     *
+     * @param Node $from float 0…1
+     *
+     * @return Node float 0…1
+     */
+    public function derived(string $channel, Node $from): Node
+    {
+        $g = $this->graph;
+        $driven = $g->clamp($g->add($g->mul($g->sub($from, 0.5), $this->percent("{$channel}Contrast")), $g->add($this->percent("{$channel}Brightness"), 0.5)));
+
+        return $g->mix($this->percent("{$channel}Constant"), $driven, $this->percent("{$channel}Amount"));
+    }
+
+    /** Float, metres from the black to the white of the layer's heights. */
+    public function range(): Node
+    {
+        return ($this->finish->changes('heightRange') ? $this->context : $this->surface)->number('heightRange');
+    }
+
+    /** Of the range of the whole surface, about its middle. */
+    private function height(Node $value): Node
+    {
+        $g = $this->graph;
+        $value = $this->finish->changes('heightFactor', 'heightFrom', 'heightTo', 'heightInvert') ? $this->scalar('height', $value) : $value;
+        if (!$this->finish->changes('heightRange')) {
+            return $value;
+        }
+
+        return $g->clamp($g->add($g->mul($g->sub($value, 0.5), $g->div($this->range(), $this->surface->number('heightRange'))), 0.5));
+    }
+
     private function scalar(string $channel, Node $value): Node
     {
         $g = $this->graph;
-        $value = $this->context->flag("{$channel}Invert") ? $g->sub(1.0, $value) : $value;
+        $value = $this->context->either("{$channel}Invert", static fn (): Node => $g->sub(1.0, $value), static fn (): Node => $value);
         $value = $g->mix($this->context->number("{$channel}From"), $this->context->number("{$channel}To"), $value);
 
         return $g->clamp($g->mul($value, $this->percent("{$channel}Factor")));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Lowering;
 
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapFacts;
@@ -27,6 +28,12 @@ final readonly class Laid
     public function set(Tap $tap): MapSet
     {
         return $tap->set($this->sets);
+    }
+
+    /** What it is in a channel where it covers in part, as if it covered all. */
+    public function whole(string $channel, Graph $g): Node
+    {
+        return $this->cover[$channel]->is(1) ? $this->parts[$channel] : $g->div($this->parts[$channel], $g->max($this->cover[$channel], 1e-4));
     }
 
     /** @return list<MapFacts> the maps of all its sets */

@@ -82,10 +82,15 @@ final readonly class LayerReading
     private function parts(Finishing $finishing, array $covers): array
     {
         $parts = [];
+        $colour = $this->colour();
         foreach ($this->roles() as $channel => $role) {
-            $read = match ($channel) {
-                'baseColour' => $this->colour(),
-                'slope' => $this->gradient(),
+            $source = $finishing->source($channel);
+            $read = match (true) {
+                $channel === 'slope' => $this->gradient($source, $finishing),
+                $source !== 'map' => $this->made($finishing, $channel, $source, $colour, $covers[$channel]),
+                default => null,
+            } ?? match ($channel) {
+                'baseColour' => $colour,
                 'emission' => $this->light($finishing->glows()),
                 default => $this->scalar($role, $channel),
             };
@@ -95,6 +100,21 @@ final readonly class LayerReading
         }
 
         return $parts;
+    }
+
+    /**
+     * A channel made from another of the same layer.
+     *
+     * @param Node $colour vec3, linear, weighed by how much the layer covers
+     * @param Node $cover  how much that is
+     */
+    private function made(Finishing $finishing, string $channel, string $source, Node $colour, Node $cover): Node
+    {
+        $g = $this->graph;
+        $from = $source === 'height' ? $this->scalar(Role::Height, 'height') : $colour;
+        $from = $cover->is(1) ? $from : $g->div($from, $g->max($cover, 1e-4));
+
+        return $g->mul($finishing->derived($channel, $source === 'height' ? $from : Colour::lightness($g, $from)), $cover);
     }
 
     /** @return array<string, Node> */
@@ -131,7 +151,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
 
-        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), self::neutral($g, $this->more)[$channel]);
+        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), $channel === 'height' ? $g->float(self::UNKNOWN_HEIGHT) : self::neutral($g, $this->more)[$channel]);
     }
 
     /** White in a layer without maps, so that its tint is its colour. */
@@ -155,12 +175,20 @@ final readonly class LayerReading
         return $this->sum(Role::Emission, static fn (Node $texel): Node => $g->pick($texel, 'xyz'), $glows ? $g->vec(1, 1, 1) : $g->vec(0, 0, 0));
     }
 
-    /** The surface gradient that the normal map, and the steps themselves, add to the base normal. */
-    private function gradient(): Node
+    /**
+     * The surface gradient that the maps, and the steps themselves, add to the base normal.
+     *
+     * @param string $source map, height, luminance or both: what slopes are read from
+     */
+    private function gradient(string $source, Finishing $finishing): Node
     {
         $g = $this->graph;
-        $sum = $this->sum(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
+        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->sum(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
         foreach ($this->reading(Role::Normal) as $tap) {
+            $climb = $source === 'map' ? null : $this->climb($tap, $source === 'luminance' ? Role::BaseColour : Role::Height, $finishing);
+            if ($climb !== null) {
+                $sum = $g->add($sum, $g->mul($climb, $g->mul($this->present($tap), $tap->within ?? 1.0)));
+            }
             if ($tap->slope !== null) {
                 $own = $g->add($g->mul($tap->t, $g->x($tap->slope)), $g->mul($tap->b, $g->y($tap->slope)));
                 $sum = $g->add($sum, $g->mul($own, $g->mul($this->present($tap), $tap->within ?? 1.0)));
@@ -168,6 +196,35 @@ final readonly class LayerReading
         }
 
         return $sum->is(0) ? $sum : Normals::onSurface($g, $this->surface->normal(), $sum);
+    }
+
+    /**
+     * The surface gradient of heights, by central differences over a texel or half a pixel, whichever is longer.
+     *
+     * @param Role $role the map that says how high things are: heights, or colours by their luminance as it looks
+     */
+    private function climb(Tap $tap, Role $role, Finishing $finishing): ?Node
+    {
+        $g = $this->graph;
+        $reading = $tap->set($this->sets)->map($role);
+        if ($reading === null) {
+            return null;
+        }
+        $slot = $this->maps->slot($reading->map);
+        $slopes = [];
+        foreach (['x' => $g->vec(1, 0), 'y' => $g->vec(0, 1)] as $axis => $along) {
+            $texel = 1.0 / ($axis === 'x' ? $reading->map->width : $reading->map->height);
+            $step = $g->max($g->mul($g->add($g->abs($g->pick($tap->dx, $axis)), $g->abs($g->pick($tap->dy, $axis))), 0.5), $texel);
+            $at = static function (float $sign) use ($g, $tap, $reading, $slot, $along, $step): Node {
+                $texel = $reading->of($g, $g->sample($slot, $g->add($tap->uv, $g->mul($along, $g->mul($step, $sign))), $tap->dx, $tap->dy, $tap->weight));
+
+                return $reading->role->isScalar() ? $g->x($texel) : Colour::lightness($g, $g->pick($texel, 'xyz'));
+            };
+            $slopes[] = $g->div($g->mul($g->sub($at(1.0), $at(-1.0)), $finishing->range()), $g->mul($g->mul($step, 2.0), $g->pick($tap->metres, $axis)));
+        }
+        $climb = $g->add($g->mul($tap->t, $slopes[0]), $g->mul($tap->b, $slopes[1]));
+
+        return $tap->gain === null || !$slot->sampling->mips ? $climb : $g->mul($climb, $tap->gain);
     }
 
     /** What is left of light in the joints between pieces, 0…1. */

@@ -25,6 +25,22 @@ final readonly class Laying
     {
     }
 
+    /** Whether what lies below is seen the less, the more of it there is. */
+    public function hides(): bool
+    {
+        return \in_array($this->mode(), [LayerMode::Mix, LayerMode::Height], true);
+    }
+
+    /**
+     * How much of the layers below it covers, or of itself it adds to them: float 0…1.
+     *
+     * @param array<string, Node> $channels as they are below
+     */
+    public function share(array $channels): Node
+    {
+        return $this->mode() === LayerMode::Height ? $this->byHeight($channels['height']) : $this->graph->mul($this->laid->cover['baseColour'], $this->opacity());
+    }
+
     /**
      * @param array<string, Node> $channels as they are below
      *
@@ -33,9 +49,9 @@ final readonly class Laying
     public function over(array $channels): array
     {
         $g = $this->graph;
-        $opacity = $this->lowest ? $g->float(1) : $g->mul($g->mul($this->number('opacity'), 0.01), $this->mask);
-        $mode = $this->lowest ? LayerMode::Mix : $this->laid->layer->mode;
-        $share = $mode === LayerMode::Height ? $this->byHeight($channels['height'], $opacity) : null;
+        $opacity = $this->opacity();
+        $mode = $this->mode();
+        $share = $mode === LayerMode::Height ? $this->byHeight($channels['height']) : null;
         $out = [];
         foreach ($channels as $name => $below) {
             if (!\in_array(self::NAMES[$name] ?? $name, $this->laid->layer->channels, true)) {
@@ -44,15 +60,27 @@ final readonly class Laying
             }
             [$part, $cover] = [$this->laid->parts[$name], $this->laid->cover[$name]];
             $out[$name] = match (true) {
-                $share !== null => $g->mix($below, $this->whole($part, $cover), $share),
+                $share !== null => $g->mix($below, $this->laid->whole($name, $g), $share),
                 // Relief over relief adds up, however colours are laid.
                 $mode !== LayerMode::Mix && $name === 'slope' => $g->add($below, $g->mul($part, $opacity)),
                 $mode === LayerMode::Mix => $g->add($g->mul($below, $g->sub(1.0, $g->mul($cover, $opacity))), $g->mul($part, $opacity)),
-                default => $this->blended($mode, $below, $this->whole($part, $cover), $g->mul($cover, $opacity), !\in_array($name, ['baseColour', 'emission'], true)),
+                default => $this->blended($mode, $below, $this->laid->whole($name, $g), $g->mul($cover, $opacity), !\in_array($name, ['baseColour', 'emission'], true)),
             };
         }
 
         return $out;
+    }
+
+    private function mode(): LayerMode
+    {
+        return $this->lowest ? LayerMode::Mix : $this->laid->layer->mode;
+    }
+
+    private function opacity(): Node
+    {
+        $g = $this->graph;
+
+        return $this->lowest ? $g->float(1) : $g->mul($g->mul($this->number('opacity'), 0.01), $this->mask);
     }
 
     private function blended(LayerMode $mode, Node $below, Node $above, Node $share, bool $bounded): Node
@@ -67,18 +95,11 @@ final readonly class Laying
         return $bounded ? $g->clamp($mixed) : $g->max($mixed, 0.0);
     }
 
-    private function byHeight(Node $below, Node $opacity): Node
+    private function byHeight(Node $below): Node
     {
         $g = $this->graph;
-        $cover = $this->laid->cover['height'];
 
-        return Blending::byHeight($g, $below, $this->whole($this->laid->parts['height'], $cover), $g->mul($cover, $opacity), $g->mul($this->number('width'), 0.01));
-    }
-
-    /** What the layer is where it covers in part, as if it covered all. */
-    private function whole(Node $part, Node $cover): Node
-    {
-        return $cover->is(1) ? $part : $this->graph->div($part, $this->graph->max($cover, 1e-4));
+        return Blending::byHeight($g, $below, $this->laid->whole('height', $g), $g->mul($this->laid->cover['height'], $this->opacity()), $g->mul($this->number('width'), 0.01));
     }
 
     private function number(string $name): Node

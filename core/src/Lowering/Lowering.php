@@ -41,9 +41,6 @@ final class Lowering
     /** @var list<Problem> */
     private array $problems = [];
 
-    /** @var array<string, Node> masks of layers, by JSON Pointer to the layer */
-    private array $masks = [];
-
     /** @var list<string> channels beyond those that every material has */
     private array $more = [];
 
@@ -75,7 +72,8 @@ final class Lowering
 
     private function material(Material $material): Lowered
     {
-        $layers = array_filter($material->layers, static fn (Layer $layer): bool => $layer->on);
+        $asked = self::asked($material->layers);
+        $layers = array_filter($material->layers, static fn (Layer $layer): bool => $layer->on || isset($asked[$layer->id]));
         $wanted = [
             'height' => $this->heights || array_filter($layers, static fn (Layer $layer): bool => $layer->needsHeights()) !== [],
             'opacity' => $material->cover->kind() !== Cover::OPAQUE,
@@ -86,25 +84,31 @@ final class Lowering
         foreach ($material->lanes as $i => $lane) {
             $taps[$lane->id] = $this->lane($lane, "/lanes/$i");
         }
-        $layers = [];
-        foreach ($material->layers as $i => $layer) {
-            $laid = $layer->on ? $this->layer($layer, "/layers/$i", $taps[$layer->lane]) : null;
-            if ($laid !== null) {
-                $layers[] = $laid;
-            }
+        $laid = [];
+        foreach ($layers as $i => $layer) {
+            $laid[] = $this->layer($layer, "/layers/$i", $taps[$layer->lane], $material->cover);
         }
+        $laid = array_values(array_filter($laid));
+        $neutral = LayerReading::neutral($this->graph, $this->more);
+        // Where no layer lies, there is nothing.
+        $neutral = array_intersect_key(['opacity' => $this->graph->float(0)], $neutral) + $neutral;
+        $layering = new Layering($this->graph, $this->surface, $this->slots, $this->maps, $neutral, $taps, array_column($material->groups, null, 'id'));
+        $channels = $this->channels($layering->over($laid));
+        array_push($this->problems, ...$layering->problems());
 
         return new Lowered(
             $this->graph,
-            $this->covered($material->cover, $this->channels($layers)),
+            $this->covered($material->cover, $channels),
             $this->stations,
             $this->slots->all(),
             $this->maps->slots(),
             $this->maps->facts(),
-            $layers,
+            array_values(array_filter($laid, static fn (Laid $one): bool => $one->layer->on)),
             $this->problems,
-            $this->masks,
+            $layering->masks(),
             $material->cover,
+            $layering->shares(),
+            $layering->terms(),
         );
     }
 
@@ -135,7 +139,7 @@ final class Lowering
         $g = $this->graph;
         $there = $channels['opacity'];
         if ($cover->kind() === Cover::CUT_OUT) {
-            $context = new StepContext($g, $this->surface, $this->slots, $this->maps, $cover->values, '/surface', 'surface');
+            $context = $this->surfaceContext($cover);
             $threshold = $g->mul($context->number('threshold'), 0.01);
             if ($cover->isTwoSided()) {
                 $threshold = $g->select($g->less($this->surface->input('facing'), 0.0), $g->mul($context->number('thresholdBack'), 0.01), $threshold);
@@ -147,7 +151,7 @@ final class Lowering
     }
 
     /** @param non-empty-list<Tap> $taps */
-    private function layer(Layer $layer, string $path, array $taps): ?Laid
+    private function layer(Layer $layer, string $path, array $taps, Cover $cover): ?Laid
     {
         $sets = $layer->set === '' ? ['' => new MapSet('', 1.0, [])] : [];
         foreach (['' => $layer->set] + $layer->faces as $direction => $name) {
@@ -161,39 +165,46 @@ final class Lowering
             }
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)))) : null;
+        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)), $this->surfaceContext($cover))) : null;
     }
 
     /**
-     * Each layer over those before it, as far as it covers them.
+     * Layers whose masks or heights others that are shown are made of.
      *
-     * @param list<Laid> $layers from the ground up
+     * @param array<int, Layer> $layers
+     *
+     * @return array<string, true> by id
+     */
+    private static function asked(array $layers): array
+    {
+        $asked = [];
+        // Those above come first: what they ask of may ask in turn.
+        foreach (array_reverse($layers) as $layer) {
+            foreach ($layer->on || isset($asked[$layer->id]) ? $layer->mask : [] as $term) {
+                if ($term->layer() !== '') {
+                    $asked[$term->layer()] = true;
+                }
+            }
+        }
+
+        return $asked;
+    }
+
+    private function surfaceContext(Cover $cover): StepContext
+    {
+        return new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $cover->values, '/surface', 'surface');
+    }
+
+    /**
+     * With the normal that the slope makes, and all of them named.
+     *
+     * @param array<string, Node> $channels
      *
      * @return array<string, Node>
      */
-    private function channels(array $layers): array
+    private function channels(array $channels): array
     {
         $g = $this->graph;
-        $channels = LayerReading::neutral($g, $this->more);
-        if (isset($channels['opacity'])) {
-            // Where no layer lies, there is nothing.
-            $channels['opacity'] = $g->float(0);
-        }
-        foreach ($layers as $i => $laid) {
-            $mask = null;
-            foreach ($i === 0 ? [] : $laid->layer->mask as $t => $term) {
-                $name = 'mask_' . Slots::identifier($laid->layer->id) . "_$t";
-                try {
-                    $mask = (new Masking($term->kind, new StepContext($g, $this->surface, $this->slots, $this->maps, $term->values, $term->path, $name), $laid->taps))->over($mask, $channels);
-                } catch (InvalidDocument $e) {
-                    array_push($this->problems, ...$e->problems);
-                }
-            }
-            if ($mask !== null) {
-                $this->masks[$laid->path] = $g->named('mask_' . Slots::identifier($laid->layer->id), $mask);
-            }
-            $channels = (new Laying($g, $this->slots, $laid, $i === 0, $mask ?? $g->float(1)))->over($channels);
-        }
         $normal = $this->surface->normal();
         $channels = [
             'baseColour' => $channels['baseColour'],

@@ -5,11 +5,15 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Hash;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MaskKind;
+use Rilta\Core\Material\MaskTerm;
+use Rilta\Core\Step\Reads;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
@@ -20,11 +24,17 @@ final readonly class Masking
     private Graph $graph;
     private Surface $surface;
 
-    /** Rec. 709, of linear light. */
-    private const LUMINANCE = [0.2126, 0.7152, 0.0722];
+    /** Cells after which noises that have a period begin anew: further than anybody looks. */
+    private const PERIOD = 16384;
 
-    /** @param list<Tap> $taps of the layer's lane */
-    public function __construct(private MaskKind $kind, private StepContext $context, private array $taps)
+    /** How wide cracks are, in cells. */
+    private const CRACK = 0.12;
+
+    /**
+     * @param list<Tap>          $taps   of the lane that the term is read along
+     * @param array<string, Lay> $others the layers below, by id
+     */
+    public function __construct(private MaskTerm $term, private StepContext $context, private array $taps, private array $others = [])
     {
         $this->graph = $context->graph;
         $this->surface = $context->surface;
@@ -64,7 +74,7 @@ final readonly class Masking
         $pivot = $this->context->number('pivot');
         $driven = $g->clamp($g->add($g->mul($g->sub($bright, $pivot), $g->mul($this->context->number('contrast'), 0.01)), $pivot));
 
-        return $this->context->flag('invert') ? $g->sub(1.0, $driven) : $driven;
+        return $this->context->either('invert', static fn (): Node => $g->sub(1.0, $driven), static fn (): Node => $driven);
     }
 
     /** @param array<string, Node> $below */
@@ -72,14 +82,17 @@ final readonly class Masking
     {
         $g = $this->graph;
 
-        return match ($this->kind) {
+        return match ($this->term->kind) {
             MaskKind::Noise => $this->noise(),
             MaskKind::Map => $this->map(),
             MaskKind::Slope => $this->slope($below['slope']),
             MaskKind::Level => $this->level(),
             MaskKind::Below => $g->sub(1.0, $below['height']),
             MaskKind::Distance => $this->ramp($this->surface->input('viewDistance'), $this->context->number('near'), $this->context->number('far')),
-            MaskKind::Object => Hash::unit($g, $g->x(Hash::pcg2d($g, $g->vec($g->toUint($this->surface->input('objectSeed')), $this->context->seed('seed'))))),
+            MaskKind::Object => $this->context->choice('per') === 'piece' ? $this->piece() : $this->die($g->toUint($this->surface->input('objectSeed'))),
+            MaskKind::Layer => $this->layer(),
+            MaskKind::Joint => $this->joint(),
+            MaskKind::Place => $this->place(),
             MaskKind::Side => $g->select($g->less($this->surface->input('facing'), 0.0), $this->context->choice('side') === 'back' ? 1.0 : 0.0, $this->context->choice('side') === 'back' ? 0.0 : 1.0),
             MaskKind::Constant => $g->mul($this->context->number('value'), 0.01),
         };
@@ -95,19 +108,22 @@ final readonly class Masking
         }
         $slot = $this->context->slot($reading->map);
         $times = $this->context->number('times');
+        $blur = $g->mul($this->context->number('blur'), 0.01);
+        // A longer footprint is read from smaller mip levels.
+        $long = static fn (Node $d): Node => $g->mul($d, $g->max($g->div($blur, $g->max($g->length($d), 1e-7)), 1.0));
         $sum = $g->float(0);
         foreach ($this->taps as $tap) {
             if (!$tap->reads->includes($reading->role)) {
                 continue;
             }
-            $texel = $g->sample($slot, $g->div($tap->uv, $times), $g->div($tap->dx, $times), $g->div($tap->dy, $times), $tap->weight);
+            $texel = $g->sample($slot, $g->div($tap->uv, $times), $long($g->div($tap->dx, $times)), $long($g->div($tap->dy, $times)), $tap->weight);
             $value = $reading->of($g, $texel);
             $value = $reading->role->isScalar() ? $g->x($value) : match ($this->context->choice('reads')) {
                 'red' => $g->x($value),
                 'green' => $g->y($value),
                 'blue' => $g->z($value),
                 'alpha' => $g->w($texel),
-                default => $g->dot($g->pick($value, 'xyz'), $g->vec(...self::LUMINANCE)),
+                default => Colour::luminance($g, $g->pick($value, 'xyz')),
             };
             $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0))));
         }
@@ -115,27 +131,169 @@ final readonly class Masking
         return $sum;
     }
 
-    /** On the plane that the surface faces most: 0…1, mostly within 1/4 and 3/4. */
+    /**
+     * The weighted sum of what each tap has; those that count for heights alone have no say.
+     *
+     * @param \Closure(Tap): Node $of float
+     */
+    private function each(\Closure $of): Node
+    {
+        $g = $this->graph;
+        $sum = $g->float(0);
+        foreach ($this->taps as $tap) {
+            if ($tap->reads !== Reads::Relief) {
+                $sum = $g->add($sum, $g->mul($of($tap), $tap->weight));
+            }
+        }
+
+        return $sum;
+    }
+
+    /**
+     * @param string $what  of a tap it is made of
+     * @param string $needs the step that makes it
+     *
+     * @throws InvalidDocument if no step of the lane has made it
+     */
+    private function need(string $what, string $needs): void
+    {
+        foreach ($this->taps as $tap) {
+            if ($tap->{$what} === null) {
+                throw InvalidDocument::at($this->term->path, "the lane has no $needs, which this term is made of; add one, or choose another lane for the term");
+            }
+        }
+    }
+
+    /** The joints between pieces, or their bevels, over one pixel or as far as they are blurred. */
+    private function joint(): Node
+    {
+        $this->need('rim', 'Bond');
+        $g = $this->graph;
+
+        return $this->each(function (Tap $tap) use ($g): Node {
+            $rim = $tap->rim ?? throw new \LogicException('No rim.');
+            $over = $g->max($tap->pixel($g), $this->context->number('blur'));
+            // 1 below a distance, 0 above.
+            $below = static fn (Node|float $edge): Node => $g->clamp($g->add($g->div($g->sub($edge, $rim->inside), $over), 0.5));
+            $joint = $g->mul($below(0.0), $g->select($g->less(1e-7, $rim->joint), 1.0, 0.0));
+            $all = $g->select($g->less(1e-7, $rim->bevel), $below($rim->bevel), $joint);
+
+            return match ($this->context->choice('part')) {
+                'bevel' => $g->max($g->sub($all, $joint), 0.0),
+                'both' => $g->max($all, $joint),
+                default => $joint,
+            };
+        });
+    }
+
+    /** Inside of the rectangles that taps were placed on. */
+    private function place(): Node
+    {
+        $this->need('region', 'Place');
+        $g = $this->graph;
+
+        return $this->each(fn (Tap $tap): Node => $g->clamp($g->add($g->div($tap->region ?? $g->float(0), $g->max($tap->pixel($g), $this->context->number('blur'))), 0.5)));
+    }
+
+    /** A grey for every piece or cell of the lane. */
+    private function piece(): Node
+    {
+        $this->need('cell', 'Bond, Cell, Scatter, Breakup or Hex blend');
+        $g = $this->graph;
+
+        return $this->each(fn (Tap $tap): Node => $this->die($g->x(Hash::pcg2d($g, $tap->cell ?? throw new \LogicException('No cell.')))));
+    }
+
+    /** Float, 0…1, random for a whole number and the seed. */
+    private function die(Node $number): Node
+    {
+        $g = $this->graph;
+
+        return Hash::unit($g, $g->x(Hash::pcg2d($g, $g->vec($number, $this->context->seed('seed')))));
+    }
+
+    private function layer(): Node
+    {
+        $id = $this->term->layer();
+        if ($id === '') {
+            return $this->graph->float(1);
+        }
+        $lay = $this->others[$id] ?? throw InvalidDocument::at("{$this->term->path}/values/layer", \sprintf('no layer "%s" lies below this one; there are %s', $id, implode(', ', array_keys($this->others)) ?: 'none'));
+
+        return $this->context->choice('of') === 'mask' ? $lay->mask : $lay->height ?? $this->graph->float(0.5);
+    }
+
+    /** On the plane that the surface faces most, or along the lane: 0…1. */
     private function noise(): Node
     {
         $g = $this->graph;
-        [$position, $normal] = [$this->surface->input('position'), $this->surface->input('normal')];
-        if ($this->context->choice('space') === 'object') {
-            $axes = array_map(fn (string $axis): Node => $this->surface->input("object$axis"), ['X', 'Y', 'Z']);
-            $from = $g->sub($position, $this->surface->input('objectOrigin'));
-            $position = $g->vec(...array_map(static fn (Node $axis): Node => $g->dot($from, $axis), $axes));
-            $normal = $g->vec(...array_map(static fn (Node $axis): Node => $g->dot($normal, $axis), $axes));
+        if ($this->context->choice('space') === 'lane') {
+            return $this->each(fn (Tap $tap): Node => $this->patches($g->mul($tap->uv, $this->context->number('patches'))));
         }
-        $p = $g->div($this->plane($position, $normal), $this->context->number('size'));
+        [$position, $normal] = $this->spot();
+
+        return $this->patches($g->div($this->plane($position, $normal), $this->context->number('size')));
+    }
+
+    /**
+     * The point and its normal in the world or in the rigid frame of the object, metres.
+     *
+     * @return array{Node, Node} vec3 each
+     */
+    private function spot(): array
+    {
+        $g = $this->graph;
+        [$position, $normal] = [$this->surface->input('position'), $this->surface->input('normal')];
+        if ($this->context->choice('space') !== 'object') {
+            return [$position, $normal];
+        }
+        $axes = array_map(fn (string $axis): Node => $this->surface->input("object$axis"), ['X', 'Y', 'Z']);
+        $within = static fn (Node $v): Node => $g->vec(...array_map(static fn (Node $axis): Node => $g->dot($v, $axis), $axes));
+
+        return [$within($g->sub($position, $this->surface->input('objectOrigin'))), $within($normal)];
+    }
+
+    /**
+     * Octaves of a noise, each half as strong as the one before: 0…1; of the smooth one mostly within 1/4 and 3/4.
+     *
+     * @param Node $p vec2, in patches
+     */
+    private function patches(Node $p): Node
+    {
+        $g = $this->graph;
         $sum = $g->float(0);
         $total = 0.0;
         for ($o = 0; $o < (int) $this->context->choice('octaves'); ++$o) {
             $weight = 0.5 ** $o;
-            $sum = $g->add($sum, $g->mul(Noise::endless($g, $g->mul($p, 2.0 ** $o), $g->add($this->context->seed('seed'), $g->uint(7919 * $o))), $weight));
+            $sum = $g->add($sum, $g->mul($this->patch($g->mul($p, 2.0 ** $o), $g->add($this->context->seed('seed'), $g->uint(7919 * $o))), $weight));
             $total += $weight;
         }
 
-        return $g->add(0.5, $g->mul($sum, 0.5 / $total));
+        return $g->mul($sum, 1.0 / $total);
+    }
+
+    /** One octave, 0…1. */
+    private function patch(Node $p, Node $seed): Node
+    {
+        $g = $this->graph;
+        $period = $g->vec(self::PERIOD, self::PERIOD);
+
+        return match ($this->context->choice('form')) {
+            'ridges' => Noise::crests($g, $p, $period, $seed),
+            'blotches' => Noise::value($g, $p, $period, $seed),
+            'cells' => $g->min($g->x(Noise::cellular($g, $p, $period, $seed)), 1.0),
+            'cracks' => $this->crack(Noise::cellular($g, $p, $period, $seed)),
+            'plates' => $g->z(Noise::cellular($g, $p, $period, $seed)),
+            default => $g->add(0.5, $g->mul(Noise::endless($g, $p, $seed), 0.5)),
+        };
+    }
+
+    /** White where the two nearest points are as near. */
+    private function crack(Node $cellular): Node
+    {
+        $g = $this->graph;
+
+        return $g->sub(1.0, $g->clamp($g->div($g->sub($g->y($cellular), $g->x($cellular)), self::CRACK)));
     }
 
     /** vec2, metres. */
@@ -152,8 +310,8 @@ final readonly class Masking
     {
         $g = $this->graph;
         $normal = $this->surface->normal();
-        if ($this->context->flag('detailed') && !$relief->is(0)) {
-            $normal = Normals::perturb($g, $normal, $relief);
+        if (!$relief->is(0)) {
+            $normal = $this->context->either('detailed', static fn (): Node => Normals::perturb($g, $normal, $relief), static fn (): Node => $normal);
         }
         $axis = match ($this->context->choice('axis')) {
             'y' => $g->vec(0.0, 1.0, 0.0), '-y' => $g->vec(0.0, -1.0, 0.0), 'x' => $g->vec(1.0, 0.0, 0.0), default => $g->vec(0.0, 0.0, 1.0),
@@ -168,7 +326,7 @@ final readonly class Masking
     private function level(): Node
     {
         $g = $this->graph;
-        $position = $this->surface->input('position');
+        [$position] = $this->spot();
         // The edge runs along walls: both directions of the ground move it.
         $along = $g->div($g->vec($g->add($g->x($position), $g->mul($g->z($position), 0.61)), $g->sub($g->z($position), $g->mul($g->x($position), 0.61))), $this->context->number('size'));
         $edge = $g->add($this->context->number('at'), $g->mul(Noise::endless($g, $along, $this->context->seed('seed')), $this->context->number('breaks')));

@@ -53,6 +53,10 @@ final readonly class Picture
             $layer = array_values(array_filter($lowered->layers, static fn (Laid $laid): bool => $laid->path === $path))[0] ?? null;
             $pictures[] = new self("mask:$path", 'Mask of ' . ($layer->layer->name ?? $path), '', self::encoded($g, $g->vec($mask, $mask, $mask)), self::shades('Not there', 'There'));
         }
+        foreach (array_chunk(array_values($lowered->shares), 3) as $i => $three) {
+            // Not to be looked at, but to be measured: how much of each layer is seen.
+            $pictures[] = new self('shares:' . 3 * $i, 'Shares', '', $g->vec(...array_pad($three, 3, $g->float(0))));
+        }
         if (self::hasCells($taps)) {
             $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend());
         }

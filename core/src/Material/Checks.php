@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** Looks at parts of a document, notes what is wrong with them and where, and hands on what can be used. */
+/**
+ * Looks at parts of a document, notes what is wrong with them and where, and hands on what can be used.
+ *
+ * @phpstan-import-type Value from Control\Control
+ */
 final class Checks
 {
     public const LONGEST_NAME = 120;
@@ -103,6 +107,14 @@ final class Checks
     }
 
     public function number(Control\NumberControl $control, mixed $value, string $path): float
+    {
+        $number = $this->value($control, $value, $path);
+
+        return \is_float($number) ? $number : $control->default();
+    }
+
+    /** @return Value of the control; its default if the value cannot be used */
+    public function value(Control\Control $control, mixed $value, string $path): float|int|string|bool|array
     {
         $objection = $control->objection($value);
         if ($objection !== null) {

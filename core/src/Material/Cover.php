@@ -36,7 +36,14 @@ final readonly class Cover
             $threshold(new Face('threshold', 'Cut below', 'Where opacity is lower than this, there is nothing.', ['kind' => [self::CUT_OUT]])),
             new ChoiceControl(new Face('sides', 'Seen from', 'Whether it can be seen from behind. Layers with a mask of one side give the back maps, lanes and a finish of its own.'), ['front' => 'The front', 'both' => 'Both sides'], 'front'),
             $threshold(new Face('thresholdBack', 'Cut behind below', 'The same for what is seen from behind.', ['kind' => [self::CUT_OUT], 'sides' => ['both']])),
+            self::heightRange('Metres from the lowest to the highest that heights of this material can tell. A layer whose maps span more or less says so in its finish.'),
         ];
+    }
+
+    /** Metres between the black and the white of heights. */
+    public static function heightRange(string $help): NumberControl
+    {
+        return new NumberControl(new Face('heightRange', 'Height range', $help), Unit::Metres, 0.05, [0.001, 0.5], [0.0001, 1000.0], 0.005, true);
     }
 
     public function kind(): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
+use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Face;
@@ -43,9 +44,10 @@ final readonly class Finish
                 self::number('lightest', 'Lightest', 'The light that becomes white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
                 self::number('middle', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
             ]],
-            'roughness' => ['label' => 'Roughness', 'controls' => self::scalar('roughness')],
-            'metallic' => ['label' => 'Metallic', 'controls' => self::scalar('metallic')],
+            'roughness' => ['label' => 'Roughness', 'controls' => [...self::source('roughness'), ...self::scalar('roughness')]],
+            'metallic' => ['label' => 'Metallic', 'controls' => [...self::source('metallic'), ...self::scalar('metallic')]],
             'occlusion' => ['label' => 'Occlusion', 'controls' => [
+                ...self::source('occlusion'),
                 self::number('occlusionStrength', 'Strength', 'How much darkness of the map is kept; 0 is none.', Unit::Percent, 100.0, [0.0, 200.0], [0.0, 1000.0], 1.0),
                 self::number('occlusionFrom', 'Black becomes', 'The occlusion where the map is black.', Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
                 self::number('occlusionTo', 'White becomes', 'The occlusion where the map is white.', Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
@@ -55,7 +57,13 @@ final readonly class Finish
                 self::number('glowStrength', 'Strength', 'How bright it glows; 100 % is as bright as a white wall in full light.', Unit::Percent, 100.0, [0.0, 1000.0], [0.0, 100000.0], 5.0),
             ]],
             'opacity' => ['label' => 'Opacity', 'controls' => self::scalar('opacity')],
+            'height' => ['label' => 'Height', 'controls' => [
+                Cover::heightRange('Metres from the black to the white of the layer\'s heights.'),
+                ...self::source('height', ['luminance' => 'Luminance of the base colour']),
+                ...self::scalar('height'),
+            ]],
             'relief' => ['label' => 'Relief', 'controls' => [
+                new ChoiceControl(new Face('reliefSource', 'Slopes from', 'Where slopes come from. Those of heights are as steep as the height range says.'), ['map' => 'The normal map', 'height' => 'The heights', 'luminance' => 'The luminance of the base colour', 'both' => 'Normal map and heights'], 'map'),
                 self::number('relief', 'Relief', 'How steep slopes are; below 0 hills become hollows.', Unit::Percent, 100.0, [0.0, 200.0], [-2000.0, 2000.0], 1.0),
             ]],
         ];
@@ -71,6 +79,27 @@ final readonly class Finish
     public function document(): ?array
     {
         return $this->given === [] ? null : ['values' => array_intersect_key($this->values->document(), array_flip($this->given))];
+    }
+
+    /**
+     * How a channel is derived from another.
+     *
+     * @param array<string, string> $from what it can be derived from, besides its own map
+     *
+     * @return list<Control>
+     */
+    private static function source(string $name, array $from = ['luminance' => 'Luminance of the base colour', 'height' => 'Height']): array
+    {
+        $when = ["{$name}Source" => array_keys($from)];
+        $number = static fn (string $part, string $label, string $help, float $default, float $low, float $high, float $least, float $most): NumberControl => new NumberControl(new Face("$name$part", $label, $help, $when), Unit::Percent, $default, [$low, $high], [$least, $most], 1.0);
+
+        return [
+            new ChoiceControl(new Face("{$name}Source", 'Made from', 'Its own map, or another channel of the same layer.'), ['map' => 'Its map'] + $from, 'map'),
+            $number('Brightness', 'Brightness', 'Added to what it is made from; luminance counts as it looks, from black 0 to white 100 %.', 0.0, -100.0, 100.0, -400.0, 400.0),
+            $number('Contrast', 'Contrast', 'How far it is driven from the middle; below 0 dark and light change places.', 100.0, -200.0, 400.0, -10000.0, 10000.0),
+            $number('Amount', 'Amount', 'How much of it there is; the rest is the constant.', 100.0, 0.0, 100.0, 0.0, 100.0),
+            $number('Constant', 'Constant', 'What is mixed in.', 50.0, 0.0, 100.0, 0.0, 100.0),
+        ];
     }
 
     /** @return list<Control> */

@@ -6,6 +6,7 @@ namespace Rilta\Core\Material;
 
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
 
 /** A map set read along a lane and laid over the layers below. */
@@ -21,6 +22,8 @@ final readonly class Layer
      * @param Values                $numbers  opacity, and the width of the difference in height over which it mixes with what lies below, where heights decide; percent
      * @param list<string>          $channels those that it writes
      * @param list<MaskTerm>        $mask     where it lies: everywhere if there is none
+     * @param string                $group    id of the group that it belongs to; "" for none
+     * @param ?Parameter            $setBy    the parameter that the set is taken from, if any
      */
     public function __construct(
         public string $id,
@@ -34,11 +37,24 @@ final readonly class Layer
         public LayerMode $mode,
         public array $channels,
         public array $mask,
+        public string $group = '',
+        public ?Parameter $setBy = null,
     ) {
+    }
+
+    public function ungrouped(): self
+    {
+        return new self($this->id, $this->name, $this->on, $this->lane, $this->set, $this->numbers, $this->faces, $this->finish, $this->mode, $this->channels, $this->mask, '', $this->setBy);
     }
 
     /** What a layer can write, by the names that documents have for it. */
     public const CHANNELS = ['colour', 'normal', 'roughness', 'metallic', 'occlusion', 'height', 'opacity', 'emission'];
+
+    /** By which documents name its map set; empty for constants alone. */
+    public static function set(): ReferenceControl
+    {
+        return ReferenceControl::set(new Face('set', 'Map set', 'What it is made of; without maps it is what its finish says.'));
+    }
 
     public static function width(): NumberControl
     {
@@ -48,7 +64,7 @@ final readonly class Layer
     /** Whether it asks how high what lies below is. */
     public function needsHeights(): bool
     {
-        return $this->mode === LayerMode::Height || array_filter($this->mask, static fn (MaskTerm $term): bool => $term->kind === MaskKind::Below) !== [];
+        return $this->mode === LayerMode::Height || array_filter($this->mask, static fn (MaskTerm $term): bool => $term->needsHeights()) !== [];
     }
 
     public static function opacity(): NumberControl

@@ -21,6 +21,9 @@ enum MaskKind: string
     case Slope = 'slope';
     case Level = 'level';
     case Below = 'below';
+    case Layer = 'layer';
+    case Joint = 'joint';
+    case Place = 'place';
     case Distance = 'distance';
     case Object = 'object';
     case Side = 'side';
@@ -28,16 +31,27 @@ enum MaskKind: string
 
     private const HOW = ['multiply' => 'Multiply', 'add' => 'Add', 'subtract' => 'Subtract', 'least' => 'The darker', 'most' => 'The lighter', 'difference' => 'Difference'];
 
+    private const FORMS = ['smooth' => 'Smooth', 'ridges' => 'Ridges', 'blotches' => 'Blotches', 'cells' => 'Cells', 'cracks' => 'Cracks', 'plates' => 'Plates'];
+
+    /** Whether it is read along a lane, the layer's or one of its own. */
+    public function isAlongLane(): bool
+    {
+        return \in_array($this, [self::Noise, self::Map, self::Joint, self::Place, self::Object], true);
+    }
+
     public function label(): string
     {
         return match ($this) {
             self::Noise => 'Noise',
             self::Map => 'A map',
             self::Slope => 'Slope',
-            self::Level => 'Height in the world',
+            self::Level => 'Height',
             self::Below => 'Relief below',
+            self::Layer => 'Another layer',
+            self::Joint => 'Joints and bevels',
+            self::Place => 'A place',
             self::Distance => 'Distance',
-            self::Object => 'Object by object',
+            self::Object => 'One by one',
             self::Side => 'Side',
             self::Constant => 'A constant',
         };
@@ -47,12 +61,15 @@ enum MaskKind: string
     {
         return match ($this) {
             self::Noise => 'Patches of a size of their own, far larger than the maps if wanted.',
-            self::Map => 'A channel of a map of the library, read along the lane of the layer, as much larger as is wanted.',
+            self::Map => 'A channel of a map of the library, read along a lane, as much larger as is wanted.',
             self::Slope => 'White where the surface faces an axis, black where it looks away by more than the angle.',
-            self::Level => 'White below a height over the ground, black above; noise breaks the edge.',
+            self::Level => 'White below a height, black above; noise breaks the edge.',
             self::Below => 'White in the hollows of what lies below this layer, black on its tops.',
+            self::Layer => 'The mask or the height of a layer that lies below this one, shown or not.',
+            self::Joint => 'White in the joints between the pieces of a Bond, or on their bevels.',
+            self::Place => 'White on the rectangles of a Place, black around them.',
             self::Distance => 'Black near the eye, white far off.',
-            self::Object => 'A grey for every object, by its seed.',
+            self::Object => 'A grey for every object, by its seed, or for every piece or cell of the lane.',
             self::Side => 'White on one side of a surface that has two.',
             self::Constant => 'The same everywhere.',
         };
@@ -69,16 +86,28 @@ enum MaskKind: string
     {
         return match ($this) {
             self::Noise => [
-                self::metres('size', 'Size', 'Metres from one patch to the next.', 2.0, [0.05, 40.0], 0.001),
+                new ChoiceControl(new Face('form', 'Form', 'What its patches look like.'), self::FORMS, 'smooth'),
+                new ChoiceControl(new Face('space', 'In', 'Whether it stays in the world, travels with the object, or lies along a lane.'), ['world' => 'World', 'object' => 'Object', 'lane' => 'Lane'], 'world'),
+                self::metres('size', 'Size', 'Metres from one patch to the next.', 2.0, [0.05, 40.0], 0.001, ['space' => ['world', 'object']]),
+                self::number('patches', 'Patches', 'How many of them lie side by side in one repeat of the lane.', Unit::None, 4.0, [0.1, 32.0], [0.001, 1000.0], 0.1, true, ['space' => ['lane']]),
                 new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed, each half the one before.'), ['1' => '1', '2' => '2', '3' => '3', '4' => '4', '5' => '5'], '3'),
-                new ChoiceControl(new Face('space', 'In', 'Whether it stays in the world or travels with the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
                 new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
             ],
             self::Map => [
                 ReferenceControl::map(new Face('map', 'Map', 'What is read; without one it is white.')),
                 new ChoiceControl(new Face('reads', 'Reads', 'Which of its channels. A map of one value has only that.'), ['luminance' => 'Luminance', 'red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'luminance'),
-                self::number('times', 'Larger', 'How many times as large it is as the maps of the layer.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
+                self::number('times', 'Larger', 'How many times as large it is as the maps of the lane.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
+                self::number('blur', 'Blur', 'Over what part of one repeat of it values run together.', Unit::Percent, 0.0, [0.0, 25.0], [0.0, 100.0], 0.5),
             ],
+            self::Layer => [
+                ReferenceControl::layer(new Face('layer', 'Layer', 'One that lies below this one. Without one it is white.')),
+                new ChoiceControl(new Face('of', 'Its', 'Where it lies, or how high its maps are.'), ['mask' => 'Mask', 'height' => 'Height'], 'mask'),
+            ],
+            self::Joint => [
+                new ChoiceControl(new Face('part', 'Part', 'What of the edges of pieces is white.'), ['joint' => 'Joints', 'bevel' => 'Bevels', 'both' => 'Both'], 'joint'),
+                self::metres('blur', 'Blur', 'Over how many metres it fades.', 0.0, [0.0, 0.2], 0.0),
+            ],
+            self::Place => [self::metres('blur', 'Blur', 'Over how many metres its edge fades.', 0.0, [0.0, 1.0], 0.0)],
             self::Slope => [
                 new ChoiceControl(new Face('axis', 'Faces', 'The direction of the world.'), ['y' => 'Up', '-y' => 'Down', 'x' => 'Along X', 'z' => 'Along Z'], 'y'),
                 self::number('angle', 'Angle', 'How far it may look away.', Unit::Degrees, 45.0, [0.0, 180.0], [0.0, 180.0], 1.0),
@@ -86,14 +115,15 @@ enum MaskKind: string
                 new SwitchControl(new Face('detailed', 'With the relief below', 'Takes the slopes of the layers below into account, not the mesh alone.'), false),
             ],
             self::Level => [
-                self::number('at', 'At', 'Height over the ground at which it ends.', Unit::Metres, 0.6, [-1.0, 4.0], [-100000.0, 100000.0], 0.02),
+                new ChoiceControl(new Face('space', 'In', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
+                self::number('at', 'At', 'Height at which it ends.', Unit::Metres, 0.6, [-1.0, 4.0], [-100000.0, 100000.0], 0.02),
                 self::metres('fade', 'Fade', 'Over how many metres it ends.', 0.3, [0.0, 2.0], 0.0),
                 self::metres('breaks', 'Broken by', 'How far noise moves the edge up and down.', 0.2, [0.0, 2.0], 0.0),
                 self::metres('size', 'Size', 'Metres from one bay of the edge to the next.', 0.8, [0.05, 10.0], 0.001),
                 new SeedControl(new Face('seed', 'Seed', 'Another seed, another edge.')),
             ],
             self::Distance => [self::metres('near', 'Near', 'Black up to here.', 5.0, [0.0, 50.0], 0.0), self::metres('far', 'Far', 'White from here on.', 40.0, [0.0, 500.0], 0.0)],
-            self::Object => [new SeedControl(new Face('seed', 'Seed', 'Another seed, other greys.'))],
+            self::Object => [new ChoiceControl(new Face('per', 'A grey for', 'What has a grey of its own.'), ['object' => 'Each object', 'piece' => 'Each piece or cell'], 'object'), new SeedControl(new Face('seed', 'Seed', 'Another seed, other greys.'))],
             self::Constant => [self::number('value', 'Value', 'How white it is.', Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 1.0)],
             self::Side => [new ChoiceControl(new Face('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
             self::Below => [],
@@ -113,18 +143,22 @@ enum MaskKind: string
         ];
     }
 
-    /** @param array{float, float} $soft */
-    private static function metres(string $name, string $label, string $help, float $default, array $soft, float $low): NumberControl
+    /**
+     * @param array{float, float}         $soft
+     * @param array<string, list<string>> $when
+     */
+    private static function metres(string $name, string $label, string $help, float $default, array $soft, float $low, array $when = []): NumberControl
     {
-        return self::number($name, $label, $help, Unit::Metres, $default, $soft, [$low, 100000.0], 0.05, $low > 0);
+        return self::number($name, $label, $help, Unit::Metres, $default, $soft, [$low, 100000.0], 0.05, $low > 0, $when);
     }
 
     /**
-     * @param array{float, float} $soft
-     * @param array{float, float} $hard
+     * @param array{float, float}         $soft
+     * @param array{float, float}         $hard
+     * @param array<string, list<string>> $when
      */
-    private static function number(string $name, string $label, string $help, Unit $unit, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
+    private static function number(string $name, string $label, string $help, Unit $unit, float $default, array $soft, array $hard, float $step, bool $ratio = false, array $when = []): NumberControl
     {
-        return new NumberControl(new Face($name, $label, $help), $unit, $default, $soft, $hard, $step, $ratio);
+        return new NumberControl(new Face($name, $label, $help, $when), $unit, $default, $soft, $hard, $step, $ratio);
     }
 }

@@ -9,14 +9,29 @@ final readonly class MaskTerm
 {
     public const MOST = 8;
 
-    /** @param string $path JSON Pointer to it */
-    public function __construct(public string $path, public MaskKind $kind, public Values $values)
+    /**
+     * @param string $path JSON Pointer to it
+     * @param string $lane id of the lane that it is read along; "" for the layer's
+     */
+    public function __construct(public string $path, public MaskKind $kind, public Values $values, public string $lane = '')
     {
+    }
+
+    /** Whether it asks how high other layers are. */
+    public function needsHeights(): bool
+    {
+        return $this->kind === MaskKind::Below || ($this->layer() !== '' && $this->values->choice('of') === 'height');
+    }
+
+    /** The id of the other layer that it is made of; "" for none. */
+    public function layer(): string
+    {
+        return $this->kind === MaskKind::Layer ? $this->values->choice('layer') : '';
     }
 
     /** @return array<string, mixed> as it stands in documents */
     public function document(): array
     {
-        return ['kind' => $this->kind->value, 'values' => (object) $this->values->document()];
+        return ['kind' => $this->kind->value] + ($this->lane === '' ? [] : ['lane' => $this->lane]) + ['values' => (object) $this->values->document()];
     }
 }

@@ -8,7 +8,11 @@ use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** A named number with a range, which drives one or many values of the document. */
+/**
+ * A named value which drives one or many values of the document: a number with a range, a colour, a switch, a map or a map set.
+ *
+ * @phpstan-import-type Value from Control\Control
+ */
 final readonly class Parameter
 {
     /** Beyond this, single precision has no digits left behind the point. */
@@ -17,6 +21,8 @@ final readonly class Parameter
 
     /**
      * @param string $path  JSON Pointer to the parameter
+     * @param Value  $value of its kind
+     * @param float  $min   of numbers alone, as are most, step and unit
      * @param float  $step  one press of an arrow key
      * @param string $group heading under which it is listed; "" for none
      * @param bool   $live  whether a game may change it while it runs; else its value of the variant is fixed for good
@@ -25,11 +31,12 @@ final readonly class Parameter
         public string $path,
         public string $id,
         public string $name,
+        public ParameterKind $kind,
         public Unit $unit,
         public float $min,
         public float $max,
         public float $step,
-        public float $value,
+        public float|int|string|bool|array $value,
         public string $group = '',
         public string $help = '',
         public bool $live = true,
@@ -60,12 +67,49 @@ final readonly class Parameter
         ];
     }
 
+    /** @throws \LogicException if it is no number */
+    public function number(): float
+    {
+        return \is_float($this->value) ? $this->value : throw new \LogicException("$this->id is no number.");
+    }
+
+    /**
+     * The same with another value.
+     *
+     * @param Value $value of its kind
+     */
+    public function with(float|int|string|bool|array $value): self
+    {
+        return new self($this->path, $this->id, $this->name, $this->kind, $this->unit, $this->min, $this->max, $this->step, $value, $this->group, $this->help, $this->live);
+    }
+
+    /**
+     * Its numbers as uniforms take them: one, three of a colour, 0 or 1 of a switch, none of what is another map.
+     *
+     * @param Value $value of its kind
+     *
+     * @return array<string, float> by JSON Pointer
+     */
+    public function numbers(float|int|string|bool|array $value): array
+    {
+        $path = "$this->path/value";
+        $numbers = [];
+        foreach (\is_array($value) ? $value : [] as $i => $part) {
+            $numbers["$path/$i"] = \is_float($part) ? $part : 0.0;
+        }
+
+        return match (true) {
+            \is_float($value) => [$path => $value],
+            \is_bool($value) => [$path => $value ? 1.0 : 0.0],
+            default => $numbers,
+        };
+    }
+
     /** @return array<string, mixed> as it stands in documents */
     public function document(): array
     {
-        return [
-            'id' => $this->id, 'name' => $this->name, 'unit' => $this->unit->value,
-            'min' => $this->min, 'max' => $this->max, 'step' => $this->step, 'value' => $this->value,
-        ] + array_filter(['group' => $this->group, 'help' => $this->help]) + ($this->live ? [] : ['live' => false]);
+        $range = $this->kind === ParameterKind::Number ? ['unit' => $this->unit->value, 'min' => $this->min, 'max' => $this->max, 'step' => $this->step] : [];
+
+        return ['id' => $this->id, 'name' => $this->name, 'kind' => $this->kind->value] + $range + ['value' => $this->value] + array_filter(['group' => $this->group, 'help' => $this->help]) + ($this->live ? [] : ['live' => false]);
     }
 }

@@ -7,7 +7,7 @@ namespace Rilta\Core\Material;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** Reads `rilta-material/1` documents. Notes every mistake; what has none can be used all the same. */
+/** Reads documents of all versions. Notes every mistake; what has none can be used all the same. */
 final readonly class Reader
 {
     public const MOST_LANES = 32;
@@ -52,10 +52,11 @@ final readonly class Reader
     public function salvage(mixed $data): Salvage
     {
         $checks = new Checks();
-        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'layers', 'surface', 'variants']);
-        if (($document['format'] ?? null) !== Material::FORMAT) {
+        $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'groups', 'layers', 'surface', 'variants']);
+        if (!Upgrade::isKnown($document['format'] ?? null)) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', Material::FORMAT, Checks::show($document['format'] ?? null)));
         }
+        $document = Upgrade::latest($document);
         $name = $checks->name($document['name'] ?? null, '/name');
         $parameters = [];
         foreach ($checks->items($document['parameters'] ?? [], '/parameters', 0, self::MOST_PARAMETERS) as $i => $parameter) {
@@ -69,33 +70,47 @@ final readonly class Reader
         }
         $lanes = $checks->unique(array_filter($lanes), '/lanes');
         $ids = array_column($lanes, 'id');
+        $groups = [];
+        foreach ($checks->items($document['groups'] ?? [], '/groups', 0, LayerGroup::MOST) as $i => $group) {
+            $groups[$i] = $this->group($checks, new ValueReader($checks, array_column($parameters, null, 'id')), $group, "/groups/$i");
+        }
+        $groups = array_values($checks->unique(array_filter($groups), '/groups'));
         $layers = [];
         foreach ($checks->items($document['layers'] ?? null, '/layers', 1, self::MOST_LAYERS) as $i => $layer) {
             $layers[$i] = $this->layer($checks, new ValueReader($checks, array_column($parameters, null, 'id')), $layer, "/layers/$i", $ids);
         }
-        $layers = $checks->unique(array_filter($layers), '/layers');
+        $layers = $this->together($checks, $checks->unique(array_filter($layers), '/layers'), array_column($groups, 'id'));
 
         $variants = (new VariantReader($checks, $parameters))->read($document['variants'] ?? [], '/variants');
 
         $surface = $checks->object($document['surface'] ?? [], '/surface', ['values']);
         $cover = new Cover((new ValueReader($checks, array_column($parameters, null, 'id')))->read(Cover::controls(), $surface['values'] ?? [], '/surface/values'));
 
-        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover), $checks->problems());
+        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter
     {
-        $given = $checks->object($data, $path, ['id', 'name', 'unit', 'min', 'max', 'step', 'value', 'group', 'help', 'live']);
+        $numeric = (\is_array($data) ? $data['kind'] ?? null : null) === ParameterKind::Number->value;
+        $given = $checks->object($data, $path, ['id', 'name', 'kind', ...($numeric ? ['unit', 'min', 'max', 'step'] : []), 'value', 'group', 'help', 'live']);
         $id = $checks->id($given['id'] ?? null, "$path/id");
         $name = $checks->name($given['name'] ?? null, "$path/name");
+        $kind = \is_string($given['kind'] ?? null) ? ParameterKind::tryFrom($given['kind']) : null;
+        if ($kind === null) {
+            $checks->problem("$path/kind", 'expected one of ' . implode(', ', array_map(static fn (ParameterKind $k): string => '"' . $k->value . '"', ParameterKind::cases())) . ', found ' . Checks::show($given['kind'] ?? null));
+
+            return null;
+        }
         $unit = \is_string($given['unit'] ?? '') ? Unit::tryFrom($given['unit'] ?? '') : null;
         if ($unit === null) {
             $checks->problem("$path/unit", 'expected one of ' . implode(', ', array_map(static fn (Unit $u): string => '"' . $u->value . '"', Unit::cases())) . ', found ' . Checks::show($given['unit'] ?? null));
         }
+        $ranges = array_diff_key(Parameter::controls(), ['value' => 0]);
         $numbers = array_map(
-            static fn (NumberControl $control): float => $checks->number($control, $given[$control->name()] ?? $control->default(), $path . '/' . $control->name()),
-            Parameter::controls(),
+            static fn (NumberControl $control): float => $checks->number($control, $numeric ? $given[$control->name()] ?? $control->default() : $control->default(), $path . '/' . $control->name()),
+            $ranges,
         );
+        $control = $kind->control();
         if ($numbers['min'] >= $numbers['max']) {
             $checks->problem("$path/max", \sprintf('expected more than the least, %s, found %s', $numbers['min'], $numbers['max']));
         }
@@ -104,11 +119,12 @@ final readonly class Reader
             $path,
             $id,
             $name,
+            $kind,
             $unit ?? Unit::None,
             $numbers['min'],
             $numbers['max'],
             $numbers['step'],
-            $numbers['value'],
+            $checks->value($control, $given['value'] ?? $control->default(), "$path/value"),
             $checks->text($given['group'] ?? '', "$path/group", Checks::LONGEST_NAME),
             $checks->text($given['help'] ?? '', "$path/help", Parameter::LONGEST_HELP),
             $checks->flag($given['live'] ?? true, "$path/live", true),
@@ -118,7 +134,7 @@ final readonly class Reader
     /** @param list<string> $lanes ids */
     private function layer(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?Layer
     {
-        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels', 'mask']);
+        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'group', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels', 'mask']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
             $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
@@ -126,8 +142,12 @@ final readonly class Reader
         }
         $id = $checks->id($layer['id'] ?? null, "$path/id");
         // A layer without maps is what its finish says.
-        $bare = ($layer['set'] ?? null) === '';
-        $set = $bare ? '' : $checks->id($layer['set'] ?? null, "$path/set");
+        $said = $layer['set'] ?? null;
+        $setBy = \is_array($said) ? $values->value(Layer::set(), $said, "$path/set") : null;
+        $setBy = $setBy instanceof Follow ? $setBy->parameter : null;
+        $set = \is_array($said) ? $setBy?->value : $said;
+        $bare = $set === '';
+        $set = $bare || (\is_array($said) && $setBy === null) ? '' : $checks->id($set, "$path/set");
         $faces = [];
         foreach ($checks->object($layer['faces'] ?? [], "$path/faces", Layer::DIRECTIONS) as $direction => $name) {
             $faces[$direction] = $checks->id($name, "$path/faces/$direction");
@@ -151,19 +171,67 @@ final readonly class Reader
         }
         $mask = [];
         foreach ($checks->items($layer['mask'] ?? [], "$path/mask", 0, MaskTerm::MOST) as $t => $one) {
-            $term = $this->term($checks, $values, $one, "$path/mask/$t");
+            $term = $this->term($checks, $values, $one, "$path/mask/$t", $lanes);
             if ($term !== null) {
                 $mask[] = $term;
             }
         }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask);
+        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask, ($layer['group'] ?? '') === '' ? '' : $checks->id($layer['group'], "$path/group"), $setBy);
     }
 
-    private function term(Checks $checks, ValueReader $values, mixed $data, string $path): ?MaskTerm
+    private function group(Checks $checks, ValueReader $values, mixed $data, string $path): ?LayerGroup
     {
-        $term = $checks->object($data, $path, ['kind', 'values']);
+        $group = $checks->object($data, $path, ['id', 'name', 'opacity']);
+        $id = $checks->id($group['id'] ?? null, "$path/id");
+        $name = $checks->name($group['name'] ?? null, "$path/name");
+        $numbers = $values->read([LayerGroup::opacity()], array_intersect_key($group, ['opacity' => 1]), $path);
+
+        return $id === '' ? null : new LayerGroup($path, $id, $name, $numbers);
+    }
+
+    /**
+     * Layers of one group lie next to each other; those that do not, belong to none.
+     *
+     * @param array<int, Layer> $layers
+     * @param list<string>      $groups ids
+     *
+     * @return array<int, Layer>
+     */
+    private function together(Checks $checks, array $layers, array $groups): array
+    {
+        $left = [];
+        $last = '';
+        foreach ($layers as $i => $layer) {
+            $objection = match (true) {
+                $layer->group === '' => null,
+                !\in_array($layer->group, $groups, true) => \sprintf('there is no group "%s"; the groups are %s', $layer->group, implode(', ', $groups) ?: 'none'),
+                \in_array($layer->group, $left, true) => \sprintf('the layers of the group "%s" have to lie next to each other', $layer->group),
+                default => null,
+            };
+            if ($objection !== null) {
+                $checks->problem("/layers/$i/group", $objection);
+                $layers[$i] = $layer = $layer->ungrouped();
+            }
+            if ($last !== $layer->group && $last !== '') {
+                $left[] = $last;
+            }
+            $last = $layer->group;
+        }
+
+        return $layers;
+    }
+
+    /** @param list<string> $lanes ids */
+    private function term(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?MaskTerm
+    {
+        $term = $checks->object($data, $path, ['kind', 'lane', 'values']);
+        $lane = ($term['lane'] ?? '') === '' ? '' : $checks->id($term['lane'], "$path/lane");
+        if ($lane !== '' && !\in_array($lane, $lanes, true)) {
+            $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes)));
+            $lane = '';
+        }
         $kind = \is_string($term['kind'] ?? null) ? MaskKind::tryFrom($term['kind']) : null;
         if ($kind === null) {
             $checks->problem("$path/kind", 'expected one of ' . implode(', ', array_column(MaskKind::cases(), 'value')) . ', found ' . Checks::show($term['kind'] ?? null));
@@ -171,7 +239,7 @@ final readonly class Reader
             return null;
         }
 
-        return new MaskTerm($path, $kind, $values->read($kind->controls(), $term['values'] ?? [], "$path/values"));
+        return new MaskTerm($path, $kind, $values->read($kind->controls(), $term['values'] ?? [], "$path/values"), $lane);
     }
 
     /** @throws InvalidDocument */

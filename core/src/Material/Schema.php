@@ -31,23 +31,25 @@ final class Schema
         ] + self::object(['format', 'name', 'lanes', 'layers'], [
             'format' => ['const' => Material::FORMAT],
             'name' => $name,
-            'parameters' => ['type' => 'array', 'maxItems' => Reader::MOST_PARAMETERS, 'items' => self::object(['id', 'name'], self::parameter($id, $name)), 'default' => []],
+            'parameters' => ['type' => 'array', 'maxItems' => Reader::MOST_PARAMETERS, 'items' => ['oneOf' => array_map(static fn (ParameterKind $k): array => self::object(['id', 'name', 'kind'], self::parameter($k, $id, $name)), ParameterKind::cases())], 'default' => []],
             'lanes' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_LANES, 'items' => self::object(['id', 'name', 'steps'], [
                 'id' => $id,
                 'name' => $name,
                 'steps' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_STEPS, 'items' => ['oneOf' => $steps]],
             ])],
+            'groups' => ['type' => 'array', 'maxItems' => LayerGroup::MOST, 'items' => self::object(['id', 'name'], ['id' => $id, 'name' => $name, ...self::values([LayerGroup::opacity()])]), 'default' => []],
             'layers' => ['type' => 'array', 'minItems' => 1, 'maxItems' => Reader::MOST_LAYERS, 'items' => self::object(['id', 'name', 'lane', 'set'], [
                 'id' => $id,
                 'name' => $name,
                 'on' => ['type' => 'boolean', 'default' => true],
                 'lane' => $id,
-                'set' => ['anyOf' => [['const' => ''], $id]],
+                'group' => ['anyOf' => [['const' => ''], $id], 'default' => ''],
+                'set' => ['anyOf' => [['const' => ''], $id, ['$ref' => '#/$defs/follow']]],
                 ...self::values([Layer::opacity(), Layer::width()]),
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
                 'mode' => ['enum' => array_column(LayerMode::cases(), 'value'), 'default' => LayerMode::Mix->value],
                 'channels' => ['type' => 'array', 'uniqueItems' => true, 'items' => ['enum' => Layer::CHANNELS], 'default' => Layer::CHANNELS],
-                'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
+                'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'lane' => ['anyOf' => [['const' => ''], $id], 'default' => ''], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
             'surface' => self::object([], ['values' => self::object([], self::values(Cover::controls()))]),
@@ -55,25 +57,26 @@ final class Schema
                 'id' => $id,
                 'name' => $name,
                 'base' => ['anyOf' => [['const' => ''], $id], 'default' => ''],
-                'values' => ['type' => 'object', 'propertyNames' => $id, 'additionalProperties' => Parameter::controls()['value']->schema(), 'description' => 'Overrides by the ids of parameters.'],
+                'values' => ['type' => 'object', 'propertyNames' => $id, 'additionalProperties' => ['anyOf' => array_map(static fn (ParameterKind $k): array => $k->control()->schema(), ParameterKind::cases())], 'description' => 'Overrides by the ids of parameters, each of its kind.'],
             ]), 'default' => []],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [
             'parameter' => $id,
-        ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls()))]];
+        ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls())), 'follow' => self::object(['parameter'], ['parameter' => $id])]];
     }
 
     /**
      * @param list<Control\Control> $controls
      *
-     * @return array<string, array<string, mixed>> by name; numbers may be tied
+     * @return array<string, array<string, mixed>> by name; those of which there are parameters may follow one
      */
     private static function values(array $controls): array
     {
         $values = [];
         foreach ($controls as $control) {
             $schema = $control->schema();
-            if ($control instanceof Control\NumberControl) {
-                $schema = ['anyOf' => [$schema, ['$ref' => '#/$defs/tie']]];
+            $kind = ParameterKind::of($control);
+            if ($kind !== null) {
+                $schema = ['anyOf' => [$schema, ['$ref' => $kind === ParameterKind::Number ? '#/$defs/tie' : '#/$defs/follow']]];
             }
             $values[$control->name()] = $schema + ['default' => $control->default()];
         }
@@ -99,10 +102,13 @@ final class Schema
      *
      * @return array<string, array<string, mixed>>
      */
-    private static function parameter(array $id, array $name): array
+    private static function parameter(ParameterKind $kind, array $id, array $name): array
     {
-        $properties = ['id' => $id, 'name' => $name, 'unit' => ['enum' => array_column(Control\Unit::cases(), 'value'), 'default' => '']];
-        foreach (Parameter::controls() as $control) {
+        $properties = ['id' => $id, 'name' => $name, 'kind' => ['const' => $kind->value]];
+        if ($kind === ParameterKind::Number) {
+            $properties['unit'] = ['enum' => array_column(Control\Unit::cases(), 'value'), 'default' => ''];
+        }
+        foreach ($kind === ParameterKind::Number ? Parameter::controls() : ['value' => $kind->control()] as $control) {
             $properties[$control->name()] = $control->schema() + ['default' => $control->default()];
         }
 

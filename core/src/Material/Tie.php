@@ -15,7 +15,7 @@ final readonly class Tie
 
     public function __construct(public Parameter $parameter, public float $factor, public float $offset, public NumberControl $control)
     {
-        $this->value = $control->held($parameter->value * $factor + $offset);
+        $this->value = $control->held($parameter->number() * $factor + $offset);
     }
 
     /** @return array{factor: NumberControl, offset: NumberControl} what a tie does to its parameter */

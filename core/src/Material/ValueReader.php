@@ -33,11 +33,12 @@ final readonly class ValueReader
         return new Values($values);
     }
 
-    /** @return Value|Tie */
-    private function value(Control $control, mixed $given, string $path): float|int|string|bool|array|Tie
+    /** @return Value|Tie|Follow */
+    public function value(Control $control, mixed $given, string $path): float|int|string|bool|array|Tie|Follow
     {
-        if ($control instanceof NumberControl && \is_array($given) && isset($given['parameter'])) {
-            return $this->tie($control, $given, $path) ?? $control->default();
+        $kind = \is_array($given) && isset($given['parameter']) ? ParameterKind::of($control) : null;
+        if ($kind !== null) {
+            return ($control instanceof NumberControl ? $this->tie($control, $given, $path) : $this->follow($kind, $given, $path)) ?? $control->default();
         }
         $objection = $control->objection($given);
         if ($objection !== null) {
@@ -53,10 +54,8 @@ final readonly class ValueReader
     private function tie(NumberControl $control, array $given, string $path): ?Tie
     {
         $given = $this->checks->object($given, $path, ['parameter', 'factor', 'offset']);
-        $parameter = \is_string($given['parameter'] ?? null) ? $this->parameters[$given['parameter']] ?? null : null;
+        $parameter = $this->parameter(ParameterKind::Number, $given['parameter'] ?? null, $path);
         if ($parameter === null) {
-            $this->checks->problem("$path/parameter", \sprintf('there is no parameter %s; there are %s', Checks::show($given['parameter'] ?? null), implode(', ', array_keys($this->parameters)) ?: 'none'));
-
             return null;
         }
         $numbers = array_map(
@@ -65,5 +64,24 @@ final readonly class ValueReader
         );
 
         return new Tie($parameter, $numbers['factor'], $numbers['offset'], $control);
+    }
+
+    private function follow(ParameterKind $kind, mixed $given, string $path): ?Follow
+    {
+        $parameter = $this->parameter($kind, $this->checks->object($given, $path, ['parameter'])['parameter'] ?? null, $path);
+
+        return $parameter === null ? null : new Follow($parameter);
+    }
+
+    private function parameter(ParameterKind $kind, mixed $id, string $path): ?Parameter
+    {
+        $parameter = \is_string($id) ? $this->parameters[$id] ?? null : null;
+        if ($parameter?->kind === $kind) {
+            return $parameter;
+        }
+        $able = array_keys(array_filter($this->parameters, static fn (Parameter $p): bool => $p->kind === $kind));
+        $this->checks->problem("$path/parameter", \sprintf('there is no parameter %s of the kind %s; there are %s', Checks::show($id), $kind->value, implode(', ', $able) ?: 'none'));
+
+        return null;
     }
 }

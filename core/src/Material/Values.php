@@ -11,7 +11,7 @@ namespace Rilta\Core\Material;
  */
 final readonly class Values
 {
-    /** @param array<string, Value|Tie> $values */
+    /** @param array<string, Value|Tie|Follow> $values */
     public function __construct(private array $values)
     {
     }
@@ -33,6 +33,14 @@ final readonly class Values
         return $this->tie($name) ?? $this->number($name);
     }
 
+    /** The parameter that a value other than a number is taken from, if any. */
+    public function follows(string $name): ?Parameter
+    {
+        $value = $this->values[$name] ?? null;
+
+        return $value instanceof Follow ? $value->parameter : null;
+    }
+
     /** What the number follows, if anything. */
     public function tie(string $name): ?Tie
     {
@@ -48,12 +56,16 @@ final readonly class Values
 
     public function choice(string $name): string
     {
-        return \is_string($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No choice $name.");
+        $value = $this->plain($name);
+
+        return \is_string($value) ? $value : throw new \LogicException("No choice $name.");
     }
 
     public function flag(string $name): bool
     {
-        return \is_bool($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No switch $name.");
+        $value = $this->plain($name);
+
+        return \is_bool($value) ? $value : throw new \LogicException("No switch $name.");
     }
 
     /** @return list<array<string, float|string>> */
@@ -70,7 +82,7 @@ final readonly class Values
     /** @return array{float, float, float} red, green, blue, 0…1, sRGB-encoded */
     public function colour(string $name): array
     {
-        $value = $this->values[$name] ?? null;
+        $value = $this->plain($name);
         if (!\is_array($value) || !\is_float($value[0] ?? null) || !\is_float($value[1] ?? null) || !\is_float($value[2] ?? null)) {
             throw new \LogicException("No colour $name.");
         }
@@ -81,6 +93,14 @@ final readonly class Values
     /** @return array<string, mixed> as they stand in documents */
     public function document(): array
     {
-        return array_map(static fn (mixed $value): mixed => $value instanceof Tie ? $value->document() : $value, $this->values);
+        return array_map(static fn (mixed $value): mixed => $value instanceof Tie || $value instanceof Follow ? $value->document() : $value, $this->values);
+    }
+
+    /** @return Value|Tie|null what it is, whether it follows a parameter or not */
+    private function plain(string $name): float|int|string|bool|array|Tie|null
+    {
+        $value = $this->values[$name] ?? null;
+
+        return $value instanceof Follow ? $value->parameter->value : $value;
     }
 }

@@ -34,7 +34,7 @@ final readonly class VariantReader
         $values = [];
         foreach ($this->checks->object($given['values'] ?? [], "$path/values", array_map(strval(...), array_keys($known))) as $parameter => $value) {
             if (isset($known[$parameter])) {
-                $values[$parameter] = $this->checks->number(Parameter::controls()['value'], $value, "$path/values/$parameter");
+                $values[$parameter] = $this->checks->value($known[$parameter]->kind->control(), $value, "$path/values/$parameter");
             }
         }
 

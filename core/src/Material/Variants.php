@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** The variants of a material, and what each of them makes of its parameters. */
+/**
+ * The variants of a material, and what each of them makes of its parameters.
+ *
+ * @phpstan-import-type Value from Control\Control
+ */
 final readonly class Variants
 {
     /**
@@ -32,7 +36,7 @@ final readonly class Variants
      *
      * @param string $id "" for the material as it is written
      *
-     * @return array<string, float> by the ids of parameters
+     * @return array<string, Value> by the ids of parameters
      *
      * @throws InvalidDocument if there is no such variant
      */
@@ -61,7 +65,7 @@ final readonly class Variants
         $values = $this->values($id);
         $numbers = [];
         foreach ($this->parameters as $parameter) {
-            $numbers["$parameter->path/value"] = $values[$parameter->id];
+            $numbers += $parameter->numbers($values[$parameter->id]);
         }
 
         return $numbers;

@@ -25,15 +25,17 @@ final class Writer
                     'values' => (object) $use->values->document(),
                 ], array_values($lane->steps)),
             ], array_values($material->lanes)),
+        ] + ($material->groups === [] ? [] : ['groups' => array_map(static fn (LayerGroup $group): array => $group->document(), $material->groups)]) + [
             'layers' => array_map(static fn (Layer $layer): array => [
                 'id' => $layer->id,
                 'name' => $layer->name,
                 'on' => $layer->on,
                 'lane' => $layer->lane,
-                'set' => $layer->set,
+                'set' => $layer->setBy === null ? $layer->set : (new Follow($layer->setBy))->document(),
                 'opacity' => $layer->numbers->document()['opacity'],
                 'faces' => (object) $layer->faces,
             ] + array_filter([
+                'group' => $layer->group === '' ? null : $layer->group,
                 'finish' => $layer->finish->document(),
                 'mode' => $layer->mode === LayerMode::Mix ? null : $layer->mode->value,
                 'width' => $layer->mode === LayerMode::Height ? $layer->numbers->document()['width'] : null,

@@ -81,8 +81,7 @@ final readonly class Bond extends LaterStep
         };
         // How far inside the edge, and which way it is to the middle.
         [$edge, $inward] = $piece['half'] === null ? $this->hexEdge($context, $piece['local']) : $this->boxEdge($context, $piece['local'], $piece['half']);
-        $long = static fn (Node $d): Node => $g->length($g->mul($d, $tap->metres));
-        $pixel = $g->max($g->max($long($tap->dx), $long($tap->dy)), 1e-6);
+        $pixel = $tap->pixel($g);
         $halfJoint = $g->mul($context->number('joint'), 0.5);
         $joint = $g->mul(
             $g->clamp($g->add($g->div($g->sub($halfJoint, $edge), $pixel), 0.5)),
@@ -95,6 +94,7 @@ final readonly class Bond extends LaterStep
         $tap = $tap->with(
             cell: $g->toUint($piece['id']),
             slope: $tap->slope === null ? $slope : $g->add($tap->slope, $slope),
+            rim: new Rim($g->sub($edge, $halfJoint), $context->number('joint'), $bevel),
             joint: $tap->joint === null ? $shade : $g->max($tap->joint, $shade),
         );
         if ($context->choice('coordinate') === 'surface') {

@@ -48,7 +48,7 @@ final readonly class Breakup extends LaterStep
             new NumberControl(new Face('wander', 'Wander', 'How far borders stray, of a cell.'), Unit::Percent, 25.0, [0.0, 60.0], [0.0, 100.0], 1.0),
             new NumberControl(new Face('wanderSize', 'Wander size', 'The size of the bends, of a cell.'), Unit::Percent, 40.0, [5.0, 200.0], [1.0, 1000.0], 5.0, true),
             ...Contest::controls('Where cells fade into each other', 'the distance', []),
-            new SwitchControl(new Face('contrast', 'Keep contrast', 'Where cells fade into each other, keeps the maps as lively as they are elsewhere.'), true),
+            new SwitchControl(new Face('contrast', 'Keep contrast', 'Where cells fade into each other, keeps the maps as lively as they are elsewhere.'), true, true),
             ...Jumble::controls(['shift' => 100.0]),
         ];
     }

@@ -21,7 +21,7 @@ final class Driven
         if (!$value instanceof Tie) {
             return $uniform($path, $name, $value);
         }
-        $parameter = $uniform($value->parameter->path . '/value', 'parameter_' . Slots::identifier($value->parameter->id), $value->parameter->value);
+        $parameter = $uniform($value->parameter->path . '/value', 'parameter_' . Slots::identifier($value->parameter->id), $value->parameter->number());
         $scaled = $g->mul($parameter, $uniform("$path/factor", "{$name}_factor", $value->factor));
 
         return $value->control->holding($g, $g->add($scaled, $uniform("$path/offset", "{$name}_offset", $value->offset)));

@@ -38,7 +38,7 @@ final readonly class HexBlend extends LaterStep
             new NumberControl(new Face('cell', 'Cell', 'From one hexagon to the next, in metres.'), Unit::Metres, 0.6, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
             new NumberControl(new Face('turn', 'Turn', 'How far each hexagon may be turned, to either side.'), Unit::Degrees, 0.0, [0.0, 180.0], [0.0, 180.0], 5.0),
             new NumberControl(new Face('sharpness', 'Sharpness', 'How quickly one hexagon gives way to the next.'), Unit::None, 7.0, [1.0, 16.0], [1.0, 64.0], 0.5),
-            new SwitchControl(new Face('contrast', 'Keep contrast', 'Keeps the maps as lively as they are by themselves.'), true),
+            new SwitchControl(new Face('contrast', 'Keep contrast', 'Keeps the maps as lively as they are by themselves.'), true, true),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.')),
         ];
     }

@@ -78,8 +78,8 @@ final class Jumble
         $tint = Dice::threeAround($g, $cell, $seed, 2);
         $share = static fn (string $control): Node => $g->mul($context->number($control), 0.01);
 
-        if ($context->flag('flip')) {
-            $sign = $g->select($g->less($g->z($shape), 0.0), -1.0, 1.0);
+        $sign = $context->either('flip', static fn (): Node => $g->select($g->less($g->z($shape), 0.0), -1.0, 1.0), static fn (): Node => $g->float(1));
+        if (!$sign->is(1)) {
             $both = $g->vec($sign, 1.0);
             $tap = $tap->with(
                 uv: $g->add($g->mul($g->sub($tap->uv, $centre), $both), $centre),

@@ -89,6 +89,8 @@ final readonly class Place extends LaterStep
         $turned = Linear::towards($g, $chosen['cos'], $chosen['sin'])->about($tap, $centre);
         $local = $g->add($g->div($g->sub($turned->uv, $centre), $size), 0.5);
         [$dx, $dy] = [$g->div($turned->dx, $size), $g->div($turned->dy, $size)];
+        $room = $g->mul($g->sub(0.5, $g->abs($g->sub($local, 0.5))), $g->mul($turned->metres, $size));
+        $region = $g->min($g->x($room), $g->y($room));
         $signs = $g->vec(1, 1);
         $inside = null;
         switch ($context->choice('outside')) {
@@ -121,6 +123,7 @@ final readonly class Place extends LaterStep
             within: $coloured ? $both($tap->within, $inside) : null,
             outside: $coloured ? $context->colour('colour') : null,
             index: $chosen['cell'],
+            region: $tap->region === null ? $region : $g->min($tap->region, $region),
             slope: $turned->slope === null ? null : $g->mul($turned->slope, $signs),
         )];
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
@@ -61,7 +62,7 @@ final readonly class Size extends LaterStep
         $g = $context->graph;
         [$first, $second] = $context->choice('by') === 'metres' ? ['u', 'v'] : ['countU', 'countV'];
         $u = $context->number($first);
-        $size = $g->vec($u, $context->flag('linked') ? $u : $context->number($second));
+        $size = $g->vec($u, $context->either('linked', static fn (): Node => $u, static fn (): Node => $context->number($second)));
         if ($context->choice('by') === 'repeats') {
             $size = $g->div(1.0, $size);
         }

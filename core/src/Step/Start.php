@@ -79,9 +79,9 @@ enum Start: string
     private function parameters(): array
     {
         return match ($this) {
-            self::Wall => [['id' => 'grime', 'name' => 'Grime reaches', 'unit' => 'm', 'min' => 0, 'max' => 6, 'step' => 0.1, 'value' => 0.5, 'help' => 'How high the darker foot of the wall stands.']],
-            self::Cloth => [['id' => 'repeats', 'name' => 'Repeats', 'unit' => '', 'min' => 0.5, 'max' => 12, 'step' => 0.5, 'value' => 2, 'help' => 'How often the weave repeats over the cloth.']],
-            self::Trim => [['id' => 'strip', 'name' => 'Strip', 'unit' => '', 'min' => 0, 'max' => 3, 'step' => 1, 'value' => 0, 'help' => 'Which strip of the sheet, from the top.']],
+            self::Wall => [['id' => 'grime', 'name' => 'Grime reaches', 'kind' => 'number', 'unit' => 'm', 'min' => 0, 'max' => 6, 'step' => 0.1, 'value' => 0.5, 'help' => 'How high the darker foot of the wall stands.']],
+            self::Cloth => [['id' => 'repeats', 'name' => 'Repeats', 'kind' => 'number', 'unit' => '', 'min' => 0.5, 'max' => 12, 'step' => 0.5, 'value' => 2, 'help' => 'How often the weave repeats over the cloth.']],
+            self::Trim => [['id' => 'strip', 'name' => 'Strip', 'kind' => 'number', 'unit' => '', 'min' => 0, 'max' => 3, 'step' => 1, 'value' => 0, 'help' => 'Which strip of the sheet, from the top.']],
             default => [],
         };
     }

@@ -78,8 +78,11 @@ final readonly class StepContext
     public function colour(string $control): Node
     {
         $parts = [];
+        $parameter = $this->values->follows($control);
         foreach ($this->values->colour($control) as $i => $part) {
-            $parts[] = $this->uniform("$control/$i", "{$this->name}_{$control}_$i", $part);
+            $parts[] = $parameter === null
+                ? $this->uniform("$control/$i", "{$this->name}_{$control}_$i", $part)
+                : $this->graph->uniform($this->slots->at("$parameter->path/value/$i", 'parameter_' . Slots::identifier($parameter->id) . "_$i", $part)->uniform);
         }
 
         return Colour::decode($this->graph, $this->graph->vec(...$parts));
@@ -152,6 +155,23 @@ final readonly class StepContext
     public function flag(string $control): bool
     {
         return $this->values->flag($control);
+    }
+
+    /**
+     * One thing where a switch is on, another where it is off: code for one alone, or for both if the switch follows a parameter.
+     *
+     * @param \Closure(): Node $on
+     * @param \Closure(): Node $off
+     */
+    public function either(string $control, \Closure $on, \Closure $off): Node
+    {
+        $parameter = $this->values->follows($control);
+        if ($parameter === null) {
+            return $this->values->flag($control) ? $on() : $off();
+        }
+        $state = $this->slots->at("$parameter->path/value", 'parameter_' . Slots::identifier($parameter->id), $this->values->flag($control) ? 1.0 : 0.0);
+
+        return $this->graph->select($this->graph->less(0.5, $this->graph->uniform($state->uniform)), $on(), $off());
     }
 
     private function uniform(string $place, string $name, float $value): Node

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\MapSet;
 
@@ -33,6 +34,8 @@ final readonly class Tap
      * @param string     $side      "+" or "-" where the two sides of an axis are apart, or empty
      * @param list<Lean> $leans     contests that heights may decide otherwise, the earliest first
      * @param ?Alternate $alternate what is read instead of other sets of a family
+     * @param ?Rim       $rim       where it lies on a piece, if it lies on one
+     * @param ?Node      $region    float, metres into the rectangle that it was placed on, below 0 outside; null if it was not placed
      */
     public function __construct(
         public Node $uv,
@@ -57,6 +60,8 @@ final readonly class Tap
         public string $side = '',
         public array $leans = [],
         public ?Alternate $alternate = null,
+        public ?Rim $rim = null,
+        public ?Node $region = null,
     ) {
     }
 
@@ -76,6 +81,14 @@ final readonly class Tap
         $set = $sets[$this->direction()] ?? $sets[''];
 
         return $this->alternate?->of($set) ?? $set;
+    }
+
+    /** Float, the metres that one pixel covers here, along the longer of its sides. */
+    public function pixel(Graph $g): Node
+    {
+        $long = fn (Node $d): Node => $g->length($g->mul($d, $this->metres));
+
+        return $g->max($g->max($long($this->dx), $long($this->dy)), 1e-6);
     }
 
     /** Its name for people: "+y 2" for the second part of the upper side. */
@@ -108,6 +121,8 @@ final readonly class Tap
         ?Reads $reads = null,
         ?Lean $lean = null,
         ?Alternate $alternate = null,
+        ?Rim $rim = null,
+        ?Node $region = null,
     ): self {
         return new self(
             $uv ?? $this->uv,
@@ -132,6 +147,8 @@ final readonly class Tap
             $this->side,
             $lean === null ? $this->leans : [...$this->leans, $lean],
             $alternate ?? $this->alternate,
+            $rim ?? $this->rim,
+            $region ?? $this->region,
         );
     }
 }

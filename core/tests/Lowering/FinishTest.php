@@ -154,7 +154,7 @@ final class FinishTest extends TestCase
 
     public function testANumberOfAFinishFollowsAParameter(): void
     {
-        $document = ['parameters' => [['id' => 'age', 'name' => 'Age', 'value' => 0.4]]] + Documents::whole([Documents::lane('a', Documents::step('origin'))], [Documents::layer('low', 'a', 'set', ['finish' => ['values' => ['roughnessFactor' => ['parameter' => 'age', 'factor' => 100, 'offset' => 60]]]])]);
+        $document = ['parameters' => [['id' => 'age', 'name' => 'Age', 'kind' => 'number', 'value' => 0.4]]] + Documents::whole([Documents::lane('a', Documents::step('origin'))], [Documents::layer('low', 'a', 'set', ['finish' => ['values' => ['roughnessFactor' => ['parameter' => 'age', 'factor' => 100, 'offset' => 60]]]])]);
         $maps = (new TestMaps())->add('set', ['roughness' => new Image(1, 1, 1, [102])]);
         $lowered = Lowering::lower(Documents::reader()->read($document), $maps);
         self::assertContains('/parameters/0/value', array_column($lowered->slots, 'path'));

@@ -50,7 +50,7 @@ final class LayersTest extends TestCase
 
     public function testOpacityAndWidthMayFollowAParameter(): void
     {
-        $parameter = ['parameters' => [['id' => 'tide', 'name' => 'Tide', 'value' => 0.25, 'max' => 1]]];
+        $parameter = ['parameters' => [['id' => 'tide', 'name' => 'Tide', 'kind' => 'number', 'value' => 0.25, 'max' => 1]]];
         $tie = static fn (float $factor, float $offset): array => ['parameter' => 'tide', 'factor' => $factor, 'offset' => $offset];
         $document = $parameter + self::two(['opacity' => $tie(200, 10), 'mode' => 'height', 'width' => $tie(40, 0)]);
         $material = Documents::reader()->read($document);

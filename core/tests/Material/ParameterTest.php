@@ -54,7 +54,7 @@ final class ParameterTest extends TestCase
         $document = Documents::whole(
             [Documents::lane('main', Documents::step('origin', ['faces' => 'y']), Documents::step('cell', ['by' => 'number', 'columns' => 4, 'rows' => 1, 'gutter' => 0.0, 'index' => ['parameter' => 'wide', 'factor' => 1.0]]))],
             [Documents::layer('ground', 'main')],
-            [['id' => 'wide', 'name' => 'Wide', 'value' => 1.6]],
+            [['id' => 'wide', 'name' => 'Wide', 'kind' => 'number', 'value' => 1.6]],
         );
         $lowered = Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
         self::assertEqualsWithDelta([0.5 + 0.25 / 2, 0.5], Kernels::value($lowered->graph, $lowered->taps()[0]->uv, FloorLane::at(0.5, 0.5)->inputs, $lowered->uniforms()), 1e-9);
@@ -76,7 +76,7 @@ final class ParameterTest extends TestCase
     /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, string}> changes of the parameter and of the tie, and what is said */
     public static function mistakes(): iterable
     {
-        yield 'nobody of that name' => [[], ['parameter' => 'tall'], '/lanes/0/steps/1/values/u/parameter: there is no parameter "tall"; there are wide'];
+        yield 'nobody of that name' => [[], ['parameter' => 'tall'], '/lanes/0/steps/1/values/u/parameter: there is no parameter "tall" of the kind number; there are wide'];
         yield 'a factor in words' => [[], ['parameter' => 'wide', 'factor' => 'twice'], '/lanes/0/steps/1/values/u/factor: expected a number from -1000000 to 1000000, found "twice"'];
         yield 'a stranger in the tie' => [[], ['parameter' => 'wide', 'times' => 2], '/lanes/0/steps/1/values/u/times: is not known here'];
         yield 'a range that is none' => [['min' => 3.0, 'max' => 1.0], ['parameter' => 'wide'], '/parameters/0/max: expected more than the least, 3, found 1'];
@@ -98,7 +98,7 @@ final class ParameterTest extends TestCase
 
     public function testTwoParametersOfOneIdAreRefused(): void
     {
-        $one = ['id' => 'wide', 'name' => 'Wide'];
+        $one = ['id' => 'wide', 'name' => 'Wide', 'kind' => 'number'];
         $this->expectException(InvalidDocument::class);
         $this->expectExceptionMessage('/parameters/1/id: the id "wide" is taken by /parameters/0');
         Documents::reader()->read(['parameters' => [$one, $one]] + self::document([], ['parameter' => 'wide']));
@@ -118,6 +118,6 @@ final class ParameterTest extends TestCase
             $steps[] = Documents::step('turn', ['angle' => $angle]);
         }
 
-        return Documents::whole([Documents::lane('main', ...$steps)], [Documents::layer('ground', 'main')], [$parameter + ['id' => 'wide', 'name' => 'Wide', 'min' => 0.0, 'max' => 10.0, 'value' => 2.5]]);
+        return Documents::whole([Documents::lane('main', ...$steps)], [Documents::layer('ground', 'main')], [$parameter + ['id' => 'wide', 'name' => 'Wide', 'kind' => 'number', 'min' => 0.0, 'max' => 10.0, 'value' => 2.5]]);
     }
 }

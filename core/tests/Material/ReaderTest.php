@@ -23,7 +23,7 @@ final class ReaderTest extends TestCase
     public static function mistakes(): iterable
     {
         $lane = static fn (array $d, array $change): array => array_replace_recursive($d, ['lanes' => [$change]]);
-        yield 'another format' => [static fn (array $d): array => ['format' => 'something/2'] + $d, '/format', 'expected "rilta-material/1", found "something/2"'];
+        yield 'another format' => [static fn (array $d): array => ['format' => 'something/2'] + $d, '/format', 'expected "rilta-material/2", found "something/2"'];
         yield 'no name' => [static fn (array $d): array => ['name' => ' '] + $d, '/name', '1 to 120 characters'];
         yield 'a name too long' => [static fn (array $d): array => ['name' => str_repeat('a', 121)] + $d, '/name', '1 to 120 characters'];
         yield 'a stranger' => [static fn (array $d): array => $d + ['colour' => 'red'], '/colour', 'is not known here'];

@@ -157,7 +157,7 @@ final class VariantTest extends TestCase
         return Documents::whole(
             [Documents::lane('main', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => ['parameter' => 'size']]), Documents::step('turn', ['angle' => ['parameter' => 'turn']]))],
             [Documents::layer('ground', 'main')],
-            [$parameter + ['id' => 'size', 'name' => 'Size', 'value' => 2], ['id' => 'turn', 'name' => 'Turn', 'value' => 0]],
+            [$parameter + ['id' => 'size', 'name' => 'Size', 'kind' => 'number', 'value' => 2], ['id' => 'turn', 'name' => 'Turn', 'kind' => 'number', 'value' => 0]],
         ) + ['variants' => self::SETS];
     }
 }

@@ -186,6 +186,37 @@ final class Lanes
                     ]]),
                 ],
             ),
+            ...array_combine(
+                array_map(static fn (string $form): string => "masks along lanes, $form", ['smooth', 'ridges', 'blotches', 'cells', 'cracks', 'plates']),
+                array_map(static fn (string $form): array => $document(
+                    [$lane('a', $origin), $lane('b', $origin, Documents::step('bond', ['laid' => 'running', 'length' => 1.1, 'width' => 0.6, 'joint' => 0.05, 'bevel' => 0.09]), Documents::step('place', ['width' => 3.0, 'height' => 2.0, 'turn' => 15.0, 'outside' => 'mirror']))],
+                    [
+                        $layer('low', 'a', ['mask' => [['kind' => 'constant', 'values' => ['value' => 40]]]]),
+                        $layer('mid', 'a', ['on' => false, 'mask' => [['kind' => 'noise', 'lane' => 'b', 'values' => ['space' => 'lane', 'patches' => 2.5, 'form' => $form, 'octaves' => '2']], ['kind' => 'map', 'values' => ['how' => 'most', 'map' => 'set/height', 'times' => 3.0, 'blur' => 4.0]]]]),
+                        $layer('high', 'a', ['mask' => [
+                            ['kind' => 'noise', 'values' => ['size' => 1.4, 'form' => $form]],
+                            ['kind' => 'joint', 'lane' => 'b', 'values' => ['how' => 'most', 'part' => 'both', 'blur' => 0.03]],
+                            ['kind' => 'place', 'lane' => 'b', 'values' => ['blur' => 0.2]],
+                            ['kind' => 'object', 'lane' => 'b', 'values' => ['how' => 'add', 'per' => 'piece']],
+                            ['kind' => 'layer', 'values' => ['how' => 'difference', 'layer' => 'mid']],
+                            ['kind' => 'layer', 'values' => ['how' => 'subtract', 'layer' => 'low', 'of' => 'height', 'contrast' => 60]],
+                            ['kind' => 'level', 'values' => ['how' => 'multiply', 'space' => 'object', 'at' => 0.3, 'fade' => 2.0, 'breaks' => 0.5]],
+                        ]]),
+                    ],
+                ), ['smooth', 'ridges', 'blotches', 'cells', 'cracks', 'plates']),
+            ),
+            'a group with channels made from others' => ['groups' => [['id' => 'wet', 'name' => 'Wet', 'opacity' => 65]], 'surface' => ['values' => ['heightRange' => 0.08]]] + $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 0.6]), Documents::step('place', ['outside' => 'nothing', 'width' => 2.4]))],
+                [
+                    $layer('low', 'a', ['finish' => ['values' => ['roughnessSource' => 'luminance', 'roughnessBrightness' => 12, 'roughnessContrast' => 160, 'roughnessAmount' => 80, 'roughnessConstant' => 30, 'metallicSource' => 'height', 'metallicContrast' => -120, 'reliefSource' => 'both']]]),
+                    $layer('mid', 'b', ['group' => 'wet', 'mode' => 'height', 'width' => 40, 'finish' => ['values' => ['heightRange' => 0.05, 'heightInvert' => true, 'occlusionSource' => 'luminance', 'reliefSource' => 'height']]]),
+                    $layer('high', 'a', ['group' => 'wet', 'opacity' => 35, 'finish' => ['values' => ['heightSource' => 'luminance', 'reliefSource' => 'luminance', 'relief' => 40]]]),
+                ],
+            ),
+            'colours and switches that follow parameters' => ['parameters' => [['id' => 'paint', 'name' => 'Paint', 'kind' => 'colour', 'value' => [0.8, 0.3, 0.1]], ['id' => 'over', 'name' => 'Over', 'kind' => 'switch', 'value' => true]]] + $document(
+                [$lane('a', $origin, Documents::step('size', ['linked' => ['parameter' => 'over'], 'u' => 0.6, 'v' => 1.7]), Documents::step('breakup', ['flip' => ['parameter' => 'over']]))],
+                [$layer('low', 'a', ['finish' => ['values' => ['tint' => ['parameter' => 'paint'], 'roughnessInvert' => ['parameter' => 'over']]]]), $layer('high', 'a', ['mask' => [['kind' => 'slope', 'values' => ['detailed' => ['parameter' => 'over'], 'invert' => ['parameter' => 'over'], 'softness' => 50]]]])],
+            ),
             'cut out on two sides, glowing' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('turn', ['angle' => 30.0]))],
                 [

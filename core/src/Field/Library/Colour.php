@@ -154,6 +154,14 @@ final class Colour
         return $g->vec(...array_map(static fn (int $b): float => Srgb::table()[$b], [$red, $green, $blue]));
     }
 
+    /** Float, 0…1: how light linear light looks, its luminance through the sRGB curve. */
+    public static function lightness(Graph $g, Node $linear): Node
+    {
+        $luminance = $g->clamp(self::luminance($g, $linear));
+
+        return $g->x(self::encode($g, $g->vec($luminance, $luminance, $luminance)));
+    }
+
     /** Rec. 709 luminance of linear light. */
     public static function luminance(Graph $g, Node $linear): Node
     {

@@ -29,6 +29,11 @@ final readonly class NumberControl implements Control
     ) {
     }
 
+    public function face(): Face
+    {
+        return $this->face;
+    }
+
     public function name(): string
     {
         return $this->face->name;

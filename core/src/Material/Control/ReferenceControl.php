@@ -31,6 +31,18 @@ final readonly class ReferenceControl implements Control
         return new self($face, 'sheet', self::NAME, 'the name of a map set');
     }
 
+    /** A map set of the library. */
+    public static function set(Face $face): self
+    {
+        return new self($face, 'set', self::NAME, 'the name of a map set');
+    }
+
+    /** Another layer of the same material. */
+    public static function layer(Face $face): self
+    {
+        return new self($face, 'layer', self::NAME, 'the id of a layer');
+    }
+
     /**
      * Another ingredient of the same recipe.
      *
@@ -39,6 +51,17 @@ final readonly class ReferenceControl implements Control
     public static function ingredient(Face $face, ?string $none): self
     {
         return new self($face, 'ingredient', self::NAME, 'the id of an ingredient', $none);
+    }
+
+    public function type(): string
+    {
+        return $this->type;
+    }
+
+    /** Whether something of the library is named, and not of the document. */
+    public function isOfLibrary(): bool
+    {
+        return !\in_array($this->type, ['ingredient', 'layer'], true);
     }
 
     /** Whether a family is named, and not a map set or a map of it. */

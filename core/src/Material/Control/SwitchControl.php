@@ -6,7 +6,8 @@ namespace Rilta\Core\Material\Control;
 
 final readonly class SwitchControl implements Control
 {
-    public function __construct(private Face $face, private bool $default)
+    /** @param bool $rigid whether other code is needed for either state, even where it follows a parameter */
+    public function __construct(private Face $face, private bool $default, private bool $rigid = false)
     {
     }
 
@@ -37,7 +38,7 @@ final readonly class SwitchControl implements Control
 
     public function describe(): array
     {
-        return ['type' => 'switch'] + $this->face->describe() + ['default' => $this->default, 'structural' => true];
+        return ['type' => 'switch'] + $this->face->describe() + ['default' => $this->default, 'structural' => true, 'rigid' => $this->rigid];
     }
 
     public function schema(): array

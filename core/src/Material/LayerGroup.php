@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material;
+
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+
+/** Layers that lie together: what they make of the layers below is mixed with those as a whole. */
+final readonly class LayerGroup
+{
+    public const MOST = 8;
+
+    /**
+     * @param string $path    JSON Pointer to the group
+     * @param Values $numbers opacity, percent
+     */
+    public function __construct(public string $path, public string $id, public string $name, public Values $numbers)
+    {
+    }
+
+    public static function opacity(): NumberControl
+    {
+        return new NumberControl(new Face('opacity', 'Group opacity', 'How much of what the layers of the group make together is seen over the layers below. A group at the ground has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
+    }
+
+    /** @return array<string, mixed> as it stands in documents */
+    public function document(): array
+    {
+        return ['id' => $this->id, 'name' => $this->name, 'opacity' => $this->numbers->document()['opacity']];
+    }
+}
