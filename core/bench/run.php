@@ -48,7 +48,7 @@ $compiler = new Compiler("$work/kernels");
 function lowered(array $steps, MapFolder $maps): Lowered
 {
     return Lowering::lower((new Reader(Steps::all()))->read([
-        'format' => 'rilta-material/1',
+        'format' => 'rilta-material/2',
         'name' => 'Bench',
         'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => array_map(static fn (array $s): array => ['step' => $s[0], 'values' => $s[1]], $steps)]],
         'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'main', 'set' => 'lime-plaster']],
@@ -227,7 +227,7 @@ foreach ($rows as [$name, $steps]) {
  */
 $eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['scatter', ['by' => 'piece']], ['breakup', []], ['pan', []]];
 $layers = static fn (int $count): Lowered => Lowering::lower((new Reader(Steps::all()))->read([
-    'format' => 'rilta-material/1',
+    'format' => 'rilta-material/2',
     'name' => 'Layers',
     'lanes' => [
         ['id' => 'a', 'name' => 'A', 'steps' => [['step' => 'origin', 'values' => ['faces' => 'y']], ['step' => 'size', 'values' => ['u' => 1.6]], ['step' => 'breakup', 'values' => []]]],

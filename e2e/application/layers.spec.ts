@@ -153,7 +153,7 @@ test('a station on the stage has a legend and tells what is under the pointer', 
 
 test('what cannot be used is named with its place; the rest is shown and nothing is lost', async ({ page }) => {
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'From a later version',
 		lanes: [{ id: 'main', name: 'Main', steps: [
 			{ step: 'origin', on: true, values: {} },
@@ -189,7 +189,7 @@ test('what cannot be used is named with its place; the rest is shown and nothing
 
 test('in the lit picture every object has a seed of its own', async ({ page }) => {
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Each its own',
 		lanes: [{ id: 'main', name: 'Main', steps: [
 			{ step: 'origin', on: true, values: { space: 'object' } },
@@ -285,7 +285,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 
 test('one layer alone is shown, and the document does not know', async ({ page }) => {
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Alone',
 		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }, { step: 'size', on: true, values: { u: 2 } }] }],
 		layers: [{ id: 'low', name: 'Low', lane: 'main', set: 'lime-plaster' }, { id: 'high', name: 'High', lane: 'main', set: 'basalt-cladding', opacity: 50 }]

@@ -9,7 +9,7 @@ const FLOOR = [...Array(48).keys()].map((i) => [40 + (i % 12) * 62, 440 + Math.f
 const brightness = (all: number[][]): number => all.flat().reduce((sum, one) => sum + one, 0) / all.length / 3;
 
 const document = (name: string, more: Partial<MaterialDocument>): MaterialDocument => ({
-	format: 'rilta-material/1',
+	format: 'rilta-material/2',
 	name,
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: { seam: 4 } }, { step: 'size', on: true, values: { u: 2.4 } }] }],
 	layers: [{ id: 'front', name: 'Bronze', lane: 'main', set: 'bronze-screen' }],
@@ -58,8 +58,8 @@ test('what is cut out lets the background through, and the threshold is a unifor
 test('a translucent surface shows what is behind it, and one that glows is brighter', async ({ page }) => {
 	const glass = document('Glass', {
 		parameters: [
-			{ id: 'closed', name: 'Closed', unit: '', min: 0, max: 1, step: 0.1, value: 1 },
-			{ id: 'lit', name: 'Lit', unit: '%', min: 0, max: 400, step: 5, value: 0 }
+			{ id: 'closed', name: 'Closed', kind: 'number', unit: '', min: 0, max: 1, step: 0.1, value: 1 },
+			{ id: 'lit', name: 'Lit', kind: 'number', unit: '%', min: 0, max: 400, step: 5, value: 0 }
 		],
 		layers: [{ id: 'front', name: 'Glass', lane: 'main', set: 'lime-plaster', finish: { values: { opacityTo: { parameter: 'closed', factor: 1, offset: 0 }, glow: [1, 0.2, 0.1], glowStrength: { parameter: 'lit', factor: 1, offset: 0 } } } }],
 		surface: { values: { kind: 'translucent' } },

@@ -125,9 +125,9 @@ test('silt over a salt crust is built from nothing, varied, compared, and brough
 
 test('objects side by side wear variants of their own, and tables come and go as text', async ({ page }) => {
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Worn',
-		parameters: [{ id: 'light', name: 'Light', unit: '%', min: 0, max: 200, step: 1, value: 100 }],
+		parameters: [{ id: 'light', name: 'Light', kind: 'number', unit: '%', min: 0, max: 200, step: 1, value: 100 }],
 		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }] }],
 		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'lime-plaster', finish: { values: { lightness: { parameter: 'light', factor: 1, offset: 0 } } } }],
 		variants: [{ id: 'dark', name: 'Dark', base: '', values: { light: 40 } }]
@@ -182,7 +182,7 @@ test('objects side by side wear variants of their own, and tables come and go as
 
 test('a template is what new materials may start from', async ({ page }) => {
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'House style',
 		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: { faces: 'y' } }, { step: 'turn', on: true, values: { angle: 33 } }] }],
 		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' }]

@@ -111,7 +111,7 @@ test('the frame of a projection is dragged on the stage, as one step of undo', a
 	const [x = 0, y = 0, z = 0] = position;
 	const origin = { space: 'world', faces: 'z', frame: 'own', positionX: x, positionY: y, positionZ: z };
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Framed',
 		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: origin }, { step: 'size', on: true, values: { u: 1 } }] }],
 		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'lime-plaster' }]

@@ -49,7 +49,7 @@ const middle = (all: number[]): number => [...all].sort((a, b) => a - b)[Math.fl
 test('a change of structure', async ({ page }) => {
 	test.setTimeout(180_000);
 	const id = await made(page, {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Eight steps',
 		lanes: [{ id: 'main', name: 'Main', steps: STEPS.map(([step, values]) => ({ step, on: true, values: { ...values } })) }],
 		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'lime-plaster' }]

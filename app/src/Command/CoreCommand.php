@@ -36,7 +36,7 @@ abstract class CoreCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED, 'A material document (rilta-material/1)')
+        $this->addArgument('file', InputArgument::REQUIRED, 'A material document (' . Material::FORMAT . ', or an older version)')
             ->addOption('maps', null, InputOption::VALUE_REQUIRED, 'Folder of map sets; by default "maps" beside the document or above it')
             ->addOption('variant', null, InputOption::VALUE_REQUIRED, 'The variant that it wears, by its id', '');
     }

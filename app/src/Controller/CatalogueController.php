@@ -17,10 +17,12 @@ use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Finish;
 use Rilta\Core\Material\Layer;
+use Rilta\Core\Material\LayerGroup;
 use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Parameter;
+use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
@@ -59,10 +61,11 @@ final class CatalogueController extends Api
             'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
-            'layer' => ['opacity' => Layer::opacity()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'directions' => Layer::DIRECTIONS, 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
+            'layer' => ['opacity' => Layer::opacity()->describe(), 'group' => LayerGroup::opacity()->describe(), 'set' => Layer::set()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'alongLane' => $k->isAlongLane(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'directions' => Layer::DIRECTIONS, 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
             'surface' => array_map(static fn (Control $c): array => $c->describe(), Cover::controls()),
             'starts' => array_map(static fn (Start $s): array => ['value' => $s->value, 'label' => $s->label(), 'help' => $s->help()], Start::cases()),
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
+            'parameterKinds' => array_map(static fn (ParameterKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'control' => $k->control()->describe()], ParameterKind::cases()),
             'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
             'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],
             'packings' => Packing::presets(),
@@ -70,7 +73,7 @@ final class CatalogueController extends Api
             'units' => array_column(Unit::cases(), 'value'),
             'bakeSizes' => BakeController::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
-            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
+            'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);
     }
 

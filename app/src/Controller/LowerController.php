@@ -6,22 +6,15 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
+use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
 use Rilta\Core\Format\VariantTable;
-use Rilta\Core\Lowering\LaneCost;
-use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Material\StepUse;
 use Rilta\Core\Probe\Probe;
 use Rilta\Core\Probe\Stop;
-use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Stage\Sight;
 use Rilta\Core\Stage\Stage;
-use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Slot;
-use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -33,48 +26,13 @@ final class LowerController extends Api
     private const LONGEST_TABLE = 1_000_000;
 
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
-    public function lower(string $slug, Request $request, Reader $reader, MapFiles $files): JsonResponse
+    public function lower(string $slug, Request $request, LoweredCode $code): JsonResponse
     {
-        $maps = $files->of($this->project($slug));
-        $salvage = $reader->salvage(Body::of($request)->any('document'));
-        $material = $salvage->material;
-        $lowered = Lowering::salvage($material, $maps);
-        $shader = Shader::of($lowered);
-        $slots = [];
-        foreach ($lowered->facts as $map) {
-            $record = $maps->record($map->name);
-            $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
-            $slots[$map->name] = [
-                'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
-                'draft' => MapFiles::hasDraft($record) ? \sprintf('/api/maps/%d/draft-%s', $record->id(), $key) : null,
-                'width' => $map->width,
-                'height' => $map->height,
-            ];
-        }
+        $start = hrtime(true);
+        $answer = JsonResponse::fromJsonString($code->json($this->project($slug), Body::of($request)->any('document')));
+        $answer->headers->set('Server-Timing', \sprintf('lower;dur=%.1f', (hrtime(true) - $start) / 1e6));
 
-        return $this->json([
-            // Other images, or others ways to read them, are another picture of the same code.
-            'hash' => hash('xxh128', $shader->source() . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided(), $shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
-            'declarations' => $shader->declarations,
-            'material' => $shader->material,
-            'pictures' => $shader->pictures,
-            'arrays' => $shader->arrays,
-            'maps' => (object) $slots,
-            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
-            'views' => $shader->views,
-            'lanes' => self::dense($material->lanes, static fn (Lane $lane, int $i): array => [
-                'id' => $lane->id,
-                'steps' => self::dense($lane->steps, static fn (StepUse $use): array => [
-                    'phrase' => $use->kind->phrase($use->values),
-                    'mainControl' => $use->kind->mainControl($use->values),
-                ]),
-                'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
-            ]),
-            'problems' => [...$salvage->problems, ...$lowered->problems],
-            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
-            'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
-            'cost' => self::cost($lowered),
-        ]);
+        return $answer;
     }
 
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
@@ -126,36 +84,5 @@ final class LowerController extends Api
         $variants = VariantTable::read($reader->salvage($body->any('document'))->material, $body->text('csv', self::LONGEST_TABLE));
 
         return $this->json(['variants' => array_map(static fn (array $one): array => ['values' => (object) $one['values']] + $one, $variants)]);
-    }
-
-    /**
-     * A list with null where the document has something that was left out.
-     *
-     * @template T
-     *
-     * @param array<int, T>                          $all      by their places in the document
-     * @param \Closure(T, int): array<string, mixed> $describe
-     *
-     * @return list<array<string, mixed>|null>
-     */
-    private static function dense(array $all, \Closure $describe): array
-    {
-        $out = [];
-        foreach ($all as $i => $one) {
-            $out = [...array_pad($out, $i, null), $describe($one, $i)];
-        }
-
-        return $out;
-    }
-
-    /** @return array<string, int> */
-    private static function cost(Lowered $lowered): array
-    {
-        $bytes = 0;
-        foreach ($lowered->maps as $map) {
-            $bytes += (new MipLayout($map->width, $map->height))->texels * $map->texelBytes();
-        }
-
-        return ['taps' => \count($lowered->taps()), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];
     }
 }

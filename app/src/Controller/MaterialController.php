@@ -78,7 +78,7 @@ final class MaterialController extends Api
     {
         $revision = $this->find(Revision::class, $id, 'revision');
 
-        return $this->json(Materials::card($revision) + ['document' => json_decode($revision->document)]);
+        return $this->json(Materials::card($revision) + ['document' => Materials::stored($revision->document)]);
     }
 
     /** Names a revision; an empty name takes it away. */

@@ -13,6 +13,10 @@ class Project
 {
     use Identified;
 
+    /** Another after every change of map libraries. */
+    #[ORM\Column(length: 32)]
+    public string $edition = '';
+
     public function __construct(
         #[ORM\Column(length: 80)]
         public readonly string $slug,

@@ -13,6 +13,7 @@ use Rilta\App\Http\Problem;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Salvage;
+use Rilta\Core\Material\Upgrade;
 use Rilta\Core\Material\Writer;
 
 /** Keeps materials, every version of them. */
@@ -112,7 +113,7 @@ final readonly class Materials
     {
         return $salvage->problems === []
             ? Writer::json($salvage->material)
-            : json_encode(self::withObjects($document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
+            : json_encode(self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
     }
 
     /** Empty objects of JSON have become empty lists in PHP; by their names they are objects again. */
@@ -131,6 +132,14 @@ final readonly class Materials
         return $data;
     }
 
+    /** A stored document in the form of today, whichever version it was stored in. */
+    public static function stored(string $json): mixed
+    {
+        $document = json_decode($json, true, 64, \JSON_THROW_ON_ERROR);
+
+        return self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document);
+    }
+
     /** @return array<string, mixed> with what is wrong with the document, if anything is */
     public function describe(MaterialRecord $record): array
     {
@@ -141,7 +150,7 @@ final readonly class Materials
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'template' => $record->template,
-            'document' => json_decode($record->document),
+            'document' => self::stored($record->document),
             'problems' => $this->reader->salvageJson($record->document)->problems,
         ];
     }

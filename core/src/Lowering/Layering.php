@@ -22,7 +22,7 @@ final class Layering
     /** @var array<string, Node> float 0…1, by JSON Pointer to the layer */
     private array $masks = [];
 
-    /** @var array<string, list<Node>> float 0…1, the terms of each mask after another, as far as each has come, by JSON Pointer to the layer */
+    /** @var array<string, array<int, Node>> float 0…1, the terms of each mask after another, as far as each has come, by JSON Pointer to the layer */
     private array $terms = [];
 
     /** @var array<string, Node> float 0…1, how much of each layer is seen, by JSON Pointer to the layer */
@@ -49,7 +49,7 @@ final class Layering
         return $this->masks;
     }
 
-    /** @return array<string, list<Node>> */
+    /** @return array<string, array<int, Node>> */
     public function terms(): array
     {
         return $this->terms;
@@ -140,7 +140,7 @@ final class Layering
             $context = new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $term->values, $term->path, "mask_{$id}_$t");
             try {
                 $mask = (new Masking($term, $context, $term->lane === '' ? $laid->taps : $this->taps[$term->lane], $this->lays))->over($mask, $channels);
-                $this->terms[$laid->path][] = $mask;
+                $this->terms[$laid->path][$t] = $mask;
             } catch (InvalidDocument $e) {
                 array_push($this->problems, ...$e->problems);
             }

@@ -25,18 +25,18 @@ final readonly class Lowered
     public Cover $cover;
 
     /**
-     * @param array<string, Node>       $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
-     *                                            unit, made by the slope), roughness, metallic, occlusion float; if they are wanted, height
-     *                                            and opacity float 0…1, emission vec3 (linear), coverage float 0…1: what is there of the surface
-     * @param list<Station>             $stations lane after lane, step after step
-     * @param list<Slot>                $slots
-     * @param array<string, MapSlot>    $maps     those that are read, by map name
-     * @param array<string, MapFacts>   $facts    of the same maps
-     * @param list<Laid>                $layers   those that are shown, from the ground up
-     * @param list<Problem>             $problems why parts of the document are left out
-     * @param array<string, Node>       $masks    float 0…1, of the layers that have one, by JSON Pointer to the layer
-     * @param array<string, Node>       $shares   float 0…1, how much of each layer is seen, by JSON Pointer to the layer
-     * @param array<string, list<Node>> $terms    float 0…1, each mask after each of its terms, by JSON Pointer to the layer
+     * @param array<string, Node>             $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
+     *                                                  unit, made by the slope), roughness, metallic, occlusion float; if they are wanted, height
+     *                                                  and opacity float 0…1, emission vec3 (linear), coverage float 0…1: what is there of the surface
+     * @param list<Station>                   $stations lane after lane, step after step
+     * @param list<Slot>                      $slots
+     * @param array<string, MapSlot>          $maps     those that are read, by map name
+     * @param array<string, MapFacts>         $facts    of the same maps
+     * @param list<Laid>                      $layers   those that are shown, from the ground up
+     * @param list<Problem>                   $problems why parts of the document are left out
+     * @param array<string, Node>             $masks    float 0…1, of the layers that have one, by JSON Pointer to the layer
+     * @param array<string, Node>             $shares   float 0…1, how much of each layer is seen, by JSON Pointer to the layer
+     * @param array<string, array<int, Node>> $terms    float 0…1, each mask after each of its terms, by JSON Pointer to the layer
      */
     public function __construct(
         public Graph $graph,

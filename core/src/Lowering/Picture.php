@@ -51,7 +51,14 @@ final readonly class Picture
         }
         foreach ($lowered->masks as $path => $mask) {
             $layer = array_values(array_filter($lowered->layers, static fn (Laid $laid): bool => $laid->path === $path))[0] ?? null;
-            $pictures[] = new self("mask:$path", 'Mask of ' . ($layer->layer->name ?? $path), '', self::encoded($g, $g->vec($mask, $mask, $mask)), self::shades('Not there', 'There'));
+            $of = 'Mask of ' . ($layer->layer->name ?? $path);
+            $shown = static fn (Node $mask): Node => self::encoded($g, $g->vec($mask, $mask, $mask));
+            $legend = self::shades('Not there', 'There');
+            $pictures[] = new self("mask:$path", $of, '', $shown($mask), $legend);
+            // As far as it has come after each term; after the last it is the mask.
+            foreach (\array_slice($lowered->terms[$path] ?? [], 0, -1, true) as $t => $term) {
+                $pictures[] = new self("term:$path/mask/$t", "$of, up to term " . $t + 1, '', $shown($term), $legend);
+            }
         }
         foreach (array_chunk(array_values($lowered->shares), 3) as $i => $three) {
             // Not to be looked at, but to be measured: how much of each layer is seen.

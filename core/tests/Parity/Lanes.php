@@ -232,7 +232,7 @@ final class Lanes
             'numbers that follow parameters' => $document(
                 [$lane('a', $origin, Documents::step('size', ['u' => ['parameter' => 'wide', 'factor' => 0.5, 'offset' => 0.2]]), Documents::step('cell', ['by' => 'number', 'index' => ['parameter' => 'wide', 'factor' => 3.0]]))],
                 [$layer('low', 'a')],
-                [['id' => 'wide', 'name' => 'Wide', 'unit' => 'm', 'min' => 0.0, 'max' => 10.0, 'value' => 2.3]],
+                [['id' => 'wide', 'name' => 'Wide', 'kind' => 'number', 'unit' => 'm', 'min' => 0.0, 'max' => 10.0, 'value' => 2.3]],
             ),
         ];
     }

@@ -11,7 +11,11 @@ export type SwitchControl = Schemas['SwitchControl'];
 export type RowsControl = Schemas['RowsControl'];
 export type Row = Schemas['Row'];
 export type Tie = Schemas['Tie'];
+export type Follow = Schemas['Follow'];
 export type Parameter = Schemas['Parameter'];
+export type ParameterValue = Parameter['value'];
+export type LayerGroup = Schemas['LayerGroup'];
+export type MaskTerm = Schemas['MaskTerm'];
 export type Layer = Schemas['Layer'];
 export type Variant = Schemas['Variant'];
 export type Revision = Schemas['Revision'];
@@ -57,7 +61,7 @@ export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
 export type Wares = Schemas['Wares'];
-export type Value = number | string | boolean | Tie | (number | Row)[];
+export type Value = number | string | boolean | Tie | Follow | (number | Row)[];
 export type Triple = [number, number, number];
 
 /** What the server answered to a request that it could not grant, or that it could not be reached. */

@@ -1,14 +1,18 @@
 <script lang="ts">
 	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
-	import type { Control, Family, SetCard, Value } from '../api/client';
+	import type { Control, Family, ParameterValue, SetCard, Value } from '../api/client';
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
+	import { isTie, kindOf, parameterOf, plainOf } from '../state/parameters';
+	import ColourField from './ColourField.svelte';
+	import FollowButton from './FollowButton.svelte';
+	import LibraryField from './LibraryField.svelte';
 	import NumberField from './NumberField.svelte';
 	import RowsField from './RowsField.svelte';
 	import TieField from './TieField.svelte';
 
-	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], brief = false }: {
+	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], layers = [], brief = false, compare = false, reset }: {
 		session: Session | RecipeSession;
 		control: Control;
 		/** Where its value stands in the document. */
@@ -19,31 +23,33 @@
 		families?: Family[];
 		/** Those that may be named. */
 		ingredients?: { id: string; name: string }[];
+		/** Those that may be named. */
+		layers?: { id: string; name: string }[];
 		/** Help only for the control that is pointed at or worked on. */
 		brief?: boolean;
+		/** What it was is to be seen beside what it becomes while it is held. */
+		compare?: boolean;
+		/** What a double click does, if not to set the default. */
+		reset?: () => void;
 	} = $props();
 
-	const value = $derived((session.value(path) ?? control.default) as Value);
-	const set = (next: Value): void => session.set(path, next);
-	const hex = $derived(Array.isArray(value) ? `#${value.map((c) => Math.round(Number(c) * 255).toString(16).padStart(2, '0')).join('')}` : '#000000');
-	/** Whether a colour is being chosen: all that is tried on the way is one step of undo. */
-	let choosing = false;
-	function paint(next: string): void {
-		if (!choosing) session.hold();
-		choosing = true;
-		[1, 3, 5].forEach((at, i) => session.set(`${path}/${i}`, Number((parseInt(next.slice(at, at + 2), 16) / 255).toFixed(4))));
+	const said = $derived(session.value(path));
+	const tied = $derived(session instanceof Session && isTie(said) ? parameterOf(session.dressed, said) : undefined);
+	const value = $derived((session instanceof Session && control.type !== 'number' ? plainOf(session.dressed, said, control.default as Value) : (said ?? control.default)) as Value);
+	/** What follows a parameter takes it along. */
+	function set(next: Value): void {
+		if (session instanceof Session && tied !== undefined) session.drive(tied.id, next as ParameterValue);
+		else session.set(path, next);
 	}
-	function painted(): void {
-		if (choosing) session.release();
-		choosing = false;
-	}
+	const hold = (): void => (session instanceof Session ? session.hold(compare) : session.hold());
+	const release = (): void => session.release();
 </script>
 
-<div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (control.type !== 'number') return; e.preventDefault(); set(control.default); }} role="presentation">
+<div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (reset === undefined && control.type !== 'number') return; e.preventDefault(); if (reset === undefined) set(control.default as Value); else reset(); }} role="presentation">
 	{#if control.type === 'number' && session instanceof Session}
-		<TieField {session} {control} {path} />
+		<TieField {session} {control} {path} {compare} />
 	{:else if control.type === 'number'}
-		<NumberField {control} value={Number(value)} {set} hold={() => session.hold()} release={() => session.release()} />
+		<NumberField {control} value={Number(value)} {set} {hold} {release} />
 	{:else if control.type === 'choice' && control.options.length <= 3}
 		<SegmentedControl value={String(value)} onValueChange={(d) => d.value !== null && set(d.value)}>
 			<SegmentedControl.Label class="control-label">{control.label}</SegmentedControl.Label>
@@ -73,9 +79,24 @@
 		</label>
 	{:else if control.type === 'rows' && session instanceof Session}
 		<RowsField {session} {control} {path} {pickPath} />
-	{:else if control.type === 'colour'}
+	{:else if control.type === 'colour' || control.type === 'map' || control.type === 'set'}
+		<div class="line tied-row"><span>{control.label}{#if tied !== undefined}<span class="follows">{tied.name}</span>{/if}</span>
+			<span class="seed">
+				{#if control.type === 'colour'}
+					<ColourField label={control.label} value={Array.isArray(value) ? value.map(Number) : [0, 0, 0]} {set} {hold} {release} />
+				{:else}
+					<LibraryField type={control.type} label={control.label} value={String(value)} {set} {sets} />
+				{/if}
+				{#if session instanceof Session && kindOf(control) !== null}<FollowButton {session} {control} {path} plain={value} />{/if}
+			</span>
+		</div>
+	{:else if control.type === 'layer'}
 		<label class="line">{control.label}
-			<input type="color" class="colour" value={hex} oninput={(e) => paint(e.currentTarget.value)} onchange={painted} />
+			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+				<option value="">none</option>
+				{#if value !== '' && !layers.some((one) => one.id === value)}<option value={String(value)}>{String(value)} (not below)</option>{/if}
+				{#each layers as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+			</select>
 		</label>
 	{:else if control.type === 'ingredient'}
 		<label class="line">{control.label}
@@ -101,24 +122,15 @@
 				{#each cuts as one (one.id)}<option value={one.name}>{one.name}, {one.sheet!.rectangles.length > 0 ? `${one.sheet!.rectangles.length} parts` : `${one.sheet!.columns} × ${one.sheet!.rows}`}</option>{/each}
 			</select>
 		</label>
-	{:else if control.type === 'map'}
-		<label class="line">{control.label}
-			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
-				<option value="">none</option>
-				{#if value !== '' && !sets.some((one) => one.maps.some((map) => `${one.name}/${map.role}` === value))}<option value={String(value)}>{String(value)} (gone)</option>{/if}
-				{#each sets as one (one.id)}
-					<optgroup label={one.name}>
-						{#each one.maps as map (map.id)}<option value="{one.name}/{map.role}">{one.name}: {map.role}</option>{/each}
-					</optgroup>
-				{/each}
-			</select>
-		</label>
 	{:else if control.type === 'switch'}
-		<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
-			<Switch.Label>{control.label}</Switch.Label>
-			<Switch.Control class="switch"><Switch.Thumb class="switch-thumb" /></Switch.Control>
-			<Switch.HiddenInput />
-		</Switch>
+		<div class="tied-row switched">
+			<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
+				<Switch.Label>{control.label}{#if tied !== undefined}<span class="follows">{tied.name}</span>{/if}</Switch.Label>
+				<Switch.Control class="switch"><Switch.Thumb class="switch-thumb" /></Switch.Control>
+				<Switch.HiddenInput />
+			</Switch>
+			{#if session instanceof Session}<FollowButton {session} {control} {path} plain={value} />{/if}
+		</div>
 	{/if}
 	<p class="help">{control.help}</p>
 </div>
@@ -136,16 +148,22 @@
 	.map {
 		max-width: 170px;
 	}
-	.colour {
-		width: 48px;
-		height: 24px;
-		padding: 0;
-		border: 1px solid var(--line);
-		border-radius: 3px;
-		background: none;
+	.follows {
+		margin-left: 6px;
+		font-size: 12px;
+		color: var(--accent);
+	}
+	.switched {
+		display: flex;
+		align-items: center;
+		gap: 4px;
+	}
+	.switched :global(.line) {
+		flex: 1;
 	}
 	.seed {
 		display: flex;
+		align-items: center;
 		gap: 4px;
 	}
 	.seed input {

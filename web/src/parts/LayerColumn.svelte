@@ -1,60 +1,133 @@
 <script lang="ts">
-	import { Eye, EyeOff, Focus, Plus } from '@lucide/svelte';
+	import { Copy, Eye, EyeOff, Focus, Group, Plus, Trash2 } from '@lucide/svelte';
 	import { tick } from 'svelte';
-	import type { Layer, SetCard } from '../api/client';
+	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { addLayer, moveLayer, removeLayer, toggleLayer } from '../state/layers.svelte';
+	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
+	import { setOf } from '../state/parameters';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
 
-	let { session, stage, sets, selection, select }: {
+	let { session, stage, sets, shares, selection, select }: {
 		session: Session;
 		stage: StageState;
 		sets: SetCard[];
+		/** How much of the stage each layer is, 0…1, by its place; as last measured. */
+		shares: Record<string, number>;
 		selection: Selection;
 		select: (selection: Selection) => void;
 	} = $props();
 	const picture = (name: string): string => sets.find((set) => set.name === name)?.maps.find((m) => m.role === 'base-colour')?.thumbnail ?? '';
-	/** What a layer without maps looks like: its tint. */
-	function colour(layer: Layer): string {
-		const tint = layer.finish?.values?.tint;
-		return Array.isArray(tint) ? `rgb(${tint.map((one) => Math.round(Number(one) * 255)).join(' ')})` : '#fff';
-	}
 	/** As the core is drilled: the top first. */
-	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index })).reverse());
+	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index, ...looks(session.dressed, layer) })).reverse());
 	const covers = $derived(catalogue.value?.surface ?? []);
 	/** What the surface is, in the words of its controls. */
 	const kind = $derived(
 		covers.flatMap((control) => (control.type === 'choice' ? [control.options.find((one) => one.value === (session.document.surface?.values?.[control.name] ?? control.default))?.label.toLowerCase() ?? ''] : [])).join(', ')
 	);
 	const many = $derived(bands.length > 1);
-	let dragged = $state(-1);
+	let dragged = $state<string[]>([]);
 	let over = $state(-1);
 
+	/** Layers beside the selected one that were chosen with it, by id. */
+	let more = $state<string[]>([]);
+	const main = $derived(selection.kind === 'layer' ? (session.document.layers[selection.index]?.id ?? '') : '');
+	const chosen = $derived(selection.kind === 'layer' ? session.document.layers.filter((layer) => layer.id === main || more.includes(layer.id)).map((layer) => layer.id) : []);
+	const full = $derived(session.document.layers.length >= (catalogue.value?.limits.layers ?? 0));
+	const grouped = $derived(session.document.groups ?? []);
+	/** From the topmost band of each group on: how many of it there are. */
+	const brackets = $derived(
+		grouped.map((group) => {
+			const own = bands.flatMap(({ layer }, i) => (layer.group === group.id ? [i] : []));
+			return { group, from: own[0] ?? 0, count: own.length };
+		})
+	);
+	/** Thickness of a band: its share of the stage, but thick enough to be read and grasped. */
+	const THINNEST = 0.22;
+	const percent = (index: number): string | null => {
+		const share = shares[`/layers/${index}`];
+		return share === undefined ? null : share > 0 && share < 0.01 ? '< 1 %' : `${Math.round(share * 100)} %`;
+	};
+	const thickness = (index: number): number => THINNEST + (shares[`/layers/${index}`] ?? 1 / bands.length);
+	/** Where each band begins, and where the last ends, in shares of the core's height. */
+	const edges = $derived.by(() => {
+		const all = bands.map(({ index }) => thickness(index));
+		const whole = all.reduce((sum, one) => sum + one, 0);
+		return all.reduce<number[]>((list, one) => [...list, list.at(-1)! + one / whole], [0]);
+	});
+
+	function pick(event: MouseEvent, index: number, id: string): void {
+		if ((event.ctrlKey || event.metaKey) && selection.kind === 'layer' && id !== main) {
+			more = more.includes(id) ? more.filter((one) => one !== id) : [...more, id];
+			return;
+		}
+		if (event.shiftKey && selection.kind === 'layer') {
+			const [from, to] = [Math.min(index, selection.index), Math.max(index, selection.index)];
+			more = session.document.layers.slice(from, to + 1).map((layer) => layer.id);
+			return;
+		}
+		more = [];
+		select({ kind: 'layer', index });
+	}
+	/** Goes to the layer of an id, wherever it lies now; the keyboard stays with it. */
+	function go(id: string): void {
+		const index = session.document.layers.findIndex((layer) => layer.id === id);
+		select({ kind: 'layer', index: Math.max(0, index) });
+		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
+	}
 	function add(): void {
 		const on = selection.kind === 'layer' ? selection.index : session.document.layers.length - 1;
-		const used = session.document.layers.map((layer) => layer.set);
+		const used = session.document.layers.map((layer) => setOf(session.document, layer));
 		const set = (sets.find((one) => !used.includes(one.name)) ?? sets[0])?.name;
+		more = [];
 		if (set !== undefined) select({ kind: 'layer', index: addLayer(session, on, set) });
 	}
-	function move(from: number, to: number): void {
-		select({ kind: 'layer', index: moveLayer(session, from, to) });
-		// The keyboard stays with the layer.
-		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
+	/** With all that are chosen, if it is one of them. */
+	const withOthers = (id: string): string[] => (chosen.includes(id) ? chosen : [id]);
+	function move(ids: string[], to: number): void {
+		if (to < 0 || to > session.document.layers.length) return;
+		const lead = ids.includes(main) ? main : ids[0]!;
+		moveLayers(session, ids, to);
+		go(lead);
+	}
+	/** One step up or down, all that are chosen together. */
+	function step(ids: string[], by: 1 | -1): void {
+		const at = ids.map((id) => session.document.layers.findIndex((layer) => layer.id === id));
+		move(ids, by > 0 ? Math.max(...at) + 2 : Math.min(...at) - 1);
+	}
+	function duplicate(ids: string[]): void {
+		const made = duplicateLayers(session, ids);
+		more = made.slice(1);
+		if (made[0] !== undefined) go(made[0]);
+	}
+	function remove(ids: string[]): void {
+		const at = session.document.layers.findIndex((layer) => layer.id === ids[0]);
+		removeLayers(session, ids);
+		more = [];
+		select({ kind: 'layer', index: Math.max(0, Math.min(at, session.document.layers.length - 1) - (at > 0 ? 1 : 0)) });
+	}
+	function group(ids: string[]): void {
+		select({ kind: 'group', id: groupLayers(session, ids) });
 	}
 	/** One layer alone on the stage, or all again. */
 	function alone(id: string): void {
 		session.solo = session.solo === id ? '' : id;
 	}
-	function key(event: KeyboardEvent, index: number): void {
-		if (event.altKey && event.key === 'ArrowUp') move(index, index + 1);
-		else if (event.altKey && event.key === 'ArrowDown') move(index, index - 1);
-		else if (many && (event.key === 'Delete' || event.key === 'Backspace')) {
-			removeLayer(session, index);
-			select({ kind: 'layer', index: Math.max(0, index - 1) });
-		} else if (event.key.toLowerCase() === 'o' && !event.ctrlKey && !event.metaKey) toggleLayer(session, index);
-		else if (many && event.key.toLowerCase() === 's' && !event.ctrlKey && !event.metaKey) alone(session.document.layers[index]?.id ?? '');
+	function key(event: KeyboardEvent, index: number, id: string): void {
+		const ids = withOthers(id);
+		const command = event.ctrlKey || event.metaKey;
+		const letter = event.key.toLowerCase();
+		if (event.altKey && event.key === 'ArrowUp') step(ids, 1);
+		else if (event.altKey && event.key === 'ArrowDown') step(ids, -1);
+		else if (event.shiftKey && event.key === 'ArrowUp') more = [...new Set([...more, session.document.layers[Math.min(bands.length - 1, Math.max(...chosen.map((one) => session.document.layers.findIndex((layer) => layer.id === one))) + 1)]!.id])];
+		else if (event.shiftKey && event.key === 'ArrowDown') more = [...new Set([...more, session.document.layers[Math.max(0, Math.min(...chosen.map((one) => session.document.layers.findIndex((layer) => layer.id === one))) - 1)]!.id])];
+		else if (many && (event.key === 'Delete' || event.key === 'Backspace')) remove(ids);
+		else if (command && letter === 'd' && !full) duplicate(ids);
+		else if (command && letter === 'a') more = session.document.layers.map((layer) => layer.id);
+		else if (command && letter === 'g') group(ids);
+		else if (letter === 'o' && !command) toggleLayers(session, ids);
+		else if (many && letter === 's' && !command) alone(session.document.layers[index]?.id ?? '');
 		else return;
 		event.preventDefault();
 	}
@@ -63,26 +136,43 @@
 <aside aria-label="Layers and objects">
 	<header>
 		<h2 class="heading">Layers</h2>
-		<button class="tool" disabled={session.document.layers.length >= (catalogue.value?.limits.layers ?? 0)} title="Add a layer over the selected one" aria-label="Add a layer" onclick={add}><Plus size={14} /></button>
+		<div class="acts">
+			<button class="tool" disabled={chosen.length === 0 || full} title="Duplicate (Ctrl+D)" aria-label="Duplicate the layer" onclick={() => duplicate(chosen)}><Copy size={14} /></button>
+			<button class="tool" disabled={chosen.length === 0 || grouped.length >= (catalogue.value?.limits.groups ?? 0)} title="Group what is chosen (Ctrl+G). Ctrl+click chooses several" aria-label="Group the chosen layers" onclick={() => group(chosen)}><Group size={14} /></button>
+			<button class="tool" disabled={chosen.length === 0 || !many} title="Delete" aria-label="Delete the chosen layers" onclick={() => remove(chosen)}><Trash2 size={14} /></button>
+			<button class="tool" disabled={full} title="Add a layer over the selected one" aria-label="Add a layer" onclick={add}><Plus size={14} /></button>
+		</div>
 	</header>
-	<div class="core">
-		{#each bands as { layer, index } (layer.id)}
-			<div class="band" class:selected={selection.kind === 'layer' && selection.index === index} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && dragged !== index}
-				style:background-image={layer.set === '' ? undefined : `url(${picture(layer.set)})`} style:background-color={layer.set === '' ? colour(layer) : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
-				ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = index; }} ondragend={() => (dragged = over = -1)}
-				ondragover={(e) => { if (dragged >= 0) { e.preventDefault(); over = index; } }} ondrop={(e) => { e.preventDefault(); if (dragged >= 0 && dragged !== index) move(dragged, index); }}>
-				<span class="shade"></span>
-				<button class="face" onclick={() => select({ kind: 'layer', index })} onkeydown={(e) => key(e, index)} aria-pressed={selection.kind === 'layer' && selection.index === index}
-					aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, O for on and off, S for this one alone, Delete">
-					<span class="label"><strong>{layer.name}</strong><span>{layer.set === '' ? 'constants' : layer.set}</span></span>
-				</button>
-				{#if many}
-					<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>
-				{/if}
-				<button class="eye" aria-pressed={layer.on !== false} title={layer.on === false ? 'Show (O)' : 'Hide (O)'} aria-label="{layer.on === false ? 'Show' : 'Hide'} {layer.name}" onclick={() => toggleLayer(session, index)}>
-					{#if layer.on === false}<EyeOff size={14} />{:else}<Eye size={14} />{/if}
-				</button>
-			</div>
+	<div class="drill">
+		<div class="core">
+			{#each bands as { layer, index, set, tint } (layer.id)}
+				<div class="band" class:selected={chosen.includes(layer.id)} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && !dragged.includes(layer.id)}
+					style:flex-grow={thickness(index)} style:background-image={set === '' ? undefined : `url(${picture(set)})`} style:background-color={set === '' ? tint : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
+					ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = withOthers(layer.id); }} ondragend={() => { dragged = []; over = -1; }}
+					ondragover={(e) => { if (dragged.length > 0) { e.preventDefault(); over = index; } }}
+					ondrop={(e) => {
+						e.preventDefault();
+						const from = session.document.layers.findIndex((one) => one.id === dragged[0]);
+						if (dragged.length > 0 && !dragged.includes(layer.id)) move(dragged, from < index ? index + 1 : index);
+					}}>
+					<span class="shade"></span>
+					<button class="face" onclick={(e) => pick(e, index, layer.id)} onkeydown={(e) => key(e, index, layer.id)} aria-pressed={chosen.includes(layer.id)}
+						aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, Ctrl+click and Shift+click for several, Ctrl+D, Ctrl+G, O for on and off, S for this one alone, Delete">
+						<span class="label"><strong>{layer.name}</strong><span>{set === '' ? 'constants' : set}{percent(index) === null ? '' : ` · ${percent(index)}`}</span></span>
+					</button>
+					{#if many}
+						<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>
+					{/if}
+					<button class="eye" aria-pressed={layer.on !== false} title={layer.on === false ? 'Show (O)' : 'Hide (O)'} aria-label="{layer.on === false ? 'Show' : 'Hide'} {layer.name}" onclick={() => toggleLayers(session, [layer.id])}>
+						{#if layer.on === false}<EyeOff size={14} />{:else}<Eye size={14} />{/if}
+					</button>
+				</div>
+			{/each}
+		</div>
+		{#each brackets as { group: one, from, count } (one.id)}
+			<button class="bracket" aria-pressed={selection.kind === 'group' && selection.id === one.id} aria-label="{one.name}, group of layers" title="{one.name}: click for its opacity, Delete to ungroup"
+				style:top="{(edges[from] ?? 0) * 100}%" style:height="{((edges[from + count] ?? 1) - (edges[from] ?? 0)) * 100}%"
+				onclick={() => select({ kind: 'group', id: one.id })} onkeydown={(e) => { if (e.key === 'Delete' || e.key === 'Backspace') { ungroup(session, one.id); select({ kind: 'surface' }); } }}><span>{one.name}</span></button>
 		{/each}
 	</div>
 	<button class="surface tool" aria-pressed={selection.kind === 'surface'} title="Closed, cut out or translucent; one side or two" onclick={() => select({ kind: 'surface' })}><span>Surface</span><span class="kind">{kind}</span></button>
@@ -123,19 +213,54 @@
 		align-items: center;
 		justify-content: space-between;
 	}
-	.core {
-		height: 240px;
+	.acts {
+		display: flex;
+		gap: 2px;
+	}
+	.drill {
+		position: relative;
 		flex: none;
+		margin: 0 14px 12px;
+	}
+	.core {
+		height: 260px;
 		display: flex;
 		flex-direction: column;
-		margin: 0 12px 12px;
 		border-radius: 50% 50% 50% 50% / 18px 18px 18px 18px;
 		overflow: hidden;
 		border: 1px solid var(--line);
 	}
+	/* A clamp around the layers of a group. */
+	.bracket {
+		position: absolute;
+		right: -14px;
+		width: 15px;
+		padding: 0;
+		border: 2px solid var(--dim);
+		border-left: 0;
+		border-radius: 0 4px 4px 0;
+		background: none;
+		cursor: pointer;
+		overflow: hidden;
+	}
+	.bracket span {
+		writing-mode: vertical-rl;
+		font-size: 11px;
+		line-height: 11px;
+		color: var(--dim);
+		white-space: nowrap;
+	}
+	.bracket:hover,
+	.bracket[aria-pressed='true'] {
+		border-color: var(--accent);
+	}
+	.bracket[aria-pressed='true'] span {
+		color: var(--accent);
+	}
 	.band {
 		position: relative;
-		flex: 1;
+		flex: 1 1 0;
+		transition: flex-grow 0.25s;
 		min-height: 0;
 		background-size: 120px;
 	}

@@ -1,22 +1,38 @@
 <script lang="ts">
 	import { Trash2 } from '@lucide/svelte';
 	import type { SetCard } from '../api/client';
+	import type { Program } from '../stage/program';
+	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane } from '../state/lanes.svelte';
-	import { removeLayer } from '../state/layers.svelte';
+	import { removeLayers } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
+	import { setOf } from '../state/parameters';
+	import ControlField from './ControlField.svelte';
 	import FinishFields from './FinishFields.svelte';
 	import MaskFields from './MaskFields.svelte';
 	import TieField from './TieField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
-	let { session, index, sets, gone }: { session: Session; index: number; sets: SetCard[]; gone: () => void } = $props();
+	let { session, index, sets, program, painter, tick, shares, shown, show, gone }: {
+		session: Session;
+		index: number;
+		sets: SetCard[];
+		program: Program | null;
+		painter: TilePainter | null;
+		tick: number;
+		shares: Record<string, number>;
+		/** What is shown on the stage. */
+		shown: string;
+		show: (view: string) => void;
+		gone: () => void;
+	} = $props();
 
 	const layer = $derived(session.document.layers[index]!);
 	const path = $derived(`/layers/${index}`);
 	const lane = $derived(session.document.lanes.findIndex((one) => one.id === layer.lane));
 	const directions = $derived(session.lowered?.lanes[lane]?.cost.directions ?? []);
-	const missing = $derived(layer.set !== '' && !sets.some((set) => set.name === layer.set));
+	const bare = $derived(setOf(session.dressed, layer) === '');
 
 	const writes = $derived(layer.channels ?? catalogue.value?.layer.channels ?? []);
 	/** Writes a channel, or leaves it as it is below. */
@@ -32,9 +48,9 @@
 	}
 
 	function ride(id: string): void {
-		if (id !== '') session.set(`${path}/lane`, id);
+		if (id !== '' && id !== '*') session.set(`${path}/lane`, id);
 		else session.edit((document) => {
-			const name = addLane(document);
+			const name = addLane(document, id === '*' ? document.lanes[lane] : undefined);
 			const own = document.layers[index];
 			if (own !== undefined) own.lane = name;
 		});
@@ -53,20 +69,15 @@
 <label>Name
 	<input class="field" maxlength="120" value={layer.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`${path}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = layer.name; }} />
 </label>
-<label>Map set
-	<select class="field" value={layer.set} onchange={(e) => session.set(`${path}/set`, e.currentTarget.value)}>
-		<option value="">none: constants alone</option>
-		{#if missing}<option value={layer.set}>{layer.set} (gone)</option>{/if}
-		{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
-	</select>
-</label>
+{#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" brief />{/if}
 <label>Lane
 	<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
 		{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
 		<option value="">A new lane</option>
+		<option value="*">A copy of its lane</option>
 	</select>
 </label>
-<p class="help">{layer.set === '' ? 'Without maps the layer is what its finish says: its tint is its colour.' : 'All maps of the set are read along the lane. Layers on one lane share its steps.'}</p>
+<p class="help">{bare ? 'Without maps the layer is what its finish says: its tint is its colour.' : 'All maps of the set are read along the lane. Layers on one lane share its steps.'}</p>
 {#if index > 0 && catalogue.value !== null}
 	<label>How it lies
 		<select class="field" value={layer.mode ?? 'mix'} onchange={(e) => session.set(`${path}/mode`, e.currentTarget.value)}>
@@ -95,9 +106,9 @@
 		</label>
 	{/each}
 {/if}
-{#if index > 0}<MaskFields {session} {index} {sets} />{/if}
-<FinishFields {session} {index} />
-<button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayer(session, index); gone(); }}><Trash2 size={14} /> Delete layer</button>
+{#if index > 0}<MaskFields {session} {index} {sets} {program} {painter} {tick} {shares} {shown} {show} />{/if}
+<FinishFields {session} {index} {sets} />
+<button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayers(session, [layer.id]); gone(); }}><Trash2 size={14} /> Delete layer</button>
 
 <style>
 	label {

@@ -1,20 +1,48 @@
 <script lang="ts">
-	import { ArrowDown, ArrowUp, Plus, Trash2 } from '@lucide/svelte';
-	import type { SetCard } from '../api/client';
-	import { catalogue } from '../state/catalogue.svelte';
+	import { Plus, Scaling, Spotlight } from '@lucide/svelte';
+	import type { MaskTerm, SetCard } from '../api/client';
+	import type { Program } from '../stage/program';
+	import type { TilePainter } from '../stage/tiles';
+	import { catalogue, meaningful } from '../state/catalogue.svelte';
+	import { ownLane } from '../state/lanes.svelte';
+	import { maskColours } from '../state/maskcolours.svelte';
 	import type { Session } from '../state/session.svelte';
+	import ColourField from './ColourField.svelte';
 	import ControlField from './ControlField.svelte';
+	import MaskTile from './MaskTile.svelte';
 
 	/** Where a layer lies: a small stack of terms, each laid over those before it. */
-	let { session, index, sets }: { session: Session; index: number; sets: SetCard[] } = $props();
+	let { session, index, sets, program, painter, tick, shares, shown, show }: {
+		session: Session;
+		index: number;
+		sets: SetCard[];
+		program: Program | null;
+		painter: TilePainter | null;
+		tick: number;
+		shares: Record<string, number>;
+		/** What is shown on the stage. */
+		shown: string;
+		show: (view: string) => void;
+	} = $props();
+
+	/** How much larger than that of the layer a lane of a mask begins. */
+	const LARGER = 8;
 
 	const kinds = $derived(catalogue.value?.layer.masks ?? []);
 	const most = $derived(catalogue.value?.layer.terms ?? 0);
-	const terms = $derived(session.document.layers[index]?.mask ?? []);
+	const layer = $derived(session.document.layers[index]);
+	const terms = $derived(layer?.mask ?? []);
 	const path = $derived(`/layers/${index}/mask`);
+	const view = $derived(`mask:/layers/${index}`);
 	let chosen = $state(0);
 	const at = $derived(Math.min(chosen, terms.length - 1));
-	const label = (kind: string): string => kinds.find((one) => one.name === kind)?.label ?? kind;
+	const kindOf = (term: MaskTerm | undefined): (typeof kinds)[number] | undefined => kinds.find((one) => one.name === term?.kind);
+	const below = $derived(session.document.layers.slice(0, index));
+	function how(term: MaskTerm): string {
+		const control = kindOf(term)?.controls.find((one) => one.name === 'how');
+		const said = term.values.how ?? control?.default;
+		return control?.type === 'choice' ? (control.options.find((one) => one.value === said)?.label ?? String(said)) : '';
+	}
 
 	function change(how: (all: typeof terms) => void): void {
 		session.edit((document) => {
@@ -34,19 +62,39 @@
 		change((all) => all.splice(to, 0, ...all.splice(from, 1)));
 		chosen = to;
 	}
+	/** The lane that a term is read along; without one of its own, the layer's. */
+	function along(t: number, lane: string): void {
+		change((all) => {
+			const term = all[t];
+			if (term === undefined) return;
+			if (lane === '') delete term.lane;
+			else term.lane = lane;
+		});
+	}
 </script>
 
 <section aria-label="Mask">
-	<h3 class="heading">Mask</h3>
+	<header>
+		<h3 class="heading">Mask</h3>
+		{#if terms.length > 0}
+			{#if shares[view] !== undefined}<span class="share figures" title="Of what is seen on the stage">{Math.round(shares[view] * 100)} %</span>{/if}
+			<button class="tool" aria-pressed={shown === view} title="The mask alone on the stage" onclick={() => show(shown === view ? 'lit' : view)}><Spotlight size={14} /> Alone</button>
+		{/if}
+	</header>
 	{#if terms.length === 0}<p class="help">It lies everywhere. A mask says where.</p>{/if}
+	{#if shown.startsWith('mask:') || shown.startsWith('term:')}
+		<div class="colours" role="group" aria-label="How the mask is shown">
+			<label><input type="checkbox" checked={maskColours.two} onchange={(e) => maskColours.keep({ two: e.currentTarget.checked })} /> In two colours</label>
+			{#if maskColours.two}
+				<ColourField label="Where it is not" value={maskColours.none} set={(none) => maskColours.keep({ none })} hold={() => {}} release={() => {}} />
+				<ColourField label="Where it is" value={maskColours.all} set={(all) => maskColours.keep({ all })} hold={() => {}} release={() => {}} />
+			{/if}
+		</div>
+	{/if}
 	<ol>
 		{#each terms as term, i (i)}
-			<li class:chosen={i === at}>
-				<button class="face" aria-pressed={i === at} onclick={() => (chosen = i)}>{label(term.kind)}{#if i > 0}<span class="how">{String(term.values.how ?? 'multiply')}</span>{/if}</button>
-				<button class="tool" disabled={i === 0} title="Earlier" aria-label="Move {label(term.kind)} up" onclick={() => move(i, i - 1)}><ArrowUp size={14} /></button>
-				<button class="tool" disabled={i === terms.length - 1} title="Later" aria-label="Move {label(term.kind)} down" onclick={() => move(i, i + 1)}><ArrowDown size={14} /></button>
-				<button class="tool" title="Take it out" aria-label="Take {label(term.kind)} out of the mask" onclick={() => change((all) => all.splice(i, 1))}><Trash2 size={14} /></button>
-			</li>
+			<MaskTile label={kindOf(term)?.label ?? term.kind} how={how(term)} views={[`term:/layers/${index}/mask/${i}`, view]} chosen={i === at} first={i === 0} last={i === terms.length - 1}
+				{program} {painter} {tick} {shown} {show} choose={() => (chosen = i)} move={(by) => move(i, i + by)} remove={() => change((all) => all.splice(i, 1))} />
 		{/each}
 	</ol>
 	<label class="line"><span><Plus size={14} /> Term</span>
@@ -57,9 +105,20 @@
 	</label>
 	{#each terms as term, i (i)}
 		{#if i === at}
-			<p class="help">{kinds.find((one) => one.name === term.kind)?.help}</p>
-			{#each kinds.find((one) => one.name === term.kind)?.controls ?? [] as control (control.name)}
-				{#if i > 0 || control.name !== 'how'}<ControlField {session} {control} {sets} path="{path}/{i}/values/{control.name}" brief />{/if}
+			<p class="help">{kindOf(term)?.help}</p>
+			{#if kindOf(term)?.alongLane === true && (term.kind !== 'noise' || term.values.space === 'lane')}
+				<label class="line">Along
+					<select class="field" aria-label="Lane of the term" value={term.lane ?? ''} onchange={(e) => along(i, e.currentTarget.value)}>
+						<option value="">the lane of the layer</option>
+						{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+					</select>
+				</label>
+			{/if}
+			{#if term.kind === 'noise' || term.kind === 'map'}
+				<button class="tool plain" title="A copy of its lane, {LARGER} times as large, for this term alone" onclick={() => ownLane(session, index, i, LARGER)}><Scaling size={14} /> A lane of its own, {LARGER} × larger</button>
+			{/if}
+			{#each meaningful(kindOf(term)?.controls ?? [], term.values) as control (control.name)}
+				{#if i > 0 || control.name !== 'how'}<ControlField {session} {control} {sets} layers={below} path="{path}/{i}/values/{control.name}" brief />{/if}
 			{/each}
 		{/if}
 	{/each}
@@ -74,26 +133,27 @@
 	ol {
 		gap: 2px;
 	}
-	li {
+	header,
+	.colours {
 		display: flex;
 		align-items: center;
-		border: 1px solid var(--line);
-		border-radius: 3px;
-	}
-	li.chosen {
-		border-color: var(--accent);
-		background: var(--accent-soft);
-	}
-	.face {
-		flex: 1;
-		display: flex;
 		gap: 8px;
-		min-height: 28px;
-		padding: 0 8px;
-		align-items: center;
-		text-align: left;
 	}
-	.how,
+	header h3 {
+		flex: 1;
+	}
+	.share {
+		color: var(--dim);
+	}
+	.colours label {
+		display: flex;
+		flex: 1;
+		gap: 6px;
+		align-items: center;
+	}
+	.colours input[type='checkbox'] {
+		accent-color: var(--accent);
+	}
 	.help {
 		font-size: 12px;
 		line-height: 16px;
@@ -108,5 +168,11 @@
 		display: flex;
 		gap: 4px;
 		align-items: center;
+	}
+	.line .field {
+		max-width: 170px;
+	}
+	button.plain {
+		justify-self: start;
 	}
 </style>

@@ -1,17 +1,17 @@
 <script lang="ts">
 	import { Plus, RotateCcw } from '@lucide/svelte';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { controlOf, freshId, uses } from '../state/parameters';
+	import { freshId, uses } from '../state/parameters';
+	import type { SetCard } from '../api/client';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { valuesOf, variantOf } from '../state/variants';
-	import NumberField from './NumberField.svelte';
+	import ParameterValue from './ParameterValue.svelte';
 
 	/** The parameters of the material: what it is driven by from outside. */
-	let { session, selection, select }: { session: Session; selection: Selection; select: (selection: Selection) => void } = $props();
+	let { session, sets, selection, select }: { session: Session; sets: SetCard[]; selection: Selection; select: (selection: Selection) => void } = $props();
 
 	const parameters = $derived(session.document.parameters ?? []);
-	const declared = $derived(catalogue.value?.parameter.find((one) => one.name === 'value'));
 	const most = $derived(catalogue.value?.limits.parameters ?? 0);
 
 	/** From so many on there is a search. */
@@ -26,7 +26,7 @@
 		const id = freshId('parameter', parameters.map((one) => one.id));
 		const of = (name: string): number => catalogue.value?.parameter.find((one) => one.name === name)?.default ?? 0;
 		session.edit((document) => {
-			(document.parameters ??= []).push({ id, name: `Parameter ${parameters.length + 1}`, unit: '', min: of('min'), max: of('max'), step: of('step'), value: of('value') });
+			(document.parameters ??= []).push({ id, name: `Parameter ${parameters.length + 1}`, kind: 'number', unit: '', min: of('min'), max: of('max'), step: of('step'), value: of('value') });
 		});
 		select({ kind: 'parameter', id });
 	}
@@ -38,7 +38,7 @@
 		<button class="tool" disabled={parameters.length >= most} title="Add a parameter" aria-label="Add a parameter" onclick={add}><Plus size={14} /></button>
 	</header>
 	{#if parameters.length > SEARCHED}<input class="field" type="search" placeholder="Find a parameter" aria-label="Find a parameter" bind:value={words} />{/if}
-	{#if session.variant !== ''}<p class="none">Numbers changed here are those of <strong>{variantOf(session.document, session.variant)?.name}</strong>.</p>{/if}
+	{#if session.variant !== ''}<p class="none">What is changed here is that of <strong>{variantOf(session.document, session.variant)?.name}</strong>.</p>{/if}
 	{#each groups as group (group.name)}
 		{#if group.name !== ''}<h3>{group.name}</h3>{/if}
 		{#each group.parameters as parameter (parameter.id)}
@@ -50,14 +50,12 @@
 				{:else if parameter.live === false}
 					<span class="uses" title="Fixed: a game does not change it while it runs">fixed</span>
 				{/if}
-				<span class="uses" title="Numbers that follow it">{uses(session.document, parameter.id)}×</span>
-				{#if declared !== undefined}
-					<div class="value"><NumberField compact control={controlOf(parameter, declared)} value={values[parameter.id] ?? parameter.value} set={(v) => session.drive(parameter.id, v)} hold={() => session.hold()} release={() => session.release()} /></div>
-				{/if}
+				<span class="uses" title="Values that follow it">{uses(session.document, parameter.id)}×</span>
+				<div class="value"><ParameterValue {session} {parameter} {sets} value={values[parameter.id] ?? parameter.value} set={(v) => session.drive(parameter.id, v)} /></div>
 			</div>
 		{/each}
 	{:else}
-		<p class="none">{parameters.length === 0 ? 'None yet. The link beside a number makes one of it.' : `None is called “${words}”.`}</p>
+		<p class="none">{parameters.length === 0 ? 'None yet. The link beside a value makes one of it.' : `None is called “${words}”.`}</p>
 	{/each}
 </section>
 

@@ -12,7 +12,8 @@
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
-	import { numbersOf, variantOf } from '../state/variants';
+	import { isMask, maskColours } from '../state/maskcolours.svelte';
+	import { dressed, numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
@@ -20,7 +21,7 @@
 	import Legend from './Legend.svelte';
 	import Pad from './Pad.svelte';
 
-	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed }: {
+	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, looked }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
@@ -36,6 +37,8 @@
 		ready: (program: Program, painter: TilePainter) => void;
 		/** Numbers changed; tiles have to be painted again. */
 		changed: () => void;
+		/** The eye came to rest at another place. */
+		looked: () => void;
 	} = $props();
 
 	const canvas = stageRenderer().domElement;
@@ -65,7 +68,7 @@
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
 		if (scale !== undefined) made.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
-		made.onCamera = (camera) => stage.look(camera);
+		made.onCamera = (camera) => { stage.look(camera); looked(); };
 		made.onFrame = (frame, final) => {
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
@@ -109,12 +112,38 @@
 		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 250);
 	}
 
+	/** Programs that variants need which differ in more than numbers, by variant. */
+	let others = new Map<string, Program>();
 	/** What each object wears; one that wears nothing of this material's shows what the stage does. */
 	function dress(): void {
 		const current = program;
-		if (current === null) return;
-		scene?.dress((worn) => current.driven(numbersOf(session.document, variantOf(session.document, worn) === undefined ? session.variant : worn)));
+		if (current === null || scene === null) return;
+		const named = (worn: string): string => (variantOf(session.document, worn) === undefined ? session.variant : worn);
+		const draw = (): void => scene?.dress((_, worn) => {
+			const other = others.get(named(worn)) ?? null;
+			other?.fill(dressed(session.document, named(worn)));
+			other?.time(clock.seconds);
+			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, named(worn))) };
+		});
+		draw();
+		const wanted = [...new Set(Object.values(scene.variants()).map(named))].filter((variant) => variant !== session.variant);
+		void Promise.all(wanted.map(async (variant) => {
+			const lowered = await session.codeFor(variant);
+			return lowered === null ? null : ([variant, await programOf(lowered)] as const);
+		})).then((found) => {
+			if (program !== current) return;
+			const next = new Map(found.filter((one) => one !== null));
+			if (next.size === others.size && [...next].every(([variant, one]) => others.get(variant) === one)) return;
+			others = next;
+			draw();
+		}, (error: unknown) => failed('A variant could not be shown', error));
 	}
+
+	/** What is held is seen beside what it was. */
+	$effect(() => {
+		const before = session.before;
+		scene?.split(before === null || program === null ? null : program.numbers(before));
+	});
 
 	/** New structure: other code, the same textures where possible. */
 	$effect(() => {
@@ -155,8 +184,10 @@
 			next.time(clock.seconds);
 			shaderError = null;
 			program = next;
+			others = new Map();
 			current.use(next);
 			dress();
+			void session.foreseeVariants();
 			loading = false;
 			if (painter !== null) ready(next, painter);
 		} catch (error) {
@@ -165,7 +196,7 @@
 	}
 
 	function forget(): void {
-		const oldest = [...programs.keys()].find((hash) => programs.get(hash) !== program);
+		const oldest = [...programs.keys()].find((hash) => programs.get(hash) !== program && ![...others.values()].includes(programs.get(hash)!));
 		if (programs.size > KEPT_PROGRAMS && oldest !== undefined) {
 			programs.get(oldest)?.dispose();
 			programs.delete(oldest);
@@ -176,7 +207,7 @@
 	$effect(() => {
 		const index = views.findIndex((one) => one.name === view);
 		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
-		scene?.view(view === 'lit' ? -1 : index);
+		scene?.view(view === 'lit' ? '' : view, isMask(view) && maskColours.two ? { none: maskColours.none, all: maskColours.all } : null);
 	});
 	$effect(() => void canvas.classList.toggle('probing', tool === 'probe'));
 	$effect(() => {
@@ -204,6 +235,12 @@
 	/** What is under the pointer while a station or a channel is shown. */
 	let under = $state.raw<Trail | null>(null);
 	const shownView = $derived(view === 'lit' ? undefined : views.find((one) => one.name === view));
+	/** Masks in two colours of the user's own have those in their legend. */
+	function legendOf(shown: Lowered['views'][number]): Lowered['views'][number] {
+		if (!isMask(shown.name) || !maskColours.two) return shown;
+		const css = (colour: number[]): string => `rgb(${colour.map((part) => Math.round(part * 255)).join(' ')})`;
+		return { ...shown, legend: shown.legend.map((entry, i) => ({ ...entry, colours: [css(i === 0 ? maskColours.none : maskColours.all)] })) };
+	}
 	const READ_AFTER = 90;
 	let reading = 0;
 	let asked = 0;
@@ -273,12 +310,13 @@
 		</SegmentedControl>
 		<select class="field" aria-label="View" bind:value={view}>
 			<option value="lit">Lit</option>
-			{#each views as one (one.name)}
+			{#each views.filter((one) => !one.name.startsWith('shares:') && !one.name.startsWith('term:')) as one (one.name)}
 				<option value={one.name}>{one.path === '' ? one.label : `After ${one.label}`}</option>
 			{/each}
 		</select>
 	</div>
-	{#if shownView !== undefined}<div class="legend-place"><Legend view={shownView} {under} /></div>{/if}
+	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
+	{#if session.before !== null}<div class="halves" aria-hidden="true"><span>before</span><span>now</span></div>{/if}
 	{#if pad !== null}
 		<div class="pad-place">
 			<Pad x={Number(session.value(pad.x))} y={Number(session.value(pad.y))} hold={() => session.hold()} release={() => session.release()}
@@ -369,6 +407,26 @@
 		right: 8px;
 		top: 44px;
 		pointer-events: none;
+	}
+	.halves {
+		position: absolute;
+		inset: 0;
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		align-items: end;
+		pointer-events: none;
+		background: linear-gradient(90deg, transparent calc(50% - 1px), var(--accent) calc(50% - 1px), var(--accent) calc(50% + 1px), transparent calc(50% + 1px));
+	}
+	.halves span {
+		justify-self: end;
+		margin: 0 8px 12px;
+		padding: 2px 8px;
+		border-radius: 3px;
+		background: var(--panel);
+		font-size: 12px;
+	}
+	.halves span:last-child {
+		justify-self: start;
 	}
 	.pad-place {
 		position: absolute;

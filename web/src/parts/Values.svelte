@@ -1,20 +1,30 @@
 <script lang="ts">
 	import type { Control, Family, SetCard, StageObject, StepUse } from '../api/client';
+	import type { Program } from '../stage/program';
+	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import ControlField from './ControlField.svelte';
+	import GroupFields from './GroupFields.svelte';
 	import LayerFields from './LayerFields.svelte';
 	import ParameterFields from './ParameterFields.svelte';
 	import SurfaceFields from './SurfaceFields.svelte';
 	import PlaceFields from './PlaceFields.svelte';
 
-	let { session, stage, sets, families, selection, select, moved }: {
+	let { session, stage, sets, families, program, painter, tick, shares, view, show, selection, select, moved }: {
 		session: Session;
 		stage: StageState;
 		sets: SetCard[];
 		families: Family[];
+		program: Program | null;
+		painter: TilePainter | null;
+		tick: number;
+		shares: Record<string, number>;
+		/** What is shown on the stage. */
+		view: string;
+		show: (view: string) => void;
 		selection: Selection;
 		select: (selection: Selection) => void;
 		moved: (object: StageObject) => void;
@@ -55,9 +65,11 @@
 		<h3>{use.step}</h3>
 		<p class="help">This version does not know the step. It is left out of the picture and kept in the document, with all its values.</p>
 	{:else if layer !== undefined && selection.kind === 'layer'}
-		<LayerFields {session} index={selection.index} {sets} gone={() => select(home)} />
+		<LayerFields {session} index={selection.index} {sets} {program} {painter} {tick} {shares} shown={view} {show} gone={() => select(home)} />
+	{:else if selection.kind === 'group'}
+		<GroupFields {session} id={selection.id} gone={() => select(home)} />
 	{:else if parameter !== undefined}
-		<ParameterFields {session} {parameter} gone={() => select(home)} />
+		<ParameterFields {session} {parameter} {sets} gone={() => select(home)} />
 	{:else if selection.kind === 'surface'}
 		<SurfaceFields {session} />
 	{:else if object !== undefined}

@@ -1,22 +1,21 @@
 <script lang="ts">
 	import { Copy, Download, Eye, Plus, RotateCcw, Rows3, Trash2, Upload } from '@lucide/svelte';
-	import { api, ApiError, type MaterialDocument, type Parameter } from '../api/client';
+	import { api, ApiError, type MaterialDocument, type Parameter, type ParameterValue as Plain, type SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed } from '../state/notices.svelte';
-	import { controlOf } from '../state/parameters';
+	import { said } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
 	import { addVariant, bases, duplicateVariant, paste, removeVariant, valuesOf, variantOf } from '../state/variants';
-	import NumberField from './NumberField.svelte';
+	import ParameterValue from './ParameterValue.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** All variants side by side: a row for each, a column for each parameter. */
-	let { session, close }: { session: Session; close: () => void } = $props();
+	let { session, sets, close }: { session: Session; sets: SetCard[]; close: () => void } = $props();
 
 	const parameters = $derived(session.document.parameters ?? []);
 	const variants = $derived(session.document.variants ?? []);
 	/** The material itself first. */
 	const rows = $derived(['', ...variants.map((one) => one.id)]);
-	const declared = $derived(catalogue.value?.parameter.find((one) => one.name === 'value'));
 	const most = $derived(catalogue.value?.limits.variants ?? 0);
 	const written = $derived(valuesOf(session.document, ''));
 	let problems = $state<string[]>([]);
@@ -25,7 +24,7 @@
 	const name = (id: string): string => (id === '' ? 'As written' : (variantOf(session.document, id)?.name ?? id));
 	const snapshot = (): MaterialDocument => $state.snapshot(session.document) as MaterialDocument;
 	/** Changes one cell: in its variant, or in the material. */
-	function set(row: string, parameter: Parameter, value: number): void {
+	function set(row: string, parameter: Parameter, value: Plain): void {
 		const at = variants.findIndex((one) => one.id === row);
 		session.set(at < 0 ? `/parameters/${parameters.indexOf(parameter)}/value` : `/variants/${at}/values/${parameter.id}`, value);
 	}
@@ -38,8 +37,8 @@
 	async function copy(row: string): Promise<void> {
 		const values = valuesOf(session.document, row);
 		try {
-			await navigator.clipboard.writeText(parameters.map((one) => values[one.id]).join('\t'));
-			done('Copied', `${name(row)}: ${parameters.length} numbers, to be pasted into a cell of another row or a spreadsheet`);
+			await navigator.clipboard.writeText(parameters.map((one) => said(values[one.id] ?? one.value)).join('\t'));
+			done('Copied', `${name(row)}: ${parameters.length} values, to be pasted into a cell of another row or a spreadsheet`);
 		} catch (error) {
 			failed('The row was not copied', error);
 		}
@@ -70,14 +69,14 @@
 
 <Sheet title="Variants of {session.document.name}" wide {close}>
 	{#if parameters.length === 0}
-		<p>A variant overrides parameters, and this material has none yet. The link beside any number makes a parameter of it.</p>
+		<p>A variant overrides parameters, and this material has none yet. The link beside any value makes a parameter of it.</p>
 	{:else}
 		<div class="scroll">
 			<table>
 				<thead>
 					<tr>
 						<th scope="col">Variant</th><th scope="col">Builds on</th>
-						{#each parameters as parameter (parameter.id)}<th scope="col" class="number" title={parameter.help ?? ''}>{parameter.name}{#if parameter.unit !== ''}<span class="unit">{parameter.unit}</span>{/if}</th>{/each}
+						{#each parameters as parameter (parameter.id)}<th scope="col" class="number" title={parameter.help ?? ''}>{parameter.name}{#if (parameter.unit ?? '') !== ''}<span class="unit">{parameter.unit}</span>{/if}</th>{/each}
 						<th></th>
 					</tr>
 				</thead>
@@ -104,11 +103,8 @@
 							</td>
 							{#each parameters as parameter, c (parameter.id)}
 								{@const own = variant?.values[parameter.id] !== undefined}
-								<td class="cell" class:own class:other={values[parameter.id] !== written[parameter.id]} onpaste={(e) => pasted(e, r, c)}>
-									{#if declared !== undefined}
-										<NumberField compact control={{ ...controlOf(parameter, declared), label: `${parameter.name} of ${name(row)}` }} value={values[parameter.id] ?? parameter.value}
-											set={(v) => set(row, parameter, v)} hold={() => session.hold()} release={() => session.release()} />
-									{/if}
+								<td class="cell" class:own class:other={JSON.stringify(values[parameter.id]) !== JSON.stringify(written[parameter.id])} onpaste={(e) => pasted(e, r, c)}>
+									<ParameterValue {session} {parameter} {sets} label="{parameter.name} of {name(row)}" value={values[parameter.id] ?? parameter.value} set={(v) => set(row, parameter, v)} />
 									{#if own && variant !== undefined}
 										<button class="back" title="Inherit it again" aria-label="Inherit {parameter.name} of {variant.name} again" onclick={() => session.edit((document) => { delete variantOf(document, row)?.values[parameter.id]; })}><RotateCcw size={12} /></button>
 									{/if}
@@ -116,10 +112,10 @@
 							{/each}
 							<td class="acts">
 								<button class="tool" aria-pressed={session.variant === row} title="Show it on the stage" aria-label="Show {name(row)}" onclick={() => (session.variant = row)}><Eye size={14} /></button>
-								<button class="tool" title="Copy its numbers" aria-label="Copy the numbers of {name(row)}" onclick={() => copy(row)}><Rows3 size={14} /></button>
+								<button class="tool" title="Copy its values" aria-label="Copy the values of {name(row)}" onclick={() => copy(row)}><Rows3 size={14} /></button>
 								{#if variant !== undefined}
 									<button class="tool" title="Duplicate" aria-label="Duplicate {variant.name}" disabled={variants.length >= most} onclick={() => session.edit((document) => void duplicateVariant(document, row))}><Copy size={14} /></button>
-									<button class="tool" title="Delete; those that build on it keep their numbers" aria-label="Delete {variant.name}" onclick={() => session.edit((document) => removeVariant(document, row))}><Trash2 size={14} /></button>
+									<button class="tool" title="Delete; those that build on it keep what they had" aria-label="Delete {variant.name}" onclick={() => session.edit((document) => removeVariant(document, row))}><Trash2 size={14} /></button>
 								{/if}
 							</td>
 						</tr>

@@ -121,20 +121,33 @@ export class Program {
 		return Object.fromEntries(this.lowered.slots.filter((slot) => numbers[slot.path] !== undefined).map((slot) => [slot.uniform, numbers[slot.path]!]));
 	}
 
+	/** The numbers of a document with the same structure, by uniform. */
+	numbers(document: MaterialDocument): Record<string, number> {
+		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));
+		return Object.fromEntries(
+			this.lowered.slots.map((slot) => {
+				const value = valueAt(document, slot.path);
+				// Where the document has no number that can be used, the code stands on the one that it was made with.
+				const usable = (typeof value === 'number' || typeof value === 'boolean') && !wrong.has(slot.path);
+				return [slot.uniform, usable ? Number(value) : slot.value];
+			})
+		);
+	}
+
 	/** Takes the numbers of a document with the same structure. */
 	fill(document: MaterialDocument): void {
-		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));
-		for (const slot of this.lowered.slots) {
-			const value = valueAt(document, slot.path);
-			const uniform = this.uniforms[slot.uniform];
-			// Where the document has no number that can be used, the code stands on the one that it was made with.
-			if (uniform !== undefined) uniform.value = this.filled[slot.uniform] = typeof value === 'number' && !wrong.has(slot.path) ? value : slot.value;
-		}
+		Object.assign(this.filled, this.numbers(document));
+		this.undress();
+	}
+
+	/** Other numbers for a while, by uniform. */
+	wear(numbers: Record<string, number>): void {
+		for (const [name, value] of Object.entries(numbers)) if (this.uniforms[name] !== undefined) this.uniforms[name].value = value;
 	}
 
 	/** The numbers that it was filled with, after an object has worn others. */
 	undress(): void {
-		for (const [name, value] of Object.entries(this.filled)) this.uniforms[name]!.value = value;
+		this.wear(this.filled);
 	}
 
 	/** Sets the clock, in whole ticks. */
@@ -159,7 +172,8 @@ export class Program {
 		// There before three first asks for them, so that the first frame has them too.
 		const all = this.ownUniforms();
 		material.userData.uniforms = all;
-		material.customProgramCacheKey = () => this.lowered.hash;
+		// Materials that differ in their maps alone are drawn by one program.
+		material.customProgramCacheKey = () => this.lowered.code;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, all);
 			shader.vertexShader = shader.vertexShader
@@ -206,7 +220,7 @@ export class Program {
 		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
 		const all = this.ownUniforms();
 		material.userData.uniforms = all;
-		material.customProgramCacheKey = () => `shadow ${this.lowered.hash}`;
+		material.customProgramCacheKey = () => `shadow ${this.lowered.code}`;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, all);
 			// The depth program has no normals of its own.
@@ -227,6 +241,9 @@ export class Program {
 	private makePictures(): ShaderMaterial {
 		this.uniforms.riltaView = { value: 0 };
 		this.uniforms.riltaForm = { value: 0 };
+		this.uniforms.riltaTwo = { value: 0 };
+		this.uniforms.riltaNone = { value: new Color(0, 0, 0) };
+		this.uniforms.riltaAll = { value: new Color(1, 1, 1) };
 		const { vertex, fragment } = surface(this.lowered.pictures, this.lowered.surface.twoSided);
 		return new ShaderMaterial({
 			uniforms: this.ownUniforms(),
@@ -237,9 +254,11 @@ export class Program {
 					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 				}`,
 			fragmentShader: `${this.lowered.declarations}${this.lowered.pictures}${fragment}
-				uniform int riltaView; uniform float riltaForm;
+				uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
 				void main() {
 					vec3 colour = riltaPicture(riltaView, riltaSurface());
+					// In two colours, by the number that the grey stands for.
+					if (riltaTwo > 0.5) colour = mix(riltaNone, riltaAll, sRGBTransferOETF(vec4(colour, 1.0)).r);
 					float facing = abs(normalize((viewMatrix * vec4(vRiltaNormal, 0.0)).xyz).z);
 					gl_FragColor = vec4(colour * mix(1.0, 0.35 + 0.65 * facing, riltaForm), 1.0);
 					#include <colorspace_fragment>

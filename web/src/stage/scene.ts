@@ -13,8 +13,10 @@ import {
 	Raycaster,
 	Scene,
 	ShaderMaterial,
+	SRGBColorSpace,
 	Vector2,
 	Vector3,
+	WebGLRenderTarget,
 	type Material as ThreeMaterial,
 	type WebGLRenderer
 } from 'three';
@@ -37,6 +39,8 @@ const COARSEST = 0.25;
 const UNKNOWN = 0.5;
 /** Milliseconds of rest before the fine picture is drawn. */
 const REST = 180;
+/** Pixels of the picture that shares are measured in. */
+const MEASURED = [120, 76] as const;
 
 /** The stage: objects, light, camera. Draws only when something has changed. */
 export class StageScene {
@@ -49,7 +53,12 @@ export class StageScene {
 	private readonly objects = new Map<string, Mesh>();
 	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
 	private program: Program | null = null;
-	private picture = -1;
+	/** Programs of objects that wear what needs other code or other maps, by their ids. */
+	private readonly worn = new Map<string, Program>();
+	/** Numbers that the left half of the picture is drawn with, by uniform. */
+	private before: Record<string, number> | null = null;
+	private two: { none: Color; all: Color } | null = null;
+	private picture = '';
 	private waiting = 0;
 	private refining = 0;
 	private size = { width: 1, height: 1 };
@@ -206,11 +215,55 @@ export class StageScene {
 		for (const child of shown) child.visible = true;
 	}
 
-	/** Shows a picture of the program instead of the lit material; -1 for lit. */
-	view(picture: number): void {
+	/** Shows a picture of the program instead of the lit material, by name; "" for lit. In two colours (sRGB, 0…1), if any are given. */
+	view(picture: string, two: { none: number[]; all: number[] } | null = null): void {
 		this.picture = picture;
+		const colour = ([r = 0, g = 0, b = 0]: number[]): Color => new Color().setRGB(r, g, b, SRGBColorSpace);
+		this.two = two === null ? null : { none: colour(two.none), all: colour(two.all) };
 		this.assign();
 		this.redraw();
+	}
+
+	/** Draws the left half with other numbers than the right one, for as long as there are any. */
+	split(before: Record<string, number> | null): void {
+		if (this.before === before) return;
+		this.before = before;
+		this.redraw();
+	}
+
+	/**
+	 * The mean of a picture over all that is seen of the objects: red, green and blue, 0…1.
+	 *
+	 * @param encoded whether the numbers that the screen would show are meant, and not the light
+	 */
+	mean(picture: string, encoded: boolean): [number, number, number] {
+		const [width, height] = MEASURED;
+		const target = new WebGLRenderTarget(width, height, encoded ? { colorSpace: SRGBColorSpace } : {});
+		const [shown, background, alpha] = [this.picture, this.scene.background, this.renderer.getClearAlpha()];
+		const handles = this.scene.children.filter((child) => child.visible && child !== this.sun && !(child instanceof Mesh));
+		for (const child of handles) child.visible = false;
+		this.dressUp(picture, null);
+		this.scene.background = null;
+		this.renderer.setClearAlpha(0);
+		this.renderer.setRenderTarget(target);
+		this.renderer.clear();
+		this.renderer.render(this.scene, this.camera);
+		const pixels = new Uint8Array(width * height * 4);
+		this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+		this.renderer.setRenderTarget(null);
+		this.renderer.setClearAlpha(alpha);
+		this.scene.background = background;
+		for (const child of handles) child.visible = true;
+		this.dressUp(shown, this.two);
+		target.dispose();
+		const sum: [number, number, number] = [0, 0, 0];
+		let count = 0;
+		for (let i = 0; i < pixels.length; i += 4) {
+			if (pixels[i + 3]! < 128) continue;
+			count += 1;
+			for (const c of [0, 1, 2] as const) sum[c] += pixels[i + c]! / 255;
+		}
+		return count === 0 ? [0, 0, 0] : (sum.map((one) => one / count) as [number, number, number]);
 	}
 
 	/** Puts handles on the selected object or on the frame of a projection. Frames show their axes with every tool. */
@@ -241,9 +294,22 @@ export class StageScene {
 		this.redraw();
 	}
 
-	/** Gives every object the numbers of what it wears; the code is the same for all. */
-	dress(driven: (variant: string) => Record<string, number>): void {
-		for (const mesh of this.objects.values()) mesh.userData.worn = driven(String(mesh.userData.variant));
+	/** What each object wears, by its id. */
+	variants(): Record<string, string> {
+		return Object.fromEntries([...this.objects].map(([id, mesh]) => [id, String(mesh.userData.variant)]));
+	}
+
+	/** Gives every object the numbers of what it wears, and a program where numbers alone do not do. */
+	dress(worn: (id: string, variant: string) => { program: Program | null; numbers: Record<string, number> }): void {
+		let others = false;
+		for (const [id, mesh] of this.objects) {
+			const { program, numbers } = worn(id, String(mesh.userData.variant));
+			mesh.userData.worn = numbers;
+			others ||= (this.worn.get(id) ?? null) !== program;
+			if (program === null) this.worn.delete(id);
+			else this.worn.set(id, program);
+		}
+		if (others) this.assign();
 		this.redraw();
 	}
 
@@ -295,12 +361,12 @@ export class StageScene {
 	}
 
 	draw(ratio: number): void {
-		if (this.program !== null) this.program.uniforms.riltaForm!.value = 0;
+		for (const program of this.programs()) program.uniforms.riltaForm!.value = 0;
 		const start = performance.now();
 		// Another size empties the picture and waits for the device: only right before something is drawn.
 		const { width, height } = this.renderer.getSize(this.drawn);
 		if (width !== this.size.width || height !== this.size.height || this.renderer.getPixelRatio() !== ratio) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, ratio);
-		this.renderer.render(this.scene, this.camera);
+		this.render();
 		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
 		const gl = this.renderer.getContext();
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
@@ -309,6 +375,28 @@ export class StageScene {
 		this.fresh = false;
 		this.frames += 1;
 		this.lastRatio = ratio;
+	}
+
+	/** The whole picture, or its left half with the numbers of before and its right half with those of now. */
+	private render(): void {
+		const { program, before } = this;
+		if (program === null || before === null) {
+			this.renderer.render(this.scene, this.camera);
+			return;
+		}
+		const half = Math.round(this.size.width / 2);
+		this.renderer.setScissorTest(true);
+		program.wear(before);
+		this.renderer.setScissor(0, 0, half, this.size.height);
+		this.renderer.render(this.scene, this.camera);
+		program.undress();
+		this.renderer.setScissor(half, 0, this.size.width - half, this.size.height);
+		this.renderer.render(this.scene, this.camera);
+		this.renderer.setScissorTest(false);
+	}
+
+	private programs(): Set<Program> {
+		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values()]);
 	}
 
 	dispose(): void {
@@ -339,17 +427,28 @@ export class StageScene {
 	}
 
 	private assign(): void {
-		const program = this.program;
-		if (program === null) return;
-		if (this.picture >= 0) program.uniforms.riltaView!.value = this.picture;
-		for (const mesh of this.objects.values()) {
-			const id = String(mesh.userData.id);
-			mesh.material = this.picture < 0 ? program.litFor(id) : program.pictures;
-			const shadow = program.shadowFor(id);
+		if (this.program === null) return;
+		this.dressUp(this.picture, this.two);
+		for (const [id, mesh] of this.objects) {
+			const shadow = (this.worn.get(id) ?? this.program).shadowFor(id);
 			if (shadow === null) delete mesh.customDepthMaterial;
 			else mesh.customDepthMaterial = shadow;
 		}
 		this.renderer.shadowMap.needsUpdate = true;
+	}
+
+	/** Has all objects drawn with a picture, or lit if it is "" or none of their program's. */
+	private dressUp(picture: string, two: { none: Color; all: Color } | null): void {
+		for (const program of this.programs()) {
+			const index = program.lowered.views.findIndex((one) => one.name === picture);
+			if (index >= 0) program.uniforms.riltaView!.value = index;
+			program.uniforms.riltaTwo!.value = two === null ? 0 : 1;
+			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
+		}
+		for (const [id, mesh] of this.objects) {
+			const program = this.worn.get(id) ?? this.program!;
+			mesh.material = program.lowered.views.some((one) => one.name === picture) ? program.pictures : program.litFor(id);
+		}
 	}
 
 	private report(final: boolean): void {

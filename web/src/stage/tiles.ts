@@ -26,6 +26,18 @@ export class TilePainter {
 		return this.stage.slow || this.stage.frames === 0 ? 360 : 0;
 	}
 
+	/** How much of what is seen on the stage each layer is and each mask covers, 0…1, by the layer's place and by the name of the mask's view. */
+	shares(program: Program): Record<string, number> {
+		const { shares, views } = program.lowered;
+		const found: Record<string, number> = {};
+		for (let at = 0; at < shares.length; at += 3) {
+			const mean = this.stage.mean(`shares:${at}`, false);
+			shares.slice(at, at + 3).forEach((path, i) => (found[path] = mean[i]!));
+		}
+		for (const { name } of views) if (name.startsWith('mask:')) found[name] = this.stage.mean(name, true)[0];
+		return found;
+	}
+
 	/** Paints a picture of the program into a canvas of its own size. */
 	async paint(program: Program, picture: number, canvas: HTMLCanvasElement, background: string): Promise<void> {
 		const body = await this.body;
@@ -37,7 +49,8 @@ export class TilePainter {
 		this.camera.updateProjectionMatrix();
 		this.scene.background = new Color(background);
 		body.material = program.pictures;
-		const before = [program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value] as const;
+		const before = [program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value, program.uniforms.riltaTwo!.value] as const;
+		program.uniforms.riltaTwo!.value = 0;
 		program.uniforms.riltaView!.value = picture;
 		program.uniforms.riltaForm!.value = 1;
 		program.undress();
@@ -50,7 +63,7 @@ export class TilePainter {
 		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
 		renderer.setRenderTarget(null);
 		target.dispose();
-		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value] = before;
+		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value, program.uniforms.riltaTwo!.value] = before;
 		const context = canvas.getContext('2d');
 		if (context === null) return;
 		const image = context.createImageData(width, height);

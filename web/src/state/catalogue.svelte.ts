@@ -1,5 +1,5 @@
 import { api, type Catalogue, type Control, type StepKind, type StepUse } from '../api/client';
-import { FINISH, LAYER, masked, SURFACE } from './parameters';
+import { FINISH, GROUP, isTie, LAYER, masked, SURFACE } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
 class CatalogueState {
@@ -22,11 +22,13 @@ class CatalogueState {
 	}
 
 	control(step: string, name: string): Control | undefined {
-		const controls =
+		const controls: Control[] | null | undefined =
 			step === FINISH
 				? this.value?.layer.finish.flatMap((group) => group.controls)
 				: step === LAYER
-				? this.value && [this.value.layer.opacity, this.value.layer.width]
+				? this.value && [this.value.layer.opacity, this.value.layer.width, this.value.layer.set]
+				: step === GROUP
+				? this.value && [this.value.layer.group]
 				: step === SURFACE
 				? this.value?.surface
 				: (this.step(step) ?? this.value?.layer.masks.find((kind) => masked(kind.name) === step))?.controls;
@@ -39,10 +41,10 @@ class CatalogueState {
 	}
 }
 
-/** Those of some controls that mean something with the other values as they are. */
+/** Those of some controls that mean something with the other values as they are; what follows a parameter may come to be anything. */
 export function meaningful(controls: Control[], values: Record<string, unknown>): Control[] {
 	const value = (name: string): unknown => values[name] ?? controls.find((one) => one.name === name)?.default;
-	return controls.filter((control) => Object.entries(control.shownWhen ?? {}).every(([name, wanted]) => (wanted as unknown[]).includes(value(name))));
+	return controls.filter((control) => Object.entries(control.shownWhen ?? {}).every(([name, wanted]) => isTie(value(name)) || (wanted as unknown[]).includes(value(name))));
 }
 
 export const catalogue = new CatalogueState();

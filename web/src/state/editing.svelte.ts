@@ -44,6 +44,11 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.document = $state(document);
 	}
 
+	/** The document as it is shown, if that differs from what is written. */
+	protected worn(document: D): D {
+		return document;
+	}
+
 	/** What of the document is structure: as long as this is the same, so is the code. */
 	protected abstract structure(document: D): string;
 	protected abstract code(document: D, signal?: AbortSignal): Promise<C>;
@@ -110,7 +115,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** Asks for new code if the structure has changed since the last time. */
 	async lower(): Promise<void> {
-		const key = this.structure(this.document);
+		const key = this.structure(this.worn(this.document));
 		if (key === this.lowerKey) return;
 		this.lowerKey = key;
 		this.aborter?.abort();
@@ -123,7 +128,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		const aborter = new AbortController();
 		this.aborter = aborter;
 		try {
-			const lowered = await this.code(this.snapshot(), aborter.signal);
+			const lowered = await this.code(this.worn(this.snapshot()), aborter.signal);
 			this.lowered = lowered;
 			this.trouble = [];
 			this.keep(key, lowered);
@@ -139,18 +144,41 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	async foresee(change: (document: D) => void): Promise<void> {
 		const draft = structuredClone(this.snapshot());
 		change(draft);
+		await this.prepare(this.worn(draft));
+	}
+
+	/** Has the code of a document that may be shown soon made ahead of time. */
+	protected async prepare(draft: D): Promise<void> {
 		const key = this.structure(draft);
 		if (key === this.lowerKey || this.foreseen.has(key)) return;
 		this.foreseen.add(key);
 		try {
-			const lowered = this.known.get(key) ?? (await this.code(draft));
-			this.keep(key, lowered);
-			this.onForeseen(lowered);
+			this.onForeseen(await this.codeOf(draft));
 		} catch {
 			// It will be asked for again when it is wanted, and fail in sight.
 		} finally {
 			this.foreseen.delete(key);
 		}
+	}
+
+	/** The code of a document like this one, whether it is shown or not. */
+	protected async codeOf(document: D): Promise<C> {
+		const key = this.structure(document);
+		const known = (key === this.lowerKey ? this.lowered : null) ?? this.known.get(key) ?? (await this.code(document));
+		this.keep(key, known);
+		return known;
+	}
+
+	/** Whether a document like this one needs no other code than what is shown. */
+	protected alike(document: D): boolean {
+		return this.structure(document) === this.lowerKey;
+	}
+
+	/** Shows the document anew after what is worn of it has changed. */
+	protected refresh(): void {
+		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
+		if (this.alike(this.worn(this.document))) this.onNumbers();
+		else void this.lower();
 	}
 
 	/** Forgets the code of other structures: maps may have been changed elsewhere. */
@@ -228,9 +256,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	private changed(): void {
 		if (this.saving !== 'conflict') this.saving = 'changed';
-		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
-		if (this.structure(this.document) === this.lowerKey) this.onNumbers();
-		else void this.lower();
+		this.refresh();
 		if (!this.held) this.schedule(SAVE_AFTER);
 	}
 

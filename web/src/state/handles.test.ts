@@ -10,7 +10,7 @@ const controls: Control[] = [
 ];
 const use: StepUse = { step: 'origin', on: true, values: { space: 'object', positionX: 1.5, positionY: { parameter: 'high', factor: 2, offset: 1 } } };
 const document: MaterialDocument = {
-	format: 'rilta-material/1',
+	format: 'rilta-material/2',
 	name: '',
 	parameters: [{ id: 'high', name: 'High', unit: 'm', min: 0, max: 4, step: 0.1, value: 0.25 }],
 	lanes: [],

@@ -5,7 +5,7 @@ import { landmarks, placeOf } from './history';
 
 const revision = (version: number, minute: number, more: Partial<Revision> = {}): Revision => ({ id: version, version, name: '', savedAt: new Date(Date.UTC(2026, 4, 1, 9, minute)).toISOString(), aside: false, ...more });
 const document: MaterialDocument = {
-	format: 'rilta-material/1',
+	format: 'rilta-material/2',
 	name: 'Wall',
 	parameters: [{ id: 'damp', name: 'Damp reaches', unit: 'm', min: 0, max: 3, step: 0.1, value: 1 }],
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }, { step: 'size', on: true, values: { u: { parameter: 'damp', factor: 2, offset: 0 } } }] }],

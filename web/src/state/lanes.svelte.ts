@@ -1,7 +1,7 @@
 /** Changes of lanes, as people make them on the board. */
 import type { Lane, MaterialDocument, StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { freshId } from './parameters';
+import { freshId, isTie } from './parameters';
 import type { Session } from './session.svelte';
 
 /** A step with the values that the core declares. */
@@ -112,9 +112,34 @@ export function addLane(document: MaterialDocument, like?: Lane): string {
 	return id;
 }
 
-/** Names of the layers that ride on a lane. */
+/** Gives a term of a mask a copy of the lane that it is read along, so many times as large; what is read in the world is read along it from then on. */
+export function ownLane(session: Session, layer: number, term: number, larger: number): void {
+	session.edit((document) => {
+		const [whole, one] = [document.layers[layer], document.layers[layer]?.mask?.[term]];
+		const like = document.lanes.find((lane) => lane.id === (one?.lane ?? whole?.lane));
+		if (whole === undefined || one === undefined || like === undefined) return;
+		const id = addLane(document, like);
+		const own = document.lanes.find((lane) => lane.id === id)!;
+		own.name = `Mask of ${whole.name}`.slice(0, 120);
+		const size = own.steps.find((use) => use.step === 'size');
+		if (size === undefined) own.steps.splice(1, 0, { ...freshStep('size'), values: { ...freshStep('size').values, u: larger, v: larger } });
+		// Twice as large is half as many.
+		for (const [name, factor] of Object.entries({ u: larger, v: larger, countU: 1 / larger, countV: 1 / larger })) {
+			const said = size?.values[name];
+			if (typeof said === 'number') size!.values[name] = Number((said * factor).toPrecision(6));
+			else if (isTie(said) && 'factor' in said) size!.values[name] = { ...said, factor: said.factor * factor, offset: said.offset * factor };
+		}
+		one.lane = id;
+		if (one.kind === 'noise') one.values.space = 'lane';
+	});
+}
+
+/** Names of the layers that ride on a lane, and of those whose masks do. */
 export function riders(document: MaterialDocument, lane: Lane): string[] {
-	return document.layers.filter((layer) => layer.lane === lane.id).map((layer) => layer.name);
+	return [
+		...document.layers.filter((layer) => layer.lane === lane.id).map((layer) => layer.name),
+		...document.layers.filter((layer) => layer.mask?.some((term) => term.lane === lane.id)).map((layer) => `mask of ${layer.name}`)
+	];
 }
 
 /** A lane as text, to be pasted into another material. */

@@ -1,44 +1,136 @@
-/** Changes of layers, as people make them on the core. Layers are kept from the ground up. */
+/** Changes of layers, as people make them on the core. Layers are kept from the ground up; those of a group lie next to each other. */
+import type { Layer, MaterialDocument } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { freshId } from './parameters';
+import { freshId, setOf } from './parameters';
 import type { Session } from './session.svelte';
 
-/** A new layer over the one at a place, on the same lane. Returns its index. */
+/** A new layer over the one at a place, on the same lane and in the same group. Returns its index. */
 export function addLayer(session: Session, over: number, set: string): number {
 	const at = over + 1;
 	session.edit((document) => {
 		const name = set.charAt(0).toUpperCase() + set.slice(1).replaceAll('-', ' ');
-		document.layers.splice(at, 0, {
+		const below = document.layers[over];
+		const layer: Layer = {
 			id: freshId(set, document.layers.map((layer) => layer.id)),
 			name,
 			on: true,
-			lane: document.layers[over]?.lane ?? document.lanes[0]?.id ?? '',
+			lane: below?.lane ?? document.lanes[0]?.id ?? '',
 			set,
 			opacity: catalogue.value?.layer.opacity.default ?? 100,
 			faces: {}
-		});
+		};
+		// Over the last of a group one may want to be out of it; within it, nobody can be.
+		if (below?.group !== undefined && below.group === document.layers[at]?.group) layer.group = below.group;
+		document.layers.splice(at, 0, layer);
 	});
 	return at;
 }
 
-export function removeLayer(session: Session, at: number): void {
-	session.edit((document) => document.layers.splice(at, 1));
+const chosen = (document: MaterialDocument, ids: string[]): Layer[] => document.layers.filter((layer) => ids.includes(layer.id));
+
+/** Groups that have layers; those of a group that were torn apart belong to none. */
+function tidy(document: MaterialDocument): void {
+	const left = new Set<string>();
+	let last = '';
+	for (const layer of document.layers) {
+		const group = layer.group ?? '';
+		if (group !== '' && left.has(group)) delete layer.group;
+		if (last !== '' && last !== group) left.add(last);
+		last = layer.group ?? '';
+	}
+	const used = new Set(document.layers.map((layer) => layer.group));
+	const groups = (document.groups ?? []).filter((group) => used.has(group.id));
+	if (groups.length === 0) delete document.groups;
+	else document.groups = groups;
 }
 
-/** Moves a layer up or down. Returns where it lies then. */
-export function moveLayer(session: Session, from: number, to: number): number {
-	const target = Math.max(0, Math.min(session.document.layers.length - 1, to));
-	if (target === from) return from;
+/** Takes layers away, but never the last one. */
+export function removeLayers(session: Session, ids: string[]): void {
 	session.edit((document) => {
-		const [layer] = document.layers.splice(from, 1);
-		if (layer !== undefined) document.layers.splice(target, 0, layer);
+		const left = document.layers.filter((layer) => !ids.includes(layer.id));
+		document.layers = left.length > 0 ? left : document.layers.slice(0, 1);
+		tidy(document);
 	});
-	return target;
 }
 
-export function toggleLayer(session: Session, at: number): void {
+/** Copies above the uppermost of them, on the same lanes. Returns their ids. */
+export function duplicateLayers(session: Session, ids: string[]): string[] {
+	const made: string[] = [];
 	session.edit((document) => {
-		const layer = document.layers[at];
-		if (layer !== undefined) layer.on = layer.on === false;
+		const from = chosen(document, ids);
+		const at = document.layers.indexOf(from.at(-1)!) + 1;
+		const room = (catalogue.value?.limits.layers ?? 0) - document.layers.length;
+		const copies = from.slice(0, room).map((layer): Layer => {
+			const id = freshId(layer.id, [...document.layers.map((one) => one.id), ...made]);
+			made.push(id);
+			return { ...($state.snapshot(layer) as Layer), id, name: `${layer.name} copy`.slice(0, 120) };
+		});
+		document.layers.splice(at, 0, ...copies);
+		tidy(document);
 	});
+	return made;
+}
+
+/** Moves layers, in their order, before the one that lies at a place now; between two of a group they join it, elsewhere they leave theirs. */
+export function moveLayers(session: Session, ids: string[], to: number): void {
+	session.edit((document) => {
+		const moved = chosen(document, ids);
+		const before = document.layers.slice(0, to).filter((layer) => !ids.includes(layer.id)).length;
+		const rest = document.layers.filter((layer) => !ids.includes(layer.id));
+		const [under, over] = [rest[before - 1]?.group, rest[before]?.group];
+		for (const layer of moved) {
+			if (under !== undefined && under === over) layer.group = under;
+			else if (layer.group !== under && layer.group !== over) {
+				// A whole group stays one wherever it goes.
+				if (rest.some((one) => one.group === layer.group)) delete layer.group;
+			}
+		}
+		rest.splice(before, 0, ...moved);
+		document.layers = rest;
+		tidy(document);
+	});
+}
+
+/** Shows layers, or hides them if all are shown. */
+export function toggleLayers(session: Session, ids: string[]): void {
+	session.edit((document) => {
+		const some = chosen(document, ids);
+		const on = some.some((layer) => layer.on === false);
+		for (const layer of some) layer.on = on;
+	});
+}
+
+/** Makes a group of layers, which come to lie together where the uppermost of them is. Returns its id. */
+export function groupLayers(session: Session, ids: string[]): string {
+	const id = freshId('group', (session.document.groups ?? []).map((group) => group.id));
+	session.edit((document) => {
+		const some = chosen(document, ids);
+		const rest = document.layers.filter((layer) => !ids.includes(layer.id));
+		const top = document.layers.indexOf(some.at(-1)!);
+		const at = document.layers.slice(0, top).filter((layer) => !ids.includes(layer.id)).length;
+		for (const layer of some) layer.group = id;
+		// Inside of another group they would tear it apart; above it they do not.
+		let place = at;
+		while (place > 0 && rest[place - 1]?.group !== undefined && rest[place - 1]?.group === rest[place]?.group) place += 1;
+		rest.splice(place, 0, ...some);
+		document.layers = rest;
+		document.groups ??= [];
+		document.groups.push({ id, name: `Group ${document.groups.length + 1}`, opacity: catalogue.value?.layer.group.default ?? 100 });
+		tidy(document);
+	});
+	return id;
+}
+
+/** Puts an end to a group; its layers stay where they are. */
+export function ungroup(session: Session, id: string): void {
+	session.edit((document) => {
+		for (const layer of document.layers) if (layer.group === id) delete layer.group;
+		tidy(document);
+	});
+}
+
+/** What a layer looks like in short: its set, or its tint. */
+export function looks(document: MaterialDocument, layer: Layer): { set: string; tint: string } {
+	const tint = layer.finish?.values?.tint;
+	return { set: setOf(document, layer), tint: Array.isArray(tint) ? `rgb(${tint.map((one) => Math.round(Number(one) * 255)).join(' ')})` : '#fff' };
 }

@@ -7,9 +7,9 @@ const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, of
 
 function document(...values: unknown[]): MaterialDocument {
 	return {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Wall',
-		parameters: [{ id: 'wide', name: 'Wide', unit: 'm', min: 0, max: 5, step: 0.5, value: 2 }],
+		parameters: [{ id: 'wide', name: 'Wide', kind: 'number', unit: 'm', min: 0, max: 5, step: 0.5, value: 2 }],
 		lanes: [{ id: 'main', name: 'Main', steps: values.map((u) => ({ step: 'size', on: true, values: { u: u as number, linked: true } })) }],
 		layers: []
 	};

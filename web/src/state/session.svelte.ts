@@ -1,7 +1,7 @@
-import { api, type Layer, type Lowered, type Material, type MaterialDocument, type Value } from '../api/client';
+import { api, type Layer, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
-import { FINISH, isTie, LAYER, masked, SURFACE } from './parameters';
+import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
 import { dressed, pathOf, variantOf } from './variants';
 
 /** One open material. */
@@ -9,6 +9,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	/** The variant that is shown, and in which parameters are changed; "" for the material as it is written. */
 	private wanted = $state('');
 	private alone = $state('');
+	/** What is shown on the left half of the stage while something is held, so that both can be seen; null for nothing. */
+	before = $state.raw<MaterialDocument | null>(null);
 	/** Whether new materials may start from it. */
 	template = $state(false);
 
@@ -37,7 +39,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 
 	set variant(id: string) {
 		this.wanted = id;
-		this.onNumbers();
+		this.refresh();
 	}
 
 	/** The document as the shown variant has it. */
@@ -45,8 +47,34 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return dressed(this.document, this.variant);
 	}
 
+	override hold(compare = false): void {
+		super.hold();
+		if (compare) this.before = $state.snapshot(this.dressed) as MaterialDocument;
+	}
+
+	override release(): void {
+		this.before = null;
+		super.release();
+	}
+
+	protected override worn(document: MaterialDocument): MaterialDocument {
+		return dressed(document, this.variant);
+	}
+
+	/** The code that a variant needs, if it is another than what is shown; null if numbers are all that differs. */
+	async codeFor(variant: string): Promise<Lowered | null> {
+		const document = dressed(this.snapshot(), variant);
+		return this.alike(document) ? null : this.codeOf(document);
+	}
+
+	/** Has the code of all variants made that numbers alone do not make. */
+	async foreseeVariants(): Promise<void> {
+		const document = this.snapshot();
+		for (const variant of document.variants ?? []) await this.prepare(dressed(document, variant.id));
+	}
+
 	/** Changes a parameter, in the variant that is shown. */
-	drive(parameter: string, value: number): void {
+	drive(parameter: string, value: ParameterValue): void {
 		this.set(pathOf(this.document, this.variant, parameter), value);
 	}
 
@@ -81,36 +109,41 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	/** What of a value is structure. A number that cannot be used is: code with another in its place has to be asked for. */
-	private skeleton(step: string, name: string, value: Value): unknown {
+	private skeleton(document: MaterialDocument, step: string, name: string, value: Value): unknown {
 		const control = catalogue.control(step, name);
+		if (isTie(value) && control?.structural !== false) {
+			// A switch is a uniform once it follows a parameter, unless either state needs code of its own.
+			return control?.type === 'switch' && !control.rigid ? value.parameter : [value.parameter, plainOf(document, value, '')];
+		}
 		if (control?.structural !== false) return value;
 		const beyond = control.type === 'number' && typeof value === 'number' && !(value >= control.hard[0]! && value <= control.hard[1]!);
 		return beyond ? value : shape(value);
 	}
 
-	private terms(layer: Layer): unknown {
-		const terms = layer.mask ?? [];
-		return terms.map((term) => [term.kind, Object.entries(term.values).map(([name, value]) => [name, this.skeleton(masked(term.kind), name, value)])]);
+	private skeletons(document: MaterialDocument, step: string, values: Record<string, Value>): unknown {
+		return Object.entries(values).map(([name, value]) => [name, this.skeleton(document, step, name, value)]);
+	}
+
+	private layer(document: MaterialDocument, layer: Layer): unknown {
+		return [
+			layer.id, layer.lane, layer.on, layer.group, layer.faces, layer.mode, layer.channels,
+			...(['set', 'opacity', 'width'] as const).map((name) => this.skeleton(document, LAYER, name, layer[name] ?? 0)),
+			this.skeletons(document, FINISH, layer.finish?.values ?? {}),
+			(layer.mask ?? []).map((term) => [term.kind, term.lane, this.skeletons(document, masked(term.kind), term.values)])
+		];
 	}
 
 	/** The document without the values that are uniforms. */
 	protected structure(document: MaterialDocument): string {
 		const { lanes, layers, parameters } = document;
-		const skeleton = lanes.map((lane) => ({
-			...lane,
-			name: '',
-			steps: lane.steps.map((use) => ({
-				...use,
-				values: Object.entries(use.values).map(([name, value]) => [name, this.skeleton(use.step, name, value)])
-			}))
-		}));
 		return JSON.stringify([
 			this.solo,
-			skeleton,
-			layers.map((layer) => [layer.id, layer.lane, layer.set, layer.on, layer.faces, layer.mode, layer.channels, ...(['opacity', 'width'] as const).map((name) => this.skeleton(LAYER, name, layer[name] ?? 0)), Object.entries(layer.finish?.values ?? {}).map(([name, value]) => [name, this.skeleton(FINISH, name, value)]), this.terms(layer)]),
+			lanes.map((lane) => ({ ...lane, name: '', steps: lane.steps.map((use) => ({ ...use, values: this.skeletons(document, use.step, use.values) })) })),
+			layers.map((layer) => this.layer(document, layer)),
+			(document.groups ?? []).map((group) => [group.id, this.skeleton(document, GROUP, 'opacity', group.opacity ?? 0)]),
 			// What is not said of a surface is in its code all the same.
-			(catalogue.value?.surface ?? []).map((control) => this.skeleton(SURFACE, control.name, (document.surface?.values?.[control.name] ?? control.default) as Value)),
-			(parameters ?? []).map((parameter) => parameter.id)
+			(catalogue.value?.surface ?? []).map((control) => this.skeleton(document, SURFACE, control.name, (document.surface?.values?.[control.name] ?? control.default) as Value)),
+			(parameters ?? []).map((parameter) => [parameter.id, parameter.kind])
 		]);
 	}
 }

@@ -18,7 +18,7 @@ const { api } = await import('../api/client');
 const { Session } = await import('./session.svelte');
 
 const first: MaterialDocument = {
-	format: 'rilta-material/1',
+	format: 'rilta-material/2',
 	name: 'Wall',
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: 2, w: 0, linked: true } }] }],
 	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'rock' }]

@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest';
 import type { MaterialDocument } from '../api/client';
 import { addVariant, bases, dressed, duplicateVariant, forgetParameter, numbersOf, paste, pathOf, removeVariant, valuesOf } from './variants';
 
-const parameter = (id: string, value: number) => ({ id, name: id, unit: '', min: 0, max: 100, step: 1, value });
+const parameter = (id: string, value: number) => ({ id, name: id, kind: 'number' as const, unit: '', min: 0, max: 100, step: 1, value });
 
 /** The same as in the core's VariantTest. */
 function document(): MaterialDocument {
 	return {
-		format: 'rilta-material/1',
+		format: 'rilta-material/2',
 		name: 'Test',
 		parameters: [parameter('size', 2), parameter('turn', 0)],
 		lanes: [],

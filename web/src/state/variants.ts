@@ -1,14 +1,14 @@
 /** Variants of a document: what they make of its parameters, and how they are changed. */
-import type { MaterialDocument, Parameter, Variant } from '../api/client';
-import { freshId } from './parameters';
+import type { MaterialDocument, Parameter, ParameterValue, Variant } from '../api/client';
+import { freshId, isNumber } from './parameters';
 
 export function variantOf(document: MaterialDocument, id: string): Variant | undefined {
 	return document.variants?.find((one) => one.id === id);
 }
 
 /** Every parameter as a variant has it: its own, or that of the nearest it builds on, or the material's. */
-export function valuesOf(document: MaterialDocument, id: string): Record<string, number> {
-	const values: Record<string, number> = {};
+export function valuesOf(document: MaterialDocument, id: string): Record<string, ParameterValue> {
+	const values: Record<string, ParameterValue> = {};
 	const seen = new Set<string>();
 	for (let at = variantOf(document, id); at !== undefined && !seen.has(at.id); at = variantOf(document, at.base)) {
 		seen.add(at.id);
@@ -18,10 +18,17 @@ export function valuesOf(document: MaterialDocument, id: string): Record<string,
 	return values;
 }
 
-/** The same by JSON Pointer, which is where uniforms take them from. */
+/** The same as numbers, by JSON Pointer, which is where uniforms take them from: three of a colour, 0 or 1 of a switch, none of a map. */
 export function numbersOf(document: MaterialDocument, id: string): Record<string, number> {
 	const values = valuesOf(document, id);
-	return Object.fromEntries((document.parameters ?? []).map((parameter, i) => [`/parameters/${i}/value`, values[parameter.id] ?? parameter.value]));
+	return Object.fromEntries(
+		(document.parameters ?? []).flatMap((parameter, i) => {
+			const value = values[parameter.id] ?? parameter.value;
+			const path = `/parameters/${i}/value`;
+			if (Array.isArray(value)) return value.map((part, at): [string, number] => [`${path}/${at}`, part]);
+			return typeof value === 'string' ? [] : [[path, Number(value)] as [string, number]];
+		})
+	);
 }
 
 /** The document with its parameters as a variant has them. Nothing of it is changed. */
@@ -87,8 +94,22 @@ export function forgetParameter(document: MaterialDocument, parameter: string): 
 	for (const one of document.variants ?? []) one.values = Object.fromEntries(Object.entries(one.values).filter(([name]) => name !== parameter));
 }
 
+/** What a cell of a table says for a parameter; undefined if it says nothing that can be used. */
+export function read(parameter: Parameter, cell: string): ParameterValue | undefined {
+	const text = cell.trim();
+	if (text === '') return undefined;
+	if (isNumber(parameter)) {
+		const number = Number(text.replace(',', '.'));
+		return Number.isFinite(number) ? Math.min(parameter.max, Math.max(parameter.min, number)) : undefined;
+	}
+	if (parameter.kind === 'switch') return { true: true, false: false, on: true, off: false, '1': true, '0': false }[text.toLowerCase()];
+	if (parameter.kind !== 'colour') return text === 'none' ? '' : text;
+	const hex = /^#?([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
+	return hex === null ? undefined : hex.slice(1).map((part) => Number((parseInt(part, 16) / 255).toFixed(4)));
+}
+
 /**
- * Numbers from a spreadsheet, laid over the table from one cell on; empty cells and what is no number change nothing.
+ * Cells from a spreadsheet, laid over the table from one cell on; empty cells and what cannot be used change nothing.
  * A row "" is the material itself.
  */
 export function paste(document: MaterialDocument, rows: string[], from: { row: number; column: number }, text: string): number {
@@ -98,9 +119,9 @@ export function paste(document: MaterialDocument, rows: string[], from: { row: n
 		line.split('\t').forEach((cell, c) => {
 			const parameter = parameters[from.column + c];
 			const row = rows[from.row + r];
-			const number = Number(cell.trim().replace(',', '.'));
-			if (parameter === undefined || row === undefined || cell.trim() === '' || !Number.isFinite(number)) return;
-			const value = Math.min(parameter.max, Math.max(parameter.min, number));
+			if (parameter === undefined || row === undefined) return;
+			const value = read(parameter, cell);
+			if (value === undefined) return;
 			const variant = variantOf(document, row);
 			if (variant === undefined) parameter.value = value;
 			else variant.values[parameter.id] = value;

@@ -40,6 +40,9 @@
 	let program = $state.raw<Program | null>(null);
 	let painter = $state.raw<TilePainter | null>(null);
 	let tick = $state(0);
+	/** Counts how often the eye came to rest elsewhere. */
+	let glances = $state(0);
+	let shares = $state.raw<Record<string, number>>({});
 	let stageView = $state<StageView>();
 	const clock = new Clock();
 
@@ -59,6 +62,17 @@
 			trouble = error;
 		}
 	}
+	/** How much of the stage layers and masks are is measured once the stage and the tiles have been drawn. */
+	const AFTER_TILES = 120;
+	$effect(() => {
+		void tick;
+		void glances;
+		const [at, by] = [program, painter];
+		if (at === null || by === null) return;
+		const later = setTimeout(() => (shares = by.shares(at)), by.patience + AFTER_TILES);
+		return () => clearTimeout(later);
+	});
+
 	onMount(() => {
 		void load();
 		return () => void session?.save(true).catch(() => {});
@@ -143,15 +157,15 @@
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
 			{select} probed={(found) => (trail = found)}
-			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} />
+			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
-		<LayerColumn {session} {stage} sets={project.sets} {selection} {select} />
+		<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} families={project.families} {selection} {select} moved={(object) => stageView?.placed(object)} />
-			<ParameterPanel {session} {selection} {select} />
+			<Values {session} {stage} sets={project.sets} families={project.families} {program} {painter} {tick} {shares} {view} show={(next) => (view = next)} {selection} {select} moved={(object) => stageView?.placed(object)} />
+			<ParameterPanel {session} sets={project.sets} {selection} {select} />
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
 		<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />
@@ -165,7 +179,7 @@
 	<HistorySheet {session} close={() => (sheet = null)} />
 {/if}
 {#if sheet === 'variants' && session !== null}
-	<VariantTable {session} close={() => (sheet = null)} />
+	<VariantTable {session} sets={project?.sets ?? []} close={() => (sheet = null)} />
 {/if}
 {#if session !== null && session.saving === 'conflict' && session.theirs !== null}
 	<ConflictSheet {session} />

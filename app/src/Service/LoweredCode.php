@@ -1,0 +1,124 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Lowering\LaneCost;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Lane;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\StepUse;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Step\Clock;
+use Rilta\Core\Step\Slot;
+use Rilta\Core\Target\Glsl\Shader;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
+
+/** What the stage draws a document with. What was asked before, of the same maps, is kept. */
+final readonly class LoweredCode
+{
+    /** Of what is kept; another, and nothing of before is. */
+    private const EDITION = 1;
+    private const SECONDS = 7 * 86400;
+
+    public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files)
+    {
+    }
+
+    /** @return string JSON */
+    public function json(Project $project, mixed $document): string
+    {
+        $edition = $this->connection->fetchOne('SELECT edition FROM project WHERE id = ?', [$project->id()]);
+        $key = hash('xxh128', json_encode([self::EDITION, $project->id(), $edition, $document], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
+
+        return $this->cache->get("lowered.$key", function (ItemInterface $item) use ($project, $document): string {
+            $item->expiresAfter(self::SECONDS);
+
+            return json_encode($this->describe($project, $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
+        });
+    }
+
+    /** @return array<string, mixed> */
+    private function describe(Project $project, mixed $document): array
+    {
+        $maps = $this->files->of($project);
+        $salvage = $this->reader->salvage($document);
+        $material = $salvage->material;
+        $lowered = Lowering::salvage($material, $maps);
+        $shader = Shader::of($lowered);
+        $slots = [];
+        foreach ($lowered->facts as $map) {
+            $record = $maps->record($map->name);
+            $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
+            $slots[$map->name] = [
+                'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
+                'draft' => MapFiles::hasDraft($record) ? \sprintf('/api/maps/%d/draft-%s', $record->id(), $key) : null,
+                'width' => $map->width,
+                'height' => $map->height,
+            ];
+        }
+        $code = hash('xxh128', $shader->source() . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
+
+        return [
+            // Other images, or others ways to read them, are another picture of the same code.
+            'hash' => hash('xxh128', $code . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
+            'code' => $code,
+            'declarations' => $shader->declarations,
+            'material' => $shader->material,
+            'pictures' => $shader->pictures,
+            'arrays' => $shader->arrays,
+            'maps' => (object) $slots,
+            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
+            'views' => $shader->views,
+            'lanes' => self::dense($material->lanes, static fn (Lane $lane, int $i): array => [
+                'id' => $lane->id,
+                'steps' => self::dense($lane->steps, static fn (StepUse $use): array => [
+                    'phrase' => $use->kind->phrase($use->values),
+                    'mainControl' => $use->kind->mainControl($use->values),
+                ]),
+                'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
+            ]),
+            'problems' => [...$salvage->problems, ...$lowered->problems],
+            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
+            'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
+            'shares' => array_keys($lowered->shares),
+            'cost' => self::cost($lowered),
+        ];
+    }
+
+    /**
+     * A list with null where the document has something that was left out.
+     *
+     * @template T
+     *
+     * @param array<int, T>                          $all      by their places in the document
+     * @param \Closure(T, int): array<string, mixed> $describe
+     *
+     * @return list<array<string, mixed>|null>
+     */
+    private static function dense(array $all, \Closure $describe): array
+    {
+        $out = [];
+        foreach ($all as $i => $one) {
+            $out = [...array_pad($out, $i, null), $describe($one, $i)];
+        }
+
+        return $out;
+    }
+
+    /** @return array<string, int> */
+    private static function cost(Lowered $lowered): array
+    {
+        $bytes = 0;
+        foreach ($lowered->maps as $map) {
+            $bytes += (new MipLayout($map->width, $map->height))->texels * $map->texelBytes();
+        }
+
+        return ['taps' => \count($lowered->taps()), 'fetches' => $lowered->fetches(), 'maps' => \count($lowered->maps), 'bytes' => $bytes];
+    }
+}
