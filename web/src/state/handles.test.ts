@@ -12,7 +12,7 @@ const use: StepUse = { step: 'origin', on: true, values: { space: 'object', posi
 const document: MaterialDocument = {
 	format: 'rilta-material/2',
 	name: '',
-	parameters: [{ id: 'high', name: 'High', unit: 'm', min: 0, max: 4, step: 0.1, value: 0.25 }],
+	parameters: [{ id: 'high', name: 'High', kind: 'number', unit: 'm', min: 0, max: 4, step: 0.1, value: 0.25 }],
 	lanes: [],
 	layers: []
 };

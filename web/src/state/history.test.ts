@@ -7,7 +7,7 @@ const revision = (version: number, minute: number, more: Partial<Revision> = {})
 const document: MaterialDocument = {
 	format: 'rilta-material/2',
 	name: 'Wall',
-	parameters: [{ id: 'damp', name: 'Damp reaches', unit: 'm', min: 0, max: 3, step: 0.1, value: 1 }],
+	parameters: [{ id: 'damp', name: 'Damp reaches', kind: 'number', unit: 'm', min: 0, max: 3, step: 0.1, value: 1 }],
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }, { step: 'size', on: true, values: { u: { parameter: 'damp', factor: 2, offset: 0 } } }] }],
 	layers: [{ id: 'low', name: 'Plaster', lane: 'main', set: 'lime', finish: { values: { hue: 4, tint: [1, 1, 1] } }, mask: [{ kind: 'noise', values: { size: 3 } }] }],
 	variants: [{ id: 'wet', name: 'Wet', base: '', values: { damp: 2 } }]

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { MaterialDocument, NumberControl } from '../api/client';
-import { backwards, controlOf, FINISH, freshId, isTie, numberOf, untieAll, uses } from './parameters';
+import type { Control, MaterialDocument, NumberControl } from '../api/client';
+import { backwards, controlOf, FINISH, freshId, isNumber, isTie, kindOf, LAYER, numberOf, plainOf, said, setOf, untieAll, uses } from './parameters';
 
 const size: NumberControl = { type: 'number', name: 'u', label: 'Size', help: '', unit: 'm', default: 1, soft: [0.1, 10], hard: [0.01, 20], step: 0.1, ratio: true, structural: false, whole: false };
 const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, offset });
@@ -44,12 +44,28 @@ describe('numbers that follow a parameter', () => {
 		expect(uses(all, 'wide')).toBe(0);
 	});
 
+	it('may be of other kinds', () => {
+		const all = document(3);
+		all.parameters!.push({ id: 'paint', name: 'Paint', kind: 'colour', value: [1, 0, 0.5] }, { id: 'stuff', name: 'Stuff', kind: 'set', value: 'sand' });
+		all.layers = [{ id: 'low', name: 'Low', lane: 'main', set: { parameter: 'stuff' }, finish: { values: { tint: { parameter: 'paint' } } } }];
+		expect([uses(all, 'paint'), uses(all, 'stuff'), setOf(all, all.layers[0]!)]).toEqual([1, 1, 'sand']);
+		expect(plainOf(all, { parameter: 'paint' }, '')).toEqual([1, 0, 0.5]);
+		expect(plainOf(all, { parameter: 'nobody' }, 'none')).toBe('none');
+		expect([said([1, 0, 0.5]), said(true), said(''), said(2.5)]).toEqual(['#ff0080', 'on', 'none', '2.5']);
+		untieAll(all, 'stuff', (step, name) => (step === LAYER && name === 'set' ? ({ type: 'set', default: '' } as Control) : undefined));
+		untieAll(all, 'paint', (step) => (step === FINISH ? ({ type: 'colour', default: [0, 0, 0] } as unknown as Control) : undefined));
+		expect([all.layers[0]!.set, all.layers[0]!.finish?.values?.tint]).toEqual(['sand', [1, 0, 0.5]]);
+		expect(['number', 'colour', 'switch', 'map', 'set', 'choice', 'seed', 'rows'].map((type) => kindOf({ type } as Control))).toEqual(['number', 'colour', 'switch', 'map', 'set', null, null, null]);
+	});
+
 	it('are told from lists and plain values', () => {
 		expect([tie(1, 0), 2, 'x', [1, 2, 3], [{ x: 1 }], null].map(isTie)).toEqual([true, false, false, false, false, false]);
 	});
 
 	it('are changed by a control that has the range of the parameter', () => {
-		expect(controlOf(document().parameters![0]!, size)).toMatchObject({ label: 'Wide', soft: [0, 5], hard: [0, 5], step: 0.5, unit: 'm' });
+		const [wide] = document().parameters!;
+		if (!isNumber(wide)) throw new Error('It is a number.');
+		expect(controlOf(wide, size)).toMatchObject({ label: 'Wide', soft: [0, 5], hard: [0, 5], step: 0.5, unit: 'm' });
 	});
 
 	it('get ids that nobody has', () => {

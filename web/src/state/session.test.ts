@@ -5,7 +5,7 @@ const saved: { version: number; name: string }[] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
-		catalogue: async () => ({ surface: [], layer: { finish: [], masks: [], opacity: { name: 'opacity', type: 'number', hard: [0, 100], structural: false }, width: { name: 'width', type: 'number', hard: [0, 200], structural: false } }, steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
+		catalogue: async () => ({ limits: { layers: 8, groups: 8 }, surface: [], layer: { group: { name: 'opacity', type: 'number', default: 100, hard: [0, 100], structural: false }, set: { name: 'set', type: 'set', default: '', structural: true }, finish: [{ name: 'f', controls: [{ name: 'tint', type: 'colour', structural: false }, { name: 'flip', type: 'switch', structural: true, rigid: false }, { name: 'stiff', type: 'switch', structural: true, rigid: true }] }], masks: [], opacity: { name: 'opacity', type: 'number', hard: [0, 100], structural: false }, width: { name: 'width', type: 'number', hard: [0, 200], structural: false } }, steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
 		lower: vi.fn(async () => ({ hash: 'x', problems: [] })),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
@@ -117,7 +117,7 @@ describe('a session', () => {
 		expect(await asked()).toBe(2);
 		session.set('/lanes/0/steps/0/values/w', [{ x: 1 }, { x: 7 }, { x: 9 }]);
 		expect(await asked()).toBe(3);
-		session.edit((document) => (document.parameters = [{ id: 'p', name: 'P', unit: '', min: 0, max: 1, step: 0.1, value: 0.5 }]));
+		session.edit((document) => (document.parameters = [{ id: 'p', name: 'P', kind: 'number', unit: '', min: 0, max: 1, step: 0.1, value: 0.5 }]));
 		session.set(u, { parameter: 'p', factor: 1, offset: 0 });
 		expect(await asked()).toBe(5);
 		session.set(`${u}/factor`, 3);
@@ -165,7 +165,7 @@ describe('a session', () => {
 	it('changes parameters in the variant that is shown', async () => {
 		const session = await Session.open('quay', 1);
 		session.edit((document) => {
-			document.parameters = [{ id: 'tide', name: 'Tide', unit: '', min: 0, max: 9, step: 1, value: 1 }];
+			document.parameters = [{ id: 'tide', name: 'Tide', kind: 'number', unit: '', min: 0, max: 9, step: 1, value: 1 }];
 			document.variants = [{ id: 'high', name: 'High', base: '', values: {} }];
 		});
 		await session.lower();
@@ -181,6 +181,49 @@ describe('a session', () => {
 		expect([session.document.parameters?.[0]?.value, session.document.variants?.[0]?.values.tide]).toEqual([2, 4]);
 		await vi.advanceTimersByTimeAsync(2000);
 		expect(vi.mocked(api.lower).mock.calls.length).toBe(asked);
+	});
+
+	it('asks for other code for variants of maps and stiff switches, and for those alone', async () => {
+		const session = await Session.open('quay', 1);
+		session.edit((document) => {
+			document.parameters = [
+				{ id: 'paint', name: 'Paint', kind: 'colour', value: [1, 0, 0] },
+				{ id: 'over', name: 'Over', kind: 'switch', value: false },
+				{ id: 'stuff', name: 'Stuff', kind: 'set', value: 'rock' }
+			];
+			document.layers[0]!.set = { parameter: 'stuff' };
+			document.layers[0]!.finish = { values: { tint: { parameter: 'paint' }, flip: { parameter: 'over' }, stiff: false } };
+			document.variants = [
+				{ id: 'painted', name: 'Painted', base: '', values: { paint: [0, 0, 1], over: true } },
+				{ id: 'sandy', name: 'Sandy', base: 'painted', values: { stuff: 'sand' } }
+			];
+		});
+		await session.lower();
+		const asked = (): number => vi.mocked(api.lower).mock.calls.length;
+		const before = asked();
+		expect(await session.codeFor('painted')).toBeNull();
+		expect(asked()).toBe(before);
+		expect(await session.codeFor('sandy')).not.toBeNull();
+		expect(asked()).toBe(before + 1);
+		// What was made for an object is there when the stage shows the variant.
+		session.variant = 'sandy';
+		await vi.advanceTimersByTimeAsync(0);
+		expect(asked()).toBe(before + 1);
+		session.variant = '';
+		session.edit((document) => (document.layers[0]!.finish!.values!.stiff = { parameter: 'over' }));
+		await vi.advanceTimersByTimeAsync(0);
+		expect(await session.codeFor('painted')).not.toBeNull();
+	});
+
+	it('keeps what was, while something of a finish is held', async () => {
+		const session = await Session.open('quay', 1);
+		session.hold(true);
+		session.set(u, 9);
+		expect(session.before?.lanes[0]?.steps[0]?.values.u).toBe(2);
+		session.release();
+		expect(session.before).toBeNull();
+		session.hold();
+		expect(session.before).toBeNull();
 	});
 
 	it('asks for new code when a number that cannot be used is mended', async () => {

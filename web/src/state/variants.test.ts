@@ -65,6 +65,18 @@ describe('variants', () => {
 		expect(all.variants?.map((one) => one.values)).toEqual([{}, { turn: 90 }, {}]);
 	});
 
+	it('hold values of every kind, of which maps are no uniforms', () => {
+		const all = document();
+		all.parameters = [{ id: 'paint', name: 'Paint', kind: 'colour', value: [1, 0.5, 0] }, { id: 'over', name: 'Over', kind: 'switch', value: false }, { id: 'stuff', name: 'Stuff', kind: 'set', value: 'sand' }];
+		all.variants = [{ id: 'other', name: 'Other', base: '', values: { paint: [0, 0, 1], over: true, stuff: '' } }];
+		expect(valuesOf(all, 'other')).toEqual({ paint: [0, 0, 1], over: true, stuff: '' });
+		expect(numbersOf(all, '')).toEqual({ '/parameters/0/value/0': 1, '/parameters/0/value/1': 0.5, '/parameters/0/value/2': 0, '/parameters/1/value': 0 });
+		expect(numbersOf(all, 'other')).toEqual({ '/parameters/0/value/0': 0, '/parameters/0/value/1': 0, '/parameters/0/value/2': 1, '/parameters/1/value': 1 });
+		expect(paste(all, ['', 'other'], { row: 0, column: 0 }, '#00ff00\ton\tgravel\nred\tmaybe\tnone')).toBe(4);
+		expect(all.parameters.map((one) => one.value)).toEqual([[0, 1, 0], true, 'gravel']);
+		expect(all.variants[0]?.values).toEqual({ paint: [0, 0, 1], over: true, stuff: '' });
+	});
+
 	it('take numbers from a spreadsheet, held in their ranges', () => {
 		const all = document();
 		expect(paste(all, ['', 'wet', 'flooded', 'drained'], { row: 0, column: 0 }, '3\t10\r\n\t12,5\r\n400\tno\n')).toBe(4);

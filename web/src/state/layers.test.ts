@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest';
+import type { MaterialDocument } from '../api/client';
+import { catalogue } from './catalogue.svelte';
+import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from './layers.svelte';
+import { ownLane, riders } from './lanes.svelte';
+import type { Session } from './session.svelte';
+
+catalogue.value = { limits: { layers: 8, groups: 8 }, layer: { opacity: { default: 100 }, group: { default: 100 } }, steps: [{ name: 'size', controls: [{ name: 'u', default: 1 }, { name: 'v', default: 1 }] }, { name: 'origin', origin: true, controls: [] }] } as unknown as typeof catalogue.value;
+
+/** What the changes need of a session. */
+function session(...ids: string[]): Session {
+	const document: MaterialDocument = {
+		format: 'rilta-material/2',
+		name: 'Test',
+		lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }, { step: 'size', on: true, values: { u: 1.5, v: 2, countU: 4 } }] }],
+		// "b.wet" is layer b of the group wet.
+		layers: ids.map((said) => {
+			const [id = '', group] = said.split('.');
+			return { id, name: id.toUpperCase(), lane: 'main', set: id, ...(group === undefined ? {} : { group }) };
+		})
+	};
+	const groups = [...new Set(ids.flatMap((said) => said.split('.').slice(1)))];
+	if (groups.length > 0) document.groups = groups.map((id) => ({ id, name: id }));
+	return { document, edit: (change: (document: MaterialDocument) => void) => change(document) } as unknown as Session;
+}
+const stack = (one: Session): string => one.document.layers.map((layer) => (layer.group === undefined ? layer.id : `${layer.id}.${layer.group}`)).join(' ');
+
+describe('layers', () => {
+	it('are added over the selected one, in its group only between two of it', () => {
+		const one = session('a', 'b.wet', 'c.wet');
+		expect(addLayer(one, 1, 'sand')).toBe(2);
+		expect(stack(one)).toBe('a b.wet sand.wet c.wet');
+		addLayer(one, 3, 'sand');
+		expect(stack(one)).toBe('a b.wet sand.wet c.wet sand-2');
+	});
+
+	it('are duplicated together, above the uppermost, up to the most there may be', () => {
+		const one = session('a', 'b', 'c');
+		expect(duplicateLayers(one, ['a', 'b'])).toEqual(['a-2', 'b-2']);
+		expect(stack(one)).toBe('a b a-2 b-2 c');
+		expect(one.document.layers[2]?.name).toBe('A copy');
+		duplicateLayers(one, ['a', 'b', 'a-2', 'b-2', 'c']);
+		expect(one.document.layers).toHaveLength(8);
+	});
+
+	it('go away together, but never the last', () => {
+		const one = session('a', 'b.wet', 'c.wet');
+		removeLayers(one, ['b', 'c']);
+		expect([stack(one), one.document.groups]).toEqual(['a', undefined]);
+		removeLayers(one, ['a']);
+		expect(stack(one)).toBe('a');
+	});
+
+	it('are hidden and shown together', () => {
+		const one = session('a', 'b', 'c');
+		toggleLayers(one, ['a', 'b']);
+		expect(one.document.layers.map((layer) => layer.on)).toEqual([false, false, undefined]);
+		toggleLayers(one, ['b', 'c']);
+		expect(one.document.layers.map((layer) => layer.on)).toEqual([false, true, true]);
+	});
+
+	it('move together, and into or out of groups with where they lie', () => {
+		const one = session('a', 'b.wet', 'c.wet', 'd');
+		moveLayers(one, ['d'], 2);
+		expect(stack(one)).toBe('a b.wet d.wet c.wet');
+		moveLayers(one, ['b'], 0);
+		expect(stack(one)).toBe('b a d.wet c.wet');
+		moveLayers(one, ['a', 'b'], 4);
+		expect(stack(one)).toBe('d.wet c.wet b a');
+		moveLayers(one, ['d', 'c'], 4);
+		expect(stack(one)).toBe('b a d.wet c.wet');
+	});
+
+	it('come to lie together in a group, and stay when it goes', () => {
+		const one = session('a', 'b', 'c', 'd');
+		const id = groupLayers(one, ['a', 'c']);
+		expect(stack(one)).toBe(`b a.${id} c.${id} d`);
+		expect(one.document.groups).toEqual([{ id, name: 'Group 1', opacity: 100 }]);
+		ungroup(one, id);
+		expect([stack(one), one.document.groups]).toEqual(['b a c d', undefined]);
+	});
+
+	it('do not tear a group apart when others are grouped over it', () => {
+		const one = session('a.wet', 'b.wet', 'c.wet', 'd');
+		const id = groupLayers(one, ['b', 'd']);
+		expect(stack(one)).toBe(`a.wet c.wet b.${id} d.${id}`);
+		const inner = session('a.wet', 'b.wet', 'c.wet');
+		const made = groupLayers(inner, ['b']);
+		expect(stack(inner)).toBe(`a.wet c.wet b.${made}`);
+	});
+
+	it('look like their set or their tint', () => {
+		const one = session('a');
+		one.document.layers[0]!.finish = { values: { tint: [1, 0.5, 0] } };
+		expect(looks(one.document, one.document.layers[0]!)).toEqual({ set: 'a', tint: 'rgb(255 128 0)' });
+	});
+});
+
+describe('a lane of a mask', () => {
+	it('is a copy of what the term was read along, so many times as large', () => {
+		const one = session('a', 'b');
+		one.document.layers[1]!.mask = [{ kind: 'noise', values: {} }];
+		ownLane(one, 1, 0, 8);
+		expect(one.document.layers[1]!.mask).toEqual([{ kind: 'noise', lane: 'main-copy', values: { space: 'lane' } }]);
+		expect(one.document.lanes[1]).toMatchObject({ id: 'main-copy', name: 'Mask of B', steps: [{ step: 'origin' }, { step: 'size', values: { u: 12, v: 16, countU: 0.5 } }] });
+		expect(one.document.lanes[0]!.steps[1]!.values.u).toBe(1.5);
+		expect(riders(one.document, one.document.lanes[1]!)).toEqual(['mask of B']);
+	});
+
+	it('has a size even where the lane had none, and keeps what follows a parameter tied', () => {
+		const one = session('a', 'b');
+		one.document.lanes[0]!.steps.splice(1, 1);
+		one.document.layers[1]!.mask = [{ kind: 'map', values: {} }];
+		ownLane(one, 1, 0, 8);
+		expect(one.document.lanes[1]!.steps[1]).toMatchObject({ step: 'size', values: { u: 8, v: 8 } });
+		const tied = session('a', 'b');
+		tied.document.lanes[0]!.steps[1]!.values.u = { parameter: 'wide', factor: 2, offset: 1 };
+		tied.document.layers[1]!.mask = [{ kind: 'map', values: {} }];
+		ownLane(tied, 1, 0, 8);
+		expect(tied.document.lanes[1]!.steps[1]!.values.u).toEqual({ parameter: 'wide', factor: 16, offset: 8 });
+	});
+});
