@@ -262,7 +262,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await values(page).getByLabel('Map set').selectOption({ label: 'none: constants alone' });
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]?.set).toBe('');
-	await expect(values(page)).toContainText('its tint is its colour');
+	await expect(values(page)).toContainText('Its tint is its colour');
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await saved(page);
 	// What it does not write stays as it is below.

@@ -25,10 +25,10 @@ final readonly class Laying
     {
     }
 
-    /** Whether what lies below is seen the less, the more of it there is. */
+    /** Whether what lies below is seen the less, the more of it there is: not if it is added to that, or leaves its colour alone. */
     public function hides(): bool
     {
-        return \in_array($this->mode(), [LayerMode::Mix, LayerMode::Height], true);
+        return \in_array('colour', $this->laid->layer->channels, true) && \in_array($this->mode(), [LayerMode::Mix, LayerMode::Height], true);
     }
 
     /**

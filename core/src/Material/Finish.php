@@ -59,11 +59,11 @@ final readonly class Finish
             'opacity' => ['label' => 'Opacity', 'controls' => self::scalar('opacity')],
             'height' => ['label' => 'Height', 'controls' => [
                 Cover::heightRange('Metres from the black to the white of the layer\'s heights.'),
-                ...self::source('height', ['luminance' => 'Luminance of the base colour']),
+                ...self::source('height', ['luminance' => 'Luminance']),
                 ...self::scalar('height'),
             ]],
             'relief' => ['label' => 'Relief', 'controls' => [
-                new ChoiceControl(new Face('reliefSource', 'Slopes from', 'Where slopes come from. Those of heights are as steep as the height range says.'), ['map' => 'The normal map', 'height' => 'The heights', 'luminance' => 'The luminance of the base colour', 'both' => 'Normal map and heights'], 'map'),
+                new ChoiceControl(new Face('reliefSource', 'Slopes from', 'Where slopes come from. Those of heights are as steep as the height range says.'), ['map' => 'The normal map', 'height' => 'The heights', 'luminance' => 'Luminance', 'both' => 'Normal map and heights'], 'map'),
                 self::number('relief', 'Relief', 'How steep slopes are; below 0 hills become hollows.', Unit::Percent, 100.0, [0.0, 200.0], [-2000.0, 2000.0], 1.0),
             ]],
         ];
@@ -88,7 +88,7 @@ final readonly class Finish
      *
      * @return list<Control>
      */
-    private static function source(string $name, array $from = ['luminance' => 'Luminance of the base colour', 'height' => 'Height']): array
+    private static function source(string $name, array $from = ['luminance' => 'Luminance', 'height' => 'Height']): array
     {
         $when = ["{$name}Source" => array_keys($from)];
         $number = static fn (string $part, string $label, string $help, float $default, float $low, float $high, float $least, float $most): NumberControl => new NumberControl(new Face("$name$part", $label, $help, $when), Unit::Percent, $default, [$low, $high], [$least, $most], 1.0);

@@ -117,6 +117,7 @@ final class GroupTest extends TestCase
         yield 'mixed' => [['opacity' => 30], [0.7, 0.3]];
         yield 'by a mask' => [['opacity' => 50, 'mask' => [['kind' => 'constant', 'values' => ['value' => 40]]]], [0.8, 0.2]];
         yield 'by height, which wins' => [['mode' => 'height', 'width' => 10], [0.0, 1.0]];
+        yield 'leaving colours alone, which hides nothing' => [['opacity' => 70, 'channels' => ['roughness', 'opacity']], [1.0, 0.7]];
         yield 'added, which hides nothing' => [['mode' => 'add', 'opacity' => 60], [1.0, 0.6]];
     }
 

@@ -85,7 +85,7 @@
 				{#if control.type === 'colour'}
 					<ColourField label={control.label} value={Array.isArray(value) ? value.map(Number) : [0, 0, 0]} {set} {hold} {release} />
 				{:else}
-					<LibraryField type={control.type} label={control.label} value={String(value)} {set} {sets} />
+					<LibraryField type={control.type} label={control.label} value={String(value)} {set} {sets} none={control.type === 'set' ? 'none: constants alone' : 'none'} />
 				{/if}
 				{#if session instanceof Session && kindOf(control) !== null}<FollowButton {session} {control} {path} plain={value} />{/if}
 			</span>

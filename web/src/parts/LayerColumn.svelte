@@ -18,7 +18,11 @@
 		selection: Selection;
 		select: (selection: Selection) => void;
 	} = $props();
-	const picture = (name: string): string => sets.find((set) => set.name === name)?.maps.find((m) => m.role === 'base-colour')?.thumbnail ?? '';
+	/** Of the colours of a set, or of whatever else it has. */
+	function picture(name: string): string {
+		const maps = sets.find((set) => set.name === name)?.maps ?? [];
+		return (maps.find((map) => map.role === 'base-colour') ?? maps[0])?.thumbnail ?? '';
+	}
 	/** As the core is drilled: the top first. */
 	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index, ...looks(session.dressed, layer) })).reverse());
 	const covers = $derived(catalogue.value?.surface ?? []);

@@ -69,7 +69,7 @@
 <label>Name
 	<input class="field" maxlength="120" value={layer.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`${path}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = layer.name; }} />
 </label>
-{#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" brief />{/if}
+{#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" />{/if}
 <label>Lane
 	<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
 		{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
@@ -77,7 +77,7 @@
 		<option value="*">A copy of its lane</option>
 	</select>
 </label>
-<p class="help">{bare ? 'Without maps the layer is what its finish says: its tint is its colour.' : 'All maps of the set are read along the lane. Layers on one lane share its steps.'}</p>
+<p class="help">{bare ? 'Its tint is its colour.' : 'All maps of the set are read along it. Layers on one lane share its steps.'}</p>
 {#if index > 0 && catalogue.value !== null}
 	<label>How it lies
 		<select class="field" value={layer.mode ?? 'mix'} onchange={(e) => session.set(`${path}/mode`, e.currentTarget.value)}>

@@ -62,6 +62,7 @@
 <style>
 	section {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 4px;
 		padding: 8px 12px 12px;
 		border-top: 1px solid var(--line);
@@ -114,6 +115,9 @@
 		padding: 0 6px;
 		color: var(--accent);
 	}
+	.value :global(> *) {
+		max-width: 100%;
+	}
 	.uses,
 	.none {
 		color: var(--dim);
@@ -122,5 +126,8 @@
 	}
 	.value {
 		width: 96px;
+		flex: none;
+		display: flex;
+		justify-content: end;
 	}
 </style>

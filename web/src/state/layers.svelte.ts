@@ -1,7 +1,7 @@
 /** Changes of layers, as people make them on the core. Layers are kept from the ground up; those of a group lie next to each other. */
 import type { Layer, MaterialDocument } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { freshId, setOf } from './parameters';
+import { freshId, plainOf, setOf } from './parameters';
 import type { Session } from './session.svelte';
 
 /** A new layer over the one at a place, on the same lane and in the same group. Returns its index. */
@@ -131,6 +131,6 @@ export function ungroup(session: Session, id: string): void {
 
 /** What a layer looks like in short: its set, or its tint. */
 export function looks(document: MaterialDocument, layer: Layer): { set: string; tint: string } {
-	const tint = layer.finish?.values?.tint;
+	const tint = plainOf(document, layer.finish?.values?.tint, '');
 	return { set: setOf(document, layer), tint: Array.isArray(tint) ? `rgb(${tint.map((one) => Math.round(Number(one) * 255)).join(' ')})` : '#fff' };
 }
