@@ -50,6 +50,12 @@ abstract class ApiTestCase extends WebTestCase
         return $service;
     }
 
+    /** @return array<mixed> the code of a document in the test project */
+    protected function lower(mixed $document): array
+    {
+        return $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]);
+    }
+
     /**
      * @param array<string, string> $headers
      *

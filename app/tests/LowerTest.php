@@ -96,12 +96,6 @@ final class LowerTest extends ApiTestCase
         self::assertNull($this->probe([0.0, 5.0, 5.0], [0.0, 1.0, 0.0])['object']);
     }
 
-    /** @return array<mixed> */
-    private function lower(mixed $document): array
-    {
-        return $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]);
-    }
-
     /**
      * @param list<float> $eye
      * @param list<float> $ray

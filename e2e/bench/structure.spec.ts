@@ -1,5 +1,5 @@
 import { expect, test, type Page, type Request } from '@playwright/test';
-import { made, open, settled, type Stage } from '../application/bench';
+import { made, open, PROJECT, settled, type Stage } from '../application/bench';
 
 /** A change of structure on a lane of eight steps: from the key to the picture, and the server's part of it. */
 const STEPS = [['origin', {}], ['size', { u: 1.6 }], ['turn', { angle: 20 }], ['shift', {}], ['mirror', {}], ['bond', {}], ['scatter', { by: 'piece' }], ['pan', {}]] as const;
@@ -79,4 +79,37 @@ test('a change of structure', async ({ page }) => {
 		console.log(`  ${words[name as keyof typeof rounds]}: ${middle(all.map((one) => one.picture)).toFixed(0)} ms from the key to the picture, ${middle(all.map((one) => one.server)).toFixed(0)} ms of them the server's`);
 	}
 	expect(rounds.seen.length).toBe(5);
+});
+
+test('lowering eight layers on the server', async ({ page }) => {
+	const document = (n: number) => ({
+		format: 'rilta-material/2',
+		name: `Eight layers ${n}`,
+		lanes: [
+			{ id: 'a', name: 'A', steps: [{ step: 'origin', values: { faces: 'y' } }, { step: 'size', values: { u: 1.6 } }, { step: 'breakup', values: {} }] },
+			{ id: 'b', name: 'B', steps: [{ step: 'origin', values: {} }, { step: 'size', values: { u: 2.4 } }] }
+		],
+		layers: [...Array(8).keys()].map((i) => ({
+			id: `layer-${i}`,
+			name: `Layer ${i}`,
+			lane: i % 2 === 0 ? 'a' : 'b',
+			set: ['salt-crust', 'tidal-silt', 'lime-plaster', 'basalt-cladding'][i % 4],
+			mode: ['mix', 'height', 'multiply', 'overlay'][i % 4],
+			opacity: 60,
+			mask: [{ kind: 'noise', values: { size: 3 } }, { kind: 'slope', values: {} }],
+			finish: { values: { lightness: 90, saturation: 110, roughnessFactor: 80 } }
+		}))
+	});
+	const asked = async (n: number): Promise<number> => {
+		const response = await page.request.post(`/api/projects/${PROJECT}/lower`, { data: { document: document(n) } });
+		expect(response.status()).toBe(200);
+		return Number(/lower;dur=([\d.]+)/.exec(response.headers()['server-timing'] ?? '')?.[1]);
+	};
+	const [fresh, kept]: number[][] = [[], []];
+	for (let n = 0; n < 9; n++) {
+		fresh!.push(await asked(n));
+		kept!.push(await asked(n));
+	}
+	console.log(`  eight layers on two lanes: ${middle(fresh!).toFixed(1)} ms to lower on the server, ${middle(kept!).toFixed(1)} ms if that was done before`);
+	expect(middle(kept!)).toBeLessThan(middle(fresh!));
 });

@@ -62,7 +62,8 @@ final readonly class LoweredCode
                 'height' => $map->height,
             ];
         }
-        $code = hash('xxh128', $shader->source() . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
+        // Comments name the maps that stand in the place of others.
+        $code = hash('xxh128', preg_replace('~//.*~', '', $shader->source()) . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
 
         return [
             // Other images, or others ways to read them, are another picture of the same code.

@@ -308,7 +308,7 @@ final readonly class LayerReading
         $g = $this->graph;
         $far = $g->vec(65536.0, 0.0);
 
-        return $g->named('mean_' . $slot->name, $g->sample($slot, $g->vec(0.5, 0.5), $far, $far));
+        return $g->named('mean_' . basename($slot->name), $g->sample($slot, $g->vec(0.5, 0.5), $far, $far));
     }
 
     /**
