@@ -8,6 +8,7 @@ use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
+use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
 
 /** What a parameter holds, which is also what can follow it. */
@@ -48,10 +49,11 @@ enum ParameterKind: string
     public static function of(Control $control): ?self
     {
         return match (true) {
-            $control instanceof NumberControl => self::Number,
+            $control instanceof NumberControl, $control instanceof SeedControl => self::Number,
             $control instanceof ColourControl => self::Colour,
             $control instanceof SwitchControl => self::Switch,
-            $control instanceof ReferenceControl => self::tryFrom($control->type()),
+            // A sheet is a map set that is cut.
+            $control instanceof ReferenceControl => $control->type() === 'sheet' ? self::Set : self::tryFrom($control->type()),
             default => null,
         };
     }

@@ -76,7 +76,7 @@ final class Schema
             $schema = $control->schema();
             $kind = ParameterKind::of($control);
             if ($kind !== null) {
-                $schema = ['anyOf' => [$schema, ['$ref' => $kind === ParameterKind::Number ? '#/$defs/tie' : '#/$defs/follow']]];
+                $schema = ['anyOf' => [$schema, ['$ref' => $control instanceof Control\NumberControl ? '#/$defs/tie' : '#/$defs/follow']]];
             }
             $values[$control->name()] = $schema + ['default' => $control->default()];
         }

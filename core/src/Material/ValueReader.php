@@ -6,6 +6,7 @@ namespace Rilta\Core\Material;
 
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
 
 /**
  * Reads the values of a list of controls. One that cannot be used is told and takes its default.
@@ -33,13 +34,23 @@ final readonly class ValueReader
         return new Values($values);
     }
 
-    /** @return Value|Tie|Follow */
+    /** @return Value|Tie|Follow|list<array<string, float|string|Tie>> */
     public function value(Control $control, mixed $given, string $path): float|int|string|bool|array|Tie|Follow
     {
         $kind = \is_array($given) && isset($given['parameter']) ? ParameterKind::of($control) : null;
         if ($kind !== null) {
             return ($control instanceof NumberControl ? $this->tie($control, $given, $path) : $this->follow($kind, $given, $path)) ?? $control->default();
         }
+        if ($control instanceof RowsControl && \is_array($given) && $control->tieable() !== []) {
+            return $this->rows($control, $given, $path);
+        }
+
+        return $this->plain($control, $given, $path);
+    }
+
+    /** @return Value */
+    private function plain(Control $control, mixed $given, string $path): float|int|string|bool|array
+    {
         $objection = $control->objection($given);
         if ($objection !== null) {
             $this->checks->problem($path, $objection . ', found ' . Checks::show($given));
@@ -48,6 +59,39 @@ final readonly class ValueReader
         }
 
         return $control->normalise($given);
+    }
+
+    /**
+     * Rows of which some numbers follow parameters.
+     *
+     * @param array<array-key, mixed> $given
+     *
+     * @return Value|list<array<string, float|string|Tie>>
+     */
+    private function rows(RowsControl $control, array $given, string $path): float|int|string|bool|array
+    {
+        $ties = [];
+        foreach ($given as $i => $row) {
+            if (!\is_array($row)) {
+                continue;
+            }
+            foreach ($control->tieable() as $column) {
+                $cell = $row[$column->name()] ?? null;
+                if (\is_array($cell) && isset($cell['parameter'])) {
+                    $tie = $this->tie($column, $cell, "$path/$i/" . $column->name());
+                    $ties[$i][$column->name()] = $tie ?? $column->default();
+                    $row[$column->name()] = $tie->value ?? $column->default();
+                }
+            }
+            $given[$i] = $row;
+        }
+        $rows = $this->plain($control, $given, $path);
+        $tied = [];
+        foreach (\is_array($rows) ? $rows : [] as $i => $row) {
+            $tied[] = array_replace(\is_array($row) ? $row : [], $ties[$i] ?? []);
+        }
+
+        return $ties === [] ? $rows : $tied;
     }
 
     /** @param array<array-key, mixed> $given */

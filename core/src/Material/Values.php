@@ -11,7 +11,7 @@ namespace Rilta\Core\Material;
  */
 final readonly class Values
 {
-    /** @param array<string, Value|Tie|Follow> $values */
+    /** @param array<string, Value|Tie|Follow|list<array<string, float|string|Tie>>> $values */
     public function __construct(private array $values)
     {
     }
@@ -51,6 +51,11 @@ final readonly class Values
 
     public function seed(string $name): int
     {
+        $parameter = $this->follows($name);
+        if ($parameter !== null) {
+            return (int) floor(max(0.0, $parameter->number()) + 0.5);
+        }
+
         return \is_int($this->values[$name] ?? null) ? $this->values[$name] : throw new \LogicException("No seed $name.");
     }
 
@@ -68,7 +73,7 @@ final readonly class Values
         return \is_bool($value) ? $value : throw new \LogicException("No switch $name.");
     }
 
-    /** @return list<array<string, float|string>> */
+    /** @return list<array<string, float|string|Tie>> */
     public function rows(string $name): array
     {
         $rows = [];
@@ -93,10 +98,19 @@ final readonly class Values
     /** @return array<string, mixed> as they stand in documents */
     public function document(): array
     {
-        return array_map(static fn (mixed $value): mixed => $value instanceof Tie || $value instanceof Follow ? $value->document() : $value, $this->values);
+        return array_map(self::written(...), $this->values);
     }
 
-    /** @return Value|Tie|null what it is, whether it follows a parameter or not */
+    private static function written(mixed $value): mixed
+    {
+        return match (true) {
+            $value instanceof Tie, $value instanceof Follow => $value->document(),
+            \is_array($value) => array_map(self::written(...), $value),
+            default => $value,
+        };
+    }
+
+    /** @return Value|Tie|list<array<string, float|string|Tie>>|null what it is, whether it follows a parameter or not */
     private function plain(string $name): float|int|string|bool|array|Tie|null
     {
         $value = $this->values[$name] ?? null;

@@ -88,7 +88,7 @@ final readonly class Cell extends LaterStep
             };
         }
         if ($values->choice('cut') === 'rectangles') {
-            $names = array_column($values->rows('rectangles'), 'name');
+            $names = array_map(strval(...), array_filter(array_column($values->rows('rectangles'), 'name'), is_string(...)));
 
             return match ($by) {
                 'hand' => \sprintf('rectangle "%s"', $names[min((int) $values->number('rectangle'), \count($names) - 1)]),

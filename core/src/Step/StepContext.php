@@ -13,6 +13,7 @@ use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
+use Rilta\Core\Material\Tie;
 use Rilta\Core\Material\Values;
 
 /** What a step needs to lower itself: the graph, the surface, and its own values by name. */
@@ -48,6 +49,12 @@ final readonly class StepContext
     /** A seed of the document, as a uniform of 32 bits. */
     public function seed(string $control): Node
     {
+        $parameter = $this->values->follows($control);
+        if ($parameter !== null) {
+            $driven = $this->graph->uniform($this->slots->at("$parameter->path/value", 'parameter_' . Slots::identifier($parameter->id), $parameter->number())->uniform);
+
+            return $this->graph->toUint($this->graph->floor($this->graph->add($this->graph->max($driven, 0.0), 0.5)));
+        }
         $slot = $this->slots->at($this->path . '/values/' . $control, $this->name . '_' . $control, $this->values->seed($control), Type::Uint);
 
         return $this->graph->uniform($slot->uniform, Type::Uint);
@@ -66,6 +73,8 @@ final readonly class StepContext
             foreach ($row as $column => $value) {
                 if (\is_float($value)) {
                     $one[$column] = $this->uniform("$control/$i/$column", "{$this->name}_{$control}_{$i}_$column", $value);
+                } elseif ($value instanceof Tie) {
+                    $one[$column] = Driven::number($this->graph, $this->slots, $value, "{$this->path}/values/$control/$i/$column", "{$this->name}_{$control}_{$i}_$column");
                 }
             }
             $rows[] = $one;

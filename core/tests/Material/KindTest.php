@@ -144,6 +144,45 @@ final class KindTest extends TestCase
         }
     }
 
+    /**
+     * @param mixed $u    of the second of two places
+     * @param mixed $cell of the same
+     *
+     * @return array<mixed>
+     */
+    private static function placed(mixed $u, mixed $cell, mixed $seed): array
+    {
+        $row = ['u' => $u, 'v' => 1.0, 'width' => 1.0, 'height' => 1.0, 'turn' => 0.0, 'cell' => $cell];
+        $steps = [Documents::step('origin', ['faces' => 'y']), Documents::step('place', ['u' => 0.5, 'v' => 0.5, 'more' => [$row]]), Documents::step('scatter', ['by' => 'object', 'shift' => 100, 'seed' => $seed])];
+
+        return Documents::whole([Documents::lane('a', ...$steps)], [Documents::layer('low', 'a')], [['id' => 'where', 'name' => 'Where', 'kind' => 'number', 'min' => 0.0, 'max' => 9.0, 'value' => 2.3]]);
+    }
+
+    public function testNumbersInRowsAndSeedsFollowParametersToo(): void
+    {
+        $tie = ['parameter' => 'where', 'factor' => 2.0, 'offset' => 0.4];
+        $document = self::placed($tie, $tie, ['parameter' => 'where']);
+        $material = Documents::reader()->read($document);
+        $json = Writer::json($material);
+        self::assertStringContainsString('"more":[{"u":{"parameter":"where","factor":2,"offset":0.4},"v":1,', $json);
+        self::assertStringContainsString('"seed":{"parameter":"where"}', $json);
+        self::assertSame($json, Writer::json(Documents::reader()->readJson($json)));
+        $lowered = Lowering::lower($material, TestMaps::noise());
+        self::assertContains('/lanes/0/steps/1/values/more/0/u/factor', array_column($lowered->slots, 'path'));
+        foreach ([[2.3, 2], [4.0, 4]] as [$value, $seed]) {
+            // The same numbers, written out: the place stands at 2 · value + 0.4, the seed is the nearest whole number.
+            $written = Lowering::lower(Documents::reader()->read(self::placed(2 * $value + 0.4, floor(2 * $value + 0.9), $seed)), TestMaps::noise());
+            $at = FloorLane::at(2 * $value + 0.3, 1.1)->inputs;
+            $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->wearing(['/parameters/0/value' => $value])->uniforms());
+            self::assertEqualsWithDelta($of($written), $of($lowered), 1e-9, "$value");
+        }
+        // Points of a curve have an order to keep.
+        $keys = Documents::whole([Documents::lane('a', Documents::step('origin'), Documents::step('reach', ['input' => 'keys', 'keys' => [['at' => 0, 'x' => ['parameter' => 'where'], 'y' => 0], ['at' => 1, 'x' => 0, 'y' => 0]]]))], [Documents::layer('low', 'a')], [['id' => 'where', 'name' => 'Where', 'kind' => 'number']]);
+        self::assertSame(['/lanes/0/steps/1/values/keys'], array_column(Documents::reader()->salvage($keys)->problems, 'path'));
+        $lost = Documents::reader()->salvage(self::placed(['parameter' => 'nobody'], 1, 1))->problems;
+        self::assertSame(['/lanes/0/steps/1/values/more/0/u/parameter'], array_column($lost, 'path'));
+    }
+
     public function testDocumentsOfTheFirstVersionBecomeThoseOfToday(): void
     {
         $old = ['format' => 'rilta-material/1', 'name' => 'Old', 'parameters' => [['id' => 'wide', 'name' => 'Wide', 'value' => 3.0]], 'lanes' => [Documents::lane('a', Documents::step('origin'), Documents::step('size', ['u' => ['parameter' => 'wide']]))], 'layers' => [Documents::layer('low', 'a')]];

@@ -4,7 +4,7 @@
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
-	import { isTie, kindOf, parameterOf, plainOf } from '../state/parameters';
+	import { isNumber, isTie, kindOf, parameterOf, plainOf, seedOf } from '../state/parameters';
 	import ColourField from './ColourField.svelte';
 	import FollowButton from './FollowButton.svelte';
 	import LibraryField from './LibraryField.svelte';
@@ -41,6 +41,11 @@
 		if (session instanceof Session && tied !== undefined) session.drive(tied.id, next as ParameterValue);
 		else session.set(path, next);
 	}
+	/** Any seed; where it follows a parameter, one of its range. */
+	function another(largest: number): number {
+		const [least, most] = isNumber(tied) ? [Math.ceil(tied.min), Math.floor(tied.max) + 1] : [0, largest];
+		return least + Math.floor(Math.random() * (most - least));
+	}
 	const hold = (): void => (session instanceof Session ? session.hold(compare) : session.hold());
 	const release = (): void => session.release();
 </script>
@@ -70,13 +75,15 @@
 			</select>
 		</label>
 	{:else if control.type === 'seed'}
-		<label class="line">{control.label}
+		{@const seed = seedOf(value)}
+		<div class="line tied-row"><span>{control.label}{#if tied !== undefined}<span class="follows">{tied.name}</span>{/if}</span>
 			<span class="seed">
-				<input class="field figures" type="number" min="0" max={control.largest} step="1" value={Number(value)}
-					onchange={(e) => { const seed = Number(e.currentTarget.value); if (Number.isInteger(seed) && seed >= 0 && seed <= control.largest) set(seed); else e.currentTarget.value = String(value); }} />
-				<button class="tool" title="Another seed" aria-label="Another seed" onclick={() => set(Math.floor(Math.random() * control.largest))}><Dices size={16} /></button>
+				<input class="field figures" type="number" aria-label={control.label} min="0" max={control.largest} step="1" value={seed}
+					onchange={(e) => { const next = Number(e.currentTarget.value); if (Number.isInteger(next) && next >= 0 && next <= control.largest) set(next); else e.currentTarget.value = String(seed); }} />
+				<button class="tool" title="Another seed" aria-label="Another seed" onclick={() => set(another(control.largest))}><Dices size={16} /></button>
+				{#if session instanceof Session}<FollowButton {session} {control} {path} plain={seed} />{/if}
 			</span>
-		</label>
+		</div>
 	{:else if control.type === 'rows' && session instanceof Session}
 		<RowsField {session} {control} {path} {pickPath} />
 	{:else if control.type === 'colour' || control.type === 'map' || control.type === 'set'}
@@ -115,13 +122,16 @@
 		</label>
 	{:else if control.type === 'sheet'}
 		{@const cuts = sets.filter((one) => one.sheet !== null)}
-		<label class="line">{control.label}
-			<select class="field map" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
+		<div class="line tied-row"><span>{control.label}</span>
+			<span class="seed">
+			<select class="field map" aria-label={control.label} value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
 				<option value="">none</option>
 				{#if value !== '' && !cuts.some((one) => one.name === value)}<option value={String(value)}>{String(value)} (no sheet)</option>{/if}
 				{#each cuts as one (one.id)}<option value={one.name}>{one.name}, {one.sheet!.rectangles.length > 0 ? `${one.sheet!.rectangles.length} parts` : `${one.sheet!.columns} × ${one.sheet!.rows}`}</option>{/each}
 			</select>
-		</label>
+			{#if session instanceof Session}<FollowButton {session} {control} {path} plain={value} />{/if}
+			</span>
+		</div>
 	{:else if control.type === 'switch'}
 		<div class="tied-row switched">
 			<Switch class="line" checked={value === true} onCheckedChange={(d) => set(d.checked)}>
@@ -167,7 +177,7 @@
 		gap: 4px;
 	}
 	.seed input {
-		width: 124px;
+		width: 96px;
 	}
 	.brief .help {
 		display: none;

@@ -1,14 +1,17 @@
 <script lang="ts">
 	import { Link2, Link2Off } from '@lucide/svelte';
 	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
-	import type { Control, MaterialDocument, Parameter, ParameterValue, Value } from '../api/client';
+	import type { Control, MaterialDocument, Parameter, ParameterValue, Row, Value } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { freshId, isTie, kindOf, parameterOf } from '../state/parameters';
-	import { setAt } from '../state/pointer';
+	import { setAt, valueAt } from '../state/pointer';
 	import type { Session } from '../state/session.svelte';
 
 	/** Lets a value follow a parameter of its kind, or ends that. */
-	let { session, control, path, plain }: { session: Session; control: Control; path: string; /** What it comes to now. */ plain: Value } = $props();
+	let { session, control, path, plain, rows = null }: { session: Session; control: Control; path: string; /** What it comes to now. */ plain: Value; /** Those that it stands in, if it stands in some. */ rows?: Row[] | null } = $props();
+
+	/** How many seeds a slider goes through. */
+	const SEEDS = 100;
 
 	let open = $state(false);
 	const kind = $derived(kindOf(control));
@@ -18,13 +21,13 @@
 	const parameters = $derived((session.document.parameters ?? []).filter((one) => one.kind === kind));
 
 	function tie(id: string): Value {
-		return kind === 'number' ? { parameter: id, factor: 1, offset: 0 } : { parameter: id };
+		return control.type === 'number' ? { parameter: id, factor: 1, offset: 0 } : { parameter: id };
 	}
 	function follow(id: string): void {
 		open = false;
 		place((document) => setAt(document, path, tie(id)));
 	}
-	/** Values that the document does not say yet may stand in an object that is not there either. */
+	/** Values that the document does not say yet may stand in an object, or in rows, that are not there either. */
 	function place(change: (document: MaterialDocument) => void): void {
 		session.edit((document) => {
 			const finish = /^\/layers\/(\d+)\/finish\/values\//.exec(path);
@@ -33,6 +36,8 @@
 				layer.finish ??= { values: {} };
 				layer.finish.values ??= {};
 			}
+			const at = path.replace(/\/\d+\/[^/]+$/, '');
+			if (rows !== null && valueAt(document, at) === undefined) setAt(document, at, structuredClone($state.snapshot(rows)));
 			change(document);
 		});
 	}
@@ -46,6 +51,8 @@
 		if (control.type === 'number') {
 			const [min, max] = control.soft as [number, number];
 			Object.assign(made, { unit: control.unit, min: Math.min(min, Number(plain)), max: Math.max(max, Number(plain)), step: control.step });
+		} else if (control.type === 'seed') {
+			Object.assign(made, { unit: '', min: 0, max: SEEDS, step: 1, value: Math.min(SEEDS, Number(plain)) });
 		}
 		place((document) => {
 			document.parameters ??= [];

@@ -2,8 +2,11 @@
 	import { Plus, X } from '@lucide/svelte';
 	import type { Row, RowsControl } from '../api/client';
 	import type { Session } from '../state/session.svelte';
+	import { numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
+	import FollowButton from './FollowButton.svelte';
 	import NumberField from './NumberField.svelte';
+	import TieField from './TieField.svelte';
 
 	/** Rows of numbers: places, rectangles, keys, the points of a curve. */
 	let { session, control, path, pickPath }: {
@@ -40,7 +43,7 @@
 			const last = copy.at(-1);
 			const row: Row = last === undefined ? Object.fromEntries(control.columns.map((c) => [c.name, c.default])) : { ...last };
 			if (control.named) row.name = `Part ${copy.length + 1}`;
-			if (last !== undefined) for (const [name, by] of Object.entries(control.advance)) row[name] = Number(row[name]) + by;
+			if (last !== undefined) for (const [name, by] of Object.entries(control.advance)) if (typeof row[name] === 'number') row[name] += by;
 			copy.push(row);
 		});
 	}
@@ -76,8 +79,14 @@
 					{/if}
 					{#each control.columns as column (column.name)}
 						<div class="cell">
-							<span class="label">{column.label}</span>
-							<NumberField compact control={{ ...bounded(column, i), label: `${column.label} of row ${i + 1}` }} value={Number(row[column.name])} set={(v) => session.set(`${path}/${i}/${column.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
+							{#if control.tieable}
+								{@const named = { ...column, label: `${column.label} of row ${i + 1}` }}
+								<span class="label tied-row"><span>{column.label}</span><FollowButton {session} control={named} path="{path}/{i}/{column.name}" plain={numberOf(session.dressed, row[column.name], column)} {rows} /></span>
+								<TieField {session} control={named} compact path="{path}/{i}/{column.name}" />
+							{:else}
+								<span class="label">{column.label}</span>
+								<NumberField compact control={{ ...bounded(column, i), label: `${column.label} of row ${i + 1}` }} value={Number(row[column.name])} set={(v) => session.set(`${path}/${i}/${column.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
+							{/if}
 						</div>
 					{/each}
 				</div>
@@ -110,6 +119,15 @@
 		color: var(--dim);
 		font-size: 12px;
 		line-height: 16px;
+	}
+	.label.tied-row {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+	}
+	.label :global(.link) {
+		height: 16px;
+		width: 20px;
 	}
 	.cells {
 		display: grid;

@@ -32,7 +32,9 @@ class CatalogueState {
 				: step === SURFACE
 				? this.value?.surface
 				: (this.step(step) ?? this.value?.layer.masks.find((kind) => masked(kind.name) === step))?.controls;
-		return controls?.find((control) => control.name === name);
+		const [rows, column] = name.split('/');
+		const control = controls?.find((one) => one.name === rows);
+		return column === undefined ? control : control?.type === 'rows' ? control.columns.find((one) => one.name === column) : undefined;
 	}
 
 	/** The controls that mean something with the other values as they are. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Control, MaterialDocument, NumberControl } from '../api/client';
-import { backwards, controlOf, FINISH, freshId, isNumber, isTie, kindOf, LAYER, numberOf, plainOf, said, setOf, untieAll, uses } from './parameters';
+import { backwards, controlOf, FINISH, freshId, isNumber, isTie, kindOf, LAYER, numberOf, plainOf, said, seedOf, setOf, untieAll, uses } from './parameters';
 
 const size: NumberControl = { type: 'number', name: 'u', label: 'Size', help: '', unit: 'm', default: 1, soft: [0.1, 10], hard: [0.01, 20], step: 0.1, ratio: true, structural: false, whole: false };
 const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, offset });
@@ -55,7 +55,16 @@ describe('numbers that follow a parameter', () => {
 		untieAll(all, 'stuff', (step, name) => (step === LAYER && name === 'set' ? ({ type: 'set', default: '' } as Control) : undefined));
 		untieAll(all, 'paint', (step) => (step === FINISH ? ({ type: 'colour', default: [0, 0, 0] } as unknown as Control) : undefined));
 		expect([all.layers[0]!.set, all.layers[0]!.finish?.values?.tint]).toEqual(['sand', [1, 0, 0.5]]);
-		expect(['number', 'colour', 'switch', 'map', 'set', 'choice', 'seed', 'rows'].map((type) => kindOf({ type } as Control))).toEqual(['number', 'colour', 'switch', 'map', 'set', null, null, null]);
+		expect(['number', 'colour', 'switch', 'map', 'set', 'sheet', 'seed', 'choice', 'rows'].map((type) => kindOf({ type } as Control))).toEqual(['number', 'colour', 'switch', 'map', 'set', 'set', 'number', null, null]);
+	});
+
+	it('may stand in rows, and be seeds', () => {
+		const all = document(3);
+		all.lanes[0]!.steps.push({ step: 'place', on: true, values: { more: [{ u: tie(2, 1), v: 3 }], seed: { parameter: 'wide' } } });
+		expect(uses(all, 'wide')).toBe(2);
+		untieAll(all, 'wide', (step, name) => (name === 'more/u' ? size : name === 'seed' ? ({ type: 'seed', default: 1 } as unknown as Control) : undefined));
+		expect(all.lanes[0]!.steps[1]!.values).toEqual({ more: [{ u: 5, v: 3 }], seed: 2 });
+		expect([seedOf(2.5), seedOf(-4), seedOf(7)]).toEqual([3, 0, 7]);
 	});
 
 	it('are told from lists and plain values', () => {

@@ -23,8 +23,21 @@ export const LAYER = 'layer';
 /** The same for the opacity of a group of layers. */
 export const GROUP = 'group';
 
-/** All values of a document that may be tied, with the step that declares them. */
-function* valued(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
+/** All values of a document that may be tied, with the step that declares them; those in rows as "rows/column". */
+function* valued(document: MaterialDocument): Generator<{ step: string; name: string; value: Value; set: (next: Value) => void }> {
+	for (const { step, values } of holders(document)) {
+		for (const [name, value] of Object.entries(values)) {
+			yield { step, name, value, set: (next) => (values[name] = next) };
+			if (!Array.isArray(value)) continue;
+			for (const row of value) {
+				if (typeof row !== 'object' || row === null) continue;
+				for (const [column, cell] of Object.entries(row)) yield { step, name: `${name}/${column}`, value: cell, set: (next) => (row[column] = next as number) };
+			}
+		}
+	}
+}
+
+function* holders(document: MaterialDocument): Generator<{ step: string; values: Record<string, Value> }> {
 	for (const use of document.lanes.flatMap((lane) => lane.steps)) yield use;
 	if (document.surface?.values !== undefined) yield { step: SURFACE, values: document.surface.values };
 	for (const group of document.groups ?? []) yield { step: GROUP, values: group as unknown as Record<string, Value> };
@@ -62,9 +75,16 @@ export function setOf(document: MaterialDocument, layer: Layer): string {
 	return String(plainOf(document, layer.set, ''));
 }
 
+/** The whole number that a seed comes to where it follows a parameter. */
+export function seedOf(value: unknown): number {
+	return Math.floor(Math.max(0, Number(value)) + 0.5);
+}
+
 /** The kind of parameter that a control's value can follow; null if it follows none. */
 export function kindOf(control: Control): Parameter['kind'] | null {
 	const { type } = control;
+	if (type === 'seed') return 'number';
+	if (type === 'sheet') return 'set';
 	return type === 'number' || type === 'colour' || type === 'switch' || type === 'map' || type === 'set' ? type : null;
 }
 
@@ -80,19 +100,17 @@ export function controlOf(parameter: NumberParameter, value: NumberControl): Num
 
 /** Puts an end to all ties to a parameter: values stay what they are. */
 export function untieAll(document: MaterialDocument, id: string, control: (step: string, name: string) => Control | undefined): void {
-	for (const use of valued(document)) {
-		for (const [name, value] of Object.entries(use.values)) {
-			const declared = control(use.step, name);
-			if (!isTie(value) || value.parameter !== id || declared === undefined) continue;
-			const plain = declared.type === 'number' ? numberOf(document, value, declared) : plainOf(document, value, declared.default as Value);
-			use.values[name] = Array.isArray(plain) ? [...plain] : plain;
-		}
+	for (const { step, name, value, set } of [...valued(document)]) {
+		const declared = isTie(value) && value.parameter === id ? control(step, name) : undefined;
+		if (declared === undefined) continue;
+		const plain = declared.type === 'number' ? numberOf(document, value, declared) : plainOf(document, value, declared.default as Value);
+		set(Array.isArray(plain) ? [...plain] : declared.type === 'seed' ? seedOf(plain) : plain);
 	}
 }
 
 /** How many values follow a parameter. */
 export function uses(document: MaterialDocument, id: string): number {
-	return [...valued(document)].flatMap((use) => Object.values(use.values)).filter((value) => isTie(value) && value.parameter === id).length;
+	return [...valued(document)].filter(({ value }) => isTie(value) && value.parameter === id).length;
 }
 
 /** A value in words, for tables and lists. */

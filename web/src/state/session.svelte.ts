@@ -125,11 +125,12 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	private layer(document: MaterialDocument, layer: Layer): unknown {
+		const terms = layer.mask ?? [];
 		return [
 			layer.id, layer.lane, layer.on, layer.group, layer.faces, layer.mode, layer.channels,
 			...(['set', 'opacity', 'width'] as const).map((name) => this.skeleton(document, LAYER, name, layer[name] ?? 0)),
 			this.skeletons(document, FINISH, layer.finish?.values ?? {}),
-			(layer.mask ?? []).map((term) => [term.kind, term.lane, this.skeletons(document, masked(term.kind), term.values)])
+			terms.map((term) => [term.kind, term.lane, this.skeletons(document, masked(term.kind), term.values)])
 		];
 	}
 
@@ -148,8 +149,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 }
 
-/** What of a value is structure: which parameter it follows, how many rows it has and how they are called. */
+/** What of a value is structure: which parameter it follows, how many rows it has, how they are called and what of them follows one. */
 function shape(value: Value): unknown {
-	if (Array.isArray(value)) return value.map((row) => (typeof row === 'object' ? (row.name ?? '') : 0));
+	if (Array.isArray(value)) return value.map((row) => (typeof row === 'object' ? Object.values(row).map((cell) => (typeof cell === 'string' ? cell : shape(cell))) : 0));
 	return isTie(value) ? value.parameter : typeof value;
 }

@@ -46,6 +46,12 @@ final readonly class RowsControl implements Control
         return $this->face->name;
     }
 
+    /** @return list<NumberControl> those whose numbers may follow a parameter: none where rows have to keep an order */
+    public function tieable(): array
+    {
+        return $this->rising === null ? $this->columns : [];
+    }
+
     /** @return list<Row> */
     public function default(): array
     {
@@ -108,6 +114,7 @@ final readonly class RowsControl implements Control
             'advance' => (object) $this->advance,
             'eased' => (object) $this->eased,
             'longestName' => self::LONGEST_NAME,
+            'tieable' => $this->rising === null,
             'structural' => false,
         ];
     }
@@ -116,7 +123,7 @@ final readonly class RowsControl implements Control
     {
         $properties = $this->named ? ['name' => ['type' => 'string', 'maxLength' => self::LONGEST_NAME]] : [];
         foreach ($this->columns as $column) {
-            $properties[$column->name()] = $column->schema();
+            $properties[$column->name()] = $this->rising === null ? ['anyOf' => [$column->schema(), ['$ref' => '#/$defs/tie']]] : $column->schema();
         }
 
         return [
