@@ -48,7 +48,7 @@
 		})
 	);
 	/** Thickness of a band: its share of the stage, but thick enough to be read and grasped. */
-	const THINNEST = 0.22;
+	const THINNEST = 0.36;
 	const percent = (index: number): string | null => {
 		const share = shares[`/layers/${index}`];
 		return share === undefined ? null : share > 0 && share < 0.01 ? '< 1 %' : `${Math.round(share * 100)} %`;
