@@ -15,7 +15,7 @@ test('layers are laid over each other, moved, hidden and deleted', async ({ page
 	};
 	const before = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
-	await values(page).getByLabel('Map set').selectOption('basalt-cladding');
+	await values(page).getByLabel('Map set', { exact: true }).selectOption('basalt-cladding');
 	expect(await layers()).toEqual(['lime-plaster on main', 'basalt-cladding on main']);
 	await expect(page.getByText('3 taps · 24 fetches')).toBeVisible({ timeout: 30_000 });
 	await settled(page);
@@ -253,13 +253,13 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	const id = await fresh(page, 'Laid', 'lime-plaster');
 	await open(page, id);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
-	await values(page).getByLabel('Map set').selectOption('basalt-cladding');
+	await values(page).getByLabel('Map set', { exact: true }).selectOption('basalt-cladding');
 	await settled(page);
 	const over = await pixel(page, 400, 420);
 	await values(page).getByLabel('How it lies').selectOption('multiply');
 	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
 	// Without maps it is a layer of constants: white, until its finish says otherwise.
-	await values(page).getByLabel('Map set').selectOption({ label: 'none: constants alone' });
+	await values(page).getByLabel('Map set', { exact: true }).selectOption({ label: 'none: constants alone' });
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]?.set).toBe('');
 	await expect(values(page)).toContainText('Its tint is its colour');
@@ -309,7 +309,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	const id = await fresh(page, 'Masked', 'lime-plaster');
 	await open(page, id);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
-	await values(page).getByLabel('Map set').selectOption('basalt-cladding');
+	await values(page).getByLabel('Map set', { exact: true }).selectOption('basalt-cladding');
 	await settled(page);
 	const covered = await pixel(page, 400, 420);
 	const mask = values(page).getByRole('region', { name: 'Mask' });

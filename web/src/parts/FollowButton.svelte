@@ -27,17 +27,11 @@
 		open = false;
 		place((document) => setAt(document, path, tie(id)));
 	}
-	/** Values that the document does not say yet may stand in an object, or in rows, that are not there either. */
+	/** Rows that the document does not say yet come to stand in it. */
 	function place(change: (document: MaterialDocument) => void): void {
 		session.edit((document) => {
-			const finish = /^\/layers\/(\d+)\/finish\/values\//.exec(path);
-			const layer = finish === null ? undefined : document.layers[Number(finish[1])];
-			if (layer !== undefined) {
-				layer.finish ??= { values: {} };
-				layer.finish.values ??= {};
-			}
-			const at = path.replace(/\/\d+\/[^/]+$/, '');
-			if (rows !== null && valueAt(document, at) === undefined) setAt(document, at, structuredClone($state.snapshot(rows)));
+			const list = path.replace(/\/\d+\/[^/]+$/, '');
+			if (rows !== null && valueAt(document, list) === undefined) setAt(document, list, structuredClone($state.snapshot(rows)));
 			change(document);
 		});
 	}
@@ -63,10 +57,10 @@
 </script>
 
 {#if tied !== null}
-	<button class="tool link tied" title="Untie from {parameter?.name ?? tied.parameter}" aria-label="Untie {control.label} from {parameter?.name ?? tied.parameter}" onclick={() => session.set(path, Array.isArray(plain) ? [...plain] : plain)}><Link2Off size={14} /></button>
+	<button class="tool follow tied" title="Untie from {parameter?.name ?? tied.parameter}" aria-label="Untie {control.label} from {parameter?.name ?? tied.parameter}" onclick={() => session.set(path, Array.isArray(plain) ? [...plain] : plain)}><Link2Off size={14} /></button>
 {:else if kind !== null}
 	<Popover {open} onOpenChange={(d) => (open = d.open)} positioning={{ placement: 'left' }}>
-		<Popover.Trigger class="tool link" title="Let it follow a parameter" aria-label="Tie {control.label} to a parameter"><Link2 size={14} /></Popover.Trigger>
+		<Popover.Trigger class="tool follow" title="Let it follow a parameter" aria-label="Tie {control.label} to a parameter"><Link2 size={14} /></Popover.Trigger>
 		<Portal>
 			<Popover.Positioner class="picker-place">
 				<Popover.Content class="ties">
@@ -82,7 +76,7 @@
 {/if}
 
 <style>
-	:global(.link) {
+	:global(.follow) {
 		height: 28px;
 		width: 24px;
 		padding: 0;
@@ -91,8 +85,8 @@
 		color: var(--dim);
 		opacity: 0.55;
 	}
-	:global(.tied-row:hover .link),
-	:global(.tied-row:focus-within .link),
+	:global(.tied-row:hover .follow),
+	:global(.tied-row:focus-within .follow),
 	.tied {
 		opacity: 1;
 	}

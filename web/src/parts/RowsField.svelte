@@ -125,7 +125,7 @@
 		justify-content: space-between;
 		align-items: center;
 	}
-	.label :global(.link) {
+	.label :global(.follow) {
 		height: 16px;
 		width: 20px;
 	}
