@@ -58,7 +58,7 @@ final class Graph
     {
         $sum = $this->node($a, $rest[0] ?? null);
         foreach ($rest as $b) {
-            $sum = $this->componentwise(Op::Add, $sum, $this->node($b, $sum));
+            $sum = $this->pair(Op::Add, $sum, $this->node($b, $sum));
         }
 
         return $sum;
@@ -73,7 +73,7 @@ final class Graph
     {
         $product = $this->node($a, $rest[0] ?? null);
         foreach ($rest as $b) {
-            $product = $this->componentwise(Op::Mul, $product, $this->node($b, $product));
+            $product = $this->pair(Op::Mul, $product, $this->node($b, $product));
         }
 
         return $product;
@@ -462,7 +462,7 @@ final class Graph
 
     private function binary(Op $op, Node|float|int $a, Node|float|int $b): Node
     {
-        return $this->componentwise($op, $this->node($a, $b), $this->node($b, $a));
+        return $this->pair($op, $this->node($a, $b), $this->node($b, $a));
     }
 
     private function integers(Op $op, Node $a, Node $b): Node
@@ -483,6 +483,12 @@ final class Graph
         }
 
         return $this->fold($op, Type::Bool, [$a, $b]);
+    }
+
+    /** Most operations are of two fields of one type, and neither is constant. */
+    private function pair(Op $op, Node $a, Node $b): Node
+    {
+        return $a->type === $b->type && $a->op !== Op::Constant && $b->op !== Op::Constant ? $this->make($op, $a->type, [$a, $b]) : $this->componentwise($op, $a, $b);
     }
 
     private function componentwise(Op $op, Node ...$args): Node
@@ -579,12 +585,14 @@ final class Graph
         foreach ($args as $arg) {
             $key .= ',' . $arg->id;
         }
-        $key .= '|' . match (true) {
-            \is_array($data) => serialize($data),
-            $data instanceof MapSlot => $data->key(),
-            $data instanceof FieldFunction => $data->name,
-            default => (string) $data,
-        };
+        if ($data !== null) {
+            $key .= '|' . match (true) {
+                \is_string($data) => $data,
+                \is_array($data) => serialize($data),
+                $data instanceof MapSlot => $data->key(),
+                default => $data->name,
+            };
+        }
 
         return $this->nodes[$key] ??= new Node(\count($this->nodes), $op, $type, $args, $data);
     }

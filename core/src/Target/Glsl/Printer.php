@@ -17,6 +17,9 @@ use Rilta\Core\Field\Type;
  */
 final class Printer
 {
+    /** Fields to a word of bits. */
+    private const WORD = 60;
+
     private const LONGEST_INLINE = 90;
 
     /** Words of GLSL ES 3.00 and of this code that a variable cannot have. */
@@ -73,32 +76,97 @@ final class Printer
      */
     public function branches(Graph $graph, string $which, array $fields, array $notes): string
     {
-        $needs = array_map(static fn (Node $field): array => self::reachable([$field]), $fields);
-        $all = [];
-        $count = [];
-        foreach ($needs as $nodes) {
-            $all += $nodes;
-            foreach ($nodes as $id => $_) {
-                $count[$id] = ($count[$id] ?? 0) + 1;
-            }
-        }
-        $uses = self::uses($all, $fields);
-        $shared = array_map(static fn (array $nodes): array => array_filter($nodes, static fn (Node $n): bool => $count[$n->id] > 1), $needs);
-        $order = array_keys($fields);
-        usort($order, static fn (string $a, string $b): int => (array_key_last($shared[$a]) ?? 0) <=> (array_key_last($shared[$b]) ?? 0));
+        $left = self::reachable($fields);
+        $uses = self::uses($left, $fields);
+        [$wanted, $shared] = self::wanted($left, array_values($fields));
         $numbers = array_flip(array_keys($fields));
+        $last = self::lastShared($shared, $wanted);
+        $order = array_keys($fields);
+        usort($order, static fn (string $a, string $b): int => ($last[$numbers[$a]] ?? 0) <=> ($last[$numbers[$b]] ?? 0));
         $code = [];
         $names = array_fill_keys(self::TAKEN, true);
         $lines = [];
         foreach ($order as $name) {
-            array_push($lines, ...$this->statements($graph, array_diff_key($shared[$name], $code), $uses, $code, $names, '    '));
+            [$word, $bit] = [intdiv($numbers[$name], self::WORD), 1 << $numbers[$name] % self::WORD];
+            $common = $own = [];
+            foreach ($left as $id => $node) {
+                if (($wanted[$id][$word] & $bit) === 0) {
+                    continue;
+                }
+                unset($left[$id]);
+                if (isset($shared[$id])) {
+                    $common[$id] = $node;
+                } else {
+                    $own[$id] = $node;
+                }
+            }
+            array_push($lines, ...$this->statements($graph, $common, $uses, $code, $names, '    '));
             $lines[] = "    if ($which == {$numbers[$name]}) { // {$notes[$name]}";
-            array_push($lines, ...$this->statements($graph, array_diff_key($needs[$name], $code), $uses, $code, $names, '        '));
+            array_push($lines, ...$this->statements($graph, $own, $uses, $code, $names, '        '));
             $lines[] = '        return ' . self::trim($code[$fields[$name]->id]) . ';';
             $lines[] = '    }';
         }
 
         return implode("\n", $lines);
+    }
+
+    /**
+     * Which fields need each node, as bits: field n is bit n % WORD of word n / WORD; and those nodes that more than one needs.
+     *
+     * @param array<int, Node> $nodes  ascending ids
+     * @param list<Node>       $fields
+     *
+     * @return array{array<int, array<int, int>>, array<int, true>}
+     */
+    private static function wanted(array $nodes, array $fields): array
+    {
+        $none = array_fill(0, intdiv(\count($fields) - 1, self::WORD) + 1, 0);
+        $wanted = array_fill_keys(array_keys($nodes), $none);
+        foreach ($fields as $n => $field) {
+            $wanted[$field->id][intdiv($n, self::WORD)] |= 1 << $n % self::WORD;
+        }
+        $shared = [];
+        foreach (array_reverse($nodes, true) as $id => $node) {
+            $bits = $wanted[$id];
+            foreach ($node->args as $arg) {
+                foreach ($bits as $word => $some) {
+                    $wanted[$arg->id][$word] |= $some;
+                }
+            }
+            $words = array_filter($bits);
+            $one = reset($words);
+            if (\count($words) > 1 || ($one !== false && ($one & ($one - 1)) !== 0)) {
+                $shared[$id] = true;
+            }
+        }
+
+        return [$wanted, $shared];
+    }
+
+    /**
+     * The last of the shared nodes that each field needs.
+     *
+     * @param array<int, true>            $shared descending ids
+     * @param array<int, array<int, int>> $wanted
+     *
+     * @return array<int, int> ids by the numbers of fields
+     */
+    private static function lastShared(array $shared, array $wanted): array
+    {
+        $last = $seen = [];
+        foreach ($shared as $id => $_) {
+            foreach ($wanted[$id] as $word => $bits) {
+                $fresh = $bits & ~($seen[$word] ?? 0);
+                $seen[$word] = ($seen[$word] ?? 0) | $bits;
+                for ($n = 0; $fresh !== 0; ++$n, $fresh >>= 1) {
+                    if (($fresh & 1) === 1) {
+                        $last[$word * self::WORD + $n] = $id;
+                    }
+                }
+            }
+        }
+
+        return $last;
     }
 
     /**
@@ -160,9 +228,14 @@ final class Printer
         $stack = array_values($outputs);
         while ($stack !== []) {
             $node = array_pop($stack);
-            if (!isset($nodes[$node->id])) {
-                $nodes[$node->id] = $node;
-                array_push($stack, ...$node->args);
+            if (isset($nodes[$node->id])) {
+                continue;
+            }
+            $nodes[$node->id] = $node;
+            foreach ($node->args as $arg) {
+                if (!isset($nodes[$arg->id])) {
+                    $stack[] = $arg;
+                }
             }
         }
         ksort($nodes);
@@ -188,7 +261,10 @@ final class Printer
     /** @param array<int, string> $code */
     private function expression(Node $node, array $code): string
     {
-        $a = array_map(static fn (Node $arg): string => $code[$arg->id], $node->args);
+        $a = [];
+        foreach ($node->args as $arg) {
+            $a[] = $code[$arg->id];
+        }
 
         return match ($node->op) {
             Op::Constant => self::constant($node),
