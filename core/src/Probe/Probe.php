@@ -59,9 +59,30 @@ final readonly class Probe
             new Reading('Roughness', $values['roughness']),
             new Reading('Metallic', $values['metallic']),
             new Reading('Occlusion', $values['occlusion']),
+            ...$this->covers($lowered, $values),
         ]);
 
         return new Trail($stops);
+    }
+
+    /**
+     * What masks come to, and how much of each layer is seen where there are several.
+     *
+     * @param array<string, list<float>> $values
+     *
+     * @return list<Reading>
+     */
+    private function covers(Lowered $lowered, array $values): array
+    {
+        $readings = [];
+        foreach (\count($lowered->layers) > 1 ? $lowered->layers : [] as $laid) {
+            if (isset($lowered->masks[$laid->path])) {
+                $readings[] = new Reading('Mask of ' . $laid->layer->name, $values["mask.$laid->path"]);
+            }
+            $readings[] = new Reading('Seen of ' . $laid->layer->name, $values["share.$laid->path"]);
+        }
+
+        return $readings;
     }
 
     /** @return array<string, list<float>> */
@@ -89,6 +110,12 @@ final readonly class Probe
                 $outputs["l$l.t$t.dx"] = $tap->dx;
                 $outputs["l$l.t$t.dy"] = $tap->dy;
             }
+        }
+        foreach ($lowered->shares as $path => $share) {
+            $outputs["share.$path"] = $share;
+        }
+        foreach ($lowered->masks as $path => $mask) {
+            $outputs["mask.$path"] = $mask;
         }
         $texels = array_map($this->maps->lazy(...), $lowered->facts);
         $bindings = array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant);

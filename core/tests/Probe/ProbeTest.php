@@ -44,6 +44,19 @@ final class ProbeTest extends TestCase
         self::assertStringContainsString('Coordinate on y              0.6250  1.3750 repeats', $trail->text());
     }
 
+    public function testOfSeveralLayersItTellsTheirMasksAndHowMuchIsSeenOfThem(): void
+    {
+        $maps = TestMaps::noise();
+        $grey = static fn (float $value): array => ['mask' => [['kind' => 'constant', 'values' => ['value' => $value]]]];
+        $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']))], [Documents::layer('low', 'a'), Documents::layer('mid', 'a', 'set', $grey(40)), Documents::layer('high', 'a', 'set', $grey(25))]);
+        $stops = (new Probe(Kernels::compiler(), $maps))->trail(\Rilta\Core\Lowering\Lowering::lower(Documents::reader()->read($document), $maps), Footprint::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0]))->stops;
+        $result = array_column($stops[\count($stops) - 1]->readings, 'values', 'name');
+        foreach (['Mask of mid' => 0.4, 'Mask of high' => 0.25, 'Seen of low' => 0.45, 'Seen of mid' => 0.3, 'Seen of high' => 0.25] as $name => $value) {
+            self::assertEqualsWithDelta([$value], $result[$name], 1e-6, $name);
+        }
+        self::assertArrayNotHasKey('Mask of low', $result);
+    }
+
     public function testMipLevelsFollowThePixel(): void
     {
         $maps = TestMaps::noise('set', 64, 64);

@@ -162,7 +162,7 @@
 					<span class="shade"></span>
 					<button class="face" onclick={(e) => pick(e, index, layer.id)} onkeydown={(e) => key(e, index, layer.id)} aria-pressed={chosen.includes(layer.id)}
 						aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, Ctrl+click and Shift+click for several, Ctrl+D, Ctrl+G, O for on and off, S for this one alone, Delete">
-						<span class="label"><strong>{layer.name}</strong><span>{set === '' ? 'constants' : set}{percent(index) === null ? '' : ` · ${percent(index)}`}</span></span>
+						<span class="label"><strong>{layer.name}</strong><span>{percent(index) === null ? '' : `${percent(index)} · `}{set === '' ? 'constants' : set}</span></span>
 					</button>
 					{#if many}
 						<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>
