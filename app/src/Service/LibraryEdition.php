@@ -6,28 +6,37 @@ namespace Rilta\App\Service;
 
 use Doctrine\Bundle\DoctrineBundle\Attribute\AsDoctrineListener;
 use Doctrine\ORM\Event\OnFlushEventArgs;
+use Doctrine\ORM\Event\PostFlushEventArgs;
 use Doctrine\ORM\Events;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapImage;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 
-/** Gives projects another edition whenever something of a map library changes that code is made of. */
+/**
+ * Gives projects another edition once something of a map library has changed that code is made of. Afterwards, never before: code
+ * that was made of the library as it was must not be kept under the edition of what it becomes.
+ */
 #[AsDoctrineListener(Events::onFlush)]
+#[AsDoctrineListener(Events::postFlush)]
 final class LibraryEdition
 {
-    private const OF_THE_LIBRARY = [MapSetRecord::class, MapRecord::class, MapImage::class, FamilyRecord::class];
+    private bool $changed = false;
 
     public function onFlush(OnFlushEventArgs $args): void
     {
         $unit = $args->getObjectManager()->getUnitOfWork();
         foreach ([...$unit->getScheduledEntityInsertions(), ...$unit->getScheduledEntityUpdates(), ...$unit->getScheduledEntityDeletions()] as $entity) {
-            if (\in_array($entity::class, self::OF_THE_LIBRARY, true)) {
-                // Of all projects: images are shared between them.
-                $args->getObjectManager()->getConnection()->executeStatement('UPDATE project SET edition = ?', [bin2hex(random_bytes(8))]);
+            $this->changed = $this->changed || $entity instanceof MapSetRecord || $entity instanceof MapRecord || $entity instanceof MapImage || $entity instanceof FamilyRecord;
+        }
+    }
 
-                return;
-            }
+    public function postFlush(PostFlushEventArgs $args): void
+    {
+        if ($this->changed) {
+            $this->changed = false;
+            // Of all projects: images are shared between them.
+            $args->getObjectManager()->getConnection()->executeStatement('UPDATE project SET edition = ?', [bin2hex(random_bytes(8))]);
         }
     }
 }

@@ -78,7 +78,10 @@
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		stage.onMerged = () => void made.show(stage.snapshot());
 		session.onNumbers = numbers;
-		session.onForeseen = (lowered) => void programOf(lowered).then((next) => made.warm(next), () => {});
+		session.onForeseen = (lowered) => {
+			// What differs in its maps alone has nothing to be compiled.
+			if (lowered.code !== program?.lowered.code) void programOf(lowered).then((next) => made.warm(next), () => {});
+		};
 		clock.onTime = () => {
 			if (program?.lowered.clock.runs !== true) return;
 			program.time(clock.seconds);

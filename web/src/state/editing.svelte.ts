@@ -164,7 +164,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	/** The code of a document like this one, whether it is shown or not. */
 	protected async codeOf(document: D): Promise<C> {
 		const key = this.structure(document);
-		const known = (key === this.lowerKey ? this.lowered : null) ?? this.known.get(key) ?? (await this.code(document));
+		const known = this.known.get(key) ?? (await this.code(document));
 		this.keep(key, known);
 		return known;
 	}

@@ -4,6 +4,9 @@ import { Editing } from './editing.svelte';
 import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
 import { dressed, pathOf, variantOf } from './variants';
 
+/** How many variants of other code are made ready before anybody asks for them. */
+const FORESEEN = 4;
+
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	/** The variant that is shown, and in which parameters are changed; "" for the material as it is written. */
@@ -67,10 +70,11 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return this.alike(document) ? null : this.codeOf(document);
 	}
 
-	/** Has the code of all variants made that numbers alone do not make. */
+	/** Has the code of the first variants made that numbers alone do not make. */
 	async foreseeVariants(): Promise<void> {
 		const document = this.snapshot();
-		for (const variant of document.variants ?? []) await this.prepare(dressed(document, variant.id));
+		const others = (document.variants ?? []).map((variant) => dressed(document, variant.id)).filter((one) => !this.alike(one));
+		for (const other of others.slice(0, FORESEEN)) await this.prepare(other);
 	}
 
 	/** Changes a parameter, in the variant that is shown. */
