@@ -331,7 +331,11 @@ final readonly class Masking
         $along = $g->div($g->vec($g->add($g->x($position), $g->mul($g->z($position), 0.61)), $g->sub($g->z($position), $g->mul($g->x($position), 0.61))), $this->context->number('size'));
         $edge = $g->add($this->context->number('at'), $g->mul(Noise::endless($g, $along, $this->context->seed('seed')), $this->context->number('breaks')));
 
-        return $g->sub(1.0, $this->ramp($g->y($position), $g->sub($edge, $g->mul($this->context->number('fade'), 0.5)), $g->add($edge, $g->mul($this->context->number('fade'), 0.5))));
+        $half = $g->mul($this->context->number('fade'), 0.5);
+        $below = fn (Node $at): Node => $g->sub(1.0, $this->ramp($g->y($position), $g->sub($at, $half), $g->add($at, $half)));
+        $band = $this->context->number('band');
+
+        return $g->mul($below($edge), $g->select($g->less(0.0, $band), $g->sub(1.0, $below($g->sub($edge, $band))), 1.0));
     }
 
     /** From 0 at one value to 1 at another; an edge where they are the same. */

@@ -63,7 +63,7 @@ enum MaskKind: string
             self::Noise => 'Patches of a size of their own, far larger than the maps if wanted.',
             self::Map => 'A channel of a map of the library, read along a lane, as much larger as is wanted.',
             self::Slope => 'White where the surface faces an axis, black where it looks away by more than the angle.',
-            self::Level => 'White below a height, black above; noise breaks the edge.',
+            self::Level => 'White below a height, or in a band below it, black elsewhere; noise breaks the edge.',
             self::Below => 'White in the hollows of what lies below this layer, black on its tops.',
             self::Layer => 'The mask or the height of a layer that lies below this one, shown or not.',
             self::Joint => 'White in the joints between the pieces of a Bond, or on their bevels.',
@@ -117,6 +117,7 @@ enum MaskKind: string
             self::Level => [
                 new ChoiceControl(new Face('space', 'In', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
                 self::number('at', 'At', 'Height at which it ends.', Unit::Metres, 0.6, [-1.0, 4.0], [-100000.0, 100000.0], 0.02),
+                self::metres('band', 'Band', 'How far it reaches down from there; 0 is all the way.', 0.0, [0.0, 4.0], 0.0),
                 self::metres('fade', 'Fade', 'Over how many metres it ends.', 0.3, [0.0, 2.0], 0.0),
                 self::metres('breaks', 'Broken by', 'How far noise moves the edge up and down.', 0.2, [0.0, 2.0], 0.0),
                 self::metres('size', 'Size', 'Metres from one bay of the edge to the next.', 0.8, [0.05, 10.0], 0.001),

@@ -120,6 +120,10 @@ final class MaskTest extends TestCase
         foreach ([[-3.0, 1.0], [0.4, 1.0], [0.5, 0.75], [0.6, 0.5], [0.8, 0.0], [9.0, 0.0]] as [$y, $expected]) {
             self::assertEqualsWithDelta($expected, self::share($mask, ['position' => [2.0, $y, -1.0]]), 1e-6);
         }
+        // A band of a metre below that.
+        foreach ([[-3.0, 0.0], [-0.6, 0.0], [-0.4, 0.5], [-0.3, 0.75], [0.0, 1.0], [0.6, 0.5], [9.0, 0.0]] as [$y, $expected]) {
+            self::assertEqualsWithDelta($expected, self::share([self::term('level', ['at' => 0.6, 'band' => 1.0, 'fade' => 0.4, 'breaks' => 0])], ['position' => [2.0, $y, -1.0]]), 1e-6, "a band, $y");
+        }
         $edges = array_map(static fn (float $x): float => self::share([self::term('level', ['at' => 0.6, 'fade' => 0.4, 'breaks' => 1.0])], ['position' => [$x, 0.6, 0.3]]), [0.1, 0.5, 0.9, 1.3, 1.7]);
         self::assertGreaterThan(0.2, max($edges) - min($edges), 'noise breaks the edge');
     }

@@ -165,8 +165,13 @@ final class Lanes
                 array_map(static fn (LayerMode $mode): string => "layers, $mode->value", LayerMode::cases()),
                 array_map(static fn (LayerMode $mode): array => $document(
                     [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 0.6]), Documents::step('place', ['outside' => 'nothing', 'width' => 2.4]))],
-                    [$layer('low', 'a'), $layer('mid', 'a', ['mode' => $mode->value, 'opacity' => 55.0, 'width' => 30]), $layer('high', 'b', ['mode' => $mode->value, 'opacity' => 80.0, 'channels' => ['colour', 'normal', 'height']])],
-                ), LayerMode::cases()),
+                    // All channels there are: opacity, emission and heights are asked for.
+                    [
+                        $layer('low', 'a', ['finish' => ['values' => ['glow' => [0.2, 0.3, 0.4], 'opacityFrom' => 0.1, 'opacityTo' => 0.8]]]),
+                        $layer('mid', 'a', ['mode' => $mode->value, 'opacity' => 55.0, 'width' => 30, 'finish' => ['values' => ['glow' => [0.9, 0.1, 0.5], 'glowStrength' => 140, 'opacityFrom' => 0.3]]]),
+                        $layer('high', 'b', ['mode' => $mode->value, 'opacity' => 80.0, 'channels' => ['colour', 'normal', 'height'], 'mask' => [['kind' => 'below', 'values' => ['low' => -0.2]], ['kind' => 'level', 'values' => ['how' => 'most', 'at' => 1.0, 'band' => 2.5, 'fade' => 1.5, 'breaks' => 0.3]]]]),
+                    ],
+                ) + ['surface' => ['values' => ['kind' => 'translucent']]], LayerMode::cases()),
             ),
             'masks of all kinds' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('size', ['u' => 0.6]))],
