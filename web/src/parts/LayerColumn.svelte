@@ -74,6 +74,12 @@
 		more = [];
 		select({ kind: 'layer', index });
 	}
+	/** Chooses the next layer above or below those that are chosen as well. */
+	function widen(by: 1 | -1): void {
+		const places = session.document.layers.flatMap((layer, i) => (chosen.includes(layer.id) ? [i] : []));
+		const next = session.document.layers[by > 0 ? Math.max(...places) + 1 : Math.min(...places) - 1];
+		if (next !== undefined) more = [...more, next.id];
+	}
 	/** Goes to the layer of an id, wherever it lies now; the keyboard stays with it. */
 	function go(id: string): void {
 		const index = session.document.layers.findIndex((layer) => layer.id === id);
@@ -124,8 +130,8 @@
 		const letter = event.key.toLowerCase();
 		if (event.altKey && event.key === 'ArrowUp') step(ids, 1);
 		else if (event.altKey && event.key === 'ArrowDown') step(ids, -1);
-		else if (event.shiftKey && event.key === 'ArrowUp') more = [...new Set([...more, session.document.layers[Math.min(bands.length - 1, Math.max(...chosen.map((one) => session.document.layers.findIndex((layer) => layer.id === one))) + 1)]!.id])];
-		else if (event.shiftKey && event.key === 'ArrowDown') more = [...new Set([...more, session.document.layers[Math.max(0, Math.min(...chosen.map((one) => session.document.layers.findIndex((layer) => layer.id === one))) - 1)]!.id])];
+		else if (event.shiftKey && event.key === 'ArrowUp') widen(1);
+		else if (event.shiftKey && event.key === 'ArrowDown') widen(-1);
 		else if (many && (event.key === 'Delete' || event.key === 'Backspace')) remove(ids);
 		else if (command && letter === 'd' && !full) duplicate(ids);
 		else if (command && letter === 'a') more = session.document.layers.map((layer) => layer.id);
