@@ -41,7 +41,7 @@ final readonly class ValueReader
         if ($kind !== null) {
             return ($control instanceof NumberControl ? $this->tie($control, $given, $path) : $this->follow($kind, $given, $path)) ?? $control->default();
         }
-        if ($control instanceof RowsControl && \is_array($given) && $control->tieable() !== []) {
+        if ($control instanceof RowsControl && \is_array($given)) {
             return $this->rows($control, $given, $path);
         }
 
@@ -75,7 +75,7 @@ final readonly class ValueReader
             if (!\is_array($row)) {
                 continue;
             }
-            foreach ($control->tieable() as $column) {
+            foreach ($control->columns() as $column) {
                 $cell = $row[$column->name()] ?? null;
                 if (\is_array($cell) && isset($cell['parameter'])) {
                     $tie = $this->tie($column, $cell, "$path/$i/" . $column->name());

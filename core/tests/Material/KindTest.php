@@ -176,9 +176,10 @@ final class KindTest extends TestCase
             $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->wearing(['/parameters/0/value' => $value])->uniforms());
             self::assertEqualsWithDelta($of($written), $of($lowered), 1e-9, "$value");
         }
-        // Points of a curve have an order to keep.
-        $keys = Documents::whole([Documents::lane('a', Documents::step('origin'), Documents::step('reach', ['input' => 'keys', 'keys' => [['at' => 0, 'x' => ['parameter' => 'where'], 'y' => 0], ['at' => 1, 'x' => 0, 'y' => 0]]]))], [Documents::layer('low', 'a')], [['id' => 'where', 'name' => 'Where', 'kind' => 'number']]);
-        self::assertSame(['/lanes/0/steps/1/values/keys'], array_column(Documents::reader()->salvage($keys)->problems, 'path'));
+        // Keys over time too, as long as they stand in order.
+        $keys = static fn (float $factor): array => Documents::whole([Documents::lane('a', Documents::step('origin'), Documents::step('reach', ['input' => 'keys', 'keys' => [['at' => 0, 'x' => ['parameter' => 'where', 'factor' => 0.5], 'y' => 0], ['at' => ['parameter' => 'where', 'factor' => $factor], 'x' => 0, 'y' => 0]]]))], [Documents::layer('low', 'a')], [['id' => 'where', 'name' => 'Where', 'kind' => 'number', 'value' => 0.5]]);
+        self::assertSame([], Documents::reader()->salvage($keys(4))->problems);
+        self::assertSame(['/lanes/0/steps/1/values/keys'], array_column(Documents::reader()->salvage($keys(0))->problems, 'path'));
         $lost = Documents::reader()->salvage(self::placed(['parameter' => 'nobody'], 1, 1))->problems;
         self::assertSame(['/lanes/0/steps/1/values/more/0/u/parameter'], array_column($lost, 'path'));
     }

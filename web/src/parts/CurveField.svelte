@@ -2,6 +2,7 @@
 	import type { Row, RowsControl } from '../api/client';
 	import { curvePath } from '../state/curves';
 	import { format } from '../state/numbers';
+	import { isTie } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
 
 	/** Points of a curve, or keys over time, dragged in a picture. Double click adds one, Delete takes one away. */
@@ -9,6 +10,7 @@
 		session: Session;
 		control: RowsControl;
 		path: string;
+		/** With what their numbers come to. */
 		rows: Row[];
 		whole: (change: (rows: Row[]) => void) => void;
 	} = $props();
@@ -39,8 +41,10 @@
 		return Number(Math.min(high, Math.max(low, value)).toPrecision(4));
 	}
 	function move(row: number, column: string, to: [number, number]): void {
-		session.set(`${path}/${row}/${across.name}`, held(row, to[0]));
-		session.set(`${path}/${row}/${column}`, Number(to[1].toFixed(3)));
+		// What follows a parameter stays tied to it.
+		const set = (name: string, value: number): void => { if (!isTie(session.value(`${path}/${row}/${name}`))) session.set(`${path}/${row}/${name}`, value); };
+		set(across.name, held(row, to[0]));
+		set(column, Number(to[1].toFixed(3)));
 	}
 	function drag(event: PointerEvent): void {
 		if (chosen === null || !(event.buttons & 1)) return;

@@ -5,7 +5,6 @@
 	import { numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
 	import FollowButton from './FollowButton.svelte';
-	import NumberField from './NumberField.svelte';
 	import TieField from './TieField.svelte';
 
 	/** Rows of numbers: places, rectangles, keys, the points of a curve. */
@@ -47,12 +46,15 @@
 			copy.push(row);
 		});
 	}
+	/** Their numbers as they come to, whether they follow parameters or not. */
+	const plain = $derived(rows.map((row): Row => ({ ...row, ...Object.fromEntries(control.columns.map((column) => [column.name, numberOf(session.dressed, row[column.name], column)])) })));
+	const named = (column: RowsControl['columns'][number], i: number): RowsControl['columns'][number] => ({ ...bounded(column, i), label: `${column.label} of row ${i + 1}` });
 	/** Keys and points stay in order. */
 	function bounded(column: RowsControl['columns'][number], i: number): RowsControl['columns'][number] {
 		if (control.look === 'table' || column.name !== first.name) return column;
 		const gap = column.step / 100;
-		const low = i === 0 ? column.hard[0]! : Number(rows[i - 1]?.[column.name]) + gap;
-		const high = i === rows.length - 1 ? column.hard[1]! : Number(rows[i + 1]?.[column.name]) - gap;
+		const low = i === 0 ? column.hard[0]! : Number(plain[i - 1]?.[column.name]) + gap;
+		const high = i === rows.length - 1 ? column.hard[1]! : Number(plain[i + 1]?.[column.name]) - gap;
 		return { ...column, hard: [low, high] };
 	}
 </script>
@@ -60,7 +62,7 @@
 <fieldset>
 	<legend>{control.label}</legend>
 	{#if control.look !== 'table'}
-		<CurveField {session} {control} {path} {rows} {whole} />
+		<CurveField {session} {control} {path} rows={plain} {whole} />
 	{/if}
 	{#if rows.length > 0 && control.look !== 'curve'}
 		<div class="table" style:grid-template-columns="20px repeat({wide}, minmax(0, 1fr)) 24px">
@@ -79,14 +81,8 @@
 					{/if}
 					{#each control.columns as column (column.name)}
 						<div class="cell">
-							{#if control.tieable}
-								{@const named = { ...column, label: `${column.label} of row ${i + 1}` }}
-								<span class="label tied-row"><span>{column.label}</span><FollowButton {session} control={named} path="{path}/{i}/{column.name}" plain={numberOf(session.dressed, row[column.name], column)} {rows} /></span>
-								<TieField {session} control={named} compact path="{path}/{i}/{column.name}" />
-							{:else}
-								<span class="label">{column.label}</span>
-								<NumberField compact control={{ ...bounded(column, i), label: `${column.label} of row ${i + 1}` }} value={Number(row[column.name])} set={(v) => session.set(`${path}/${i}/${column.name}`, v)} hold={() => session.hold()} release={() => session.release()} />
-							{/if}
+							<span class="label tied-row"><span>{column.label}</span><FollowButton {session} control={named(column, i)} path="{path}/{i}/{column.name}" plain={plain[i]?.[column.name] ?? column.default} {rows} /></span>
+							<TieField {session} control={named(column, i)} compact path="{path}/{i}/{column.name}" />
 						</div>
 					{/each}
 				</div>

@@ -46,10 +46,10 @@ final readonly class RowsControl implements Control
         return $this->face->name;
     }
 
-    /** @return list<NumberControl> those whose numbers may follow a parameter: none where rows have to keep an order */
-    public function tieable(): array
+    /** @return list<NumberControl> */
+    public function columns(): array
     {
-        return $this->rising === null ? $this->columns : [];
+        return $this->columns;
     }
 
     /** @return list<Row> */
@@ -114,7 +114,6 @@ final readonly class RowsControl implements Control
             'advance' => (object) $this->advance,
             'eased' => (object) $this->eased,
             'longestName' => self::LONGEST_NAME,
-            'tieable' => $this->rising === null,
             'structural' => false,
         ];
     }
@@ -123,7 +122,7 @@ final readonly class RowsControl implements Control
     {
         $properties = $this->named ? ['name' => ['type' => 'string', 'maxLength' => self::LONGEST_NAME]] : [];
         foreach ($this->columns as $column) {
-            $properties[$column->name()] = $this->rising === null ? ['anyOf' => [$column->schema(), ['$ref' => '#/$defs/tie']]] : $column->schema();
+            $properties[$column->name()] = ['anyOf' => [$column->schema(), ['$ref' => '#/$defs/tie']]];
         }
 
         return [
