@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Finish;
@@ -40,13 +41,10 @@ final readonly class Finishing
         if ($change === null || $channel === 'slope') {
             return $change === null ? $part : $change($part);
         }
-        if ($cover->is(1)) {
-            return $change($part);
-        }
         $g = $this->graph;
 
         // Where the layer covers in part, what it adds is finished as if it covered all.
-        return $g->mul($change($g->div($part, $g->max($cover, 1e-4))), $cover);
+        return $g->mul($change(Blending::whole($g, $part, $cover)), $cover);
     }
 
     /** Whether the layer is made to glow, with or without a map that says where. */

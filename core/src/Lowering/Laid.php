@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapFacts;
@@ -33,7 +34,7 @@ final readonly class Laid
     /** What it is in a channel where it covers in part, as if it covered all. */
     public function whole(string $channel, Graph $g): Node
     {
-        return $this->cover[$channel]->is(1) ? $this->parts[$channel] : $g->div($this->parts[$channel], $g->max($this->cover[$channel], 1e-4));
+        return Blending::whole($g, $this->parts[$channel], $this->cover[$channel]);
     }
 
     /** @return list<MapFacts> the maps of all its sets */

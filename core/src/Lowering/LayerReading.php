@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\MapSlot;
@@ -112,7 +113,7 @@ final readonly class LayerReading
     {
         $g = $this->graph;
         $from = $source === 'height' ? $this->scalar(Role::Height, 'height') : $colour;
-        $from = $cover->is(1) ? $from : $g->div($from, $g->max($cover, 1e-4));
+        $from = Blending::whole($g, $from, $cover);
 
         return $g->mul($finishing->derived($channel, $source === 'height' ? $from : Colour::lightness($g, $from)), $cover);
     }

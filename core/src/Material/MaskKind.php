@@ -33,10 +33,20 @@ enum MaskKind: string
 
     private const FORMS = ['smooth' => 'Smooth', 'ridges' => 'Ridges', 'blotches' => 'Blotches', 'cells' => 'Cells', 'cracks' => 'Cracks', 'plates' => 'Plates'];
 
-    /** Whether it is read along a lane, the layer's or one of its own. */
-    public function isAlongLane(): bool
+    /** @return array<string, string>|null the values under which it is read along a lane, the layer's or one of its own; null if it never is */
+    public function along(): ?array
     {
-        return \in_array($this, [self::Noise, self::Map, self::Joint, self::Place, self::Object], true);
+        return match ($this) {
+            self::Noise => ['space' => 'lane'],
+            self::Map, self::Joint, self::Place, self::Object => [],
+            default => null,
+        };
+    }
+
+    /** Whether it is a pattern, which may be wanted far larger than the maps that it mixes. */
+    public function isPattern(): bool
+    {
+        return $this === self::Noise || $this === self::Map;
     }
 
     public function label(): string

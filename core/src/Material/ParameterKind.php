@@ -6,9 +6,7 @@ namespace Rilta\Core\Material;
 
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
-use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
 
 /** What a parameter holds, which is also what can follow it. */
@@ -45,16 +43,27 @@ enum ParameterKind: string
         };
     }
 
+    /** @return list<string> the types of controls whose values can follow it */
+    public function followers(): array
+    {
+        return match ($this) {
+            self::Number => ['number', 'seed'],
+            // A sheet is a map set that is cut.
+            self::Set => ['set', 'sheet'],
+            default => [$this->value],
+        };
+    }
+
     /** The kind that a control's value can follow; null if it follows none. */
     public static function of(Control $control): ?self
     {
-        return match (true) {
-            $control instanceof NumberControl, $control instanceof SeedControl => self::Number,
-            $control instanceof ColourControl => self::Colour,
-            $control instanceof SwitchControl => self::Switch,
-            // A sheet is a map set that is cut.
-            $control instanceof ReferenceControl => $control->type() === 'sheet' ? self::Set : self::tryFrom($control->type()),
-            default => null,
-        };
+        $type = $control->describe()['type'] ?? null;
+        foreach (self::cases() as $kind) {
+            if (\in_array($type, $kind->followers(), true)) {
+                return $kind;
+            }
+        }
+
+        return null;
     }
 }

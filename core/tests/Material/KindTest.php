@@ -10,8 +10,13 @@ use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ReferenceControl;
+use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
+use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\Schema;
 use Rilta\Core\Material\Upgrade;
 use Rilta\Core\Material\Writer;
@@ -182,6 +187,16 @@ final class KindTest extends TestCase
         self::assertSame(['/lanes/0/steps/1/values/keys'], array_column(Documents::reader()->salvage($keys(0))->problems, 'path'));
         $lost = Documents::reader()->salvage(self::placed(['parameter' => 'nobody'], 1, 1))->problems;
         self::assertSame(['/lanes/0/steps/1/values/more/0/u/parameter'], array_column($lost, 'path'));
+    }
+
+    public function testEveryControlFollowsOneKindOrNone(): void
+    {
+        $face = new Face('it', 'It', '');
+        $kinds = array_map(ParameterKind::of(...), [new SeedControl($face), ReferenceControl::sheet($face), ReferenceControl::set($face), ReferenceControl::map($face), ReferenceControl::family($face), ReferenceControl::layer($face), new ChoiceControl($face, ['a' => 'A'], 'a')]);
+        self::assertSame([ParameterKind::Number, ParameterKind::Set, ParameterKind::Set, ParameterKind::Map, null, null, null], $kinds);
+        foreach (ParameterKind::cases() as $kind) {
+            self::assertSame($kind, ParameterKind::of($kind->control()));
+        }
     }
 
     public function testDocumentsOfTheFirstVersionBecomeThoseOfToday(): void

@@ -4,7 +4,7 @@
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import { Session } from '../state/session.svelte';
 	import { Dices } from '@lucide/svelte';
-	import { isNumber, isTie, kindOf, parameterOf, plainOf, seedOf } from '../state/parameters';
+	import { isNumber, isTie, parameterOf, plainOf, seedOf } from '../state/parameters';
 	import ColourField from './ColourField.svelte';
 	import FollowButton from './FollowButton.svelte';
 	import LibraryField from './LibraryField.svelte';
@@ -94,7 +94,7 @@
 				{:else}
 					<LibraryField type={control.type} label={control.label} value={String(value)} {set} {sets} none={control.type === 'set' ? 'none: constants alone' : 'none'} />
 				{/if}
-				{#if session instanceof Session && kindOf(control) !== null}<FollowButton {session} {control} {path} plain={value} />{/if}
+				{#if session instanceof Session}<FollowButton {session} {control} {path} plain={value} />{/if}
 			</span>
 		</div>
 	{:else if control.type === 'layer'}

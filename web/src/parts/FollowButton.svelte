@@ -3,7 +3,7 @@
 	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Control, MaterialDocument, Parameter, ParameterValue, Row, Value } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { freshId, isTie, kindOf, parameterOf } from '../state/parameters';
+	import { freshId, isTie, parameterOf } from '../state/parameters';
 	import { setAt, valueAt } from '../state/pointer';
 	import type { Session } from '../state/session.svelte';
 
@@ -14,7 +14,7 @@
 	const SEEDS = 100;
 
 	let open = $state(false);
-	const kind = $derived(kindOf(control));
+	const kind = $derived(catalogue.kindOf(control));
 	const value = $derived(session.value(path));
 	const tied = $derived(isTie(value) ? value : null);
 	const parameter = $derived(tied === null ? undefined : parameterOf(session.document, tied));

@@ -1,8 +1,7 @@
 <script lang="ts">
 	import { Trash2 } from '@lucide/svelte';
 	import type { SetCard } from '../api/client';
-	import type { Program } from '../stage/program';
-	import type { TilePainter } from '../stage/tiles';
+	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane } from '../state/lanes.svelte';
 	import { removeLayers } from '../state/layers.svelte';
@@ -14,19 +13,7 @@
 	import TieField from './TieField.svelte';
 
 	/** What a layer reads and how it lies over those below. */
-	let { session, index, sets, program, painter, tick, shares, shown, show, gone }: {
-		session: Session;
-		index: number;
-		sets: SetCard[];
-		program: Program | null;
-		painter: TilePainter | null;
-		tick: number;
-		shares: Record<string, number>;
-		/** What is shown on the stage. */
-		shown: string;
-		show: (view: string) => void;
-		gone: () => void;
-	} = $props();
+	let { session, index, sets, showing, gone }: { session: Session; index: number; sets: SetCard[]; showing: Showing; gone: () => void } = $props();
 
 	const layer = $derived(session.document.layers[index]!);
 	const path = $derived(`/layers/${index}`);
@@ -106,7 +93,7 @@
 		</label>
 	{/each}
 {/if}
-{#if index > 0}<MaskFields {session} {index} {sets} {program} {painter} {tick} {shares} {shown} {show} />{/if}
+{#if index > 0}<MaskFields {session} {index} {sets} {showing} />{/if}
 <FinishFields {session} {index} {sets} />
 <button class="tool" disabled={session.document.layers.length < 2} title={session.document.layers.length < 2 ? 'A material needs one layer' : ''} onclick={() => { removeLayers(session, [layer.id]); gone(); }}><Trash2 size={14} /> Delete layer</button>
 

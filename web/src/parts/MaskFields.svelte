@@ -1,8 +1,7 @@
 <script lang="ts">
 	import { Plus, Scaling, Spotlight } from '@lucide/svelte';
 	import type { MaskTerm, SetCard } from '../api/client';
-	import type { Program } from '../stage/program';
-	import type { TilePainter } from '../stage/tiles';
+	import type { Showing } from '../state/showing';
 	import { catalogue, meaningful } from '../state/catalogue.svelte';
 	import { ownLane } from '../state/lanes.svelte';
 	import { maskColours } from '../state/maskcolours.svelte';
@@ -12,18 +11,10 @@
 	import MaskTile from './MaskTile.svelte';
 
 	/** Where a layer lies: a small stack of terms, each laid over those before it. */
-	let { session, index, sets, program, painter, tick, shares, shown, show }: {
-		session: Session;
-		index: number;
-		sets: SetCard[];
-		program: Program | null;
-		painter: TilePainter | null;
-		tick: number;
-		shares: Record<string, number>;
-		/** What is shown on the stage. */
-		shown: string;
-		show: (view: string) => void;
-	} = $props();
+	let { session, index, sets, showing }: { session: Session; index: number; sets: SetCard[]; showing: Showing } = $props();
+
+	const { show } = $derived(showing);
+	const shown = $derived(showing.view);
 
 	/** How much larger than that of the layer a lane of a mask begins. */
 	const LARGER = 8;
@@ -38,6 +29,11 @@
 	const at = $derived(Math.min(chosen, terms.length - 1));
 	const kindOf = (term: MaskTerm | undefined): (typeof kinds)[number] | undefined => kinds.find((one) => one.name === term?.kind);
 	const below = $derived(session.document.layers.slice(0, index));
+	/** Whether it is read along a lane, with its values as they are. */
+	function alongLane(term: MaskTerm): boolean {
+		const along = kindOf(term)?.along ?? null;
+		return along !== null && Object.entries(along).every(([name, value]) => term.values[name] === value);
+	}
 	function how(term: MaskTerm): string {
 		const control = kindOf(term)?.controls.find((one) => one.name === 'how');
 		const said = term.values.how ?? control?.default;
@@ -77,7 +73,7 @@
 	<header>
 		<h3 class="heading">Mask</h3>
 		{#if terms.length > 0}
-			{#if shares[view] !== undefined}<span class="share figures" title="Of what is seen on the stage">{Math.round(shares[view] * 100)} %</span>{/if}
+			{#if showing.shares[view] !== undefined}<span class="share figures" title="Of what is seen on the stage">{Math.round(showing.shares[view] * 100)} %</span>{/if}
 			<button class="tool" aria-pressed={shown === view} title="The mask alone on the stage" onclick={() => show(shown === view ? 'lit' : view)}><Spotlight size={14} /> Alone</button>
 		{/if}
 	</header>
@@ -94,7 +90,7 @@
 	<ol>
 		{#each terms as term, i (i)}
 			<MaskTile label={kindOf(term)?.label ?? term.kind} how={how(term)} views={[`term:/layers/${index}/mask/${i}`, view]} chosen={i === at} first={i === 0} last={i === terms.length - 1}
-				{program} {painter} {tick} {shown} {show} choose={() => (chosen = i)} move={(by) => move(i, i + by)} remove={() => change((all) => all.splice(i, 1))} />
+				program={showing.program} painter={showing.painter} tick={showing.tick} {shown} {show} choose={() => (chosen = i)} move={(by) => move(i, i + by)} remove={() => change((all) => all.splice(i, 1))} />
 		{/each}
 	</ol>
 	<label class="line"><span><Plus size={14} /> Term</span>
@@ -106,7 +102,7 @@
 	{#each terms as term, i (i)}
 		{#if i === at}
 			<p class="help">{kindOf(term)?.help}</p>
-			{#if kindOf(term)?.alongLane === true && (term.kind !== 'noise' || term.values.space === 'lane')}
+			{#if alongLane(term)}
 				<label class="line">Along
 					<select class="field" aria-label="Lane of the term" value={term.lane ?? ''} onchange={(e) => along(i, e.currentTarget.value)}>
 						<option value="">the lane of the layer</option>
@@ -114,7 +110,7 @@
 					</select>
 				</label>
 			{/if}
-			{#if term.kind === 'noise' || term.kind === 'map'}
+			{#if kindOf(term)?.pattern === true}
 				<button class="tool plain" title="A copy of its lane, {LARGER} times as large, for this term alone" onclick={() => ownLane(session, index, i, LARGER)}><Scaling size={14} /> A lane of its own, {LARGER} × larger</button>
 			{/if}
 			{#each meaningful(kindOf(term)?.controls ?? [], term.values) as control (control.name)}

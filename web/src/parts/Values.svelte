@@ -1,7 +1,6 @@
 <script lang="ts">
 	import type { Control, Family, SetCard, StageObject, StepUse } from '../api/client';
-	import type { Program } from '../stage/program';
-	import type { TilePainter } from '../stage/tiles';
+	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
@@ -13,18 +12,12 @@
 	import SurfaceFields from './SurfaceFields.svelte';
 	import PlaceFields from './PlaceFields.svelte';
 
-	let { session, stage, sets, families, program, painter, tick, shares, view, show, selection, select, moved }: {
+	let { session, stage, sets, families, showing, selection, select, moved }: {
 		session: Session;
 		stage: StageState;
 		sets: SetCard[];
 		families: Family[];
-		program: Program | null;
-		painter: TilePainter | null;
-		tick: number;
-		shares: Record<string, number>;
-		/** What is shown on the stage. */
-		view: string;
-		show: (view: string) => void;
+		showing: Showing;
 		selection: Selection;
 		select: (selection: Selection) => void;
 		moved: (object: StageObject) => void;
@@ -65,7 +58,7 @@
 		<h3>{use.step}</h3>
 		<p class="help">This version does not know the step. It is left out of the picture and kept in the document, with all its values.</p>
 	{:else if layer !== undefined && selection.kind === 'layer'}
-		<LayerFields {session} index={selection.index} {sets} {program} {painter} {tick} {shares} shown={view} {show} gone={() => select(home)} />
+		<LayerFields {session} index={selection.index} {sets} {showing} gone={() => select(home)} />
 	{:else if selection.kind === 'group'}
 		<GroupFields {session} id={selection.id} gone={() => select(home)} />
 	{:else if parameter !== undefined}

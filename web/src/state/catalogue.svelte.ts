@@ -1,4 +1,4 @@
-import { api, type Catalogue, type Control, type StepKind, type StepUse } from '../api/client';
+import { api, type Catalogue, type Control, type Parameter, type StepKind, type StepUse } from '../api/client';
 import { FINISH, GROUP, isTie, LAYER, masked, SURFACE } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
@@ -35,6 +35,11 @@ class CatalogueState {
 		const [rows, column] = name.split('/');
 		const control = controls?.find((one) => one.name === rows);
 		return column === undefined ? control : control?.type === 'rows' ? control.columns.find((one) => one.name === column) : undefined;
+	}
+
+	/** The kind of parameter that a control's value can follow; null if it follows none. */
+	kindOf(control: Control): Parameter['kind'] | null {
+		return (this.value?.parameterKinds.find((kind) => kind.followers.includes(control.type))?.value ?? null) as Parameter['kind'] | null;
 	}
 
 	/** The controls that mean something with the other values as they are. */

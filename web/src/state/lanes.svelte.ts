@@ -130,7 +130,7 @@ export function ownLane(session: Session, layer: number, term: number, larger: n
 			else if (isTie(said) && 'factor' in said) size!.values[name] = { ...said, factor: said.factor * factor, offset: said.offset * factor };
 		}
 		one.lane = id;
-		if (one.kind === 'noise') one.values.space = 'lane';
+		Object.assign(one.values, catalogue.value?.layer.masks.find((kind) => kind.name === one.kind)?.along ?? {});
 	});
 }
 

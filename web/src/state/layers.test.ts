@@ -5,7 +5,7 @@ import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers
 import { ownLane, riders } from './lanes.svelte';
 import type { Session } from './session.svelte';
 
-catalogue.value = { limits: { layers: 8, groups: 8 }, layer: { opacity: { default: 100 }, group: { default: 100 } }, steps: [{ name: 'size', controls: [{ name: 'u', default: 1 }, { name: 'v', default: 1 }] }, { name: 'origin', origin: true, controls: [] }] } as unknown as typeof catalogue.value;
+catalogue.value = { limits: { layers: 8, groups: 8 }, layer: { opacity: { default: 100 }, group: { default: 100 }, masks: [{ name: 'noise', along: { space: 'lane' } }, { name: 'map', along: {} }] }, steps: [{ name: 'size', controls: [{ name: 'u', default: 1 }, { name: 'v', default: 1 }] }, { name: 'origin', origin: true, controls: [] }] } as unknown as typeof catalogue.value;
 
 /** What the changes need of a session. */
 function session(...ids: string[]): Session {

@@ -80,14 +80,6 @@ export function seedOf(value: unknown): number {
 	return Math.floor(Math.max(0, Number(value)) + 0.5);
 }
 
-/** The kind of parameter that a control's value can follow; null if it follows none. */
-export function kindOf(control: Control): Parameter['kind'] | null {
-	const { type } = control;
-	if (type === 'seed') return 'number';
-	if (type === 'sheet') return 'set';
-	return type === 'number' || type === 'colour' || type === 'switch' || type === 'map' || type === 'set' ? type : null;
-}
-
 /** What the parameter has to be for a tied number to come to a value; null if no value of it does that. */
 export function backwards(tie: Tie, number: number): number | null {
 	return tie.factor === 0 ? null : (number - tie.offset) / tie.factor;

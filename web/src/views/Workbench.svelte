@@ -23,6 +23,7 @@
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
+	import type { Showing } from '../state/showing';
 	import { StageState } from '../state/stage.svelte';
 	import { typesText } from '../state/typing';
 
@@ -62,6 +63,8 @@
 			trouble = error;
 		}
 	}
+	const showing = $derived<Showing>({ program, painter, tick, shares, view, show: (next) => (view = next) });
+
 	/** How much of the stage layers and masks are is measured once the stage and the tiles have been drawn. */
 	const AFTER_TILES = 120;
 	$effect(() => {
@@ -164,7 +167,7 @@
 	{#if trouble === null && session !== null && stage !== null && project !== null}
 		<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} families={project.families} {program} {painter} {tick} {shares} {view} show={(next) => (view = next)} {selection} {select} moved={(object) => stageView?.placed(object)} />
+			<Values {session} {stage} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} />
 			<ParameterPanel {session} sets={project.sets} {selection} {select} />
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>

@@ -43,4 +43,15 @@ final class Blending
 
         return $g->div($b, $g->max($g->add($a, $b), 1e-6));
     }
+
+    /**
+     * What something is that was weighed by how much it covers, as if it covered all.
+     *
+     * @param Node $part  weighed by the cover
+     * @param Node $cover float 0…1
+     */
+    public static function whole(Graph $g, Node $part, Node $cover): Node
+    {
+        return $cover->is(1) ? $part : $g->div($part, $g->max($cover, 1e-4));
+    }
 }
