@@ -9,6 +9,7 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Entity\StageRecord;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Importer;
@@ -23,6 +24,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Stage\Stage;
 use Rilta\Demo\Recipes;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -73,6 +75,7 @@ final class DemoCommand extends Command
     {
         $project = new Project(self::SLUG, 'Ebbwater Station', 'A tidal observatory on a salt marsh: plaster, basalt, copper, salt.');
         $this->entities->persist($project);
+        $this->stage($project);
         $this->entities->flush();
         $recipes = [];
         foreach (Recipes::documents() as $recipe) {
@@ -96,6 +99,14 @@ final class DemoCommand extends Command
             $output->writeln("Material $record->name: computing its swatch");
             $this->swatches->path($record);
         }
+    }
+
+    /** The stage of all projects, on which some objects wear variants of the dome. */
+    private function stage(Project $project): void
+    {
+        $text = (string) file_get_contents("$this->folder/stage.json");
+        Stage::read(json_decode($text, true, 64, \JSON_THROW_ON_ERROR));
+        $this->entities->persist(new StageRecord($project, $text));
     }
 
     /** @param array<string, RecipeRecord> $recipes by name */

@@ -89,8 +89,6 @@ final readonly class Place extends LaterStep
         $turned = Linear::towards($g, $chosen['cos'], $chosen['sin'])->about($tap, $centre);
         $local = $g->add($g->div($g->sub($turned->uv, $centre), $size), 0.5);
         [$dx, $dy] = [$g->div($turned->dx, $size), $g->div($turned->dy, $size)];
-        $room = $g->mul($g->sub(0.5, $g->abs($g->sub($local, 0.5))), $g->mul($turned->metres, $size));
-        $region = $g->min($g->x($room), $g->y($room));
         $signs = $g->vec(1, 1);
         $inside = null;
         switch ($context->choice('outside')) {
@@ -123,15 +121,16 @@ final readonly class Place extends LaterStep
             within: $coloured ? $both($tap->within, $inside) : null,
             outside: $coloured ? $context->colour('colour') : null,
             index: $chosen['cell'],
-            region: $tap->region === null ? $region : $g->min($tap->region, $region),
+            region: $tap->region === null ? $chosen['region'] : $g->min($tap->region, $chosen['region']),
             slope: $turned->slope === null ? null : $g->mul($turned->slope, $signs),
         )];
     }
 
     /**
-     * The rectangle that counts here: the last one that the tap lies in, the first if it lies in none.
+     * The rectangle that counts here: the last one that the tap lies in, the first if it lies in none; and how far,
+     * in metres, the tap lies inside of the rectangle that it is deepest in, or nearest to.
      *
-     * @return array{centre: Node, size: Node, cos: Node, sin: Node, cell: Node}
+     * @return array{centre: Node, size: Node, cos: Node, sin: Node, cell: Node, region: Node}
      */
     private function chosen(StepContext $context, Tap $tap): array
     {
@@ -142,12 +141,15 @@ final readonly class Place extends LaterStep
         foreach ([array_combine($names, array_map($context->number(...), $names)), ...$context->rows('more')] as $row) {
             $angle = $g->mul($row['turn'], \M_PI / 180);
             $one = ['centre' => $g->vec($row['u'], $row['v']), 'size' => $g->vec($row['width'], $row['height']), 'cos' => $g->cos($angle), 'sin' => $g->sin($angle), 'cell' => $row['cell']];
+            $turn = Linear::towards($g, $one['cos'], $one['sin']);
+            $room = $g->sub($g->mul($one['size'], 0.5), $g->abs($turn->apply($g->sub($tap->uv, $one['centre']))));
+            $deep = $g->mul($room, $turn->carry($tap)->metres);
+            $one['region'] = $g->min($g->x($deep), $g->y($deep));
             if ($chosen !== null) {
-                $from = Linear::towards($g, $one['cos'], $one['sin'])->apply($g->sub($tap->uv, $one['centre']));
-                $room = $g->sub($g->add($g->mul($one['size'], 0.5), $g->max($g->x($pixel), $g->y($pixel))), $g->abs($from));
-                $hit = $g->lessEqual(0.0, $g->min($g->x($room), $g->y($room)));
+                $close = $g->add($room, $g->max($g->x($pixel), $g->y($pixel)));
+                $hit = $g->lessEqual(0.0, $g->min($g->x($close), $g->y($close)));
                 foreach ($one as $part => $value) {
-                    $one[$part] = $g->select($hit, $value, $chosen[$part]);
+                    $one[$part] = $part === 'region' ? $g->max($value, $chosen[$part]) : $g->select($hit, $value, $chosen[$part]);
                 }
             }
             $chosen = $one;

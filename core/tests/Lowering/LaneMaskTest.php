@@ -92,6 +92,17 @@ final class LaneMaskTest extends TestCase
         }
     }
 
+    /** One lies turned by 90°, so that it is 0.4 m high and 0.2 m wide; between two, the nearer one counts. */
+    public function testEveryPlaceFadesAtItsOwnEdge(): void
+    {
+        $more = [['u' => 3.0, 'v' => 2.0, 'width' => 0.4, 'height' => 0.2, 'turn' => 90.0, 'cell' => 0.0], ['u' => 5.0, 'v' => 2.0, 'width' => 0.6, 'height' => 0.6, 'turn' => 0.0, 'cell' => 0.0]];
+        $place = Documents::step('place', ['u' => 1.0, 'v' => 2.0, 'width' => 0.8, 'height' => 0.4, 'more' => $more]);
+        $lowered = self::lowered(['kind' => 'place', 'values' => ['blur' => 0.1]], [$place]);
+        foreach ([[1.425, 2.0, 0.25], [3.0, 2.0, 1.0], [3.1, 2.0, 0.5], [3.125, 2.0, 0.25], [3.0, 2.225, 0.25], [4.675, 2.0, 0.25], [5.325, 2.275, 0.25], [4.0, 2.0, 0.0]] as [$u, $v, $expected]) {
+            self::assertEqualsWithDelta($expected, self::at($lowered, FloorLane::at($u, $v, 1e-5)), 1e-4, "$u, $v");
+        }
+    }
+
     public function testPiecesAndCellsHaveGreysOfTheirOwn(): void
     {
         $lowered = self::lowered(['kind' => 'object', 'values' => ['per' => 'piece', 'seed' => 4]], [], [Documents::step('bond', self::BOND)]);
