@@ -47,19 +47,23 @@
 			return { group, from: own[0] ?? 0, count: own.length };
 		})
 	);
-	/** Thickness of a band: its share of the stage, but thick enough to be read and grasped. */
-	const THINNEST = 0.36;
 	const percent = (index: number): string | null => {
 		const share = shares[`/layers/${index}`];
 		return share === undefined ? null : share > 0 && share < 0.01 ? '< 1 %' : `${Math.round(share * 100)} %`;
 	};
-	const thickness = (index: number): number => THINNEST + (shares[`/layers/${index}`] ?? 1 / bands.length);
-	/** Where each band begins, and where the last ends, in shares of the core's height. */
-	const edges = $derived.by(() => {
-		const all = bands.map(({ index }) => thickness(index));
-		const whole = all.reduce((sum, one) => sum + one, 0);
-		return all.reduce<number[]>((list, one) => [...list, list.at(-1)! + one / whole], [0]);
+	/** In pixels: how high the core is at least, what a band needs to be read and grasped, how far beds bend. */
+	const CORE = 260;
+	const READABLE = 44;
+	const BEND = 18;
+	/** What is seen of each band, in pixels: what it needs, and the rest by its share of the stage. */
+	const seen = $derived.by(() => {
+		const all = bands.map(({ index }) => shares[`/layers/${index}`] ?? 1 / bands.length);
+		const whole = Math.max(all.reduce((sum, one) => sum + one, 0), 1e-6);
+		const rest = Math.max(CORE - BEND - READABLE * bands.length, 8 * bands.length);
+		return all.map((one) => READABLE + (rest * one) / whole);
 	});
+	/** Where each band begins, and where the last ends, in pixels. */
+	const edges = $derived(seen.reduce<number[]>((list, one) => [...list, list.at(-1)! + one], [BEND / 2]));
 
 	function pick(event: MouseEvent, index: number, id: string): void {
 		if ((event.ctrlKey || event.metaKey) && selection.kind === 'layer' && id !== main) {
@@ -155,9 +159,9 @@
 	</header>
 	<div class="drill">
 		<div class="core">
-			{#each bands as { layer, index, set, tint } (layer.id)}
+			{#each bands as { layer, index, set, tint }, i (layer.id)}
 				<div class="band" class:selected={chosen.includes(layer.id)} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && !dragged.includes(layer.id)}
-					style:flex-grow={thickness(index)} style:background-image={set === '' ? undefined : `url(${picture(set)})`} style:background-color={set === '' ? tint : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
+					style:height="{(seen[i] ?? READABLE) + BEND}px" style:background-image={set === '' ? undefined : `url(${picture(set)})`} style:background-color={set === '' ? tint : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
 					ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = withOthers(layer.id); }} ondragend={() => { dragged = []; over = -1; }}
 					ondragover={(e) => { if (dragged.length > 0) { e.preventDefault(); over = index; } }}
 					ondrop={(e) => {
@@ -181,7 +185,7 @@
 		</div>
 		{#each brackets as { group: one, from, count } (one.id)}
 			<button class="bracket" aria-pressed={selection.kind === 'group' && selection.id === one.id} aria-label="{one.name}, group of layers" title="{one.name}: click for its opacity, Delete to ungroup"
-				style:top="{(edges[from] ?? 0) * 100}%" style:height="{((edges[from + count] ?? 1) - (edges[from] ?? 0)) * 100}%"
+				style:top="{edges[from]}px" style:height="{(edges[from + count] ?? 0) - (edges[from] ?? 0)}px"
 				onclick={() => select({ kind: 'group', id: one.id })} onkeydown={(e) => { if (e.key === 'Delete' || e.key === 'Backspace') { ungroup(session, one.id); select({ kind: 'surface' }); } }}><span>{one.name}</span></button>
 		{/each}
 	</div>
@@ -233,7 +237,6 @@
 		margin: 0 14px 12px;
 	}
 	.core {
-		height: 260px;
 		display: flex;
 		flex-direction: column;
 		border-radius: 50% 50% 50% 50% / 18px 18px 18px 18px;
@@ -269,9 +272,8 @@
 	}
 	.band {
 		position: relative;
-		flex: 1 1 0;
-		transition: flex-grow 0.25s;
-		min-height: 0;
+		flex: none;
+		transition: height 0.25s;
 		background-size: 120px;
 	}
 	/* Beds of the core bend with its round. */

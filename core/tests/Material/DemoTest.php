@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Material;
+
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Finish;
+use Rilta\Core\Material\LayerMode;
+use Rilta\Core\Material\MaskKind;
+use Rilta\Core\Material\Material;
+use Rilta\Core\Material\Parameter;
+use Rilta\Core\Material\ParameterKind;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\StepKind;
+use Rilta\Core\Stage\Placed;
+use Rilta\Core\Stage\Stage;
+use Rilta\Core\Step\Steps;
+
+/** People learn from the demo: everything that a material can be made of is in one of its materials. */
+final class DemoTest extends TestCase
+{
+    private const FOLDER = __DIR__ . '/../../../demo';
+
+    /** @return list<Material> */
+    private static function materials(): array
+    {
+        $reader = new Reader(Steps::all());
+
+        return array_map(static fn (string $file): Material => $reader->readJson((string) file_get_contents($file)), glob(self::FOLDER . '/materials/*.json') ?: []);
+    }
+
+    /**
+     * @param list<string> $all
+     * @param list<string> $shown
+     */
+    private static function assertShown(array $all, array $shown, string $what): void
+    {
+        self::assertSame([], array_values(array_diff($all, $shown)), "$what in no material of the demo");
+    }
+
+    public function testEveryStepIsShown(): void
+    {
+        $used = [];
+        foreach (self::materials() as $material) {
+            foreach ($material->lanes as $lane) {
+                foreach ($lane->steps as $step) {
+                    $used[] = $step->kind->name();
+                }
+            }
+        }
+        self::assertShown(array_map(static fn (StepKind $kind): string => $kind->name(), Steps::all()), $used, 'steps');
+    }
+
+    public function testEveryTermBlendAndKindOfParameterIsShown(): void
+    {
+        [$kinds, $hows, $forms, $modes, $parameters] = [[], [], [], [], []];
+        foreach (self::materials() as $material) {
+            foreach ($material->layers as $layer) {
+                $modes[] = $layer->mode->value;
+                foreach ($layer->mask as $i => $term) {
+                    $kinds[] = $term->kind->value;
+                    $hows[] = $i === 0 ? '' : $term->values->choice('how');
+                    $forms[] = $term->kind === MaskKind::Noise ? $term->values->choice('form') : '';
+                }
+            }
+            array_push($parameters, ...array_map(static fn (Parameter $p): string => $p->kind->value, $material->parameters));
+        }
+        self::assertShown(array_column(MaskKind::cases(), 'value'), $kinds, 'terms');
+        self::assertShown(['multiply', 'add', 'subtract', 'least', 'most', 'difference'], $hows, 'ways to combine terms');
+        self::assertShown(['smooth', 'ridges', 'blotches', 'cells', 'cracks', 'plates'], $forms, 'noises');
+        self::assertShown(array_column(LayerMode::cases(), 'value'), $modes, 'blends');
+        self::assertShown(array_column(ParameterKind::cases(), 'value'), $parameters, 'kinds of parameter');
+    }
+
+    public function testEveryGroupOfTheFinishAndEveryDerivedChannelIsShown(): void
+    {
+        $changed = [];
+        foreach (self::materials() as $material) {
+            foreach ($material->layers as $layer) {
+                array_push($changed, ...$layer->finish->given);
+            }
+        }
+        foreach (Finish::groups() as $name => $group) {
+            $controls = array_map(static fn (Control $control): string => $control->name(), $group['controls']);
+            self::assertNotSame([], array_intersect($controls, $changed), "$name is finished in no material of the demo");
+        }
+        self::assertShown(['roughnessSource', 'metallicSource', 'occlusionSource', 'heightSource', 'reliefSource'], $changed, 'derived channels');
+    }
+
+    public function testItsStageCanBeReadAndWearsVariants(): void
+    {
+        $stage = Stage::read(json_decode((string) file_get_contents(self::FOLDER . '/stage.json'), true));
+        $worn = array_values(array_filter(array_map(static fn (Placed $object): string => $object->variant, $stage->objects), static fn (string $id): bool => $id !== ''));
+        self::assertNotSame([], $worn);
+        foreach (self::materials() as $material) {
+            if ($material->name === 'Observatory dome') {
+                self::assertShown($worn, array_column($material->variants->all, 'id'), 'variants');
+
+                return;
+            }
+        }
+        self::fail('The demo has no dome.');
+    }
+}
