@@ -52,6 +52,7 @@ final class CatalogueController extends Api
                 'label' => $s->label(),
                 'help' => $s->help(),
                 'origin' => $s->isOrigin(),
+                'idle' => $s->idle() === null ? null : (object) $s->idle(),
                 'controls' => array_map(static fn (Control $c): array => $c->describe(), $s->controls()),
             ], Steps::all()),
             'roles' => array_map(static fn (Role $r): array => [

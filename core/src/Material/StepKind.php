@@ -26,6 +26,13 @@ interface StepKind
     /** The control that is scrubbed on the tile, if any. */
     public function mainControl(Values $values): ?string;
 
+    /**
+     * With these values a lane is as if the step were not there, whatever its other values are. Cells that it tells apart stay told apart.
+     *
+     * @return array<string, float|false>|null by control; null if no values do that
+     */
+    public function idle(): ?array;
+
     /** The step in words, as a part of the lane's sentence; "{u}" stands for the number of the control u. */
     public function phrase(Values $values): string;
 }

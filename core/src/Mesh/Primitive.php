@@ -30,7 +30,7 @@ enum Primitive: string
     {
         return match ($this) {
             self::Cube => self::cube(),
-            self::Sphere => self::sphere(0.5, 96, 48),
+            self::Sphere => self::sphere(0.5, 64, 32),
             self::Floor => self::floor(120.0),
         };
     }

@@ -53,6 +53,11 @@ final readonly class Breakup extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['contrast' => false] + Jumble::NOTHING;
+    }
+
     public function mainControl(Values $values): string
     {
         return 'cell';

@@ -17,6 +17,9 @@ use Rilta\Core\Material\Control\Unit;
 /** What can differ at random from object to object, piece to piece, cell to cell. Amounts of 0 are nothing. */
 final class Jumble
 {
+    /** Values that make no difference. */
+    public const NOTHING = ['shift' => 0.0, 'turn' => 0.0, 'size' => 0.0, 'flip' => false, 'brightness' => 0.0, 'hue' => 0.0, 'saturation' => 0.0];
+
     /**
      * @param array<string, float> $amounts defaults by control
      *

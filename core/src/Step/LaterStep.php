@@ -12,6 +12,11 @@ abstract readonly class LaterStep implements Step
         return false;
     }
 
+    public function idle(): ?array
+    {
+        return null;
+    }
+
     final public function lower(StepContext $context, ?array $taps): array
     {
         $out = [];

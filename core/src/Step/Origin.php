@@ -86,6 +86,11 @@ final readonly class Origin implements Step
         ];
     }
 
+    public function idle(): ?array
+    {
+        return null;
+    }
+
     public function mainControl(Values $values): ?string
     {
         return $this->blends($values) ? 'seam' : null;

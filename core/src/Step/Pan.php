@@ -41,6 +41,11 @@ final readonly class Pan extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['u' => 0.0, 'v' => 0.0];
+    }
+
     public function mainControl(Values $values): string
     {
         return abs($values->number('v')) > abs($values->number('u')) ? 'v' : 'u';

@@ -82,6 +82,11 @@ final readonly class Reach extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['visible' => 100.0];
+    }
+
     public function mainControl(Values $values): string
     {
         return match ($values->choice('input')) {

@@ -34,6 +34,11 @@ final readonly class Scatter extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return Jumble::NOTHING;
+    }
+
     public function mainControl(Values $values): string
     {
         return 'shift';

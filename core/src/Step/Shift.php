@@ -37,6 +37,11 @@ final readonly class Shift extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['u' => 0.0, 'v' => 0.0];
+    }
+
     public function mainControl(Values $values): string
     {
         return 'u';

@@ -36,6 +36,11 @@ final readonly class Turn extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['angle' => 0.0];
+    }
+
     public function mainControl(Values $values): string
     {
         return 'angle';

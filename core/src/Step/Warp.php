@@ -49,6 +49,11 @@ final readonly class Warp extends LaterStep
         ];
     }
 
+    public function idle(): array
+    {
+        return ['amount' => 0.0, 'amountRepeats' => 0.0];
+    }
+
     public function mainControl(Values $values): string
     {
         return $values->choice('in') === 'metres' ? 'amount' : 'amountRepeats';

@@ -78,6 +78,11 @@
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		stage.onMerged = () => void made.show(stage.snapshot());
 		session.onNumbers = numbers;
+		session.onStandIn = (document) => {
+			const use = document !== null && program !== null && program.lowered === session.lowered;
+			if (use) program?.fill(document);
+			made.stand(use);
+		};
 		session.onForeseen = (lowered) => {
 			// What differs in its maps alone has nothing to be compiled.
 			if (lowered.code !== program?.lowered.code) void programOf(lowered).then((next) => made.warm(next), () => {});
@@ -108,6 +113,8 @@
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;
 	function numbers(): void {
+		// Numbers of a structure that waits for its code come with the code.
+		if (!session.current || program?.lowered !== session.lowered) return;
 		program?.fill(session.dressed);
 		dress();
 		scene?.redraw();
@@ -182,6 +189,8 @@
 	async function takeOver(current: StageScene, lowered: Lowered): Promise<void> {
 		try {
 			const next = await programOf(lowered);
+			// What is seen already has time to be compiled beside it.
+			if (current.standing) await current.warm(next);
 			if (session.lowered !== lowered) return;
 			next.fill(session.dressed);
 			next.time(clock.seconds);

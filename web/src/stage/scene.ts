@@ -79,6 +79,8 @@ export class StageScene {
 	lastRatio = 1;
 	/** The smallest and the largest factor that an object may be scaled by. */
 	scales: [number, number] = [1, 1];
+	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
+	standing = false;
 	/** Frames drawn so far, for tests and measurements. */
 	frames = 0;
 	/** A frame is being dragged, or (final) was. */
@@ -187,7 +189,20 @@ export class StageScene {
 		this.program = program;
 		this.fresh = true;
 		this.assign();
-		this.redraw();
+		if (!this.standing) {
+			this.redraw();
+			return;
+		}
+		// The picture stands; the fine one is drawn by the new code when all rests.
+		this.standing = false;
+		clearTimeout(this.refining);
+		this.refining = window.setTimeout(() => this.draw(1), REST);
+	}
+
+	/** Tells whether the program has numbers that make it look like the one that is being made; if so, that is drawn. */
+	stand(there: boolean): void {
+		this.standing = there;
+		if (there) this.redraw();
 	}
 
 	/**
@@ -430,11 +445,12 @@ export class StageScene {
 		if (this.program === null) return;
 		this.dressUp(this.picture, this.two);
 		for (const [id, mesh] of this.objects) {
-			const shadow = (this.worn.get(id) ?? this.program).shadowFor(id);
-			if (shadow === null) delete mesh.customDepthMaterial;
+			const shadow = (this.worn.get(id) ?? this.program).shadowFor(id) ?? undefined;
+			// Closed surfaces throw the same shadow whatever they are made of.
+			if (shadow !== mesh.customDepthMaterial) this.renderer.shadowMap.needsUpdate = true;
+			if (shadow === undefined) delete mesh.customDepthMaterial;
 			else mesh.customDepthMaterial = shadow;
 		}
-		this.renderer.shadowMap.needsUpdate = true;
 	}
 
 	/** Has all objects drawn with a picture, or lit if it is "" or none of their program's. */

@@ -34,6 +34,9 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	/** Structures whose code is being asked for ahead of time. */
 	private readonly foreseen = new Set<string>();
 	private aborter: AbortController | null = null;
+	/** The structure that the code at hand is of, and the document as it was when it was last seen. */
+	private loweredKey = '';
+	private last: D | null = null;
 	private running: Promise<void> | null = null;
 
 	constructor(
@@ -72,6 +75,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** A change of structure: one step of undo. */
 	edit(change: (document: D) => void): void {
+		this.leave();
 		this.remember();
 		this.remembered = false;
 		change(this.document);
@@ -121,16 +125,14 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.aborter?.abort();
 		const known = this.known.get(key);
 		if (known !== undefined) {
-			this.lowered = known;
-			this.trouble = [];
+			this.take(key, known);
 			return;
 		}
 		const aborter = new AbortController();
 		this.aborter = aborter;
 		try {
 			const lowered = await this.code(this.worn(this.snapshot()), aborter.signal);
-			this.lowered = lowered;
-			this.trouble = [];
+			this.take(key, lowered);
 			this.keep(key, lowered);
 		} catch (error) {
 			if (aborter.signal.aborted) return;
@@ -139,6 +141,20 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
 		}
 	}
+
+	private take(key: string, lowered: C): void {
+		this.loweredKey = key;
+		this.lowered = lowered;
+		this.trouble = [];
+	}
+
+	/** Whether the code at hand is that of the document as it is. */
+	get current(): boolean {
+		return this.lowered !== null && this.loweredKey === this.lowerKey;
+	}
+
+	/** Called while a document waits for code, with the one that the code at hand is of. */
+	protected bridge(_last: D): void {}
 
 	/** Has the code made of a document after a change that is likely to come; nothing changes, and what fails is of no matter yet. */
 	async foresee(change: (document: D) => void): Promise<void> {
@@ -254,13 +270,20 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		}
 	}
 
+	/** Before a change of structure: what is seen now can be seen until there is code for what comes. */
+	private leave(): void {
+		if (this.current) this.last = this.snapshot();
+	}
+
 	private changed(): void {
 		if (this.saving !== 'conflict') this.saving = 'changed';
 		this.refresh();
+		if (this.last !== null && !this.current) this.bridge(this.last);
 		if (!this.held) this.schedule(SAVE_AFTER);
 	}
 
 	private replace(document: D): void {
+		this.leave();
 		this.document = document;
 		this.remembered = false;
 		this.changed();

@@ -2,6 +2,7 @@ import { api, type Layer, type Lowered, type Material, type MaterialDocument, ty
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
+import { standIn } from './standin';
 import { dressed, pathOf, variantOf } from './variants';
 
 /** How many variants of other code are made ready before anybody asks for them. */
@@ -58,6 +59,13 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	override release(): void {
 		this.before = null;
 		super.release();
+	}
+
+	/** Called with a document that looks, with the code at hand, as the one does that waits for code of its own; null if there is none. */
+	onStandIn: (document: MaterialDocument | null) => void = () => {};
+
+	protected override bridge(last: MaterialDocument): void {
+		this.onStandIn(standIn(this.worn(last), this.worn(this.snapshot())));
 	}
 
 	protected override worn(document: MaterialDocument): MaterialDocument {

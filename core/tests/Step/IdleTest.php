@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Step;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\Control\ChoiceControl;
+use Rilta\Core\Material\Control\Control;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\SwitchControl;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Step\Steps;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
+
+/** Values with which a step does nothing: what is read with them is what is read without the step. */
+final class IdleTest extends TestCase
+{
+    private const WHERE = [[0.31, 0.2, 0.47], [-1.7, 0.9, 2.3], [4.4, -0.6, -3.1]];
+
+    /** @return iterable<string, array{string, array<string, mixed>}> every choice of every step that can idle, the other numbers away from their defaults */
+    public static function idling(): iterable
+    {
+        foreach (Steps::all() as $step) {
+            $idle = $step->idle();
+            if ($idle === null) {
+                continue;
+            }
+            $numbers = [];
+            foreach ($step->controls() as $control) {
+                if ($control instanceof NumberControl) {
+                    ['soft' => [$low, $high], 'whole' => $whole] = $control->describe();
+                    $numbers[$control->name()] = round($low + 0.37 * ($high - $low), $whole ? 0 : 2);
+                }
+            }
+            foreach ([[], ...self::choices($step->controls())] as $choice) {
+                yield $step->name() . ' ' . implode(' ', $choice) => [$step->name(), $idle + $choice + $numbers];
+            }
+        }
+    }
+
+    /**
+     * @param list<Control> $controls
+     *
+     * @return list<array<string, string>>
+     */
+    private static function choices(array $controls): array
+    {
+        $choices = [];
+        foreach ($controls as $control) {
+            foreach ($control instanceof ChoiceControl ? array_column($control->describe()['options'], 'value') : [] as $value) {
+                $choices[] = [$control->name() => $value];
+            }
+        }
+
+        return $choices;
+    }
+
+    /** @param array<string, mixed> $values */
+    #[DataProvider('idling')]
+    public function testAnIdleStepIsNotThere(string $step, array $values): void
+    {
+        $lane = [Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => 0.7])];
+        [$with, $without] = [Documents::lower([...$lane, Documents::step($step, $values), Documents::step('turn', ['angle' => 20.0])]), Documents::lower([...$lane, Documents::step('turn', ['angle' => 20.0])])];
+        foreach (self::WHERE as $i => $where) {
+            foreach (['baseColour', 'normal', 'roughness'] as $channel) {
+                self::assertEqualsWithDelta(self::read($without, $channel, $where, 3.7 * $i), self::read($with, $channel, $where, 3.7 * $i), 1e-6, "$channel at " . implode(', ', $where));
+            }
+        }
+    }
+
+    public function testWhatIsIdleIsANumberOrASwitchOfTheStep(): void
+    {
+        foreach (Steps::all() as $step) {
+            $controls = array_column(array_map(static fn (Control $c): array => [$c->name(), $c], $step->controls()), 1, 0);
+            foreach ($step->idle() ?? [] as $name => $value) {
+                self::assertInstanceOf($value === false ? SwitchControl::class : NumberControl::class, $controls[$name] ?? null, "{$step->name()} $name");
+            }
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $where
+     *
+     * @return list<float>
+     */
+    private static function read(Lowered $lowered, string $channel, array $where, float $seconds): array
+    {
+        return Kernels::value($lowered->graph, $lowered->channels[$channel], Footprint::at($where, [0.5, 0.6, 0.62], [0.3, 0.8])->inputs, $lowered->uniforms($seconds), TestMaps::noise()->everything());
+    }
+}
