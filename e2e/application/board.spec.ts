@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, open, pixel, requests, settled, stored } from './bench';
+import { fresh, made, open, pixel, pixels, requests, settled, stored } from './bench';
 
 const steps = async (page: Page, id: number): Promise<string[]> => {
 	await expect(page.getByTestId('saving')).toHaveText('Saved');
@@ -170,4 +170,48 @@ test('a step that makes too many taps is left out and says so with its place', a
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await expect(alert).toBeHidden();
 	await expect(page.getByTestId('sentence')).toHaveText('world position, tri-planar → 1.6 m per repeat');
+});
+
+test('what goes from a lane is gone from the picture before there is code for it', async ({ page }) => {
+	const use = (step: string, values: object) => ({ step, on: true, values: { ...values } });
+	const id = await made(page, {
+		format: 'rilta-material/2',
+		name: 'Ahead of its code',
+		parameters: [{ id: 'lean', name: 'Lean', kind: 'number', value: 15 }],
+		lanes: [{ id: 'main', name: 'Main', steps: [use('origin', {}), use('size', { u: 1.6 }), use('turn', { angle: { parameter: 'lean', factor: 2, offset: 4 } }), use('scatter', { by: 'object' }), use('mirror', { u: 'all' })] }],
+		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' }]
+	});
+	await open(page, id);
+	const places = [[200, 300], [320, 220], [420, 420], [610, 260], [660, 470]] as const;
+	const turned = await pixels(page, places);
+	let answer = (): void => {};
+	const held = new Promise<void>((resolve) => (answer = resolve));
+	await page.route('**/lower', async (route) => {
+		await held;
+		await route.continue();
+	});
+	const standing = (): Promise<boolean> => page.evaluate(() => (window.riltaStage as unknown as { standing: boolean }).standing);
+	// Off, then the other one deleted as well: both are gone, though no code has come.
+	await page.getByRole('button', { name: 'Turn, step of the lane' }).focus();
+	await page.keyboard.press('o');
+	await expect.poll(standing).toBe(true);
+	const straight = await pixels(page, places);
+	expect(straight).not.toEqual(turned);
+	await page.getByRole('button', { name: 'Scatter, step of the lane' }).focus();
+	await page.keyboard.press('Delete');
+	await settled(page);
+	expect(await standing()).toBe(true);
+	const alone = await pixels(page, places);
+	expect(alone).not.toEqual(straight);
+	// The code comes, and the picture stays.
+	answer();
+	await expect.poll(standing, { timeout: 30_000 }).toBe(false);
+	await settled(page);
+	const after = await pixels(page, places);
+	for (const [i, colour] of after.entries()) colour.forEach((part, c) => expect(Math.abs(part - alone[i]![c]!), `place ${i}`).toBeLessThanOrEqual(2));
+	// What takes other code is awaited.
+	await page.getByRole('button', { name: 'Mirror, step of the lane' }).focus();
+	await page.keyboard.press('o');
+	expect(await standing()).toBe(false);
+	expect(await steps(page, id)).toEqual(['origin', 'size', '(turn)', '(mirror)']);
 });

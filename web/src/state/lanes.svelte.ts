@@ -80,7 +80,7 @@ export function toggleStep(session: Session, lane: number, at: number): void {
 }
 
 /** Milliseconds that a pointer rests on something before its effect is foreseen. */
-const RESTING = 120;
+const RESTING = 80;
 
 /** An element whose use makes a change: its code is made ready while the pointer or the keyboard rests on it. */
 export function foreseeing(session: Session, change: () => Change): (element: HTMLElement) => () => void {
