@@ -33,8 +33,8 @@ final class IdleTest extends TestCase
             $numbers = [];
             foreach ($step->controls() as $control) {
                 if ($control instanceof NumberControl) {
-                    ['soft' => [$low, $high], 'whole' => $whole] = $control->describe();
-                    $numbers[$control->name()] = round($low + 0.37 * ($high - $low), $whole ? 0 : 2);
+                    // Away from the default, and a whole number where it has to be one.
+                    $numbers[$control->name()] = $control->held($control->default() + 3.0);
                 }
             }
             foreach ([[], ...self::choices($step->controls())] as $choice) {
@@ -52,7 +52,7 @@ final class IdleTest extends TestCase
     {
         $choices = [];
         foreach ($controls as $control) {
-            foreach ($control instanceof ChoiceControl ? array_column($control->describe()['options'], 'value') : [] as $value) {
+            foreach ($control instanceof ChoiceControl ? $control->schema()['enum'] : [] as $value) {
                 $choices[] = [$control->name() => $value];
             }
         }

@@ -49,6 +49,7 @@ final readonly class ChoiceControl implements Control
         return ['type' => 'choice'] + $this->face->describe() + ['options' => $options, 'default' => $this->default, 'structural' => true];
     }
 
+    /** @return array{enum: list<string>} */
     public function schema(): array
     {
         return ['enum' => array_map(strval(...), array_keys($this->options))];

@@ -17,9 +17,6 @@ use Rilta\Core\Field\Type;
  */
 final class Printer
 {
-    /** Fields to a word of bits. */
-    private const WORD = 60;
-
     private const LONGEST_INLINE = 90;
 
     /** Words of GLSL ES 3.00 and of this code that a variable cannot have. */
@@ -76,24 +73,20 @@ final class Printer
      */
     public function branches(Graph $graph, string $which, array $fields, array $notes): string
     {
-        $left = self::reachable($fields);
-        $uses = self::uses($left, $fields);
-        [$wanted, $shared] = self::wanted($left, array_values($fields));
-        $numbers = array_flip(array_keys($fields));
-        $last = self::lastShared($shared, $wanted);
+        $nodes = self::reachable($fields);
+        $uses = self::uses($nodes, $fields);
+        $shared = self::shared($nodes, array_values($fields));
+        $last = self::lastShared($nodes, $shared);
         $order = array_keys($fields);
-        usort($order, static fn (string $a, string $b): int => ($last[$numbers[$a]] ?? 0) <=> ($last[$numbers[$b]] ?? 0));
+        usort($order, static fn (string $a, string $b): int => $last[$fields[$a]->id] <=> $last[$fields[$b]->id]);
+        $groups = self::byFirst($nodes, array_map(static fn (string $name): Node => $fields[$name], $order));
+        $numbers = array_flip(array_keys($fields));
         $code = [];
         $names = array_fill_keys(self::TAKEN, true);
         $lines = [];
-        foreach ($order as $name) {
-            [$word, $bit] = [intdiv($numbers[$name], self::WORD), 1 << $numbers[$name] % self::WORD];
+        foreach ($order as $place => $name) {
             $common = $own = [];
-            foreach ($left as $id => $node) {
-                if (($wanted[$id][$word] & $bit) === 0) {
-                    continue;
-                }
-                unset($left[$id]);
+            foreach ($groups[$place] ?? [] as $id => $node) {
                 if (isset($shared[$id])) {
                     $common[$id] = $node;
                 } else {
@@ -111,62 +104,88 @@ final class Printer
     }
 
     /**
-     * Which fields need each node, as bits: field n is bit n % WORD of word n / WORD; and those nodes that more than one needs.
+     * The nodes that more than one of the fields needs.
      *
      * @param array<int, Node> $nodes  ascending ids
      * @param list<Node>       $fields
      *
-     * @return array{array<int, array<int, int>>, array<int, true>}
+     * @return array<int, true> by id
      */
-    private static function wanted(array $nodes, array $fields): array
+    private static function shared(array $nodes, array $fields): array
     {
-        $none = array_fill(0, intdiv(\count($fields) - 1, self::WORD) + 1, 0);
-        $wanted = array_fill_keys(array_keys($nodes), $none);
+        $owner = $shared = [];
         foreach ($fields as $n => $field) {
-            $wanted[$field->id][intdiv($n, self::WORD)] |= 1 << $n % self::WORD;
-        }
-        $shared = [];
-        foreach (array_reverse($nodes, true) as $id => $node) {
-            $bits = $wanted[$id];
-            foreach ($node->args as $arg) {
-                foreach ($bits as $word => $some) {
-                    $wanted[$arg->id][$word] |= $some;
-                }
+            if (isset($owner[$field->id])) {
+                $shared[$field->id] = true;
             }
-            $words = array_filter($bits);
-            $one = reset($words);
-            if (\count($words) > 1 || ($one !== false && ($one & ($one - 1)) !== 0)) {
-                $shared[$id] = true;
+            $owner[$field->id] = $n;
+        }
+        foreach (array_reverse($nodes, true) as $id => $node) {
+            $mine = isset($shared[$id]) ? -1 : $owner[$id];
+            foreach ($node->args as $arg) {
+                if (($owner[$arg->id] ??= $mine) !== $mine || $mine === -1) {
+                    $shared[$arg->id] = true;
+                }
             }
         }
 
-        return [$wanted, $shared];
+        return $shared;
     }
 
     /**
-     * The last of the shared nodes that each field needs.
+     * The last of the shared nodes that each node needs, itself among them.
      *
-     * @param array<int, true>            $shared descending ids
-     * @param array<int, array<int, int>> $wanted
+     * @param array<int, Node> $nodes  ascending ids
+     * @param array<int, true> $shared
      *
-     * @return array<int, int> ids by the numbers of fields
+     * @return array<int, int> ids by id; -1 for none
      */
-    private static function lastShared(array $shared, array $wanted): array
+    private static function lastShared(array $nodes, array $shared): array
     {
-        $last = $seen = [];
-        foreach ($shared as $id => $_) {
-            foreach ($wanted[$id] as $word => $bits) {
-                $fresh = $bits & ~($seen[$word] ?? 0);
-                $seen[$word] = ($seen[$word] ?? 0) | $bits;
-                for ($n = 0; $fresh !== 0; ++$n, $fresh >>= 1) {
-                    if (($fresh & 1) === 1) {
-                        $last[$word * self::WORD + $n] = $id;
-                    }
+        $last = [];
+        foreach ($nodes as $id => $node) {
+            $last[$id] = -1;
+            if (isset($shared[$id])) {
+                $last[$id] = $id;
+                continue;
+            }
+            foreach ($node->args as $arg) {
+                if ($last[$arg->id] > $last[$id]) {
+                    $last[$id] = $last[$arg->id];
                 }
             }
         }
 
         return $last;
+    }
+
+    /**
+     * The nodes by the first field that needs them.
+     *
+     * @param array<int, Node> $nodes  ascending ids
+     * @param list<Node>       $fields
+     *
+     * @return array<int, array<int, Node>> ascending ids, by the places of fields
+     */
+    private static function byFirst(array $nodes, array $fields): array
+    {
+        $first = [];
+        foreach ($fields as $place => $field) {
+            $first[$field->id] ??= $place;
+        }
+        foreach (array_reverse($nodes, true) as $id => $node) {
+            foreach ($node->args as $arg) {
+                if (!isset($first[$arg->id]) || $first[$arg->id] > $first[$id]) {
+                    $first[$arg->id] = $first[$id];
+                }
+            }
+        }
+        $groups = [];
+        foreach ($nodes as $id => $node) {
+            $groups[$first[$id]][$id] = $node;
+        }
+
+        return $groups;
     }
 
     /**
