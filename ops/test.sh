@@ -59,7 +59,7 @@ test_parity() {
     "${PHP[@]}" core/tests/Parity/cases.php "$RILTA_DATA/parity/cases.json" &&
         "${PHP[@]}" core/tests/Parity/recipes.php "$RILTA_DATA/parity/recipes.json" &&
         npx vite build --config e2e/parity/vite.config.ts --logLevel error &&
-        npm run --silent e2e -- --project parity
+        npm run --silent e2e -- --project parity --workers 2
 }
 
 # A browser at the running application, with the demo as it is on the first day.
