@@ -179,7 +179,10 @@ test('what goes from a lane is gone from the picture before there is code for it
 		name: 'Ahead of its code',
 		parameters: [{ id: 'lean', name: 'Lean', kind: 'number', value: 15 }],
 		lanes: [{ id: 'main', name: 'Main', steps: [use('origin', {}), use('size', { u: 1.6 }), use('turn', { angle: { parameter: 'lean', factor: 2, offset: 4 } }), use('scatter', { by: 'object' }), use('mirror', { u: 'all' })] }],
-		layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' }]
+		layers: [
+			{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' },
+			{ id: 'paint', name: 'Paint', lane: 'main', set: '', opacity: 60, finish: { values: { tint: [0.9, 0.2, 0.1] } } }
+		]
 	});
 	await open(page, id);
 	const places = [[200, 300], [320, 220], [420, 420], [610, 260], [660, 470]] as const;
@@ -191,7 +194,7 @@ test('what goes from a lane is gone from the picture before there is code for it
 		await route.continue();
 	});
 	const standing = (): Promise<boolean> => page.evaluate(() => (window.riltaStage as unknown as { standing: boolean }).standing);
-	// Off, then the other one deleted as well: both are gone, though no code has come.
+	// Off, then the other one deleted, and a layer hidden: all are gone, though no code has come.
 	await page.getByRole('button', { name: 'Turn, step of the lane' }).focus();
 	await page.keyboard.press('o');
 	await expect.poll(standing).toBe(true);
@@ -201,8 +204,14 @@ test('what goes from a lane is gone from the picture before there is code for it
 	await page.keyboard.press('Delete');
 	await settled(page);
 	expect(await standing()).toBe(true);
+	const painted = await pixels(page, places);
+	expect(painted).not.toEqual(straight);
+	await page.getByRole('button', { name: 'Paint, layer' }).focus();
+	await page.keyboard.press('o');
+	await settled(page);
+	expect(await standing()).toBe(true);
 	const alone = await pixels(page, places);
-	expect(alone).not.toEqual(straight);
+	expect(alone).not.toEqual(painted);
 	// The code comes, and the picture stays.
 	answer();
 	await expect.poll(standing, { timeout: 30_000 }).toBe(false);

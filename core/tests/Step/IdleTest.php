@@ -7,10 +7,12 @@ namespace Rilta\Core\Tests\Step;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SwitchControl;
+use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Tests\Documents;
@@ -79,6 +81,43 @@ final class IdleTest extends TestCase
             $controls = array_column(array_map(static fn (Control $c): array => [$c->name(), $c], $step->controls()), 1, 0);
             foreach ($step->idle() ?? [] as $name => $value) {
                 self::assertInstanceOf($value === false ? SwitchControl::class : NumberControl::class, $controls[$name] ?? null, "{$step->name()} $name");
+            }
+        }
+    }
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function layers(): iterable
+    {
+        foreach (LayerMode::cases() as $mode) {
+            yield $mode->value => [['mode' => $mode->value]];
+            yield "$mode->value, in a group" => [['mode' => $mode->value, 'group' => 'g']];
+            yield "$mode->value, constants" => [['mode' => $mode->value, 'set' => '', 'finish' => ['values' => ['tint' => [0.8, 0.1, 0.2], 'glow' => [1.0, 0.5, 0.2]]]]];
+        }
+    }
+
+    /**
+     * The lowest of three stays; one above it is hidden, with one above that.
+     *
+     * @param array<string, mixed> $more
+     */
+    #[DataProvider('layers')]
+    public function testAHiddenLayerIsOneOfNoOpacity(array $more): void
+    {
+        $of = static function (array $how) use ($more): Lowered {
+            $mask = ['mask' => [['kind' => 'noise', 'values' => ['size' => 0.4]]]];
+            $document = Documents::whole([Documents::lane('a', Documents::step('origin'))], [
+                Documents::layer('low', 'a'),
+                Documents::layer('middle', 'a', 'set', $how + $more + $mask),
+                Documents::layer('high', 'a', 'set', ['opacity' => 60.0, 'mask' => [['kind' => 'layer', 'values' => ['layer' => 'middle', 'of' => 'mask']]]] + (isset($more['group']) ? ['group' => 'g'] : [])),
+            ]);
+            $document['groups'] = isset($more['group']) ? [['id' => 'g', 'name' => 'G', 'opacity' => 70.0]] : [];
+
+            return Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
+        };
+        [$hidden, $faint] = [$of(['on' => false]), $of(['opacity' => 0.0])];
+        foreach (self::WHERE as $where) {
+            foreach (array_keys($hidden->channels) as $channel) {
+                self::assertEqualsWithDelta(self::read($hidden, $channel, $where, 0.0), self::read($faint, $channel, $where, 0.0), 1e-9, "$channel at " . implode(', ', $where));
             }
         }
     }

@@ -65,7 +65,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	onStandIn: (document: MaterialDocument | null) => void = () => {};
 
 	protected override bridge(last: MaterialDocument): void {
-		this.onStandIn(standIn(this.worn(last), this.worn(this.snapshot())));
+		// A layer that is seen alone is seen whether it is hidden or not.
+		this.onStandIn(this.solo === '' ? standIn(this.worn(last), this.worn(this.snapshot())) : null);
 	}
 
 	protected override worn(document: MaterialDocument): MaterialDocument {

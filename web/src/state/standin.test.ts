@@ -48,6 +48,17 @@ describe('what stands in for a structure whose code is awaited', () => {
 		expect(steps(standIn(material([turn(0), mirror]), material([mirror])))).toEqual([turn(0), mirror]);
 	});
 
+	it('has hidden layers of no opacity, but for the lowest', () => {
+		const layers = (...all: [string, object][]): MaterialDocument => ({ ...material([]), layers: all.map(([id, more]) => ({ id, name: id, lane: 'main', set: 'rock', opacity: 60, ...more })) });
+		expect(standIn(layers(['a', {}], ['b', {}], ['c', {}]), layers(['a', {}], ['b', { on: false }], ['c', {}]))?.layers.map((one) => one.opacity)).toEqual([60, 0, 60]);
+		const tied = { parameter: 'wet', factor: 2, offset: 5 };
+		expect(standIn(layers(['a', {}], ['b', { on: true, opacity: tied }]), layers(['a', {}], ['b', { on: false, opacity: tied }]))?.layers[1]?.opacity).toEqual({ parameter: 'wet', factor: 0, offset: 0 });
+		expect(standIn(layers(['a', {}], ['b', {}]), layers(['a', { on: false }], ['b', {}])), 'the lowest').toBeNull();
+		expect(standIn(layers(['a', {}], ['b', { on: false }]), layers(['a', {}], ['b', { on: true }])), 'shown again').toBeNull();
+		expect(standIn(layers(['a', {}], ['b', {}]), layers(['a', {}])), 'deleted: others may be masked by it').toBeNull();
+		expect(standIn(layers(['a', {}], ['b', {}]), layers(['a', {}], ['b', { on: false, set: 'salt' }])), 'another set').toBeNull();
+	});
+
 	it('is not there where it takes other code', () => {
 		expect(standIn(material([mirror, turn(20)]), material([turn(20)])), 'a step that cannot idle').toBeNull();
 		expect(standIn(material([turn(20)]), material([turn(20), turn(5)])), 'a new one that does something').toBeNull();

@@ -1,13 +1,14 @@
-import type { Lane, MaterialDocument, StepUse } from '../api/client';
+import type { Lane, Layer, MaterialDocument, StepUse, Tie, Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { isTie } from './parameters';
 
 /**
  * A document of the structure that is shown which looks like the wanted one: where steps have only gone, or been switched off, it is
- * what is shown with those steps idle. So a change is seen before its code is there. Null where that takes code of its own.
+ * what is shown with those steps idle; where layers have been hidden, with those of no opacity. So a change is seen before its code is
+ * there. Null where that takes code of its own.
  */
 export function standIn(shown: MaterialDocument, wanted: MaterialDocument): MaterialDocument | null {
-	if (shown.lanes.length !== wanted.lanes.length || !same({ ...shown, lanes: [] }, { ...wanted, lanes: [] })) return null;
+	if (shown.lanes.length !== wanted.lanes.length || !same({ ...shown, lanes: [], layers: [] }, { ...wanted, lanes: [], layers: [] })) return null;
 	const lanes: Lane[] = [];
 	for (const [i, lane] of shown.lanes.entries()) {
 		const other = wanted.lanes[i]!;
@@ -15,7 +16,20 @@ export function standIn(shown: MaterialDocument, wanted: MaterialDocument): Mate
 		if (steps === null) return null;
 		lanes.push({ ...lane, steps });
 	}
-	return { ...shown, lanes };
+	const layers = hidden(shown.layers, wanted.layers);
+	return layers === null ? null : { ...shown, lanes, layers };
+}
+
+/** The layers that are shown, with those of no opacity that are off in the wanted ones; null if that is not all the difference. */
+function hidden(shown: Layer[], wanted: Layer[]): Layer[] | null {
+	if (shown.length !== wanted.length) return null;
+	const lowest = shown.findIndex((layer) => layer.on !== false);
+	const layers = shown.map((layer, i) => {
+		if (same(layer, wanted[i])) return layer;
+		const off = i !== lowest && layer.on !== false && same({ ...layer, on: false }, { ...wanted[i]!, on: false }) && wanted[i]!.on === false;
+		return off ? { ...layer, opacity: nothing(layer.opacity, 0) } : null;
+	});
+	return layers.includes(null) ? null : (layers as Layer[]);
 }
 
 /** The steps that are shown, with those idle that are not among the wanted; null if that is not all the difference. */
@@ -49,11 +63,14 @@ function idle(use: StepUse): StepUse | null {
 	const values = { ...use.values };
 	for (const [name, value] of Object.entries(still)) {
 		if (typeof value !== 'number') continue;
-		const now = values[name];
-		// What follows a parameter still does, by nothing.
-		values[name] = now !== undefined && isTie(now) ? { ...now, factor: 0, offset: value } : value;
+		values[name] = nothing(values[name], value);
 	}
 	return { ...use, values };
+}
+
+/** A number in the place of another; what follows a parameter still does, by nothing. */
+function nothing(now: Value | undefined, number: number): number | Tie {
+	return isTie(now) ? { parameter: now.parameter, factor: 0, offset: number } : number;
 }
 
 function said(use: StepUse, name: string): unknown {
