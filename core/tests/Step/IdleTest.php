@@ -103,23 +103,26 @@ final class IdleTest extends TestCase
     #[DataProvider('layers')]
     public function testAHiddenLayerIsOneOfNoOpacity(array $more): void
     {
-        $of = static function (array $how) use ($more): Lowered {
-            $mask = ['mask' => [['kind' => 'noise', 'values' => ['size' => 0.4]]]];
-            $document = Documents::whole([Documents::lane('a', Documents::step('origin'))], [
-                Documents::layer('low', 'a'),
-                Documents::layer('middle', 'a', 'set', $how + $more + $mask),
-                Documents::layer('high', 'a', 'set', ['opacity' => 60.0, 'mask' => [['kind' => 'layer', 'values' => ['layer' => 'middle', 'of' => 'mask']]]] + (isset($more['group']) ? ['group' => 'g'] : [])),
-            ]);
-            $document['groups'] = isset($more['group']) ? [['id' => 'g', 'name' => 'G', 'opacity' => 70.0]] : [];
-
-            return Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
-        };
-        [$hidden, $faint] = [$of(['on' => false]), $of(['opacity' => 0.0])];
+        [$hidden, $faint] = [self::between(['on' => false] + $more), self::between(['opacity' => 0.0] + $more)];
         foreach (self::WHERE as $where) {
             foreach (array_keys($hidden->channels) as $channel) {
                 self::assertEqualsWithDelta(self::read($hidden, $channel, $where, 0.0), self::read($faint, $channel, $where, 0.0), 1e-9, "$channel at " . implode(', ', $where));
             }
         }
+    }
+
+    /** @param array<string, mixed> $middle what is said of the layer between two others */
+    private static function between(array $middle): Lowered
+    {
+        $over = ['opacity' => 60.0, 'mask' => [['kind' => 'layer', 'values' => ['layer' => 'middle', 'of' => 'mask']]]];
+        $document = Documents::whole([Documents::lane('a', Documents::step('origin'))], [
+            Documents::layer('low', 'a'),
+            Documents::layer('middle', 'a', 'set', $middle + ['mask' => [['kind' => 'noise', 'values' => ['size' => 0.4]]]]),
+            Documents::layer('high', 'a', 'set', isset($middle['group']) ? [...$over, 'group' => 'g'] : $over),
+        ]);
+        $document['groups'] = isset($middle['group']) ? [['id' => 'g', 'name' => 'G', 'opacity' => 70.0]] : [];
+
+        return Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
     }
 
     /**

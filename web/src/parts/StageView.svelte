@@ -79,7 +79,7 @@
 		stage.onMerged = () => void made.show(stage.snapshot());
 		session.onNumbers = numbers;
 		session.onStandIn = (document) => {
-			const use = document !== null && program !== null && program.lowered === session.lowered;
+			const use = document !== null && drawn();
 			if (use) program?.fill(document);
 			made.stand(use);
 		};
@@ -110,11 +110,14 @@
 		};
 	});
 
+	/** Whether the stage draws with the code at hand, and not with what came before. */
+	const drawn = (): boolean => program !== null && program.lowered.hash === session.lowered?.hash;
+
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;
 	function numbers(): void {
 		// Numbers of a structure that waits for its code come with the code.
-		if (!session.current || program?.lowered !== session.lowered) return;
+		if (!session.current || !drawn()) return;
 		program?.fill(session.dressed);
 		dress();
 		scene?.redraw();
