@@ -101,7 +101,7 @@ final class DemoCommand extends Command
         }
     }
 
-    /** The stage of all projects, on which some objects wear variants of the dome. */
+    /** The stage of the demo, on which some objects wear variants of the dome. */
     private function stage(Project $project): void
     {
         $text = (string) file_get_contents("$this->folder/stage.json");

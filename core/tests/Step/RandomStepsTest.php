@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Step\Jumble;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
@@ -19,7 +20,7 @@ use Rilta\Core\Tests\TestMaps;
 /** Scatter, Breakup, Hex blend and Scales. */
 final class RandomStepsTest extends TestCase
 {
-    private const NONE = ['shift' => 0.0, 'turn' => 0.0, 'size' => 0.0, 'brightness' => 0.0, 'hue' => 0.0, 'saturation' => 0.0];
+    private const NONE = Jumble::NOTHING;
 
     public function testAmountsOf0AreNothing(): void
     {

@@ -53,13 +53,13 @@ function idled(shown: StepUse[], wanted: StepUse[]): StepUse[] | null {
 
 function isIdle(use: StepUse): boolean {
 	const values = catalogue.step(use.step)?.idle ?? null;
-	return values !== null && Object.entries(values).every(([name, value]) => said(use, name) === value);
+	return values !== null && Object.entries(values).every(([name, value]) => valueOf(use, name) === value);
 }
 
 /** The step with the values that do nothing. Switches may have code of their own: they have to be off already. */
 function idle(use: StepUse): StepUse | null {
 	const still = catalogue.step(use.step)?.idle ?? null;
-	if (still === null || Object.entries(still).some(([name, value]) => value === false && said(use, name) !== false)) return null;
+	if (still === null || Object.entries(still).some(([name, value]) => value === false && valueOf(use, name) !== false)) return null;
 	const values = { ...use.values };
 	for (const [name, value] of Object.entries(still)) {
 		if (typeof value !== 'number') continue;
@@ -73,7 +73,7 @@ function nothing(now: Value | undefined, number: number): number | Tie {
 	return isTie(now) ? { parameter: now.parameter, factor: 0, offset: number } : number;
 }
 
-function said(use: StepUse, name: string): unknown {
+function valueOf(use: StepUse, name: string): unknown {
 	return use.values[name] ?? catalogue.control(use.step, name)?.default;
 }
 
