@@ -101,8 +101,12 @@ test('the back of a surface has a layer of its own', async ({ page }) => {
 		return (await pixels(page, places)).filter((one) => one[2]! > 150 && one[0]! < 90).length;
 	};
 	expect(await blue()).toBeGreaterThan(15);
+	// What is seen through holes counts: the back has a share of the stage, and loses it with its side.
+	const share = page.getByRole('button', { name: 'Back, layer' });
+	await expect(share).toContainText(/(^|\D)([1-9]\d?) %/, { timeout: 20_000 });
 	await page.getByRole('button', { name: /^Surface/ }).click();
 	await values(page).getByText('The front', { exact: true }).click();
 	await saved(page);
 	await expect.poll(blue, { timeout: 40_000 }).toBe(0);
+	await expect(share).toContainText(/\D0 %/, { timeout: 20_000 });
 });

@@ -76,7 +76,9 @@
 		made.onGrasp = () => session.hold();
 		made.onObject = (id, change) => stage.change(id, change);
 		stage.onProblem = (message) => failed('The stage', new Error(message));
-		stage.onMerged = () => void made.show(stage.snapshot());
+		// What is measured of the stage is measured again once its objects are there.
+		const furnish = (): void => void made.show(stage.snapshot()).then(() => { if (scene === made) looked(); });
+		stage.onMerged = furnish;
 		session.onNumbers = numbers;
 		session.onStandIn = (document) => {
 			const use = document !== null && drawn();
@@ -95,7 +97,7 @@
 		const observer = new ResizeObserver(() => made.resize(frame?.clientWidth ?? 0, frame?.clientHeight ?? 0));
 		observer.observe(frame);
 		made.resize(frame.clientWidth, frame.clientHeight);
-		void made.show(stage.snapshot());
+		furnish();
 		const shared = window as unknown as { riltaStage?: StageScene };
 		shared.riltaStage = made;
 		return () => {

@@ -244,7 +244,11 @@ export class Program {
 		this.uniforms.riltaTwo = { value: 0 };
 		this.uniforms.riltaNone = { value: new Color(0, 0, 0) };
 		this.uniforms.riltaAll = { value: new Color(1, 1, 1) };
-		const { vertex, fragment } = surface(this.lowered.pictures, this.lowered.surface.twoSided);
+		this.uniforms.riltaCut = { value: 0 };
+		// What is measured is what is seen: nothing where it is cut, and what lies behind.
+		const cut = this.lowered.surface.kind === 'cut-out' ? this.lowered.material : '';
+		const code = this.lowered.pictures + cut;
+		const { vertex, fragment } = surface(code, this.lowered.surface.twoSided);
 		return new ShaderMaterial({
 			uniforms: this.ownUniforms(),
 			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,
@@ -253,10 +257,12 @@ export class Program {
 					riltaVertex(position, normal);
 					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 				}`,
-			fragmentShader: `${this.lowered.declarations}${this.lowered.pictures}${fragment}
-				uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
+			fragmentShader: `${this.lowered.declarations}${code}${fragment}
+				uniform float riltaCut; uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
 				void main() {
-					vec3 colour = riltaPicture(riltaView, riltaSurface());
+					RiltaSurface here = riltaSurface();
+					${cut === '' ? '' : `if (riltaCut > 0.5) { RiltaMaterial rm = riltaMaterial(here); ${COVERED['cut-out']} }`}
+					vec3 colour = riltaPicture(riltaView, here);
 					// In two colours, by the number that the grey stands for.
 					if (riltaTwo > 0.5) colour = mix(riltaNone, riltaAll, sRGBTransferOETF(vec4(colour, 1.0)).r);
 					float facing = abs(normalize((viewMatrix * vec4(vRiltaNormal, 0.0)).xyz).z);

@@ -258,6 +258,7 @@ export class StageScene {
 		const handles = this.scene.children.filter((child) => child.visible && child !== this.sun && !(child instanceof Mesh));
 		for (const child of handles) child.visible = false;
 		this.dressUp(picture, null);
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		this.scene.background = null;
 		this.renderer.setClearAlpha(0);
 		this.renderer.setRenderTarget(target);
@@ -269,6 +270,7 @@ export class StageScene {
 		this.renderer.setClearAlpha(alpha);
 		this.scene.background = background;
 		for (const child of handles) child.visible = true;
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
 		this.dressUp(shown, this.two);
 		target.dispose();
 		const sum: [number, number, number] = [0, 0, 0];
