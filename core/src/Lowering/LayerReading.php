@@ -19,6 +19,7 @@ use Rilta\Core\Step\Contest;
 use Rilta\Core\Step\Lean;
 use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tally;
 use Rilta\Core\Step\Tap;
 
 /** Reads the map sets of a layer along its lane: the weighted sum of what the taps find. */
@@ -130,7 +131,7 @@ final readonly class LayerReading
                 $sum = $g->add($sum, $this->present($tap));
                 $whole = $whole && $tap->inside === null;
             }
-            $covers[$channel] = $whole ? $g->float(1) : $sum;
+            $covers[$channel] = $whole ? $g->float(1) : Tally::total($this->taps, $sum);
         }
 
         return $covers;
@@ -184,7 +185,7 @@ final readonly class LayerReading
     private function gradient(string $source, Finishing $finishing): Node
     {
         $g = $this->graph;
-        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->sum(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
+        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->weighed(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
         foreach ($this->reading(Role::Normal) as $tap) {
             $climb = $source === 'map' ? null : $this->climb($tap, $source === 'luminance' ? Role::BaseColour : Role::Height, $finishing);
             if ($climb !== null) {
@@ -196,7 +197,7 @@ final readonly class LayerReading
             }
         }
 
-        return $sum->is(0) ? $sum : Normals::onSurface($g, $this->surface->normal(), $sum);
+        return $sum->is(0) ? $sum : Normals::onSurface($g, $this->surface->normal(), Tally::total($this->taps, $sum));
     }
 
     /**
@@ -239,7 +240,7 @@ final readonly class LayerReading
             }
         }
 
-        return $g->sub(1.0, $shade);
+        return $g->sub(1.0, Tally::total($this->taps, $shade));
     }
 
     /**
@@ -250,6 +251,16 @@ final readonly class LayerReading
      * @param Node                      $neutral what a map that a set lacks stands for
      */
     private function sum(Role $role, \Closure $decode, Node $neutral): Node
+    {
+        return Tally::total($this->taps, $this->weighed($role, $decode, $neutral));
+    }
+
+    /**
+     * The same of the taps that are there.
+     *
+     * @param \Closure(Node, Tap): Node $decode
+     */
+    private function weighed(Role $role, \Closure $decode, Node $neutral): Node
     {
         $g = $this->graph;
         $sum = null;

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Reachable;
 use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapSet;
@@ -117,18 +118,6 @@ final readonly class Lowered
     /** How many places of maps some fields read between them. A map's mean, which lies in one texel, is not counted. */
     public static function reads(Node ...$fields): int
     {
-        $seen = [];
-        $count = 0;
-        while ($fields !== []) {
-            $node = array_pop($fields);
-            if (isset($seen[$node->id])) {
-                continue;
-            }
-            $seen[$node->id] = true;
-            $count += $node->op === Op::Sample && !$node->args[0]->isConstant() ? 1 : 0;
-            array_push($fields, ...$node->args);
-        }
-
-        return $count;
+        return \count(array_filter(Reachable::from($fields), static fn (Node $node): bool => $node->op === Op::Sample && !$node->args[0]->isConstant()));
     }
 }

@@ -47,6 +47,8 @@ final class Lowering
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
+    private ?Relaying $relaying = null;
+
     /** @param bool $heights whether heights are a channel, even if no layer needs them: only bakes ask for them, and they cost reads */
     private function __construct(private readonly MapSets $sets, private readonly bool $heights)
     {
@@ -68,6 +70,26 @@ final class Lowering
     public static function salvage(Material $material, MapSets $sets): Lowered
     {
         return (new self($sets, false))->material($material);
+    }
+
+    /**
+     * The same as a relay of its steps.
+     *
+     * @throws NoRelay if it does not come apart
+     */
+    public static function relay(Material $material, MapSets $sets): Relay
+    {
+        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->faces) !== []) !== []) {
+            throw new NoRelay('Sides with sets of their own are not handed on.');
+        }
+        if ($material->cover->kind() !== Cover::OPAQUE) {
+            throw new NoRelay('What lies behind a surface that is not closed is not handed on.');
+        }
+        $lowering = new self($sets, false);
+        $relaying = $lowering->relaying = new Relaying($lowering->graph, $sets);
+        $end = $lowering->material($material);
+
+        return $end->problems === [] ? $relaying->relay($end) : throw new NoRelay($end->problems[0]->message);
     }
 
     private function material(Material $material): Lowered
@@ -221,13 +243,16 @@ final class Lowering
     /** @return non-empty-list<Tap> */
     private function lane(Lane $lane, string $path): array
     {
-        $taps = null;
         // Ids that differ in punctuation alone would make the same names.
         $prefix = Slots::identifier($lane->id);
         while (isset($this->prefixes[$prefix])) {
             $prefix .= 'b';
         }
         $this->prefixes[$prefix] = true;
+        if ($this->relaying !== null) {
+            return $this->relaying->lane($lane, $path, $prefix);
+        }
+        $taps = null;
         foreach ($lane->steps as $i => $use) {
             if ($use->on) {
                 try {

@@ -16,6 +16,7 @@ use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Step\Reads;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tally;
 use Rilta\Core\Step\Tap;
 
 /** A term of a layer's mask as a field: float 0…1. */
@@ -128,7 +129,7 @@ final readonly class Masking
             $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0))));
         }
 
-        return $sum;
+        return Tally::total($this->taps, $sum);
     }
 
     /**
@@ -146,7 +147,7 @@ final readonly class Masking
             }
         }
 
-        return $sum;
+        return Tally::total($this->taps, $sum);
     }
 
     /**

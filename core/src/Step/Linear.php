@@ -66,7 +66,7 @@ final readonly class Linear
         );
         [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
         $sum = static fn (Node $a, Node $byA, Node $b, Node $byB): Node => $g->add($g->mul($a, $byA), $g->mul($b, $byB));
-        if ($this->rigid && $mu === $mv) {
+        if ($this->rigid && $mu === $mv && $tap->right) {
             return $tap->with(t: $sum($tap->t, $this->xx, $tap->b, $this->xy), b: $sum($tap->t, $this->yx, $tap->b, $this->yy));
         }
         // The gradients of u and v on the surface; their directions are T and B, their lengths one over metres.
@@ -79,6 +79,7 @@ final readonly class Linear
             t: $g->div($newU, $longU),
             b: $g->div($newV, $longV),
             metres: $g->vec($g->div(1.0, $longU), $g->div(1.0, $longV)),
+            right: false,
         );
     }
 }

@@ -159,6 +159,7 @@ final readonly class Origin implements Step
                 $face,
                 side: $side,
                 leans: $lean === null ? [] : [$lean],
+                right: true,
             );
         };
         $six = $context->choice('faces') === 'six';

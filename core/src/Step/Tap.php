@@ -36,6 +36,8 @@ final readonly class Tap
      * @param ?Alternate $alternate what is read instead of other sets of a family
      * @param ?Rim       $rim       where it lies on a piece, if it lies on one
      * @param ?Node      $region    float, metres into the rectangle that it was placed on, below 0 outside; null if it was not placed
+     * @param bool       $right     whether T and B are known to be at right angles
+     * @param ?Tally     $tally     of the taps that it stands for, if it is not one of many but any of them
      */
     public function __construct(
         public Node $uv,
@@ -62,6 +64,8 @@ final readonly class Tap
         public ?Alternate $alternate = null,
         public ?Rim $rim = null,
         public ?Node $region = null,
+        public bool $right = false,
+        public ?Tally $tally = null,
     ) {
     }
 
@@ -123,6 +127,7 @@ final readonly class Tap
         ?Alternate $alternate = null,
         ?Rim $rim = null,
         ?Node $region = null,
+        ?bool $right = null,
     ): self {
         return new self(
             $uv ?? $this->uv,
@@ -149,6 +154,8 @@ final readonly class Tap
             $alternate ?? $this->alternate,
             $rim ?? $this->rim,
             $region ?? $this->region,
+            $right ?? $this->right,
+            $this->tally,
         );
     }
 }

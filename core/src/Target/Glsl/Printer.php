@@ -9,6 +9,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Type;
 
 /**
@@ -20,7 +21,7 @@ final class Printer
     private const LONGEST_INLINE = 90;
 
     /** Words of GLSL ES 3.00 and of this code that a variable cannot have. */
-    private const TAKEN = ['s', 'input', 'output', 'sample', 'texture', 'active', 'filter', 'common'];
+    private const TAKEN = ['s', 'input', 'output', 'sample', 'texture', 'active', 'filter', 'common', 'tap'];
 
     /** @var array<string, string> printed functions by name, callees first */
     private array $functions = [];
@@ -28,8 +29,11 @@ final class Printer
     /** @var array<string, Type> */
     private array $uniforms = [];
 
-    /** @param array<string, array{string, int}> $arrays for each map slot, the array texture and the layer it lies in */
-    public function __construct(private readonly array $arrays = [])
+    /**
+     * @param array<string, array{string, int}> $arrays for each map slot, the array texture and the layer it lies in
+     * @param array<string, string>             $locals inputs that are not the surface's: the variables that hold them, by name
+     */
+    public function __construct(private readonly array $arrays = [], private readonly array $locals = [])
     {
     }
 
@@ -54,7 +58,7 @@ final class Printer
      */
     public function body(Graph $graph, array $outputs): array
     {
-        $nodes = self::reachable($outputs);
+        $nodes = Reachable::from($outputs);
         $uses = self::uses($nodes, $outputs);
         $code = [];
         $names = array_fill_keys(self::TAKEN, true);
@@ -73,7 +77,7 @@ final class Printer
      */
     public function branches(Graph $graph, string $which, array $fields, array $notes): string
     {
-        $nodes = self::reachable($fields);
+        $nodes = Reachable::from($fields);
         $uses = self::uses($nodes, $fields);
         $shared = self::shared($nodes, array_values($fields));
         $last = self::lastShared($nodes, $shared);
@@ -236,32 +240,6 @@ final class Printer
         return $uses;
     }
 
-    /**
-     * @param array<array-key, Node> $outputs
-     *
-     * @return array<int, Node> ascending ids
-     */
-    private static function reachable(array $outputs): array
-    {
-        $nodes = [];
-        $stack = array_values($outputs);
-        while ($stack !== []) {
-            $node = array_pop($stack);
-            if (isset($nodes[$node->id])) {
-                continue;
-            }
-            $nodes[$node->id] = $node;
-            foreach ($node->args as $arg) {
-                if (!isset($nodes[$arg->id])) {
-                    $stack[] = $arg;
-                }
-            }
-        }
-        ksort($nodes);
-
-        return $nodes;
-    }
-
     /** @param array<string, true> $names */
     private function unique(string $wanted, array &$names): string
     {
@@ -287,7 +265,7 @@ final class Printer
 
         return match ($node->op) {
             Op::Constant => self::constant($node),
-            Op::Input => 's.' . $node->name(),
+            Op::Input => $this->locals[$node->name()] ?? 's.' . $node->name(),
             Op::Param => $node->name(),
             Op::Uniform => $this->uniform($node),
             Op::Add => "($a[0] + $a[1])",

@@ -228,7 +228,7 @@ final class Printer
         return match ($this->binding($node->name())) {
             Binding::PixelX => '$px',
             Binding::PixelY => '$py',
-            Binding::Constant => \sprintf('(float) $in[%s][%d]', var_export($name, true), $offset),
+            Binding::Constant => \sprintf('(%s) $in[%s][%d]', $node->type === Type::Uint ? 'int' : 'float', var_export($name, true), $offset),
             Binding::Scalars => \sprintf('(float) $in[%s][$i]', var_export($name, true)),
             Binding::Pairs => \sprintf('(float) $in[%s][2 * $i + %d]', var_export($name, true), $offset),
             Binding::Triples => \sprintf('(float) $in[%s][3 * $i + %d]', var_export($name, true), $offset),

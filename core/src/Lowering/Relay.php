@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Lowering;
+
+use Rilta\Core\Field\Node;
+
+/**
+ * A material as a relay: each step of its lanes a leg of its own, and what is made of their taps in the end. Whatever the order of the
+ * steps, and however often they stand there, the legs and the end are the same.
+ */
+final readonly class Relay
+{
+    /**
+     * @param Lowered                            $end   fields of the sums over the taps of the lanes, which are inputs
+     * @param array<string, list<?Leg>>          $lanes by id; a step that is off has no leg
+     * @param array<string, array<string, Node>> $sums  by lane: what one of its taps adds, by the name of the input that is the sum
+     */
+    public function __construct(public Lowered $end, public array $lanes, public array $sums)
+    {
+    }
+}

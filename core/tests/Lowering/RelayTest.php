@@ -1,0 +1,192 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Lowering;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Lowering\Handed;
+use Rilta\Core\Lowering\Leg;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Lowering\NoRelay;
+use Rilta\Core\Lowering\Relay;
+use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Step\Clock;
+use Rilta\Core\Step\Slot;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\Parity\Lanes;
+use Rilta\Core\Tests\RandomDocuments;
+use Rilta\Core\Tests\TestMaps;
+
+/** Steps that hand taps to one another come to what the whole lane comes to. */
+final class RelayTest extends TestCase
+{
+    private const SECONDS = 7.25;
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function lanes(): iterable
+    {
+        foreach (Lanes::all() as $name => $steps) {
+            yield $name => [Documents::of($steps)];
+            if (\count($steps) === 1) {
+                continue;
+            }
+            yield "$name, and others around it" => [Documents::of([
+                ...\array_slice($steps, 0, -1),
+                Documents::step('bond', ['laid' => 'running', 'length' => 0.9, 'width' => 0.5]),
+                ...\array_slice($steps, -1),
+                Documents::step('scatter', ['by' => 'piece', 'turn' => 40, 'hue' => 20]),
+                Documents::step('mirror'),
+            ])];
+        }
+        $random = new RandomDocuments(41);
+        for ($n = 0; $n < 60; ++$n) {
+            yield "random $n" => [$random->layered()];
+        }
+    }
+
+    /** @param array<string, mixed> $document */
+    #[DataProvider('lanes')]
+    public function testTheLegsComeToTheWhole(array $document): void
+    {
+        $maps = TestMaps::whole();
+        $material = Documents::reader()->read($document);
+        try {
+            $relay = Lowering::relay($material, $maps);
+        } catch (NoRelay $e) {
+            self::assertNotSame('', $e->getMessage());
+
+            return;
+        }
+        $whole = Lowering::salvage($material, $maps);
+        $random = new RandomDocuments(7);
+        for ($n = 0; $n < 3; ++$n) {
+            $point = $random->footprint();
+            $found = self::drawn($relay, $point, $maps);
+            foreach (Kernels::values($whole->graph, $whole->channels, $point->inputs, $whole->uniforms(self::SECONDS), $maps->everything()) as $channel => $value) {
+                foreach ($value as $i => $component) {
+                    // Colours that no step has tinted go to Oklab and back.
+                    self::assertEqualsWithDelta($component, $found[$channel][$i], 1e-6, "$channel $i of point $n");
+                }
+            }
+        }
+    }
+
+    public function testMostLanesComeApart(): void
+    {
+        $apart = 0;
+        foreach (Lanes::all() as $steps) {
+            try {
+                Lowering::relay(Documents::reader()->read(Documents::of($steps)), TestMaps::whole());
+                ++$apart;
+            } catch (NoRelay) {
+            }
+        }
+        self::assertGreaterThan(0.8 * \count(Lanes::all()), $apart);
+    }
+
+    public function testALegIsTheSameWhereverItStands(): void
+    {
+        $leg = static fn (array $steps, int $i): Leg => Lowering::relay(Documents::reader()->read(Documents::of($steps)), TestMaps::noise())->lanes['main'][$i] ?? self::fail('No leg.');
+        [$origin, $size, $turn, $bond] = [Documents::step('origin'), Documents::step('size'), Documents::step('turn', ['angle' => 20]), Documents::step('bond')];
+        $early = $leg([$origin, $turn, $size, $bond], 1);
+        $late = $leg([$origin, $size, $bond, $turn], 3);
+        self::assertEquals($early, $late);
+        self::assertSame(['uv', 'dx', 'dy', 't', 'b', 'metres', 'slope'], $early->changes());
+        self::assertEqualsCanonicalizing(['/values/angle', '/values/pivotU', '/values/pivotV'], self::paths($early->numbers));
+        self::assertSame(['uv'], $leg([$origin, Documents::step('pan', ['u' => 1])], 1)->changes());
+        self::assertTrue($leg([$origin, Documents::step('pan', ['u' => 1])], 1)->clock);
+    }
+
+    public function testNumbersOfParametersKeepTheirPlaces(): void
+    {
+        $document = Documents::of([Documents::step('origin'), Documents::step('turn', ['angle' => ['parameter' => 'wind']])]);
+        $document['parameters'] = [['id' => 'wind', 'name' => 'Wind', 'kind' => 'number', 'value' => 30]];
+        $leg = Lowering::relay(Documents::reader()->read($document), TestMaps::noise())->lanes['main'][1] ?? self::fail('No leg.');
+        self::assertContains('/parameters/0/value', self::paths($leg->shared));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function whole(): iterable
+    {
+        yield 'heights' => [Documents::of([Documents::step('origin', ['lean' => true])])];
+        yield 'maps on the way' => [Documents::of([Documents::step('origin'), Documents::step('warp', ['by' => 'map', 'map' => 'set/normal'])])];
+        yield 'a colour around' => [Documents::of([Documents::step('origin'), Documents::step('place', ['outside' => 'colour'])])];
+        yield 'holes' => [Documents::of([Documents::step('origin')]) + ['surface' => ['values' => ['kind' => 'cut-out']]]];
+        yield 'a set that is not there' => [Documents::of([Documents::step('origin')], 'gone')];
+        yield 'too many taps' => [Documents::of([Documents::step('origin'), Documents::step('breakup'), Documents::step('hex-blend'), Documents::step('scales')])];
+    }
+
+    /** @param array<string, mixed> $document */
+    #[DataProvider('whole')]
+    public function testWhatDoesNotComeApartIsNotTorn(array $document): void
+    {
+        $this->expectException(NoRelay::class);
+        Lowering::relay(Documents::reader()->read($document), TestMaps::noise());
+    }
+
+    /**
+     * @param list<Slot> $slots
+     *
+     * @return list<string>
+     */
+    private static function paths(array $slots): array
+    {
+        return array_map(static fn (Slot $slot): string => $slot->path, $slots);
+    }
+
+    /** @return array<string, list<float|int>> the channels at a point */
+    private static function drawn(Relay $relay, Footprint $point, TestMaps $maps): array
+    {
+        $uniforms = $relay->end->uniforms(self::SECONDS);
+        $sums = [];
+        foreach ($relay->lanes as $id => $legs) {
+            $wanted = $relay->sums[$id];
+            foreach ($wanted === [] ? [] : self::taps($legs, $point) as $tap) {
+                foreach (Kernels::values($relay->end->graph, $wanted, $tap + $point->inputs, $uniforms, $maps->everything()) as $name => $parts) {
+                    $sums[$name] = array_map(static fn (float|int $a, float|int $b): float => (float) ($a + $b), $sums[$name] ?? array_fill(0, \count($parts), 0.0), $parts);
+                }
+            }
+        }
+
+        return Kernels::values($relay->end->graph, $relay->end->channels, $sums + $point->inputs, $uniforms, $maps->everything());
+    }
+
+    /**
+     * @param list<?Leg> $legs
+     *
+     * @return list<array<string, list<float|int>>> by input
+     */
+    private static function taps(array $legs, Footprint $point): array
+    {
+        $taps = [[]];
+        foreach (array_filter($legs) as $leg) {
+            $uniforms = [Clock::UNIFORM => Clock::ticks(self::SECONDS)];
+            foreach ([...$leg->numbers, ...$leg->shared] as $slot) {
+                $uniforms[$slot->uniform] = $slot->value;
+            }
+            $fields = [];
+            foreach ($leg->taps as $n => $parts) {
+                foreach ($parts as $part => $field) {
+                    $fields["$n $part"] = $field;
+                }
+            }
+            $next = [];
+            foreach ($taps as $tap) {
+                $found = Kernels::values($leg->graph, $fields, $tap + $point->inputs, $uniforms);
+                foreach (array_keys($leg->taps) as $n) {
+                    $made = [];
+                    foreach (array_keys(Handed::PARTS) as $part) {
+                        $made[Handed::input($part)] = $found["$n $part"];
+                    }
+                    $next[] = $made;
+                }
+            }
+            $taps = $next;
+        }
+
+        return $taps;
+    }
+}
