@@ -28,8 +28,24 @@ final class LowerController extends Api
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
     public function lower(string $slug, Request $request, LoweredCode $code): JsonResponse
     {
+        return self::timed(fn (): string => $code->json($this->project($slug), Body::of($request)->any('document')));
+    }
+
+    #[Route('/api/projects/{slug}/relay', methods: ['POST'])]
+    public function relay(string $slug, Request $request, LoweredCode $code): JsonResponse
+    {
+        return self::timed(fn (): string => $code->relay($this->project($slug), Body::of($request)->any('document')));
+    }
+
+    /**
+     * An answer that says how long it took.
+     *
+     * @param \Closure(): string $json
+     */
+    private static function timed(\Closure $json): JsonResponse
+    {
         $start = hrtime(true);
-        $answer = JsonResponse::fromJsonString($code->json($this->project($slug), Body::of($request)->any('document')));
+        $answer = JsonResponse::fromJsonString($json());
         $answer->headers->set('Server-Timing', \sprintf('lower;dur=%.1f', (hrtime(true) - $start) / 1e6));
 
         return $answer;

@@ -6,15 +6,18 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Rilta\App\Entity\Project;
+use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Lowering\NoRelay;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
+use Rilta\Core\Target\Glsl\RelayShader;
 use Rilta\Core\Target\Glsl\Shader;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
@@ -33,13 +36,25 @@ final readonly class LoweredCode
     /** @return string JSON */
     public function json(Project $project, mixed $document): string
     {
+        return $this->kept('lowered', $project, $document, $this->describe(...));
+    }
+
+    /** @return string JSON of the same document as a relay of its steps, or of why it is none */
+    public function relay(Project $project, mixed $document): string
+    {
+        return $this->kept('relay', $project, $document, $this->describeRelay(...));
+    }
+
+    /** @param \Closure(Project, mixed): array<string, mixed> $describe */
+    private function kept(string $kind, Project $project, mixed $document, \Closure $describe): string
+    {
         $edition = $this->connection->fetchOne('SELECT edition FROM project WHERE id = ?', [$project->id()]);
         $key = hash('xxh128', json_encode([self::EDITION, $project->id(), $edition, $document], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
 
-        return $this->cache->get("lowered.$key", function (ItemInterface $item) use ($project, $document): string {
+        return $this->cache->get("$kind.$key", static function (ItemInterface $item) use ($project, $document, $describe): string {
             $item->expiresAfter(self::SECONDS);
 
-            return json_encode($this->describe($project, $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
+            return json_encode($describe($project, $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
         });
     }
 
@@ -51,6 +66,72 @@ final readonly class LoweredCode
         $material = $salvage->material;
         $lowered = Lowering::salvage($material, $maps);
         $shader = Shader::of($lowered);
+
+        return $this->code($lowered, $maps, $shader->source(), $shader->arrays, $shader->animated) + [
+            'declarations' => $shader->declarations,
+            'material' => $shader->material,
+            'pictures' => $shader->pictures,
+            'views' => $shader->views,
+            'lanes' => self::dense($material->lanes, static fn (Lane $lane, int $i): array => [
+                'id' => $lane->id,
+                'steps' => self::dense($lane->steps, static fn (StepUse $use): array => [
+                    'phrase' => $use->kind->phrase($use->values),
+                    'mainControl' => $use->kind->mainControl($use->values),
+                ]),
+                'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
+            ]),
+            'problems' => [...$salvage->problems, ...$lowered->problems],
+            'cost' => self::cost($lowered),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private function describeRelay(Project $project, mixed $document): array
+    {
+        $maps = $this->files->of($project);
+        $salvage = $this->reader->salvage($document);
+        try {
+            $relay = $salvage->problems === [] ? Lowering::relay($salvage->material, $maps) : throw new NoRelay($salvage->problems[0]->message);
+        } catch (NoRelay $e) {
+            return ['relay' => null, 'why' => $e->getMessage()];
+        }
+        $shader = RelayShader::of($relay);
+        $legs = [];
+        foreach ($shader->legs as $hash => $leg) {
+            $legs[$hash] = ['numbers' => array_map(self::typed(...), $leg['numbers']), 'shared' => array_map(self::typed(...), $leg['shared'])] + $leg;
+        }
+
+        return ['why' => '', 'relay' => [
+            'end' => $this->code($relay->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated) + [
+                'declarations' => $shader->declarations,
+                'material' => $shader->material,
+                'pictures' => "vec3 riltaPicture(int which, RiltaSurface s) { return vec3(0.0); }\n",
+                'views' => [],
+                'lanes' => [],
+                'problems' => [],
+                'cost' => self::cost($relay->end),
+            ],
+            'carriers' => \count(RelayShader::CARRIERS),
+            'legs' => (object) $legs,
+            'lanes' => $shader->lanes,
+        ]];
+    }
+
+    /** @return array{uniform: string, path: string, value: float|int, whole: bool} */
+    private static function typed(Slot $slot): array
+    {
+        return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $slot->value, 'whole' => $slot->type === Type::Uint];
+    }
+
+    /**
+     * What is told of code, whatever it looks like.
+     *
+     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     *
+     * @return array<string, mixed>
+     */
+    private function code(Lowered $lowered, ProjectMaps $maps, string $source, array $arrays, bool $animated): array
+    {
         $slots = [];
         foreach ($lowered->facts as $map) {
             $record = $maps->record($map->name);
@@ -63,32 +144,18 @@ final readonly class LoweredCode
             ];
         }
         // Comments name the maps that stand in the place of others.
-        $code = hash('xxh128', preg_replace('~//.*~', '', $shader->source()) . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
+        $code = hash('xxh128', preg_replace('~//.*~', '', $source) . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
 
         return [
             // Other images, or others ways to read them, are another picture of the same code.
-            'hash' => hash('xxh128', $code . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
+            'hash' => hash('xxh128', $code . json_encode([$arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
             'code' => $code,
-            'declarations' => $shader->declarations,
-            'material' => $shader->material,
-            'pictures' => $shader->pictures,
-            'arrays' => $shader->arrays,
+            'arrays' => $arrays,
             'maps' => (object) $slots,
             'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
-            'views' => $shader->views,
-            'lanes' => self::dense($material->lanes, static fn (Lane $lane, int $i): array => [
-                'id' => $lane->id,
-                'steps' => self::dense($lane->steps, static fn (StepUse $use): array => [
-                    'phrase' => $use->kind->phrase($use->values),
-                    'mainControl' => $use->kind->mainControl($use->values),
-                ]),
-                'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
-            ]),
-            'problems' => [...$salvage->problems, ...$lowered->problems],
-            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
+            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
             'shares' => array_keys($lowered->shares),
-            'cost' => self::cost($lowered),
         ];
     }
 

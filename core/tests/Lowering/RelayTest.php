@@ -89,15 +89,14 @@ final class RelayTest extends TestCase
 
     public function testALegIsTheSameWhereverItStands(): void
     {
-        $leg = static fn (array $steps, int $i): Leg => Lowering::relay(Documents::reader()->read(Documents::of($steps)), TestMaps::noise())->lanes['main'][$i] ?? self::fail('No leg.');
         [$origin, $size, $turn, $bond] = [Documents::step('origin'), Documents::step('size'), Documents::step('turn', ['angle' => 20]), Documents::step('bond')];
-        $early = $leg([$origin, $turn, $size, $bond], 1);
-        $late = $leg([$origin, $size, $bond, $turn], 3);
+        $early = self::leg([$origin, $turn, $size, $bond], 1);
+        $late = self::leg([$origin, $size, $bond, $turn], 3);
         self::assertEquals($early, $late);
         self::assertSame(['uv', 'dx', 'dy', 't', 'b', 'metres', 'slope'], $early->changes());
         self::assertEqualsCanonicalizing(['/values/angle', '/values/pivotU', '/values/pivotV'], self::paths($early->numbers));
-        self::assertSame(['uv'], $leg([$origin, Documents::step('pan', ['u' => 1])], 1)->changes());
-        self::assertTrue($leg([$origin, Documents::step('pan', ['u' => 1])], 1)->clock);
+        self::assertSame(['uv'], self::leg([$origin, Documents::step('pan', ['u' => 1])], 1)->changes());
+        self::assertTrue(self::leg([$origin, Documents::step('pan', ['u' => 1])], 1)->clock);
     }
 
     public function testNumbersOfParametersKeepTheirPlaces(): void
@@ -135,6 +134,12 @@ final class RelayTest extends TestCase
     private static function paths(array $slots): array
     {
         return array_map(static fn (Slot $slot): string => $slot->path, $slots);
+    }
+
+    /** @param list<array<string, mixed>> $steps */
+    private static function leg(array $steps, int $i): Leg
+    {
+        return Lowering::relay(Documents::reader()->read(Documents::of($steps)), TestMaps::noise())->lanes['main'][$i] ?? self::fail('No leg.');
     }
 
     /** @return array<string, list<float|int>> the channels at a point */

@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Target\Glsl;
+
+use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Step\Surface;
+
+/** What stands before the bodies of shaders. */
+final class Declarations
+{
+    /**
+     * Maps that can lie in one array texture, together.
+     *
+     * @param array<string, MapSlot> $maps
+     *
+     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
+     */
+    public static function arrays(array $maps): array
+    {
+        $byKey = [];
+        foreach ($maps as $map) {
+            $byKey[$map->arrayKey()][] = $map;
+        }
+        $arrays = [];
+        foreach ($byKey as $key => $slots) {
+            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => array_map(static fn (MapSlot $map): string => $map->name, $slots), 'sampling' => $slots[0]->sampling->describe()];
+        }
+
+        return $arrays;
+    }
+
+    /**
+     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     *
+     * @return array<string, array{string, int}> for each map slot, the array texture and the layer it lies in
+     */
+    public static function places(array $arrays): array
+    {
+        $places = [];
+        foreach ($arrays as $array) {
+            foreach ($array['slots'] as $layer => $slot) {
+                $places[$slot] = [$array['uniform'], $layer];
+            }
+        }
+
+        return $places;
+    }
+
+    /** The struct of the surface point. */
+    public static function surface(): string
+    {
+        $code = "struct RiltaSurface {\n";
+        foreach (Surface::INPUTS as $name => $type) {
+            $code .= "    {$type->value} $name;\n";
+        }
+
+        return "$code};\n";
+    }
+
+    /**
+     * The uniforms, textures and functions of the bodies that a printer has printed.
+     *
+     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     */
+    public static function used(Printer $printer, array $arrays = []): string
+    {
+        $code = '';
+        foreach ($printer->uniforms() as $name => $type) {
+            $code .= "uniform {$type->value} $name;\n";
+        }
+        foreach ($arrays as $array) {
+            $code .= "uniform highp sampler2DArray {$array['uniform']}; // " . implode(', ', $array['slots']) . "\n";
+        }
+
+        return $code . "\n" . implode("\n", $printer->functions());
+    }
+
+    /**
+     * The struct of what is lit.
+     *
+     * @param array<string, Node> $channels
+     */
+    public static function material(array $channels): string
+    {
+        $code = "struct RiltaMaterial {\n";
+        foreach ($channels as $name => $field) {
+            $code .= "    {$field->type->value} $name;\n";
+        }
+
+        return "$code};\n";
+    }
+
+    /**
+     * The channels that are lit.
+     *
+     * @param array<string, Node> $channels
+     *
+     * @return array<string, Node>
+     */
+    public static function lit(array $channels): array
+    {
+        return array_diff_key($channels, ['slope' => true, 'height' => true, 'opacity' => true]);
+    }
+}
