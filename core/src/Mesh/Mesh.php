@@ -19,6 +19,7 @@ final readonly class Mesh
      * @param list<Unwrap> $unwraps   the sets of UVs, UNWRAPS of them
      * @param list<int>    $sections  one a vertex: the part of the mesh that it belongs to, counted from 0
      * @param list<int>    $indices   three a triangle
+     * @param list<int>    $coarse    the same of fewer triangles between the same vertices, for coarse pictures; empty where there are few
      */
     public function __construct(
         public array $positions,
@@ -26,6 +27,7 @@ final readonly class Mesh
         public array $unwraps,
         public array $sections,
         public array $indices,
+        public array $coarse = [],
     ) {
     }
 
@@ -34,7 +36,7 @@ final readonly class Mesh
     {
         $unwraps = array_map(static fn (Unwrap $u): array => ['uvs' => self::short($u->uvs), 'tangents' => self::short($u->tangents), 'bitangents' => self::short($u->bitangents)], $this->unwraps);
 
-        return json_encode(['positions' => self::short($this->positions), 'normals' => self::short($this->normals), 'unwraps' => $unwraps, 'sections' => $this->sections, 'indices' => $this->indices], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+        return json_encode(['positions' => self::short($this->positions), 'normals' => self::short($this->normals), 'unwraps' => $unwraps, 'sections' => $this->sections, 'indices' => $this->indices, 'coarse' => $this->coarse], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
     }
 
     /**

@@ -11,7 +11,7 @@ enum Primitive: string
     case Sphere = 'sphere';
     case Floor = 'floor';
 
-    private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [[], [], [], []], 'tangents' => [], 'bitangents' => [], 'sections' => [], 'indices' => []];
+    private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [[], [], [], []], 'tangents' => [], 'bitangents' => [], 'sections' => [], 'indices' => [], 'coarse' => []];
     /** What is left free around each face of a cube in its second unwrapping. */
     private const MARGIN = 0.01;
 
@@ -106,8 +106,12 @@ enum Primitive: string
                 array_push($lists['bitangents'], cos($theta) * sin($phi), -sin($theta), cos($theta) * cos($phi));
                 if ($i < $around && $j < $rings) {
                     $a = $j * ($around + 1) + $i;
-                    $b = $a + $around + 1;
-                    array_push($lists['indices'], $a, $b, $b + 1, $a, $b + 1, $a + 1);
+                    $row = $around + 1;
+                    array_push($lists['indices'], $a, $a + $row, $a + $row + 1, $a, $a + $row + 1, $a + 1);
+                    // Every other row and column.
+                    if ($i % 2 === 0 && $j % 2 === 0) {
+                        array_push($lists['coarse'], $a, $a + 2 * $row, $a + 2 * $row + 2, $a, $a + 2 * $row + 2, $a + 2);
+                    }
                 }
             }
         }
@@ -116,12 +120,12 @@ enum Primitive: string
     }
 
     /**
-     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>} $lists
-     * @param array{float, float, float}                                                                                                                                           $n
-     * @param array{float, float, float}                                                                                                                                           $right
-     * @param array{float, float, float}                                                                                                                                           $down
-     * @param array{float, float, float}                                                                                                                                           $centre
-     * @param list<array{float, float, float, float}>                                                                                                                              $cells  left, top, width and height in each set of UVs
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>, coarse: list<int>} $lists
+     * @param array{float, float, float}                                                                                                                                                              $n
+     * @param array{float, float, float}                                                                                                                                                              $right
+     * @param array{float, float, float}                                                                                                                                                              $down
+     * @param array{float, float, float}                                                                                                                                                              $centre
+     * @param list<array{float, float, float, float}>                                                                                                                                                 $cells  left, top, width and height in each set of UVs
      */
     private static function quad(array &$lists, array $n, array $right, array $down, float $half, array $centre, array $cells, int $section): void
     {
@@ -144,12 +148,12 @@ enum Primitive: string
     /**
      * In these meshes all sets of UVs grow in the same directions.
      *
-     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>} $lists
+     * @param array{positions: list<float>, normals: list<float>, uvs: list<list<float>>, tangents: list<float>, bitangents: list<float>, sections: list<int>, indices: list<int>, coarse: list<int>} $lists
      */
     private static function made(array $lists): Mesh
     {
         $unwraps = array_map(static fn (array $uvs): Unwrap => new Unwrap($uvs, $lists['tangents'], $lists['bitangents']), $lists['uvs']);
 
-        return new Mesh($lists['positions'], $lists['normals'], $unwraps, $lists['sections'], $lists['indices']);
+        return new Mesh($lists['positions'], $lists['normals'], $unwraps, $lists['sections'], $lists['indices'], $lists['coarse']);
     }
 }

@@ -24,13 +24,35 @@ final class PrimitiveTest extends TestCase
     public function testTrianglesFaceAlongTheirNormals(Primitive $primitive): void
     {
         $mesh = $primitive->mesh();
-        foreach (array_chunk($mesh->indices, 3) as [$a, $b, $c]) {
+        foreach (array_chunk([...$mesh->indices, ...$mesh->coarse], 3) as [$a, $b, $c]) {
             $p = array_map(static fn (int $i): array => Mesh::triple($mesh->positions, $i), [$a, $b, $c]);
             $out = Vec::cross(Vec::sub($p[1], $p[0]), Vec::sub($p[2], $p[0]));
             if (Vec::length($out) > 1e-9) {
                 self::assertGreaterThan(0.5, Vec::dot(Vec::unit($out), Mesh::triple($mesh->normals, $a)));
             }
         }
+    }
+
+    public function testCoarseMeshesHaveAQuarterOfTheTrianglesAndTheSameShape(): void
+    {
+        $mesh = Primitive::Sphere->mesh();
+        self::assertCount(intdiv(\count($mesh->indices), 4), $mesh->coarse);
+        // A sphere of a diameter of 1 m.
+        self::assertEqualsWithDelta(\M_PI, self::area($mesh, $mesh->coarse), 0.03);
+        self::assertEqualsWithDelta(\M_PI, self::area($mesh, $mesh->indices), 0.008);
+        self::assertSame([], Primitive::Cube->mesh()->coarse);
+    }
+
+    /** @param list<int> $indices */
+    private static function area(Mesh $mesh, array $indices): float
+    {
+        $sum = 0.0;
+        foreach (array_chunk($indices, 3) as $corners) {
+            [$a, $b, $c] = array_map(static fn (int $i): array => Mesh::triple($mesh->positions, $i), $corners);
+            $sum += Vec::length(Vec::cross(Vec::sub($b, $a), Vec::sub($c, $a))) / 2;
+        }
+
+        return $sum;
     }
 
     #[DataProvider('all')]

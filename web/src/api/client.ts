@@ -22,6 +22,7 @@ export type Revision = Schemas['Revision'];
 export type Alternates = Schemas['Project']['alternates'][number];
 export type Kept = Schemas['Kept'];
 export type Lane = Schemas['Lane'];
+export type Leg = Schemas['Leg'];
 export type Lowered = Schemas['Lowered'];
 export type MapInfo = Schemas['MapInfo'];
 export type MapSet = Schemas['MapSet'];
@@ -31,6 +32,7 @@ export type MeshData = Schemas['Mesh'];
 export type Project = Schemas['Project'];
 export type ProjectCard = Schemas['ProjectCard'];
 export type Recipe = Schemas['Recipe'];
+export type Relay = Schemas['Relay'];
 export type RecipeCard = Schemas['RecipeCard'];
 export type RecipeDocument = Schemas['RecipeDocument'];
 export type RecipeView = Schemas['RecipeView'];
@@ -128,6 +130,7 @@ export const api = {
 		}),
 	setAside: (id: number, document: MaterialDocument) =>
 		json<Material>(`/api/materials/${id}/aside`, carrying('POST', { document })),
+	relay: (slug: string, document: MaterialDocument) => json<Schemas['RelayAnswer']>(`${project(slug)}/relay`, carrying('POST', { document })),
 	lower: (slug: string, document: MaterialDocument, signal?: AbortSignal) =>
 		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document }), signal }),
 	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),

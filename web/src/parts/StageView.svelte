@@ -13,6 +13,7 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { isMask, maskColours } from '../state/maskcolours.svelte';
+	import type { Plan } from '../state/relays';
 	import { dressed, numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
@@ -80,16 +81,18 @@
 		const furnish = (): void => void made.show(stage.snapshot()).then(() => { if (scene === made) looked(); });
 		stage.onMerged = furnish;
 		session.onNumbers = numbers;
-		session.onStandIn = (document) => {
-			const use = document !== null && drawn();
-			if (use) program?.fill(document);
+		session.onBridge = (standIn, plan) => {
+			const use = standIn !== null && drawn();
+			if (use) program?.fill(standIn);
 			made.stand(use);
+			if (!use) run(plan);
 		};
 		session.onForeseen = (lowered) => {
 			// What differs in its maps alone has nothing to be compiled.
 			if (lowered.code !== program?.lowered.code) void programOf(lowered).then((next) => made.warm(next), () => {});
 		};
 		clock.onTime = () => {
+			if (made.running) run(session.planned());
 			if (program?.lowered.clock.runs !== true) return;
 			program.time(clock.seconds);
 			made.redraw();
@@ -103,6 +106,7 @@
 		return () => {
 			clock.pause();
 			observer.disconnect();
+			clearTimeout(training);
 			for (const one of programs.values()) one.dispose();
 			textures?.dispose();
 			made.dispose();
@@ -115,9 +119,55 @@
 	/** Whether the stage draws with the code at hand, and not with what came before. */
 	const drawn = (): boolean => program !== null && program.lowered.hash === session.lowered?.hash;
 
+	/** What relays end in, by the hash of that, once all of it is compiled. */
+	const ends = new Map<string, Program>();
+	/** Draws a plan leg by leg, if all that it takes is at hand, and what is looked at is the lit material. */
+	function run(plan: Plan | null): void {
+		const end = plan === null ? undefined : ends.get(plan.relay.end.hash);
+		if (scene === null || plan === null || end === undefined || view !== 'lit' || !scene.relay.ready(plan) || dressedOtherwise(scene)) return;
+		end.fill(plan.document);
+		end.time(clock.seconds);
+		scene.run({ plan, end });
+	}
+
+	/** Whether some object wears another variant than what is shown. */
+	const dressedOtherwise = (scene: StageScene): boolean => Object.values(scene.variants()).some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
+
+	/** Makes ready, while nothing happens, what other orders of the steps are drawn with, and steps that are new. */
+	const QUIET = 1500;
+	const BREATH = 60;
+	let training = 0;
+	let newcomers: Promise<unknown> | null = null;
+	function train(): void {
+		clearTimeout(training);
+		training = window.setTimeout(() => void trained().catch(() => {
+			// A material that cannot be drawn leg by leg waits for its code.
+		}), QUIET);
+	}
+
+	async function trained(): Promise<void> {
+		const plan = await session.relay();
+		const made = scene;
+		if (plan === null || made === null || textures === null || !made.relay.can(plan.relay)) return;
+		const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, BREATH));
+		const { end } = plan.relay;
+		if (!ends.has(end.hash)) {
+			let program: Program | null = null;
+			const images = await textures.of(end, (finer) => program?.retexture(finer));
+			program = made.relay.end(plan.relay, (uniforms) => new Program(end, images, uniforms));
+			await made.train({ plan, end: program }, pause);
+			if (scene === made) ends.set(end.hash, program);
+		} else {
+			await made.relay.prepare(plan.relay, pause);
+		}
+		newcomers ??= session.newSteps().then((relay) => (relay === null ? undefined : made.relay.prepare(relay, pause)));
+		await newcomers;
+	}
+
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;
 	function numbers(): void {
+		if (scene?.running === true) run(session.planned());
 		// Numbers of a structure that waits for its code come with the code.
 		if (!session.current || !drawn()) return;
 		program?.fill(session.dressed);
@@ -205,6 +255,7 @@
 			current.use(next);
 			dress();
 			void session.foreseeVariants();
+			train();
 			loading = false;
 			if (painter !== null) ready(next, painter);
 		} catch (error) {

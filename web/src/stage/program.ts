@@ -27,7 +27,7 @@ const FACING = `#ifdef FLIP_SIDED
  * What the lowered code needs from the surface: in the vertex stage the point and the object's rigid frame, in the fragment stage
  * all of it. Sets of UVs that the code never reads are left out: they would take up attributes and varyings.
  */
-function surface(code: string, twoSided: boolean): { vertex: string; fragment: string } {
+export function surface(code: string, twoSided: boolean): { vertex: string; fragment: string } {
 	const read = UV_SETS.filter((set) => new RegExp(`\\bs\\.${set}(Dx|Dy|T|B)?\\b`).test(code));
 	const varyings = (way: string): string =>
 		`${way} vec3 vRiltaPosition; ${way} vec3 vRiltaNormal; flat ${way} float vRiltaSection;\n` +
@@ -101,8 +101,10 @@ export class Program {
 
 	constructor(
 		readonly lowered: Lowered,
-		textures: Map<string, ExternalTexture>
+		textures: Map<string, ExternalTexture>,
+		more: Record<string, IUniform> = {}
 	) {
+		Object.assign(this.uniforms, more);
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
 		this.uniforms[lowered.clock.uniform] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };

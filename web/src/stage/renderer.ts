@@ -11,7 +11,7 @@ export function stageRenderer(): WebGLRenderer {
 	const canvas = document.createElement('canvas');
 	canvas.tabIndex = 0;
 	canvas.setAttribute('aria-label', 'Stage: drag to look around, scroll to come closer');
-	one = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
+	one = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
 	one.toneMapping = NeutralToneMapping;
 	one.toneMappingExposure = 0.88;
 	one.shadowMap.enabled = true;

@@ -10,21 +10,26 @@ import {
 	MeshBasicMaterial,
 	Object3D,
 	PerspectiveCamera,
+	PlaneGeometry,
 	Raycaster,
 	Scene,
 	ShaderMaterial,
 	SRGBColorSpace,
+	Uint32BufferAttribute,
 	Vector2,
 	Vector3,
 	WebGLRenderTarget,
 	type Material as ThreeMaterial,
+	type Texture,
 	type WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { api, type MeshData, type StageDocument, type StageObject, type Triple } from '../api/client';
 import type { Frame } from '../state/handles';
+import type { Plan } from '../state/relays';
 import { UV_SETS, type Program } from './program';
+import { RelayRunner } from './relay';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
@@ -35,6 +40,14 @@ const WIDEST = 1.42;
 /** Milliseconds a frame may take while something moves. */
 const SLOW = 45;
 const COARSEST = 0.25;
+/** Shares of the resolution that coarse pictures are drawn in: few, since every other size takes room of its own. */
+const SHARES = [1, 0.7, 0.5, 0.35, COARSEST];
+/** The same for pictures that are drawn leg by leg, of which each takes longer, and stands for less long. */
+const FIRST_SHARES = [...SHARES, 0.2, 1 / 6];
+/** Milliseconds that the first picture of other code may take. */
+const FIRST = 75;
+/** How many times as long one takes as one by a program for the whole, before it was measured. */
+const BY_LEGS = 4;
 /** Share of the resolution before anything was measured. */
 const UNKNOWN = 0.5;
 /** Milliseconds of rest before the fine picture is drawn. */
@@ -58,13 +71,21 @@ export class StageScene {
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
 	private before: Record<string, number> | null = null;
 	private two: { none: Color; all: Color } | null = null;
+	/** What is drawn leg by leg, in place of the program, until the code of another is there. */
+	private legs: { plan: Plan; end: Program } | null = null;
+	readonly relay: RelayRunner;
 	private picture = '';
 	private waiting = 0;
 	private refining = 0;
 	private size = { width: 1, height: 1 };
 	private readonly drawn = new Vector2();
-	/** Milliseconds that a frame takes at full resolution, as last measured. */
+	/** Pictures of all sizes are drawn into targets of one kind, so that no size needs code of its own, and then over the canvas. */
+	private readonly fine = screen();
+	private readonly coarse = screen();
+	private readonly stretch = new Stretch();
+	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn leg by leg. */
 	private cost = 0;
+	private costByLegs = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
 
 	/** The frame of a projection, in the world's or an object's. */
@@ -92,6 +113,7 @@ export class StageScene {
 
 	constructor(readonly renderer: WebGLRenderer) {
 		this.canvas = renderer.domElement;
+		this.relay = new RelayRunner(renderer);
 		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
 			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
 		};
@@ -187,6 +209,7 @@ export class StageScene {
 	/** Takes over a program; what does not compile is reported through onError. */
 	use(program: Program): void {
 		this.program = program;
+		this.legs = null;
 		this.fresh = true;
 		this.assign();
 		if (!this.standing) {
@@ -202,7 +225,39 @@ export class StageScene {
 	/** Tells whether the program has numbers that make it look like the one that is being made; if so, that is drawn. */
 	stand(there: boolean): void {
 		this.standing = there;
+		this.run(null);
 		if (there) this.redraw();
+	}
+
+	/** Whether the picture is drawn leg by leg. */
+	get running(): boolean {
+		return this.legs !== null;
+	}
+
+	/** Draws a plan leg by leg in place of the program, until there is another. */
+	run(legs: { plan: Plan; end: Program } | null): void {
+		if (legs === null && this.legs === null) return;
+		this.legs = legs;
+		this.assign();
+		if (legs === null) return;
+		this.standing = true;
+		this.redraw();
+	}
+
+	/** Has all that a plan is drawn with compiled ahead of its use, piece by piece. */
+	async train({ plan, end }: { plan: Plan; end: Program }, pause: () => Promise<void>): Promise<void> {
+		await this.relay.prepare(plan.relay, pause);
+		const { width, height } = this.target(Math.min(bearable(FIRST_SHARES, BY_LEGS * this.cost, FIRST), this.relay.room(plan, this.size.width, this.size.height)));
+		this.carry({ plan, end }, width, height);
+		await pause();
+		await this.warm(end);
+	}
+
+	/** Runs the legs of a plan over a picture of so many pixels, and hands what they come to over to its end. */
+	private carry({ plan, end }: { plan: Plan; end: Program }, width: number, height: number): void {
+		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
+		const found = this.relay.run(plan, width, height, clock, end.lowered.surface.twoSided, (material) => this.objectsIn(material));
+		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 
 	/**
@@ -214,7 +269,15 @@ export class StageScene {
 		this.warmed.add(program);
 		const material = program.litFor('');
 		this.scrap.material = material;
-		await this.renderer.compileAsync(this.scrap, this.camera, this.scene);
+		this.renderer.setRenderTarget(this.coarse);
+		const compiled = this.renderer.compileAsync(this.scrap, this.camera, this.scene);
+		// The others are of the same code, but each is prepared for it.
+		for (const id of this.objects.keys()) {
+			this.scrap.material = program.litFor(id);
+			this.renderer.compile(this.scrap, this.camera, this.scene);
+		}
+		this.renderer.setRenderTarget(null);
+		await compiled;
 		if (program === this.program) return;
 		const background = this.scene.background;
 		const shown = this.scene.children.filter((child) => child.visible && child !== this.sun);
@@ -223,7 +286,9 @@ export class StageScene {
 		this.scene.add(this.scrap);
 		this.scene.background = null;
 		this.renderer.autoClear = false;
+		this.renderer.setRenderTarget(this.coarse);
 		this.renderer.render(this.scene, this.camera);
+		this.renderer.setRenderTarget(null);
 		this.renderer.autoClear = true;
 		this.scene.background = background;
 		this.scene.remove(this.scrap);
@@ -254,22 +319,17 @@ export class StageScene {
 	mean(picture: string, encoded: boolean): [number, number, number] {
 		const [width, height] = MEASURED;
 		const target = new WebGLRenderTarget(width, height, encoded ? { colorSpace: SRGBColorSpace } : {});
-		const [shown, background, alpha] = [this.picture, this.scene.background, this.renderer.getClearAlpha()];
-		const handles = this.scene.children.filter((child) => child.visible && child !== this.sun && !(child instanceof Mesh));
-		for (const child of handles) child.visible = false;
+		const [shown, alpha] = [this.picture, this.renderer.getClearAlpha()];
 		this.dressUp(picture, null);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
-		this.scene.background = null;
 		this.renderer.setClearAlpha(0);
 		this.renderer.setRenderTarget(target);
 		this.renderer.clear();
-		this.renderer.render(this.scene, this.camera);
+		this.objectsAlone();
 		const pixels = new Uint8Array(width * height * 4);
 		this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
 		this.renderer.setRenderTarget(null);
 		this.renderer.setClearAlpha(alpha);
-		this.scene.background = background;
-		for (const child of handles) child.visible = true;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
 		this.dressUp(shown, this.two);
 		target.dispose();
@@ -281,6 +341,26 @@ export class StageScene {
 			for (const c of [0, 1, 2] as const) sum[c] += pixels[i + c]! / 255;
 		}
 		return count === 0 ? [0, 0, 0] : (sum.map((one) => one / count) as [number, number, number]);
+	}
+
+	/** Draws the objects, and nothing around them, into what is set. */
+	private objectsAlone(): void {
+		const background = this.scene.background;
+		const handles = this.scene.children.filter((child) => child.visible && child !== this.sun && !(child instanceof Mesh));
+		for (const child of handles) child.visible = false;
+		this.scene.background = null;
+		this.renderer.render(this.scene, this.camera);
+		this.scene.background = background;
+		for (const child of handles) child.visible = true;
+	}
+
+	/** The same with one material for all of them, over what is there. */
+	private objectsIn(material: ThreeMaterial): void {
+		this.scene.overrideMaterial = material;
+		this.renderer.autoClear = false;
+		this.objectsAlone();
+		this.renderer.autoClear = true;
+		this.scene.overrideMaterial = null;
 	}
 
 	/** Puts handles on the selected object or on the frame of a projection. Frames show their axes with every tool. */
@@ -371,45 +451,71 @@ export class StageScene {
 		this.waiting = requestAnimationFrame(() => {
 			this.waiting = 0;
 			// How long the first frame takes nobody knows; better soon than sharp.
+			if (this.legs !== null) {
+				// It is drawn finely by the code that comes.
+				this.draw(bearable(FIRST_SHARES, this.costByLegs || BY_LEGS * this.cost, FIRST));
+				return;
+			}
 			const coarse = this.cost > SLOW || this.frames === 0;
-			this.draw(!coarse ? 1 : this.cost === 0 ? UNKNOWN : Math.max(COARSEST, Math.sqrt(SLOW / this.cost)));
+			this.draw(!coarse ? 1 : this.cost === 0 ? UNKNOWN : bearable(SHARES, this.cost, SLOW));
 			if (coarse) this.refining = window.setTimeout(() => this.draw(1), REST);
 		});
 	}
 
-	draw(ratio: number): void {
+	draw(wanted: number): void {
 		for (const program of this.programs()) program.uniforms.riltaForm!.value = 0;
 		const start = performance.now();
+		const { legs } = this;
+		const ratio = legs === null ? wanted : Math.min(wanted, this.relay.room(legs.plan, this.size.width, this.size.height));
 		// Another size empties the picture and waits for the device: only right before something is drawn.
 		const { width, height } = this.renderer.getSize(this.drawn);
-		if (width !== this.size.width || height !== this.size.height || this.renderer.getPixelRatio() !== ratio) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, ratio);
-		this.render();
+		if (width !== this.size.width || height !== this.size.height) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, 1);
+		const target = this.target(ratio);
+		// Where many triangles share a pixel, each is drawn in it.
+		for (const { geometry } of this.objects.values()) geometry.setIndex(geometry.userData[ratio === 1 ? 'fine' : 'coarse'] as BufferAttribute);
+		if (legs !== null) this.carry(legs, target.width, target.height);
+		this.renderer.setRenderTarget(target);
+		this.render(target);
+		this.renderer.setRenderTarget(null);
+		this.stretch.texture = target.texture;
+		this.renderer.render(this.stretch.scene, this.camera);
 		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
 		const gl = this.renderer.getContext();
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
 		// The first frame of a program compiles; that is no measure.
-		if (!this.fresh) this.cost = (performance.now() - start) / (ratio * ratio);
+		const took = (performance.now() - start) / (ratio * ratio);
+		if (legs !== null) this.costByLegs = took;
+		else if (!this.fresh) this.cost = took;
 		this.fresh = false;
 		this.frames += 1;
 		this.lastRatio = ratio;
 	}
 
+	/** What a picture of a share of the resolution is drawn into; the coarse and the fine one stay, as long as they have their size. */
+	private target(ratio: number): WebGLRenderTarget {
+		const [width, height] = [Math.max(1, Math.round(this.size.width * ratio)), Math.max(1, Math.round(this.size.height * ratio))];
+		const target = ratio === 1 ? this.fine : this.coarse;
+		target.setSize(width, height);
+		return target;
+	}
+
 	/** The whole picture, or its left half with the numbers of before and its right half with those of now. */
-	private render(): void {
+	private render(target: WebGLRenderTarget): void {
 		const { program, before } = this;
 		if (program === null || before === null) {
 			this.renderer.render(this.scene, this.camera);
 			return;
 		}
-		const half = Math.round(this.size.width / 2);
-		this.renderer.setScissorTest(true);
-		program.wear(before);
-		this.renderer.setScissor(0, 0, half, this.size.height);
-		this.renderer.render(this.scene, this.camera);
-		program.undress();
-		this.renderer.setScissor(half, 0, this.size.width - half, this.size.height);
-		this.renderer.render(this.scene, this.camera);
-		this.renderer.setScissorTest(false);
+		const half = Math.round(target.width / 2);
+		target.scissorTest = true;
+		for (const [numbers, from, to] of [[before, 0, half], [null, half, target.width]] as const) {
+			if (numbers === null) program.undress();
+			else program.wear(numbers);
+			target.scissor.set(from, 0, to - from, target.height);
+			this.renderer.setRenderTarget(target);
+			this.renderer.render(this.scene, this.camera);
+		}
+		target.scissorTest = false;
 	}
 
 	private programs(): Set<Program> {
@@ -419,6 +525,10 @@ export class StageScene {
 	dispose(): void {
 		cancelAnimationFrame(this.waiting);
 		clearTimeout(this.refining);
+		this.relay.dispose();
+		this.fine.dispose();
+		this.coarse.dispose();
+		this.stretch.dispose();
 		this.orbit.dispose();
 		this.gizmo.detach();
 		this.gizmo.dispose();
@@ -464,6 +574,10 @@ export class StageScene {
 			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
 		}
 		for (const [id, mesh] of this.objects) {
+			if (this.legs !== null) {
+				mesh.material = this.legs.end.litFor(id);
+				continue;
+			}
 			const program = this.worn.get(id) ?? this.program!;
 			mesh.material = program.lowered.views.some((one) => one.name === picture) ? program.pictures : program.litFor(id);
 		}
@@ -483,6 +597,46 @@ export class StageScene {
 		held.scale.clampScalar(...this.scales);
 		this.renderer.shadowMap.needsUpdate = true;
 		this.onObject(String(held.userData.id), { position, turn, scale: held.scale.toArray().map(metres) as Triple }, final);
+	}
+}
+
+/** The largest of some shares of the resolution that takes no more than a time, where the whole takes so many milliseconds. */
+function bearable(shares: readonly number[], cost: number, time: number): number {
+	return shares.find((share) => share * share * cost <= time) ?? shares.at(-1) ?? 1;
+}
+
+/** A picture as it is drawn for the screen: tone-mapped and encoded as there. */
+function screen(): WebGLRenderTarget {
+	const target = new WebGLRenderTarget(1, 1, { samples: 4, colorSpace: SRGBColorSpace, internalFormat: 'RGBA8' });
+	// What three calls so is drawn with the very programs that draw for the screen.
+	(target as WebGLRenderTarget & { isXRRenderTarget?: boolean }).isXRRenderTarget = true;
+	return target;
+}
+
+/** Puts a picture over the whole canvas, whatever its size. */
+class Stretch {
+	readonly scene = new Scene();
+	private readonly material = new ShaderMaterial({
+		uniforms: { picture: { value: null as Texture | null } },
+		depthTest: false,
+		depthWrite: false,
+		vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }',
+		fragmentShader: 'varying vec2 at; uniform sampler2D picture; void main() { gl_FragColor = texture2D(picture, at); }'
+	});
+	private readonly sheet = new Mesh(new PlaneGeometry(2, 2), this.material);
+
+	constructor() {
+		this.sheet.frustumCulled = false;
+		this.scene.add(this.sheet);
+	}
+
+	set texture(texture: Texture) {
+		this.material.uniforms.picture!.value = texture;
+	}
+
+	dispose(): void {
+		this.sheet.geometry.dispose();
+		this.material.dispose();
 	}
 }
 
@@ -516,7 +670,7 @@ function place(mesh: Mesh, object: StageObject): void {
 function behind(): BufferGeometry {
 	const corners = [0, 0, 1, 1, 0, 1, 0, 1, 1];
 	const flat = [0, 0, 1, 0, 0, 1];
-	return toGeometry({ positions: corners, normals: corners, unwraps: UV_SETS.map(() => ({ uvs: flat, tangents: corners, bitangents: corners })), sections: [0, 0, 0], indices: [0, 1, 2] });
+	return toGeometry({ positions: corners, normals: corners, unwraps: UV_SETS.map(() => ({ uvs: flat, tangents: corners, bitangents: corners })), sections: [0, 0, 0], indices: [0, 1, 2], coarse: [] });
 }
 
 export function toGeometry(data: MeshData): BufferGeometry {
@@ -533,6 +687,8 @@ export function toGeometry(data: MeshData): BufferGeometry {
 	});
 	geometry.setAttribute('section', attribute(data.sections, 1));
 	geometry.setIndex(data.indices);
+	geometry.userData.fine = geometry.index;
+	geometry.userData.coarse = data.coarse.length === 0 ? geometry.index : new Uint32BufferAttribute(data.coarse, 1);
 	return geometry;
 }
 

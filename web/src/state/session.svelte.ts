@@ -1,7 +1,9 @@
-import { api, type Layer, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Value } from '../api/client';
+import { api, type Layer, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Relay, type StepUse, type Value } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
+import { freshStep } from './lanes.svelte';
 import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
+import { Relays, type Plan } from './relays';
 import { standIn } from './standin';
 import { dressed, pathOf, variantOf } from './variants';
 
@@ -61,12 +63,45 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		super.release();
 	}
 
-	/** Called with a document that looks, with the code at hand, as the one does that waits for code of its own; null if there is none. */
-	onStandIn: (document: MaterialDocument | null) => void = () => {};
+	/**
+	 * Called while a document waits for code: with one that looks like it with the code at hand, or with it as legs that are known; with
+	 * neither if there is neither.
+	 */
+	onBridge: (standIn: MaterialDocument | null, plan: Plan | null) => void = () => {};
+	private readonly relays = new Relays((document) => this.framework(document), (document, use) => this.stepKey(document, use));
 
 	protected override bridge(last: MaterialDocument): void {
+		const document = this.worn(this.snapshot());
 		// A layer that is seen alone is seen whether it is hidden or not.
-		this.onStandIn(this.solo === '' ? standIn(this.worn(last), this.worn(this.snapshot())) : null);
+		this.onBridge(this.solo === '' ? standIn(this.worn(last), document) : null, this.planned());
+	}
+
+	/** Asks for the legs of the document, if they are not known, so that other orders of its steps can be drawn without asking. */
+	async relay(): Promise<Plan | null> {
+		const document = this.only(this.worn(this.snapshot()));
+		if (!this.relays.knows(document)) this.relays.learn(document, (await api.relay(this.project, document)).relay);
+		return this.relays.plan(document);
+	}
+
+	/** Asks for the legs of all steps as they are when they are new. */
+	async newSteps(): Promise<Relay | null> {
+		const { steps } = await catalogue.load();
+		const kinds = steps.filter((kind) => !kind.origin);
+		const origin = steps.find((kind) => kind.origin)!;
+		const document: MaterialDocument = {
+			format: this.document.format,
+			name: 'Steps',
+			lanes: kinds.map(({ name }) => ({ id: name, name, steps: [{ step: origin.name, on: true, values: {} }, freshStep(name)] })),
+			layers: [{ id: 'ground', name: 'Ground', lane: kinds[0]!.name, set: '' }]
+		};
+		const { relay } = await api.relay(this.project, document);
+		if (relay !== null) this.relays.learnLegs(document, relay);
+		return relay;
+	}
+
+	/** The document as legs, if all are known. */
+	planned(): Plan | null {
+		return this.relays.plan(this.only(this.worn(this.snapshot())));
 	}
 
 	protected override worn(document: MaterialDocument): MaterialDocument {
@@ -149,10 +184,21 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 
 	/** The document without the values that are uniforms. */
 	protected structure(document: MaterialDocument): string {
+		return JSON.stringify([this.framework(document), document.lanes.map((lane) => lane.steps.map((use) => ({ ...use, values: this.skeletons(document, use.step, use.values) })))]);
+	}
+
+	/** What of a step is structure, whether it is said or not. */
+	private stepKey(document: MaterialDocument, use: StepUse): string {
+		const controls = catalogue.step(use.step)?.controls ?? [];
+		return JSON.stringify([use.step, controls.map((control) => this.skeleton(document, use.step, control.name, (use.values[control.name] ?? control.default) as Value))]);
+	}
+
+	/** The same of all that is not steps. */
+	private framework(document: MaterialDocument): string {
 		const { lanes, layers, parameters } = document;
 		return JSON.stringify([
 			this.solo,
-			lanes.map((lane) => ({ ...lane, name: '', steps: lane.steps.map((use) => ({ ...use, values: this.skeletons(document, use.step, use.values) })) })),
+			lanes.map((lane) => ({ ...lane, name: '', steps: [] })),
 			layers.map((layer) => this.layer(document, layer)),
 			(document.groups ?? []).map((group) => [group.id, this.skeleton(document, GROUP, 'opacity', group.opacity ?? 0)]),
 			// What is not said of a surface is in its code all the same.

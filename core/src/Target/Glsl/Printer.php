@@ -68,6 +68,37 @@ final class Printer
     }
 
     /**
+     * The same for a loop: the statements before it, those that are in it since they come down to what differs from turn to turn, and the
+     * expressions.
+     *
+     * @param array<string, Node> $outputs
+     * @param list<string>        $turning inputs that differ
+     *
+     * @return array{string, string, array<string, string>}
+     */
+    public function loop(Graph $graph, array $outputs, array $turning): array
+    {
+        $nodes = Reachable::from($outputs);
+        $uses = self::uses($nodes, $outputs);
+        $inside = [];
+        foreach ($nodes as $id => $node) {
+            $turns = $node->op === Op::Input && \in_array($node->name(), $turning, true);
+            foreach ($node->args as $arg) {
+                $turns = $turns || isset($inside[$arg->id]);
+            }
+            if ($turns) {
+                $inside[$id] = $node;
+            }
+        }
+        $code = [];
+        $names = array_fill_keys(self::TAKEN, true);
+        $before = $this->statements($graph, array_diff_key($nodes, $inside), $uses, $code, $names, '    ');
+        $lines = $this->statements($graph, $inside, $uses, $code, $names, '    ');
+
+        return [implode("\n", $before), implode("\n", $lines), array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs)];
+    }
+
+    /**
      * Statements that return one of several fields, whichever is asked for. What more than one of them needs is computed
      * once, as late as possible; what only one needs, only for that one.
      *

@@ -7,7 +7,6 @@ namespace Rilta\Core\Target\Glsl;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
-use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Handed;
 use Rilta\Core\Lowering\Leg;
 use Rilta\Core\Lowering\Relay;
@@ -16,8 +15,7 @@ use Rilta\Core\Step\Slot;
 
 /**
  * A relay as GLSL. The taps of a point lie in a row of fields of an integer texture, one field as wide as the picture for each tap; the
- * parts of a tap lie in five such textures, the carriers, and what later legs ask of the surface in a sixth, in the first field of each
- * lane. A leg is a program for one rectangle, which reads the carriers of the leg before and writes others; the end reads what the last
+ * parts of a tap lie in five such textures, the carriers, and what later legs ask of the surface in a sixth, where the origin has put it. A leg is a program for one rectangle, which reads the carriers of the leg before and writes others; the end reads what the last
  * leg left.
  */
 final readonly class RelayShader
@@ -25,33 +23,67 @@ final readonly class RelayShader
     /** Parts of taps by carrier; the sixth carries the surface. */
     public const CARRIERS = [['uv', 'weight', 'index'], ['dx', 'dy'], ['t', 'b', 'gain', 'inside'], ['metres', 'cell'], ['drift', 'joint', 'slope', 'region']];
 
-    /** How parts come out of a texel of each carrier, and go into it. What is of direction or colour does with half the bits. */
+    /**
+     * How parts come out of a texel of each carrier, and go into it. Directions are unit vectors, folded to the square of an octahedron
+     * (Meyer et al. 2010); what is of colour or relief does with half the bits.
+     */
     private const UNPACKED = [
         'tap.uv = uintBitsToFloat(c.xy); tap.weight = uintBitsToFloat(c.z); tap.index = uintBitsToFloat(c.w);',
         'tap.dx = uintBitsToFloat(c.xy); tap.dy = uintBitsToFloat(c.zw);',
-        'tap.t = vec3(unpackHalf2x16(c.x), unpackHalf2x16(c.y).x); tap.b = vec3(unpackHalf2x16(c.y).y, unpackHalf2x16(c.z)); tap.gain = unpackHalf2x16(c.w).x; tap.inside = unpackHalf2x16(c.w).y;',
+        'tap.t = riltaDirection(c.x); tap.b = riltaDirection(c.y); tap.gain = uintBitsToFloat(c.z); tap.inside = uintBitsToFloat(c.w);',
         'tap.metres = uintBitsToFloat(c.xy); tap.cell = c.zw;',
         'tap.drift = vec3(unpackHalf2x16(c.x), unpackHalf2x16(c.y).x); tap.joint = unpackHalf2x16(c.y).y; tap.slope = unpackHalf2x16(c.z); tap.region = uintBitsToFloat(c.w);',
     ];
     private const PACKED = [
         'uvec4(floatBitsToUint({uv}), floatBitsToUint({weight}), floatBitsToUint({index}))',
         'uvec4(floatBitsToUint({dx}), floatBitsToUint({dy}))',
-        'uvec4(packHalf2x16({t}.xy), packHalf2x16(vec2({t}.z, {b}.x)), packHalf2x16({b}.yz), packHalf2x16(vec2({gain}, {inside})))',
+        'uvec4(riltaPacked({t}), riltaPacked({b}), floatBitsToUint({gain}), floatBitsToUint({inside}))',
         'uvec4(floatBitsToUint({metres}), {cell})',
         'uvec4(packHalf2x16({drift}.xy), packHalf2x16(vec2({drift}.z, {joint})), packHalf2x16({slope}), floatBitsToUint({region}))',
     ];
     private const SURFACE = 's.objectSeed = uintBitsToFloat(c.x); s.objectValue = uintBitsToFloat(c.y); s.section = uintBitsToFloat(c.z); s.viewDistance = uintBitsToFloat(c.w);';
 
-    /** Where to read: beside a point at an edge that is not covered at its centre. */
+    private const DIRECTIONS = <<<'GLSL'
+        uint riltaPacked(vec3 d) {
+            vec2 p = d.xy / (abs(d.x) + abs(d.y) + abs(d.z));
+            vec2 folded = (1.0 - abs(p.yx)) * vec2(p.x < 0.0 ? -1.0 : 1.0, p.y < 0.0 ? -1.0 : 1.0);
+            return packSnorm2x16(d.z < 0.0 ? folded : p);
+        }
+
+        vec3 riltaDirection(uint packed) {
+            vec2 p = unpackSnorm2x16(packed);
+            float z = 1.0 - abs(p.x) - abs(p.y);
+            vec2 unfolded = (1.0 - abs(p.yx)) * vec2(p.x < 0.0 ? -1.0 : 1.0, p.y < 0.0 ? -1.0 : 1.0);
+            return normalize(vec3(z < 0.0 ? unfolded : p, z));
+        }
+
+
+        GLSL;
+
+    /** Where to read: beside a point at an edge that is not covered at its centre, and so has no taps. */
     private const SPOT = <<<'GLSL'
+        // The next tap of a lane that counts here; as many as there are taps, if there is none.
+        int riltaNext(ivec2 at, ivec2 lane, int k) {
+            do {
+                k++;
+                if (k >= lane.y) break;
+            } while (texelFetch(riltaCarried0, at + ivec2((lane.x + k) * riltaWidth, 0), 0).z == 0u);
+            return k;
+        }
+
         ivec2 riltaSpot() {
             ivec2 at = ivec2(gl_FragCoord.xy);
-            if (texelFetch(riltaCarried3, at, 0).x != 0u) return at;
+            ivec2 last = ivec2(riltaWidth, textureSize(riltaCarried0, 0).y) - 1;
             ivec2 spot = at;
-            for (int i = 0; i < 9; i++) {
-                ivec2 near = clamp(at + ivec2(i % 3 - 1, i / 3 - 1), ivec2(0), ivec2(riltaWidth - 1, textureSize(riltaCarried3, 0).y - 1));
-                if (texelFetch(riltaCarried3, near, 0).x != 0u) spot = near;
-            }
+            int i = 4;
+            do {
+                ivec2 near = clamp(at + ivec2(i % 3 - 1, i / 3 - 1), ivec2(0), last);
+                if (riltaNext(near, riltaLane0, -1) < riltaLane0.y) {
+                    spot = near;
+                    break;
+                }
+                i = (i + 4) % 9;
+            } while (i != 4);
             return spot;
         }
 
@@ -67,7 +99,7 @@ final readonly class RelayShader
         public bool $animated,
         /** @var array<string, array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>}> by hash of their code */
         public array $legs,
-        /** @var list<array{id: string, legs: list<?string>}> the lanes that are read, and the hashes of their legs */
+        /** @var list<array{id: string, read: bool, legs: list<?string>}> whether the end reads a lane, which it numbers in this order, and the hashes of its legs */
         public array $lanes,
     ) {
     }
@@ -76,9 +108,9 @@ final readonly class RelayShader
     {
         $arrays = Declarations::arrays($relay->end->maps);
         $legs = $lanes = [];
-        foreach (array_filter($relay->sums) as $id => $sums) {
+        foreach ($relay->lanes as $id => $steps) {
             $hashes = [];
-            foreach ($relay->lanes[$id] as $leg) {
+            foreach ($steps as $leg) {
                 $described = $leg === null ? null : self::leg($leg);
                 $hash = $described === null ? null : hash('xxh128', $described['code']);
                 if ($described !== null) {
@@ -86,13 +118,13 @@ final readonly class RelayShader
                 }
                 $hashes[] = $hash;
             }
-            $lanes[] = ['id' => (string) $id, 'legs' => $hashes];
+            $lanes[] = ['id' => (string) $id, 'read' => $relay->sums[$id] !== [], 'legs' => $hashes];
         }
         $names = array_merge(...array_map(array_keys(...), array_values($relay->sums)));
         $printer = new Printer(Declarations::places($arrays), self::locals() + array_combine($names, $names));
         $material = self::end($printer, $relay);
         $carried = implode('', array_map(static fn (int $c): string => "uniform highp usampler2D riltaCarried$c;\n", array_keys(self::CARRIERS)));
-        $lines = implode('', array_map(static fn (int $lane): string => "uniform ivec2 riltaLane$lane;\n", array_keys($lanes)));
+        $lines = implode('', array_map(static fn (int $lane): string => "uniform ivec2 riltaLane$lane;\n", array_keys(array_values(array_filter($relay->sums)))));
 
         return new self(
             Declarations::surface() . "\n" . self::tap() . "\n" . Declarations::used($printer, $arrays) . "\n// The width of a field, and for each lane its first field and how many taps it has.\nuniform int riltaWidth;\n$lines$carried\n" . self::SPOT,
@@ -113,16 +145,17 @@ final readonly class RelayShader
             foreach ($sums as $name => $each) {
                 $code .= "    {$each->type->value} $name = {$each->type->value}(0.0);\n";
             }
-            [$lines, $results] = $printer->body($relay->end->graph, $sums);
-            $code .= "    for (int k = 0; k < riltaLane$lane.y; k++) {\n        RiltaTap tap = RiltaTap(" . implode(', ', array_map(self::nothing(...), Handed::PARTS)) . ");\n        uvec4 c;\n";
-            foreach (self::carriers(self::read($sums)) as $carrier) {
-                $code .= "        c = texelFetch(riltaCarried$carrier, at + ivec2((riltaLane$lane.x + k) * riltaWidth, 0), 0);\n        " . self::UNPACKED[$carrier] . "\n";
+            [$before, $lines, $results] = $printer->loop($relay->end->graph, $sums, array_keys(self::locals()));
+            // Devices that run both branches of everything run such a loop just as often as there are taps that count.
+            $code .= "    {\n" . self::indented($before, '    ') . "        RiltaTap tap;\n        uvec4 c;\n        int k = riltaNext(at, riltaLane$lane, -1);\n        do {\n            ivec2 field = at + ivec2((riltaLane$lane.x + k) * riltaWidth, 0);\n            if (k >= riltaLane$lane.y) break;\n";
+            foreach (self::carriers(['weight', ...self::read($sums)]) as $carrier) {
+                $code .= "            c = texelFetch(riltaCarried$carrier, field, 0);\n            " . self::UNPACKED[$carrier] . "\n";
             }
-            $code .= self::indented($lines, '    ');
+            $code .= self::indented($lines, '        ');
             foreach ($results as $name => $result) {
-                $code .= "        $name += $result;\n";
+                $code .= "            $name += $result;\n";
             }
-            $code .= "    }\n";
+            $code .= "            k = riltaNext(at, riltaLane$lane, k);\n        } while (k < riltaLane$lane.y);\n    }\n";
             ++$lane;
         }
         $channels = Declarations::lit($relay->end->channels);
@@ -156,12 +189,14 @@ final readonly class RelayShader
         $stored = '';
         foreach (array_keys($leg->taps) as $n) {
             $stored .= "    if (riltaPart == $n) {\n";
+            // Taps that count for nothing are not there for the legs that follow. Of an origin, they hide what lies behind them.
+            $stored .= !$leg->origin && \count($leg->taps) > 1 ? "        if (!({$results["{$n}_weight"]} > 0.0)) discard;\n" : '';
             foreach ($writes as $carrier) {
                 $stored .= "        riltaCarries$carrier = " . preg_replace_callback('/\{(\w+)\}/', static fn (array $m): string => self::grouped($results["{$n}_$m[1]"]), self::PACKED[$carrier]) . ";\n";
             }
             $stored .= "    }\n";
         }
-        $head = Declarations::surface() . "\n" . Declarations::used($printer) . "\nuniform int riltaPart;\n$out\n";
+        $head = Declarations::surface() . "\n" . ($leg->origin ? self::DIRECTIONS : '') . Declarations::used($printer) . "\nuniform int riltaPart;\n$out\n";
         if ($leg->origin) {
             $code = "{$head}void riltaStart(RiltaSurface s) {\n$lines\n$stored    riltaCarries" . \count(self::CARRIERS) . " = floatBitsToUint(vec4(s.objectSeed, s.objectValue, s.section, s.viewDistance));\n}\n";
         } else {
@@ -176,8 +211,9 @@ final readonly class RelayShader
                 $unpacked .= "    c = texelFetch(riltaCarried$carrier, at + ivec2(riltaFrom, 0), 0);\n    " . self::UNPACKED[$carrier] . "\n";
             }
             if ($asksSurface) {
-                $in .= 'uniform highp usampler2D riltaCarried' . \count(self::CARRIERS) . ";\nuniform ivec2 riltaFirst;\n";
-                $unpacked .= '    c = texelFetch(riltaCarried' . \count(self::CARRIERS) . ", ivec2(riltaFirst.x + at.x % riltaFirst.y, at.y), 0);\n    " . self::SURFACE . "\n";
+                $in .= 'uniform highp usampler2D riltaCarried' . \count(self::CARRIERS) . ";\nuniform ivec3 riltaFields;\n";
+                // The first pixel of the lane's fields, their width, and how many there are now for each that there was at first.
+                $unpacked .= '    c = texelFetch(riltaCarried' . \count(self::CARRIERS) . ", ivec2(riltaFields.x + ((at.x + riltaFrom - riltaFields.x) / riltaFields.y / riltaFields.z) * riltaFields.y + at.x % riltaFields.y, at.y), 0);\n    " . self::SURFACE . "\n";
             }
             $code = "#version 300 es\nprecision highp float; precision highp int; precision highp usampler2D;\n" . self::tap() . "{$head}uniform int riltaFrom;\n{$in}void main() {\n$unpacked$lines\n$stored}\n";
         }
@@ -231,17 +267,12 @@ final readonly class RelayShader
 
     private static function tap(): string
     {
-        $code = "struct RiltaTap {\n";
+        $code = self::DIRECTIONS . "struct RiltaTap {\n";
         foreach (Handed::PARTS as $part => $type) {
             $code .= "    {$type->value} $part;\n";
         }
 
         return "$code};\n";
-    }
-
-    private static function nothing(Type $type): string
-    {
-        return "{$type->value}(" . ($type->scalar() === Type::Uint ? '0u' : '0.0') . ')';
     }
 
     /** As a whole, whatever stands next to it. */

@@ -1,0 +1,360 @@
+import { DoubleSide, FrontSide, GLSL3, Matrix4, NearestFilter, RGBAIntegerFormat, ShaderMaterial, UnsignedIntType, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
+import type { Leg, Relay, StepUse } from '../api/client';
+import { valueAt } from '../state/pointer';
+import type { Plan } from '../state/relays';
+import { Program, surface } from './program';
+
+/** Fields of a tap may have so many pixels between them, and so many lie in a row. */
+const MOST_PIXELS = 700_000;
+/** What a picture that is drawn leg by leg is drawn with, before anything else: nothing of it is seen. */
+const SMALL = 8;
+
+type LegProgram = { program: WebGLProgram; at: (name: string) => WebGLUniformLocation | null };
+
+/**
+ * Draws a material leg by leg: each step is a program of its own that reads what the one before has left of every tap and leaves its
+ * own, in integer textures; two sets of them take turns. No order of steps needs any code but that of the steps themselves.
+ */
+export class RelayRunner {
+	private readonly gl: WebGL2RenderingContext;
+	private sets: [WebGLRenderTarget, WebGLRenderTarget] | null = null;
+	/** Framebuffers of some carriers each, by what is in them. */
+	private frames = new Map<string, WebGLFramebuffer>();
+	private readonly programs = new Map<string, Promise<LegProgram>>();
+	private readonly linked = new Map<string, LegProgram>();
+	private readonly starts = new Map<string, ShaderMaterial>();
+	private readonly ends = new Map<string, Program>();
+	private readonly nothing: WebGLVertexArrayObject | null;
+	private culling: WebGLProgram | null = null;
+
+	constructor(private readonly renderer: WebGLRenderer) {
+		this.gl = renderer.getContext() as WebGL2RenderingContext;
+		this.nothing = this.gl.createVertexArray();
+	}
+
+	/** Whether the device can write as many textures at once as a tap takes. */
+	can(relay: Relay): boolean {
+		return (this.gl.getParameter(this.gl.MAX_DRAW_BUFFERS) as number) > relay.carriers;
+	}
+
+	/** The share of the resolution that the fields of all taps have room for. */
+	room(plan: Plan, width: number, height: number): number {
+		const taps = Math.max(1, this.taps(plan).reduce((sum, n) => sum + n, 0));
+		return Math.min(1, Math.sqrt(MOST_PIXELS / (width * height * taps)), (this.gl.getParameter(this.gl.MAX_TEXTURE_SIZE) as number) / (width * taps));
+	}
+
+	/** The program of what is made of the taps, with what it reads them from. */
+	end(relay: Relay, make: (uniforms: Record<string, IUniform>) => Program): Program {
+		const known = this.ends.get(relay.end.hash);
+		if (known !== undefined) return known;
+		const made = make({
+			riltaWidth: { value: 1 },
+			...Object.fromEntries(relay.lanes.filter((lane) => lane.read).map((_, i) => [`riltaLane${i}`, { value: [0, 0] }])),
+			...Object.fromEntries(Array.from({ length: relay.carriers }, (_, c) => [`riltaCarried${c}`, { value: null }]))
+		});
+		this.ends.set(relay.end.hash, made);
+		return made;
+	}
+
+	/** Has the legs compiled, one after another, so that the picture is not held up for long. Answers when all are. */
+	async prepare(relay: Relay, pause: () => Promise<void>): Promise<void> {
+		for (const leg of Object.values(relay.legs)) {
+			if (leg.origin || this.linked.has(leg.code)) continue;
+			this.programs.set(leg.code, this.programs.get(leg.code) ?? this.link(leg.code));
+			const made = await this.programs.get(leg.code)!;
+			// Drivers finish code only when something is drawn with it.
+			this.fit(relay, SMALL, SMALL);
+			this.pass(relay, leg, made, Array.from({ length: relay.carriers }, () => 0), { part: 0, from: 0, fields: [0, SMALL, 1], area: [0, 0, 1, 1] });
+			this.after();
+			this.linked.set(leg.code, made);
+			await pause();
+		}
+	}
+
+	/** Whether all legs of a plan are compiled. */
+	ready(plan: Plan): boolean {
+		return plan.lanes.every((lane) => lane.every(({ leg }) => (leg.origin ? this.starts.has(leg.code) : this.linked.has(leg.code))));
+	}
+
+	/**
+	 * Runs all legs over a picture of so many pixels.
+	 *
+	 * @param render draws all objects with a material, into what is set
+	 * @returns what the end reads, by uniform
+	 */
+	run(plan: Plan, width: number, height: number, ticks: number, twoSided: boolean, render: (material: ShaderMaterial) => void): Record<string, unknown> {
+		const { relay } = plan;
+		const counts = this.taps(plan);
+		const all = counts.reduce((sum, n) => sum + n, 0);
+		const [first] = this.fit(relay, width * all, height);
+		const { gl, renderer } = this;
+		renderer.setRenderTarget(first);
+		renderer.clearDepth();
+		// A tap without a weight is none: nothing else of it has to be cleared.
+		for (const side of [0, 1]) this.clear(side, [0, 0, width * all, height]);
+		this.after();
+		let field = 0;
+		const fields = counts.map((count) => (field += count) - count);
+		for (const [l, lane] of plan.lanes.entries()) {
+			const { leg, use } = lane[0]!;
+			const start = this.start(leg, twoSided);
+			this.fill(plan, leg, use, ticks, (name, value) => { start.uniforms[name] ??= { value }; start.uniforms[name].value = value; });
+			for (let part = 0; part < leg.taps; part++) {
+				first.viewport.set((fields[l]! + part) * width, 0, width, height);
+				renderer.setRenderTarget(first);
+				start.uniforms.riltaPart!.value = part;
+				start.uniformsNeedUpdate = true;
+				render(start);
+			}
+		}
+		this.cull([0, 0, width * all, height]);
+		const ended: number[][] = [];
+		for (const [l, lane] of plan.lanes.entries()) {
+			const sides = Array.from({ length: relay.carriers }, () => 0);
+			const origins = lane[0]!.leg.taps;
+			let taps = origins;
+			const from = fields[l]! * width;
+			for (const { leg, use } of lane.slice(1)) {
+				const made = this.linked.get(leg.code)!;
+				gl.useProgram(made.program);
+				this.fill(plan, leg, use, ticks, (name, value, whole) => {
+					if (whole) gl.uniform1ui(made.at(name), value);
+					else gl.uniform1f(made.at(name), value);
+				});
+				const fieldsOf = [from, width, taps / origins] as const;
+				if (leg.taps === 1) {
+					this.pass(relay, leg, made, sides, { part: 0, from: 0, fields: fieldsOf, area: [from, 0, taps * width, height] });
+				} else {
+					// Taps go to other fields: what is drawn there is found out anew.
+					this.clear(1 - sides[0]!, [from, 0, taps * leg.taps * width, height], true);
+					for (let tap = 0; tap < taps; tap++) {
+						for (let part = 0; part < leg.taps; part++) {
+							const to = tap * leg.taps + part;
+							this.pass(relay, leg, made, sides, { part, from: (tap - to) * width, fields: fieldsOf, area: [from + to * width, 0, width, height] });
+						}
+					}
+				}
+				for (const carrier of leg.writes) sides[carrier] = 1 - sides[carrier]!;
+				taps *= leg.taps;
+			}
+			// Lanes that ended in different sets meet in that of the first.
+			ended.push(sides);
+			for (let c = 0; l > 0 && c < relay.carriers; c++) if (sides[c] !== ended[0]![c]) this.copy(c, sides[c]!, [from, 0, from + taps * width, height]);
+		}
+		this.after();
+		const sides = ended[0] ?? [];
+		return {
+			riltaWidth: width,
+			...Object.fromEntries(counts.map((count, l) => [`riltaLane${l}`, [fields[l]!, count]])),
+			...Object.fromEntries(Array.from({ length: relay.carriers }, (_, c) => [`riltaCarried${c}`, this.sets![sides[c] ?? 0]!.textures[c]]))
+		};
+	}
+
+	dispose(): void {
+		this.empty();
+		for (const made of this.linked.values()) this.gl.deleteProgram(made.program);
+		for (const start of this.starts.values()) start.dispose();
+		for (const end of this.ends.values()) end.dispose();
+		this.gl.deleteProgram(this.culling);
+		this.gl.deleteVertexArray(this.nothing);
+	}
+
+	/** How many taps each lane ends with. */
+	private taps(plan: Plan): number[] {
+		return plan.lanes.map((lane) => lane.reduce((product, { leg }) => product * leg.taps, 1));
+	}
+
+	/** The two sets of textures, of at least that size. */
+	private fit(relay: Relay, width: number, height: number): [WebGLRenderTarget, WebGLRenderTarget] {
+		const now = this.sets;
+		if (now !== null && now[0].width >= width && now[0].height === height) return now;
+		if (now !== null && width <= SMALL && height <= SMALL) return now;
+		this.empty();
+		const make = (depthBuffer: boolean): WebGLRenderTarget => {
+			const target = new WebGLRenderTarget(width, height, {
+				count: relay.carriers + 1, format: RGBAIntegerFormat, type: UnsignedIntType, internalFormat: 'RGBA32UI', minFilter: NearestFilter, magFilter: NearestFilter, generateMipmaps: false, depthBuffer, stencilBuffer: false
+			});
+			this.renderer.initRenderTarget(target);
+			return target;
+		};
+		this.sets = [make(true), make(false)];
+		return this.sets;
+	}
+
+	private empty(): void {
+		for (const target of this.sets ?? []) target.dispose();
+		for (const frame of this.frames.values()) this.gl.deleteFramebuffer(frame);
+		this.frames.clear();
+		this.sets = null;
+	}
+
+	private get depth(): WebGLRenderbuffer {
+		return (this.renderer.properties.get(this.sets![0]) as { __webglDepthbuffer: WebGLRenderbuffer }).__webglDepthbuffer;
+	}
+
+	private texture(side: number, carrier: number): WebGLTexture {
+		return (this.renderer.properties.get(this.sets![side]!.textures[carrier]) as { __webglTexture: WebGLTexture }).__webglTexture;
+	}
+
+	/** A framebuffer with some carriers, each of one of the sets. */
+	private frame(carriers: readonly (readonly [carrier: number, side: number])[]): WebGLFramebuffer {
+		const key = carriers.join(' ');
+		const known = this.frames.get(key);
+		if (known !== undefined) return known;
+		const { gl } = this;
+		const made = gl.createFramebuffer();
+		gl.bindFramebuffer(gl.FRAMEBUFFER, made);
+		// All of them have the depth of what the origins drew.
+		gl.framebufferRenderbuffer(gl.FRAMEBUFFER, gl.DEPTH_ATTACHMENT, gl.RENDERBUFFER, this.depth);
+		for (const [i, [carrier, side]] of carriers.entries()) gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0 + i, gl.TEXTURE_2D, this.texture(side, carrier), 0);
+		gl.drawBuffers(carriers.map((_, i) => gl.COLOR_ATTACHMENT0 + i));
+		this.frames.set(key, made);
+		return made;
+	}
+
+	/** Leaves no taps in an area of one of the sets, and no depth either if that is wanted. */
+	private clear(side: number, area: readonly [number, number, number, number], depth = false): void {
+		const { gl } = this;
+		gl.bindFramebuffer(gl.FRAMEBUFFER, this.frame([[0, side]]));
+		gl.enable(gl.SCISSOR_TEST);
+		gl.scissor(...area);
+		gl.depthMask(true);
+		gl.clearBufferuiv(gl.COLOR, 0, [0, 0, 0, 0]);
+		if (depth) gl.clearBufferfv(gl.DEPTH, 0, [1]);
+		gl.disable(gl.SCISSOR_TEST);
+	}
+
+	/** Taps of origins that count for nothing go to the far end, where legs draw nothing. */
+	private cull(area: readonly [number, number, number, number]): void {
+		const { gl } = this;
+		this.culling ??= this.compiled(`#version 300 es
+precision highp float; precision highp int; precision highp usampler2D;
+uniform usampler2D riltaCarried0;
+void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) discard; }`);
+		gl.useProgram(this.culling);
+		gl.bindVertexArray(this.nothing);
+		gl.bindFramebuffer(gl.FRAMEBUFFER, this.frame([[0, 1]]));
+		gl.activeTexture(gl.TEXTURE0);
+		gl.bindTexture(gl.TEXTURE_2D, this.texture(0, 0));
+		this.plain(gl.ALWAYS, true);
+		gl.colorMask(false, false, false, false);
+		gl.viewport(...area);
+		gl.drawArrays(gl.TRIANGLES, 0, 3);
+		gl.colorMask(true, true, true, true);
+	}
+
+	/** Nothing but a test of depth. */
+	private plain(test: number, writes: boolean): void {
+		const { gl } = this;
+		gl.disable(gl.BLEND);
+		gl.disable(gl.CULL_FACE);
+		gl.disable(gl.SCISSOR_TEST);
+		gl.enable(gl.DEPTH_TEST);
+		gl.depthFunc(test);
+		gl.depthMask(writes);
+	}
+
+	/** One leg over one area: from where its carriers lie into the others of their sets. */
+	private pass(relay: Relay, leg: Leg, { program, at }: LegProgram, sides: readonly number[], where: { part: number; from: number; fields: readonly [number, number, number]; area: readonly [number, number, number, number] }): void {
+		const { gl } = this;
+		gl.useProgram(program);
+		gl.bindVertexArray(this.nothing);
+		// Legs are drawn at the far end: only where there is something nearer, there are taps. Those that part leave that in new places.
+		const parts = leg.taps > 1;
+		this.plain(parts ? gl.ALWAYS : gl.GREATER, parts);
+		gl.depthRange(0, parts ? 0.5 : 1);
+		gl.bindFramebuffer(gl.FRAMEBUFFER, this.frame(leg.writes.map((carrier) => [carrier, 1 - sides[carrier]!] as const)));
+		const read = [...leg.reads.map((carrier) => [carrier, sides[carrier]!] as const), ...(leg.surface ? [[relay.carriers, 0] as const] : [])];
+		for (const [unit, [carrier, side]] of read.entries()) {
+			gl.activeTexture(gl.TEXTURE0 + unit);
+			gl.bindTexture(gl.TEXTURE_2D, this.texture(side, carrier));
+			gl.uniform1i(at(`riltaCarried${carrier}`), unit);
+		}
+		gl.uniform1i(at('riltaPart'), where.part);
+		gl.uniform1i(at('riltaFrom'), where.from);
+		gl.uniform3i(at('riltaFields'), ...where.fields);
+		gl.viewport(...where.area);
+		gl.drawArrays(gl.TRIANGLES, 0, 3);
+	}
+
+	private copy(carrier: number, side: number, [x0, y0, x1, y1]: readonly [number, number, number, number]): void {
+		const { gl } = this;
+		const [from, to] = [this.frame([[carrier, side]]), this.frame([[carrier, 1 - side]])];
+		gl.bindFramebuffer(gl.READ_FRAMEBUFFER, from);
+		gl.bindFramebuffer(gl.DRAW_FRAMEBUFFER, to);
+		gl.blitFramebuffer(x0, y0, x1, y1, x0, y0, x1, y1, gl.COLOR_BUFFER_BIT, gl.NEAREST);
+	}
+
+	/** Gives the device back as three left it. */
+	private after(): void {
+		this.gl.bindVertexArray(null);
+		this.gl.depthRange(0, 1);
+		this.renderer.resetState();
+		this.renderer.setRenderTarget(null);
+	}
+
+	private fill({ relay, document }: Plan, leg: Leg, use: StepUse, ticks: number, set: (name: string, value: number, whole: boolean) => void): void {
+		const usable = (value: unknown, otherwise: number): number => (typeof value === 'number' || typeof value === 'boolean' ? Number(value) : otherwise);
+		for (const one of leg.numbers) set(one.uniform, usable(valueAt(use, one.path), one.value), one.whole);
+		for (const one of leg.shared) set(one.uniform, usable(valueAt(document, one.path), one.value), one.whole);
+		if (leg.clock) set(relay.end.clock.uniform, ticks, true);
+	}
+
+	private start(leg: Leg, twoSided: boolean): ShaderMaterial {
+		const known = this.starts.get(leg.code);
+		if (known !== undefined) {
+			known.side = twoSided ? DoubleSide : FrontSide;
+			return known;
+		}
+		const { vertex, fragment } = surface(leg.code, twoSided);
+		const made = new ShaderMaterial({
+			glslVersion: GLSL3,
+			uniforms: { riltaPart: { value: 0 }, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } },
+			side: twoSided ? DoubleSide : FrontSide,
+			vertexShader: `${vertex}
+				void main() {
+					riltaVertex(position, normal);
+					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+				}`,
+			fragmentShader: `precision highp int;
+				${leg.code}${fragment}
+				void main() { riltaStart(riltaSurface()); }`
+		});
+		this.starts.set(leg.code, made);
+		return made;
+	}
+
+	private async link(code: string): Promise<LegProgram> {
+		const { gl } = this;
+		const program = this.compiled(code);
+		const parallel = gl.getExtension('KHR_parallel_shader_compile') as { COMPLETION_STATUS_KHR: number } | null;
+		while (parallel !== null && gl.getProgramParameter(program, parallel.COMPLETION_STATUS_KHR) !== true) await new Promise((resolve) => setTimeout(resolve, 10));
+		if (gl.getProgramParameter(program, gl.LINK_STATUS) !== true) throw new Error(gl.getProgramInfoLog(program) ?? 'A leg does not link.');
+		const places = new Map<string, WebGLUniformLocation | null>();
+		return {
+			program,
+			at: (name) => {
+				if (!places.has(name)) places.set(name, gl.getUniformLocation(program, name));
+				return places.get(name) ?? null;
+			}
+		};
+	}
+
+	/** A program that draws one triangle over all there is, at the far end. */
+	private compiled(code: string): WebGLProgram {
+		const { gl } = this;
+		const program = gl.createProgram();
+		for (const [type, source] of [
+			[gl.VERTEX_SHADER, `#version 300 es\nvoid main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 1.0, 1.0); }`],
+			[gl.FRAGMENT_SHADER, code]
+		] as const) {
+			const shader = gl.createShader(type)!;
+			gl.shaderSource(shader, source);
+			gl.compileShader(shader);
+			gl.attachShader(program, shader);
+			gl.deleteShader(shader);
+		}
+		gl.linkProgram(program);
+		return program;
+	}
+}
