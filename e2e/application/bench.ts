@@ -8,6 +8,10 @@ export const PROJECT = 'ebbwater-station';
 export type Stage = {
 	frames: number;
 	lastRatio: number;
+	/** Whether what is seen is drawn before there is code for it; and whether that is leg by leg. */
+	standing: boolean;
+	running: boolean;
+	trained: number;
 	camera: { position: { toArray: () => number[] }; matrixWorldInverse: { elements: number[] }; projectionMatrix: { elements: number[] } };
 	sight: (x: number, y: number) => { eye: number[]; ray: number[]; rayRight: number[]; rayDown: number[] };
 	draw: (ratio: number) => void;
@@ -146,6 +150,23 @@ export async function settled(page: Page): Promise<void> {
 				return rests;
 			},
 			{ intervals: [500], timeout: 60_000 }
+		)
+		.toBe(true);
+}
+
+/** Waits until other orders of the steps, and the choices of the selected one, can be drawn before there is code for them. */
+export async function trained(page: Page): Promise<void> {
+	await page.waitForFunction(() => (window.riltaStage?.trained ?? 0) > 0, undefined, { timeout: 60_000 });
+	let before = -1;
+	await expect
+		.poll(
+			async () => {
+				const now = await page.evaluate(() => window.riltaStage?.trained ?? 0);
+				const rests = now === before;
+				before = now;
+				return rests;
+			},
+			{ intervals: [3000], timeout: 60_000 }
 		)
 		.toBe(true);
 }

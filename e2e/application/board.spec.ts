@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, made, open, pixel, pixels, requests, settled, stored } from './bench';
+import { fresh, made, open, pixel, pixels, requests, settled, stored, trained } from './bench';
 
 const steps = async (page: Page, id: number): Promise<string[]> => {
 	await expect(page.getByTestId('saving')).toHaveText('Saved');
@@ -184,6 +184,8 @@ test('what goes from a lane is gone from the picture before there is code for it
 			{ id: 'paint', name: 'Paint', lane: 'main', set: '', opacity: 60, finish: { values: { tint: [0.9, 0.2, 0.1] } } }
 		]
 	});
+	// Nothing is known of its steps one by one.
+	await page.route('**/relay', (route) => route.abort());
 	await open(page, id);
 	const places = [[200, 300], [320, 220], [420, 420], [610, 260], [660, 470]] as const;
 	const turned = await pixels(page, places);
@@ -223,4 +225,89 @@ test('what goes from a lane is gone from the picture before there is code for it
 	await page.keyboard.press('o');
 	expect(await standing()).toBe(false);
 	expect(await steps(page, id)).toEqual(['origin', 'size', '(turn)', '(mirror)']);
+});
+
+test('any order of steps that are known is seen before there is code for it', async ({ page }) => {
+	test.setTimeout(240_000);
+	const use = (step: string, values: object) => ({ step, on: true, values: values as Record<string, number> });
+	const id = await made(page, {
+		format: 'rilta-material/2',
+		name: 'Known steps',
+		parameters: [{ id: 'lean', name: 'Lean', kind: 'number', value: 15 }],
+		lanes: [
+			{ id: 'main', name: 'Main', steps: [use('origin', {}), use('size', { u: 1.6 }), use('turn', { angle: { parameter: 'lean', factor: 2, offset: 4 } }), use('bond', { joint: 0.03 }), use('scatter', { by: 'piece', turn: 25, hue: 30 })] },
+			{ id: 'upper', name: 'Upper', steps: [use('origin', { faces: 'y' }), use('size', { u: 2.3 }), use('mirror', {})] }
+		],
+		layers: [
+			{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' },
+			{ id: 'salt', name: 'Salt', lane: 'upper', set: 'salt-crust', opacity: 80, mask: [{ kind: 'noise', values: { size: 1.5, low: 0.4, high: 0.6 } }] }
+		]
+	});
+	await open(page, id);
+	await trained(page);
+	/** A picture of a quarter of the resolution, whatever draws it. */
+	const picture = (): Promise<number[][]> =>
+		page.evaluate(() => {
+			const stage = window.riltaStage!;
+			stage.draw(0.25);
+			const { width, height } = stage.renderer.domElement;
+			const gl = stage.renderer.getContext();
+			const out: number[][] = [];
+			for (let y = 40; y < height; y += 30) {
+				for (let x = 30; x < width; x += 40) {
+					const at = new Uint8Array(4);
+					gl.readPixels(x, y, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, at);
+					out.push([...at.subarray(0, 3)]);
+				}
+			}
+			return out;
+		});
+	/** How many places of two pictures differ, of a hundred: edges lie half a pixel elsewhere. */
+	const apart = (a: number[][], b: number[][]): number => (100 * a.filter((colour, i) => colour.some((part, c) => Math.abs(part - b[i]![c]!) > 6)).length) / a.length;
+	const running = (): Promise<boolean> => page.evaluate(() => window.riltaStage!.running);
+	const changes: [string, () => Promise<void>][] = [
+		['reordered', async () => { await page.getByRole('button', { name: 'Turn, step of the lane' }).focus(); await page.keyboard.press('Alt+ArrowRight'); }],
+		['duplicated', async () => { await page.getByRole('button', { name: 'Turn, step of the lane' }).focus(); await page.keyboard.press('Control+d'); }],
+		['another lane', async () => { await page.getByRole('button', { name: 'Salt, layer' }).click(); await page.getByRole('button', { name: 'Mirror, step of the lane' }).focus(); await page.keyboard.press('o'); }],
+		['inserted, and it parts taps', async () => { await page.getByRole('button', { name: 'Ground, layer' }).click(); await insert(page, 'at the end', 'Breakup'); }]
+	];
+	let last = await picture();
+	for (const [name, change] of changes) {
+		let answer = (): void => {};
+		const held = new Promise<void>((resolve) => (answer = resolve));
+		await page.route('**/lower', async (route) => {
+			await held;
+			await route.continue();
+		});
+		await change();
+		await expect.poll(running, { message: name }).toBe(true);
+		const seen = await picture();
+		expect(apart(seen, last), `${name}: seen`).toBeGreaterThan(5);
+		// The code comes, and the picture stays.
+		answer();
+		await expect.poll(running, { timeout: 30_000, message: name }).toBe(false);
+		await settled(page);
+		last = await picture();
+		expect(apart(seen, last), `${name}: as with code of its own`).toBeLessThan(5);
+		await page.unrouteAll({ behavior: 'wait' });
+		await trained(page);
+	}
+	// Numbers are followed before there is code, too.
+	let answer = (): void => {};
+	const held = new Promise<void>((resolve) => (answer = resolve));
+	await page.route('**/lower', async (route) => {
+		await held;
+		await route.continue();
+	});
+	await page.getByRole('button', { name: 'Bond, step of the lane' }).focus();
+	await page.keyboard.press('Alt+ArrowLeft');
+	await expect.poll(running).toBe(true);
+	const before = await picture();
+	const lean = page.getByRole('spinbutton', { name: 'Lean', exact: true });
+	await lean.focus();
+	await page.keyboard.press('Delete');
+	await expect.poll(async () => apart(await picture(), before)).toBeGreaterThan(10);
+	expect(await running()).toBe(true);
+	answer();
+	await expect.poll(running, { timeout: 30_000 }).toBe(false);
 });

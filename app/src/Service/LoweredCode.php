@@ -112,6 +112,7 @@ final readonly class LoweredCode
                 'cost' => self::cost($relay->end),
             ],
             'carriers' => \count(RelayShader::CARRIERS),
+            'mostTaps' => Lowering::MOST_TAPS,
             'legs' => (object) $legs,
             'lanes' => $shader->lanes,
         ]];

@@ -14,7 +14,7 @@ final readonly class Relay
 {
     /**
      * @param Lowered                            $end   fields of the sums over the taps of the lanes, which are inputs
-     * @param array<string, list<?Leg>>          $lanes by id; a step that is off has no leg
+     * @param array<string, list<?Leg>>          $lanes by id; a step that is off has no leg, nor has one that does not stand on its own, in a lane that nothing reads
      * @param array<string, array<string, Node>> $sums  by lane: what one of its taps adds, by the name of the input that is the sum
      */
     public function __construct(public Lowered $end, public array $lanes, public array $sums)

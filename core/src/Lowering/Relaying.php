@@ -19,6 +19,9 @@ final class Relaying
     /** @var array<string, Tally> */
     private array $tallies = [];
 
+    /** @var array<string, NoRelay> why lanes do not come apart, which is of no matter if nothing reads them */
+    private array $whole = [];
+
     public function __construct(private readonly Graph $graph, private readonly MapSets $sets)
     {
     }
@@ -28,26 +31,36 @@ final class Relaying
      * @param string $prefix of names in code, unique in the material
      *
      * @return non-empty-list<Tap>
-     *
-     * @throws NoRelay
      */
     public function lane(Lane $lane, string $path, string $prefix): array
     {
         $taps = 1;
         $this->legs[$lane->id] = [];
         foreach ($lane->steps as $i => $use) {
-            $this->legs[$lane->id][] = $leg = $use->on ? Leg::of($use, $this->sets, "$path/steps/$i") : null;
+            $leg = null;
+            try {
+                $leg = $use->on ? Leg::of($use, $this->sets, "$path/steps/$i") : null;
+            } catch (NoRelay $e) {
+                $this->whole[$lane->id] ??= $e;
+            }
+            $this->legs[$lane->id][] = $leg;
             $taps *= \count($leg->taps ?? [0]);
         }
         if ($taps > Lowering::MOST_TAPS) {
-            throw new NoRelay("The lane has $taps taps.");
+            $this->whole[$lane->id] ??= new NoRelay("The lane has $taps taps.");
         }
 
         return [Handed::tap($this->graph, $this->tallies[$lane->id] = new Tally($this->graph, $prefix))];
     }
 
+    /** @throws NoRelay if a lane that is read does not come apart */
     public function relay(Lowered $end): Relay
     {
-        return new Relay($end, $this->legs, array_map(static fn (Tally $tally): array => $tally->sums(), $this->tallies));
+        $sums = array_map(static fn (Tally $tally): array => $tally->sums(), $this->tallies);
+        foreach (array_intersect_key($this->whole, array_filter($sums)) as $why) {
+            throw $why;
+        }
+
+        return new Relay($end, $this->legs, $sums);
     }
 }

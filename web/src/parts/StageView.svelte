@@ -86,7 +86,9 @@
 			if (use) program?.fill(standIn);
 			made.stand(use);
 			if (!use) run(plan);
+			return made.standing ? made.drawnNext() : null;
 		};
+		session.canRun = (plan) => runner(plan) !== null;
 		session.onForeseen = (lowered) => {
 			// What differs in its maps alone has nothing to be compiled.
 			if (lowered.code !== program?.lowered.code) void programOf(lowered).then((next) => made.warm(next), () => {});
@@ -121,10 +123,15 @@
 
 	/** What relays end in, by the hash of that, once all of it is compiled. */
 	const ends = new Map<string, Program>();
-	/** Draws a plan leg by leg, if all that it takes is at hand, and what is looked at is the lit material. */
+	/** What a plan ends in, if all that it takes is at hand, and what is looked at is the lit material. */
+	function runner(plan: Plan): Program | null {
+		const end = ends.get(plan.relay.end.hash);
+		return scene === null || end === undefined || view !== 'lit' || session.before !== null || !scene.relay.ready(plan) || dressedOtherwise(scene) ? null : end;
+	}
+
 	function run(plan: Plan | null): void {
-		const end = plan === null ? undefined : ends.get(plan.relay.end.hash);
-		if (scene === null || plan === null || end === undefined || view !== 'lit' || !scene.relay.ready(plan) || dressedOtherwise(scene)) return;
+		const end = plan === null ? null : runner(plan);
+		if (scene === null || plan === null || end === null) return;
 		end.fill(plan.document);
 		end.time(clock.seconds);
 		scene.run({ plan, end });
@@ -137,7 +144,6 @@
 	const QUIET = 1500;
 	const BREATH = 60;
 	let training = 0;
-	let newcomers: Promise<unknown> | null = null;
 	function train(): void {
 		clearTimeout(training);
 		training = window.setTimeout(() => void trained().catch(() => {
@@ -160,9 +166,17 @@
 		} else {
 			await made.relay.prepare(plan.relay, pause);
 		}
-		newcomers ??= session.newSteps().then((relay) => (relay === null ? undefined : made.relay.prepare(relay, pause)));
-		await newcomers;
+		for (const ask of [() => session.newSteps(), () => (step === null ? Promise.resolve(null) : session.choices(step))]) {
+			const relay = await ask();
+			if (relay !== null) await made.relay.prepare(relay, pause);
+		}
+		made.trained += 1;
 	}
+
+	/** Another step is selected: its choices are likely to be changed. */
+	$effect(() => {
+		if (step !== null && program !== null) train();
+	});
 
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;

@@ -10,7 +10,6 @@ import {
 	MeshBasicMaterial,
 	Object3D,
 	PerspectiveCamera,
-	PlaneGeometry,
 	Raycaster,
 	Scene,
 	ShaderMaterial,
@@ -20,7 +19,6 @@ import {
 	Vector3,
 	WebGLRenderTarget,
 	type Material as ThreeMaterial,
-	type Texture,
 	type WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
@@ -46,6 +44,8 @@ const SHARES = [1, 0.7, 0.5, 0.35, COARSEST];
 const FIRST_SHARES = [...SHARES, 0.2, 1 / 6];
 /** Milliseconds that the first picture of other code may take. */
 const FIRST = 75;
+/** Milliseconds after which nobody waits for a picture: pages that are not seen draw none. */
+const LATE = 400;
 /** How many times as long one takes as one by a program for the whole, before it was measured. */
 const BY_LEGS = 4;
 /** Share of the resolution before anything was measured. */
@@ -74,6 +74,7 @@ export class StageScene {
 	/** What is drawn leg by leg, in place of the program, until the code of another is there. */
 	private legs: { plan: Plan; end: Program } | null = null;
 	readonly relay: RelayRunner;
+	private readonly watchers: (() => void)[] = [];
 	private picture = '';
 	private waiting = 0;
 	private refining = 0;
@@ -82,7 +83,6 @@ export class StageScene {
 	/** Pictures of all sizes are drawn into targets of one kind, so that no size needs code of its own, and then over the canvas. */
 	private readonly fine = screen();
 	private readonly coarse = screen();
-	private readonly stretch = new Stretch();
 	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn leg by leg. */
 	private cost = 0;
 	private costByLegs = 0;
@@ -102,8 +102,9 @@ export class StageScene {
 	scales: [number, number] = [1, 1];
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
 	standing = false;
-	/** Frames drawn so far, for tests and measurements. */
+	/** Frames drawn so far, and how often it was made ready for other orders of steps, for tests and measurements. */
 	frames = 0;
+	trained = 0;
 	/** A frame is being dragged, or (final) was. */
 	onFrame: (frame: Pick<Frame, 'place' | 'turn'>, final: boolean) => void = () => {};
 	onGrasp: () => void = () => {};
@@ -227,6 +228,14 @@ export class StageScene {
 		this.standing = there;
 		this.run(null);
 		if (there) this.redraw();
+	}
+
+	/** Answers when something has been drawn; soon, if nothing is to be. */
+	drawnNext(): Promise<void> {
+		return new Promise((resolve) => {
+			const late = setTimeout(resolve, LATE);
+			this.watchers.push(() => { clearTimeout(late); resolve(); });
+		});
 	}
 
 	/** Whether the picture is drawn leg by leg. */
@@ -476,9 +485,7 @@ export class StageScene {
 		if (legs !== null) this.carry(legs, target.width, target.height);
 		this.renderer.setRenderTarget(target);
 		this.render(target);
-		this.renderer.setRenderTarget(null);
-		this.stretch.texture = target.texture;
-		this.renderer.render(this.stretch.scene, this.camera);
+		this.stretch(target);
 		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
 		const gl = this.renderer.getContext();
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
@@ -489,6 +496,17 @@ export class StageScene {
 		this.fresh = false;
 		this.frames += 1;
 		this.lastRatio = ratio;
+		for (const tell of this.watchers.splice(0)) tell();
+	}
+
+	/** Puts a picture over the whole canvas, whatever its size. */
+	private stretch(target: WebGLRenderTarget): void {
+		const gl = this.renderer.getContext() as WebGL2RenderingContext;
+		const { __webglFramebuffer: from } = this.renderer.properties.get(target) as { __webglFramebuffer: WebGLFramebuffer };
+		this.renderer.setRenderTarget(null);
+		gl.bindFramebuffer(gl.READ_FRAMEBUFFER, from);
+		gl.blitFramebuffer(0, 0, target.width, target.height, 0, 0, this.canvas.width, this.canvas.height, gl.COLOR_BUFFER_BIT, target.width === this.canvas.width ? gl.NEAREST : gl.LINEAR);
+		gl.bindFramebuffer(gl.READ_FRAMEBUFFER, null);
 	}
 
 	/** What a picture of a share of the resolution is drawn into; the coarse and the fine one stay, as long as they have their size. */
@@ -528,7 +546,6 @@ export class StageScene {
 		this.relay.dispose();
 		this.fine.dispose();
 		this.coarse.dispose();
-		this.stretch.dispose();
 		this.orbit.dispose();
 		this.gizmo.detach();
 		this.gizmo.dispose();
@@ -611,33 +628,6 @@ function screen(): WebGLRenderTarget {
 	// What three calls so is drawn with the very programs that draw for the screen.
 	(target as WebGLRenderTarget & { isXRRenderTarget?: boolean }).isXRRenderTarget = true;
 	return target;
-}
-
-/** Puts a picture over the whole canvas, whatever its size. */
-class Stretch {
-	readonly scene = new Scene();
-	private readonly material = new ShaderMaterial({
-		uniforms: { picture: { value: null as Texture | null } },
-		depthTest: false,
-		depthWrite: false,
-		vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }',
-		fragmentShader: 'varying vec2 at; uniform sampler2D picture; void main() { gl_FragColor = texture2D(picture, at); }'
-	});
-	private readonly sheet = new Mesh(new PlaneGeometry(2, 2), this.material);
-
-	constructor() {
-		this.sheet.frustumCulled = false;
-		this.scene.add(this.sheet);
-	}
-
-	set texture(texture: Texture) {
-		this.material.uniforms.picture!.value = texture;
-	}
-
-	dispose(): void {
-		this.sheet.geometry.dispose();
-		this.material.dispose();
-	}
 }
 
 function setFrame(material: ThreeMaterial, mesh: Mesh): void {

@@ -131,6 +131,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		const aborter = new AbortController();
 		this.aborter = aborter;
 		try {
+			await this.leisure();
+			if (aborter.signal.aborted) return;
 			const lowered = await this.code(this.worn(this.snapshot()), aborter.signal);
 			this.take(key, lowered);
 			this.keep(key, lowered);
@@ -156,11 +158,22 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	/** Called while a document waits for code, with the one that the code at hand is of. */
 	protected bridge(_last: D): void {}
 
+	/** Whatever comes before code is asked for. */
+	protected leisure(): Promise<void> {
+		return Promise.resolve();
+	}
+
 	/** Has the code made of a document after a change that is likely to come; nothing changes, and what fails is of no matter yet. */
 	async foresee(change: (document: D) => void): Promise<void> {
 		const draft = structuredClone(this.snapshot());
 		change(draft);
-		await this.prepare(this.worn(draft));
+		const worn = this.worn(draft);
+		if (!this.drawable(worn)) await this.prepare(worn);
+	}
+
+	/** Whether a document can be drawn as soon as it is wanted, before there is code for it. */
+	protected drawable(_document: D): boolean {
+		return false;
 	}
 
 	/** Has the code of a document that may be shown soon made ahead of time. */

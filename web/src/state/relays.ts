@@ -10,6 +10,8 @@ const MOST_KNOWN = 6;
 /** What of materials is known leg by leg: enough to draw any order of steps that are known, without asking anybody. */
 export class Relays {
 	private readonly legs = new Map<string, Leg>();
+	/** Steps that were asked for, whether they have legs or not. */
+	private readonly asked = new Set<string>();
 	/** Relays by the structure of what is not steps; null where there is none. */
 	private readonly ends = new Map<string, Relay | null>();
 
@@ -28,6 +30,11 @@ export class Relays {
 		return relay === null || (relay !== undefined && this.plan(document) !== null);
 	}
 
+	/** Whether a step has been asked for. */
+	has(document: MaterialDocument, use: StepUse): boolean {
+		return this.asked.has(this.step(document, use));
+	}
+
 	learn(document: MaterialDocument, relay: Relay | null): void {
 		if (relay !== null) this.learnLegs(document, relay);
 		this.ends.set(this.frame(document), relay);
@@ -38,8 +45,9 @@ export class Relays {
 	learnLegs(document: MaterialDocument, relay: Relay): void {
 		for (const { id, legs } of relay.lanes) {
 			for (const [i, use] of (document.lanes.find((lane) => lane.id === id)?.steps ?? []).entries()) {
-				const leg = relay.legs[legs[i] ?? ''];
-				if (leg !== undefined) this.legs.set(this.step(document, use), leg);
+				const [key, leg] = [this.step(document, use), relay.legs[legs[i] ?? '']];
+				this.asked.add(key);
+				if (leg !== undefined) this.legs.set(key, leg);
 			}
 		}
 	}
@@ -57,7 +65,7 @@ export class Relays {
 				if (leg === undefined || leg.origin !== (ran.length === 0)) return null;
 				ran.push({ leg, use });
 			}
-			if (ran.length === 0) return null;
+			if (ran.length === 0 || ran.reduce((taps, { leg }) => taps * leg.taps, 1) > relay.mostTaps) return null;
 			lanes.push(ran);
 		}
 		return { relay, document, lanes };

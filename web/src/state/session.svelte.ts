@@ -2,6 +2,7 @@ import { api, type Layer, type Lowered, type Material, type MaterialDocument, ty
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { freshStep } from './lanes.svelte';
+import { valueAt } from './pointer';
 import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
 import { Relays, type Plan } from './relays';
 import { standIn } from './standin';
@@ -9,6 +10,8 @@ import { dressed, pathOf, variantOf } from './variants';
 
 /** How many variants of other code are made ready before anybody asks for them. */
 const FORESEEN = 4;
+/** How many steps are asked for at once. */
+const MOST_ASKED = 31;
 
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
@@ -65,15 +68,32 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 
 	/**
 	 * Called while a document waits for code: with one that looks like it with the code at hand, or with it as legs that are known; with
-	 * neither if there is neither.
+	 * neither if there is neither. Tells when that has been drawn, or that it is not.
 	 */
-	onBridge: (standIn: MaterialDocument | null, plan: Plan | null) => void = () => {};
+	onBridge: (standIn: MaterialDocument | null, plan: Plan | null) => Promise<void> | null = () => null;
+	private drawn: Promise<void> | null = null;
+	/** Whether a plan can be drawn at once. */
+	canRun: (plan: Plan) => boolean = () => false;
 	private readonly relays = new Relays((document) => this.framework(document), (document, use) => this.stepKey(document, use));
 
 	protected override bridge(last: MaterialDocument): void {
 		const document = this.worn(this.snapshot());
 		// A layer that is seen alone is seen whether it is hidden or not.
-		this.onBridge(this.solo === '' ? standIn(this.worn(last), document) : null, this.planned());
+		this.drawn = this.onBridge(this.solo === '' ? standIn(this.worn(last), document) : null, this.planned());
+	}
+
+	/** What is seen without code is seen the sooner, the less else goes on. */
+	protected override async leisure(): Promise<void> {
+		// Changes are bridged right after code was asked for.
+		await Promise.resolve();
+		const { drawn } = this;
+		this.drawn = null;
+		await drawn;
+	}
+
+	protected override drawable(document: MaterialDocument): boolean {
+		const plan = this.relays.plan(this.only(document));
+		return plan !== null && this.canRun(plan);
 	}
 
 	/** Asks for the legs of the document, if they are not known, so that other orders of its steps can be drawn without asking. */
@@ -84,18 +104,37 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	/** Asks for the legs of all steps as they are when they are new. */
-	async newSteps(): Promise<Relay | null> {
-		const { steps } = await catalogue.load();
-		const kinds = steps.filter((kind) => !kind.origin);
-		const origin = steps.find((kind) => kind.origin)!;
-		const document: MaterialDocument = {
-			format: this.document.format,
-			name: 'Steps',
-			lanes: kinds.map(({ name }) => ({ id: name, name, steps: [{ step: origin.name, on: true, values: {} }, freshStep(name)] })),
-			layers: [{ id: 'ground', name: 'Ground', lane: kinds[0]!.name, set: '' }]
+	newSteps(): Promise<Relay | null> {
+		return this.ask((catalogue.value?.steps ?? []).map((kind) => freshStep(kind.name)));
+	}
+
+	/** Asks for the legs of a step with each other choice that it leaves. */
+	choices(path: string): Promise<Relay | null> {
+		const use = structuredClone(valueAt(this.snapshot(), path)) as StepUse | undefined;
+		if (use === undefined) return Promise.resolve(null);
+		const others = (catalogue.step(use.step)?.controls ?? []).filter((control) => control.structural).flatMap((control) => {
+			const now = use.values[control.name] ?? control.default;
+			const values = control.type === 'choice' ? control.options.map((option) => option.value) : control.type === 'switch' ? [!now] : [];
+			return values.filter((value) => value !== now).map((value) => ({ ...use, on: true, values: { ...use.values, [control.name]: value } }));
+		});
+		return this.ask(others);
+	}
+
+	/** Asks for the legs of steps, each in a lane of its own; null if all are known, or none come apart. */
+	private async ask(uses: StepUse[]): Promise<Relay | null> {
+		const document = this.worn(this.snapshot());
+		const wanted = uses.filter((use) => !this.relays.has(document, use)).slice(0, MOST_ASKED);
+		const first = catalogue.value?.steps.find((kind) => kind.origin);
+		if (wanted.length === 0 || first === undefined) return null;
+		const lanes = wanted.map((use, i) => ({ id: `lane-${i}`, name: use.step, steps: catalogue.step(use.step)?.origin === true ? [use] : [freshStep(first.name), use] }));
+		const asked: MaterialDocument = {
+			...document,
+			lanes: [{ id: 'ground', name: 'Ground', steps: [freshStep(first.name)] }, ...lanes],
+			layers: [{ id: 'ground', name: 'Ground', lane: 'ground', set: '' }],
+			groups: [], variants: [], surface: {}
 		};
-		const { relay } = await api.relay(this.project, document);
-		if (relay !== null) this.relays.learnLegs(document, relay);
+		const { relay } = await api.relay(this.project, asked);
+		if (relay !== null) this.relays.learnLegs(asked, relay);
 		return relay;
 	}
 
