@@ -7,6 +7,7 @@ namespace Rilta\Core\Tests\Parity;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Target\Glsl\Declarations;
 use Rilta\Core\Target\Glsl\Printer;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
@@ -92,26 +93,9 @@ final readonly class ParityCase
     /** @param array<string, Node> $outputs */
     private function code(Shader $shader, array $outputs): string
     {
-        $places = [];
-        foreach ($shader->arrays as $array) {
-            foreach ($array['slots'] as $layer => $slot) {
-                $places[$slot] = [$array['uniform'], $layer];
-            }
-        }
-        $printer = new Printer($places);
+        $printer = new Printer(Declarations::places($shader->arrays));
         [$lines, $results] = $printer->body($this->lowered->graph, $outputs);
-        $code = "struct RiltaSurface {\n";
-        foreach (Surface::INPUTS as $name => $type) {
-            $code .= "    {$type->value} $name;\n";
-        }
-        $code .= "};\n";
-        foreach ($printer->uniforms() as $name => $type) {
-            $code .= "uniform {$type->value} $name;\n";
-        }
-        foreach ($shader->arrays as $array) {
-            $code .= "uniform highp sampler2DArray {$array['uniform']};\n";
-        }
-        $code .= implode("\n", $printer->functions()) . "\nvec4 riltaOutput(RiltaSurface s, int which) {\n$lines\n    switch (which) {\n";
+        $code = Declarations::surface() . Declarations::used($printer, $shader->arrays) . "\nvec4 riltaOutput(RiltaSurface s, int which) {\n$lines\n    switch (which) {\n";
         foreach (array_values($results) as $i => $result) {
             $width = array_values($outputs)[$i]->type->width();
             $code .= "    case $i: return vec4($result" . str_repeat(', 0.0', 4 - $width) . ");\n";

@@ -9,12 +9,14 @@ declare(strict_types=1);
 
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Lowering\NoRelay;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Recipe\Cook;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Target\Glsl\RelayShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\Parity\Lanes;
@@ -94,6 +96,17 @@ for ($i = 0; $i < RANDOM; ++$i) {
     $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), Lowering::lower($material, $maps), $divided === [] ? $seconds : fmod($seconds, 6.0)))->describe($points, POINTS_OF_RANDOM, $maps);
 }
 
+$legs = [];
+foreach (Lanes::all() as $name => $steps) {
+    try {
+        foreach (RelayShader::of(Lowering::relay(Documents::reader()->read(Documents::of($steps)), $maps))->legs as $hash => $leg) {
+            $legs[$hash] ??= ['name' => $name, 'code' => $leg['code'], 'origin' => $leg['origin']];
+        }
+    } catch (NoRelay) {
+        // RelayTest counts these.
+    }
+}
+
 $rows = '';
 foreach (Surface::INPUTS as $name => $type) {
     foreach (array_chunk($points[$name], max(1, $type->width())) as $one) {
@@ -111,5 +124,6 @@ file_put_contents($argv[1], json_encode([
     'points' => ['count' => POINTS, 'rows' => count(Surface::INPUTS), 'values' => base64_encode($rows)],
     'packs' => $packs,
     'cases' => $cases,
+    'legs' => array_values($legs),
 ], \JSON_THROW_ON_ERROR));
 printf("%d cases at %d points\n", count($cases), POINTS);

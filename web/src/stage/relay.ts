@@ -39,8 +39,13 @@ export class RelayRunner {
 
 	/** The share of the resolution that the fields of all taps have room for. */
 	room(plan: Plan, width: number, height: number): number {
-		const taps = Math.max(1, this.taps(plan).reduce((sum, n) => sum + n, 0));
+		const taps = this.tapsOf(plan);
 		return Math.min(1, Math.sqrt(MOST_PIXELS / (width * height * taps)), (this.gl.getParameter(this.gl.MAX_TEXTURE_SIZE) as number) / (width * taps));
+	}
+
+	/** How many taps all lanes end with between them; one at least. */
+	tapsOf(plan: Plan): number {
+		return Math.max(1, this.taps(plan).reduce((sum, n) => sum + n, 0));
 	}
 
 	/** The program of what is made of the taps, with what it reads them from. */

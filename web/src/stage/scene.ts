@@ -41,13 +41,13 @@ const COARSEST = 0.25;
 /** Shares of the resolution that coarse pictures are drawn in: few, since every other size takes room of its own. */
 const SHARES = [1, 0.7, 0.5, 0.35, COARSEST];
 /** The same for pictures that are drawn leg by leg, of which each takes longer, and stands for less long. */
-const FIRST_SHARES = [...SHARES, 0.2, 1 / 6];
+const FIRST_SHARES = [...SHARES, 0.2, 1 / 6, 1 / 8];
 /** Milliseconds that the first picture of other code may take. */
 const FIRST = 75;
 /** Milliseconds after which nobody waits for a picture: pages that are not seen draw none. */
 const LATE = 400;
-/** How many times as long one takes as one by a program for the whole, before it was measured. */
-const BY_LEGS = 4;
+/** How many times as long one takes for each of its taps as one by a program for the whole, before it was measured. */
+const BY_LEGS = 1.2;
 /** Share of the resolution before anything was measured. */
 const UNKNOWN = 0.5;
 /** Milliseconds of rest before the fine picture is drawn. */
@@ -83,7 +83,7 @@ export class StageScene {
 	/** Pictures of all sizes are drawn into targets of one kind, so that no size needs code of its own, and then over the canvas. */
 	private readonly fine = screen();
 	private readonly coarse = screen();
-	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn leg by leg. */
+	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn leg by leg, for each of its taps. */
 	private cost = 0;
 	private costByLegs = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
@@ -256,10 +256,15 @@ export class StageScene {
 	/** Has all that a plan is drawn with compiled ahead of its use, piece by piece. */
 	async train({ plan, end }: { plan: Plan; end: Program }, pause: () => Promise<void>): Promise<void> {
 		await this.relay.prepare(plan.relay, pause);
-		const { width, height } = this.target(Math.min(bearable(FIRST_SHARES, BY_LEGS * this.cost, FIRST), this.relay.room(plan, this.size.width, this.size.height)));
+		const { width, height } = this.target(Math.min(this.firstShare(plan), this.relay.room(plan, this.size.width, this.size.height)));
 		this.carry({ plan, end }, width, height);
 		await pause();
 		await this.warm(end);
+	}
+
+	/** Share of the resolution in which a plan is drawn while its code is awaited. */
+	private firstShare(plan: Plan): number {
+		return bearable(FIRST_SHARES, this.relay.tapsOf(plan) * (this.costByLegs || BY_LEGS * this.cost), FIRST);
 	}
 
 	/** Runs the legs of a plan over a picture of so many pixels, and hands what they come to over to its end. */
@@ -462,7 +467,7 @@ export class StageScene {
 			// How long the first frame takes nobody knows; better soon than sharp.
 			if (this.legs !== null) {
 				// It is drawn finely by the code that comes.
-				this.draw(bearable(FIRST_SHARES, this.costByLegs || BY_LEGS * this.cost, FIRST));
+				this.draw(this.firstShare(this.legs.plan));
 				return;
 			}
 			const coarse = this.cost > SLOW || this.frames === 0;
@@ -491,7 +496,7 @@ export class StageScene {
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
 		// The first frame of a program compiles; that is no measure.
 		const took = (performance.now() - start) / (ratio * ratio);
-		if (legs !== null) this.costByLegs = took;
+		if (legs !== null) this.costByLegs = took / this.relay.tapsOf(legs.plan);
 		else if (!this.fresh) this.cost = took;
 		this.fresh = false;
 		this.frames += 1;
