@@ -139,34 +139,27 @@ export async function open(page: Page, id: number): Promise<void> {
 
 /** Waits until no frame has been drawn for a while. */
 export async function settled(page: Page): Promise<void> {
-	await page.waitForFunction(() => (window.riltaStage?.frames ?? 0) > 0, undefined, { timeout: 60_000 });
-	let before = -1;
-	await expect
-		.poll(
-			async () => {
-				const now = await page.evaluate(() => window.riltaStage?.frames ?? 0);
-				const rests = now === before;
-				before = now;
-				return rests;
-			},
-			{ intervals: [500], timeout: 60_000 }
-		)
-		.toBe(true);
+	await resting(page, 'frames', 500);
 }
 
 /** Waits until other orders of the steps, and the choices of the selected one, can be drawn before there is code for them. */
 export async function trained(page: Page): Promise<void> {
-	await page.waitForFunction(() => (window.riltaStage?.trained ?? 0) > 0, undefined, { timeout: 60_000 });
+	await resting(page, 'trained', 3000);
+}
+
+/** Waits until a count of the stage has begun, and then stands still for so many milliseconds. */
+async function resting(page: Page, count: 'frames' | 'trained', still: number): Promise<void> {
+	await page.waitForFunction((name) => (window.riltaStage?.[name] ?? 0) > 0, count, { timeout: 60_000 });
 	let before = -1;
 	await expect
 		.poll(
 			async () => {
-				const now = await page.evaluate(() => window.riltaStage?.trained ?? 0);
+				const now = await page.evaluate((name) => window.riltaStage?.[name] ?? 0, count);
 				const rests = now === before;
 				before = now;
 				return rests;
 			},
-			{ intervals: [3000], timeout: 60_000 }
+			{ intervals: [still], timeout: 60_000 }
 		)
 		.toBe(true);
 }
@@ -190,11 +183,11 @@ export async function pixel(page: Page, x: number, y: number): Promise<number[]>
 	return (await pixels(page, [[x, y]]))[0] ?? [];
 }
 
-/** Collects the requests to the server until it is asked for them. */
+/** Collects the requests to the server until it is asked for them; not those by which the stage makes ready for what may come. */
 export function requests(page: Page): () => Request[] {
 	const seen: Request[] = [];
 	page.on('request', (request) => {
-		if (request.url().includes('/api/')) seen.push(request);
+		if (request.url().includes('/api/') && !request.url().endsWith('/relay')) seen.push(request);
 	});
 	return () => seen.splice(0);
 }

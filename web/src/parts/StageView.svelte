@@ -152,6 +152,10 @@
 	}
 
 	async function trained(): Promise<void> {
+		if (session.dragging) {
+			train();
+			return;
+		}
 		const plan = await session.relay();
 		const made = scene;
 		if (plan === null || made === null || textures === null || !made.relay.can(plan.relay)) return;
@@ -164,11 +168,11 @@
 			await made.train({ plan, end: program }, pause);
 			if (scene === made) ends.set(end.hash, program);
 		} else {
-			await made.relay.prepare(plan.relay, pause);
+			await made.prepare(plan.relay, pause);
 		}
 		for (const ask of [() => session.newSteps(), () => (step === null ? Promise.resolve(null) : session.choices(step))]) {
 			const relay = await ask();
-			if (relay !== null) await made.relay.prepare(relay, pause);
+			if (relay !== null) await made.prepare(relay, pause);
 		}
 		made.trained += 1;
 	}

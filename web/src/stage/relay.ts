@@ -4,11 +4,12 @@ import { valueAt } from '../state/pointer';
 import type { Plan } from '../state/relays';
 import { Program, surface } from './program';
 
-/** Fields of a tap may have so many pixels between them, and so many lie in a row. */
-const MOST_PIXELS = 700_000;
-/** What a picture that is drawn leg by leg is drawn with, before anything else: nothing of it is seen. */
+/** The fields of all taps may have so many pixels between them. */
+const MOST_PIXELS = 500_000;
+/** Pixels to a side of what code is tried out on. */
 const SMALL = 8;
 
+type Render = (material: ShaderMaterial) => void;
 type LegProgram = { program: WebGLProgram; at: (name: string) => WebGLUniformLocation | null };
 
 /**
@@ -20,12 +21,13 @@ export class RelayRunner {
 	private sets: [WebGLRenderTarget, WebGLRenderTarget] | null = null;
 	/** Framebuffers of some carriers each, by what is in them. */
 	private frames = new Map<string, WebGLFramebuffer>();
-	private readonly programs = new Map<string, Promise<LegProgram>>();
 	private readonly linked = new Map<string, LegProgram>();
 	private readonly starts = new Map<string, ShaderMaterial>();
 	private readonly ends = new Map<string, Program>();
 	private readonly nothing: WebGLVertexArrayObject | null;
 	private culling: WebGLProgram | null = null;
+	/** Whether the stage has been left. */
+	over = false;
 
 	constructor(private readonly renderer: WebGLRenderer) {
 		this.gl = renderer.getContext() as WebGL2RenderingContext;
@@ -61,17 +63,30 @@ export class RelayRunner {
 		return made;
 	}
 
-	/** Has the legs compiled, one after another, so that the picture is not held up for long. Answers when all are. */
-	async prepare(relay: Relay, pause: () => Promise<void>): Promise<void> {
+	/**
+	 * Has the legs compiled, one after another, so that the picture is not held up for long. Answers when all are.
+	 *
+	 * @param render draws all objects with a material, into what is set
+	 */
+	async prepare(relay: Relay, pause: () => Promise<void>, render: Render): Promise<void> {
 		for (const leg of Object.values(relay.legs)) {
-			if (leg.origin || this.linked.has(leg.code)) continue;
-			this.programs.set(leg.code, this.programs.get(leg.code) ?? this.link(leg.code));
-			const made = await this.programs.get(leg.code)!;
+			if (this.starts.has(leg.code) || this.linked.has(leg.code)) continue;
+			const made = leg.origin ? null : await this.link(leg.code);
+			if (this.over) return;
 			// Drivers finish code only when something is drawn with it.
-			this.fit(relay, SMALL, SMALL);
-			this.pass(relay, leg, made, Array.from({ length: relay.carriers }, () => 0), { part: 0, from: 0, fields: [0, SMALL, 1], area: [0, 0, 1, 1] });
+			const [first] = this.fit(relay, SMALL, SMALL);
+			if (made === null) {
+				const start = this.start(leg, relay.end.surface.twoSided);
+				for (const { uniform, value } of [...leg.numbers, ...leg.shared]) start.uniforms[uniform] = { value };
+				if (leg.clock) start.uniforms[relay.end.clock.uniform] = { value: 0 };
+				first.viewport.set(0, 0, 1, 1);
+				this.renderer.setRenderTarget(first);
+				render(start);
+			} else {
+				this.pass(relay, leg, made, Array.from({ length: relay.carriers }, () => 0), { part: 0, from: 0, fields: [0, SMALL, 1], area: [0, 0, 1, 1] });
+				this.linked.set(leg.code, made);
+			}
 			this.after();
-			this.linked.set(leg.code, made);
 			await pause();
 		}
 	}
@@ -87,7 +102,7 @@ export class RelayRunner {
 	 * @param render draws all objects with a material, into what is set
 	 * @returns what the end reads, by uniform
 	 */
-	run(plan: Plan, width: number, height: number, ticks: number, twoSided: boolean, render: (material: ShaderMaterial) => void): Record<string, unknown> {
+	run(plan: Plan, width: number, height: number, ticks: number, twoSided: boolean, render: Render): Record<string, unknown> {
 		const { relay } = plan;
 		const counts = this.taps(plan);
 		const all = counts.reduce((sum, n) => sum + n, 0);
@@ -156,6 +171,7 @@ export class RelayRunner {
 	}
 
 	dispose(): void {
+		this.over = true;
 		this.empty();
 		for (const made of this.linked.values()) this.gl.deleteProgram(made.program);
 		for (const start of this.starts.values()) start.dispose();

@@ -23,7 +23,7 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
-import { api, type MeshData, type StageDocument, type StageObject, type Triple } from '../api/client';
+import { api, type MeshData, type Relay, type StageDocument, type StageObject, type Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import type { Plan } from '../state/relays';
 import { UV_SETS, type Program } from './program';
@@ -255,11 +255,17 @@ export class StageScene {
 
 	/** Has all that a plan is drawn with compiled ahead of its use, piece by piece. */
 	async train({ plan, end }: { plan: Plan; end: Program }, pause: () => Promise<void>): Promise<void> {
-		await this.relay.prepare(plan.relay, pause);
+		await this.prepare(plan.relay, pause);
+		if (this.relay.over) return;
 		const { width, height } = this.target(Math.min(this.firstShare(plan), this.relay.room(plan, this.size.width, this.size.height)));
 		this.carry({ plan, end }, width, height);
 		await pause();
 		await this.warm(end);
+	}
+
+	/** Has legs compiled ahead of their use. */
+	prepare(relay: Relay, pause: () => Promise<void>): Promise<void> {
+		return this.relay.prepare(relay, pause, (material) => this.objectsIn(material));
 	}
 
 	/** Share of the resolution in which a plan is drawn while its code is awaited. */
@@ -333,7 +339,8 @@ export class StageScene {
 	mean(picture: string, encoded: boolean): [number, number, number] {
 		const [width, height] = MEASURED;
 		const target = new WebGLRenderTarget(width, height, encoded ? { colorSpace: SRGBColorSpace } : {});
-		const [shown, alpha] = [this.picture, this.renderer.getClearAlpha()];
+		const [shown, alpha, legs] = [this.picture, this.renderer.getClearAlpha(), this.legs];
+		this.legs = null;
 		this.dressUp(picture, null);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		this.renderer.setClearAlpha(0);
@@ -345,6 +352,7 @@ export class StageScene {
 		this.renderer.setRenderTarget(null);
 		this.renderer.setClearAlpha(alpha);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
+		this.legs = legs;
 		this.dressUp(shown, this.two);
 		target.dispose();
 		const sum: [number, number, number] = [0, 0, 0];

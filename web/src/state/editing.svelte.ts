@@ -88,6 +88,10 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.replace(document);
 	}
 
+	get dragging(): boolean {
+		return this.held;
+	}
+
 	/** While a value is being dragged nothing is sent. */
 	hold(): void {
 		this.held = true;

@@ -42,6 +42,11 @@ export class Relays {
 		if (this.ends.size > MOST_KNOWN && oldest !== undefined) this.ends.delete(oldest);
 	}
 
+	/** Forgets what maps are read in the end: they may have been changed elsewhere. */
+	forget(): void {
+		this.ends.clear();
+	}
+
 	learnLegs(document: MaterialDocument, relay: Relay): void {
 		for (const { id, legs } of relay.lanes) {
 			for (const [i, use] of (document.lanes.find((lane) => lane.id === id)?.steps ?? []).entries()) {

@@ -138,6 +138,11 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return relay;
 	}
 
+	override forget(): void {
+		super.forget();
+		this.relays.forget();
+	}
+
 	/** The document as legs, if all are known. */
 	planned(): Plan | null {
 		return this.relays.plan(this.only(this.worn(this.snapshot())));
