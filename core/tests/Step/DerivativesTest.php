@@ -43,6 +43,21 @@ final class DerivativesTest extends TestCase
         }
     }
 
+    public function testATurnOfASkewedCoordinateTurnsItsGradients(): void
+    {
+        // U grows to the east, v to the north-east; both by one a metre.
+        $at = new Footprint(['uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.6, 0.0, 0.8]] + (new RandomDocuments(3))->footprint()->inputs);
+        $tap = LaneReading::heaviest([Documents::step('origin', ['space' => 'mesh']), Documents::step('turn', ['angle' => 30.0])], $at);
+        [$cos, $sin] = [cos(\M_PI / 6), 0.5];
+        $u = [$cos - 0.6 * $sin, 0.0, -0.8 * $sin];
+        $v = [$sin + 0.6 * $cos, 0.0, 0.8 * $cos];
+        self::assertEqualsWithDelta(Vec::unit($u), $tap['t'], 1e-9);
+        self::assertEqualsWithDelta(Vec::unit($v), $tap['b'], 1e-9);
+        self::assertEqualsWithDelta([1 / Vec::length($u), 1 / Vec::length($v)], $tap['metres'], 1e-9);
+        // On a projection, whose directions are at right angles, lengths stay what they were.
+        self::assertSame([1.0, 1.0], LaneReading::heaviest([Documents::step('origin', ['faces' => 'y']), Documents::step('turn', ['angle' => 30.0])], $at)['metres']);
+    }
+
     public function testTangentsPointWhereTheCoordinateGrows(): void
     {
         // On a floor, u grows by T · step / metres: what lights normal maps and what moves texels is the same frame.
