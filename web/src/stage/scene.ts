@@ -44,6 +44,8 @@ const SHARES = [1, 0.7, 0.5, 0.35, COARSEST];
 const FIRST_SHARES = [...SHARES, 0.2, 1 / 6, 1 / 8];
 /** Milliseconds that the first picture of other code may take. */
 const FIRST = 75;
+/** Milliseconds after which code that has not come is not waited for. */
+const OVERDUE = 2500;
 /** Milliseconds after which nobody waits for a picture: pages that are not seen draw none. */
 const LATE = 400;
 /** How many times as long one takes for each of its taps as one by a program for the whole, before it was measured. */
@@ -474,8 +476,9 @@ export class StageScene {
 			this.waiting = 0;
 			// How long the first frame takes nobody knows; better soon than sharp.
 			if (this.legs !== null) {
-				// It is drawn finely by the code that comes.
+				// It is drawn finely by the code that comes; if none does, leg by leg as well.
 				this.draw(this.firstShare(this.legs.plan));
+				this.refining = window.setTimeout(() => this.draw(1), OVERDUE);
 				return;
 			}
 			const coarse = this.cost > SLOW || this.frames === 0;
