@@ -288,7 +288,7 @@ test('any order of steps that are known is seen before there is code for it', as
 		await expect.poll(running, { timeout: 30_000, message: name }).toBe(false);
 		await settled(page);
 		last = await picture();
-		expect(apart(seen, last), `${name}: as with code of its own`).toBeLessThan(5);
+		expect(apart(seen, last), `${name}: as with code of its own`).toBeLessThan(2);
 		await page.unrouteAll({ behavior: 'wait' });
 		await trained(page);
 	}
