@@ -183,11 +183,15 @@ export async function pixel(page: Page, x: number, y: number): Promise<number[]>
 	return (await pixels(page, [[x, y]]))[0] ?? [];
 }
 
-/** Collects the requests to the server until it is asked for them; not those by which the stage makes ready for what may come. */
-export function requests(page: Page): () => Request[] {
+/**
+ * Collects the requests to the server until it is asked for them.
+ *
+ * @param quiet whether those count too by which the stage makes ready for what may come while nothing happens
+ */
+export function requests(page: Page, quiet = false): () => Request[] {
 	const seen: Request[] = [];
 	page.on('request', (request) => {
-		if (request.url().includes('/api/') && !request.url().endsWith('/relay')) seen.push(request);
+		if (request.url().includes('/api/') && (quiet || !request.url().endsWith('/relay'))) seen.push(request);
 	});
 	return () => seen.splice(0);
 }

@@ -109,7 +109,7 @@
 			clock.pause();
 			observer.disconnect();
 			clearTimeout(training);
-			for (const one of programs.values()) one.dispose();
+			for (const one of [...programs.values(), ...ends.values()]) one.dispose();
 			textures?.dispose();
 			made.dispose();
 			left.abort();
@@ -152,25 +152,28 @@
 	}
 
 	async function trained(): Promise<void> {
-		if (session.dragging) {
-			train();
-			return;
-		}
+		// While something is dragged, nothing is sent and nothing is compiled.
+		const pause = async (): Promise<void> => {
+			do await new Promise((resolve) => setTimeout(resolve, BREATH));
+			while (session.dragging);
+		};
+		await pause();
 		const plan = await session.relay();
 		const made = scene;
 		if (plan === null || made === null || textures === null || !made.relay.can(plan.relay)) return;
-		const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, BREATH));
 		const { end } = plan.relay;
 		if (!ends.has(end.hash)) {
 			let program: Program | null = null;
 			const images = await textures.of(end, (finer) => program?.retexture(finer));
-			program = made.relay.end(plan.relay, (uniforms) => new Program(end, images, uniforms));
+			program = new Program(end, images, made.relay.uniforms(plan.relay));
 			await made.train({ plan, end: program }, pause);
-			if (scene === made) ends.set(end.hash, program);
+			if (made.relay.over) program.dispose();
+			else ends.set(end.hash, program);
 		} else {
 			await made.prepare(plan.relay, pause);
 		}
 		for (const ask of [() => session.newSteps(), () => (step === null ? Promise.resolve(null) : session.choices(step))]) {
+			await pause();
 			const relay = await ask();
 			if (relay !== null) await made.prepare(relay, pause);
 		}

@@ -128,10 +128,7 @@ export class Program {
 		const wrong = new Set(this.lowered.problems.map((problem) => problem.path));
 		return Object.fromEntries(
 			this.lowered.slots.map((slot) => {
-				const value = valueAt(document, slot.path);
-				// Where the document has no number that can be used, the code stands on the one that it was made with.
-				const usable = (typeof value === 'number' || typeof value === 'boolean') && !wrong.has(slot.path);
-				return [slot.uniform, usable ? Number(value) : slot.value];
+				return [slot.uniform, wrong.has(slot.path) ? slot.value : numberAt(document, slot)];
 			})
 		);
 	}
@@ -273,6 +270,12 @@ export class Program {
 				}`
 		});
 	}
+}
+
+/** The number at a place; where there is none that can be used, code stands on the one that it was made with. */
+export function numberAt(document: object, slot: { path: string; value: number }): number {
+	const value = valueAt(document, slot.path);
+	return typeof value === 'number' || typeof value === 'boolean' ? Number(value) : slot.value;
 }
 
 /** What there is for a key, made when it is first asked for. */

@@ -1,8 +1,8 @@
 import { DoubleSide, FrontSide, GLSL3, Matrix4, NearestFilter, RGBAIntegerFormat, ShaderMaterial, UnsignedIntType, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
 import type { Leg, Relay, StepUse } from '../api/client';
-import { valueAt } from '../state/pointer';
+import { link } from '../maps/lens';
 import type { Plan } from '../state/relays';
-import { Program, surface } from './program';
+import { numberAt, surface } from './program';
 
 /** The fields of all taps may have so many pixels between them. */
 const MOST_PIXELS = 500_000;
@@ -23,7 +23,6 @@ export class RelayRunner {
 	private frames = new Map<string, WebGLFramebuffer>();
 	private readonly linked = new Map<string, LegProgram>();
 	private readonly starts = new Map<string, ShaderMaterial>();
-	private readonly ends = new Map<string, Program>();
 	private readonly nothing: WebGLVertexArrayObject | null;
 	private culling: WebGLProgram | null = null;
 	/** Whether the stage has been left. */
@@ -50,17 +49,13 @@ export class RelayRunner {
 		return Math.max(1, this.taps(plan).reduce((sum, n) => sum + n, 0));
 	}
 
-	/** The program of what is made of the taps, with what it reads them from. */
-	end(relay: Relay, make: (uniforms: Record<string, IUniform>) => Program): Program {
-		const known = this.ends.get(relay.end.hash);
-		if (known !== undefined) return known;
-		const made = make({
+	/** What the end of a relay reads the taps from, by uniform. */
+	uniforms(relay: Relay): Record<string, IUniform> {
+		return {
 			riltaWidth: { value: 1 },
 			...Object.fromEntries(relay.lanes.filter((lane) => lane.read).map((_, i) => [`riltaLane${i}`, { value: [0, 0] }])),
 			...Object.fromEntries(Array.from({ length: relay.carriers }, (_, c) => [`riltaCarried${c}`, { value: null }]))
-		});
-		this.ends.set(relay.end.hash, made);
-		return made;
+		};
 	}
 
 	/**
@@ -70,8 +65,8 @@ export class RelayRunner {
 	 */
 	async prepare(relay: Relay, pause: () => Promise<void>, render: Render): Promise<void> {
 		for (const leg of Object.values(relay.legs)) {
-			if (this.starts.has(leg.code) || this.linked.has(leg.code)) continue;
-			const made = leg.origin ? null : await this.link(leg.code);
+			if (this.linked.has(leg.code) || this.starts.has(startKey(leg, relay.end.surface.twoSided))) continue;
+			const made = leg.origin ? null : await this.linkLeg(leg.code);
 			if (this.over) return;
 			// Drivers finish code only when something is drawn with it.
 			const [first] = this.fit(relay, SMALL, SMALL);
@@ -93,7 +88,7 @@ export class RelayRunner {
 
 	/** Whether all legs of a plan are compiled. */
 	ready(plan: Plan): boolean {
-		return plan.lanes.every((lane) => lane.every(({ leg }) => (leg.origin ? this.starts.has(leg.code) : this.linked.has(leg.code))));
+		return plan.lanes.every((lane) => lane.every(({ leg }) => (leg.origin ? this.starts.has(startKey(leg, plan.relay.end.surface.twoSided)) : this.linked.has(leg.code))));
 	}
 
 	/**
@@ -102,7 +97,7 @@ export class RelayRunner {
 	 * @param render draws all objects with a material, into what is set
 	 * @returns what the end reads, by uniform
 	 */
-	run(plan: Plan, width: number, height: number, ticks: number, twoSided: boolean, render: Render): Record<string, unknown> {
+	run(plan: Plan, width: number, height: number, ticks: number, render: Render): Record<string, unknown> {
 		const { relay } = plan;
 		const counts = this.taps(plan);
 		const all = counts.reduce((sum, n) => sum + n, 0);
@@ -117,7 +112,7 @@ export class RelayRunner {
 		const fields = counts.map((count) => (field += count) - count);
 		for (const [l, lane] of plan.lanes.entries()) {
 			const { leg, use } = lane[0]!;
-			const start = this.start(leg, twoSided);
+			const start = this.start(leg, relay.end.surface.twoSided);
 			this.fill(plan, leg, use, ticks, (name, value) => { start.uniforms[name] ??= { value }; start.uniforms[name].value = value; });
 			for (let part = 0; part < leg.taps; part++) {
 				first.viewport.set((fields[l]! + part) * width, 0, width, height);
@@ -175,7 +170,6 @@ export class RelayRunner {
 		this.empty();
 		for (const made of this.linked.values()) this.gl.deleteProgram(made.program);
 		for (const start of this.starts.values()) start.dispose();
-		for (const end of this.ends.values()) end.dispose();
 		this.gl.deleteProgram(this.culling);
 		this.gl.deleteVertexArray(this.nothing);
 	}
@@ -248,7 +242,7 @@ export class RelayRunner {
 	/** Taps of origins that count for nothing go to the far end, where legs draw nothing. */
 	private cull(area: readonly [number, number, number, number]): void {
 		const { gl } = this;
-		this.culling ??= this.compiled(`#version 300 es
+		this.culling ??= link(gl, `#version 300 es
 precision highp float; precision highp int; precision highp usampler2D;
 uniform usampler2D riltaCarried0;
 void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) discard; }`);
@@ -258,6 +252,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		gl.activeTexture(gl.TEXTURE0);
 		gl.bindTexture(gl.TEXTURE_2D, this.texture(0, 0));
 		this.plain(gl.ALWAYS, true);
+		gl.depthRange(1, 1);
 		gl.colorMask(false, false, false, false);
 		gl.viewport(...area);
 		gl.drawArrays(gl.TRIANGLES, 0, 3);
@@ -283,7 +278,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		// Legs are drawn at the far end: only where there is something nearer, there are taps. Those that part leave that in new places.
 		const parts = leg.taps > 1;
 		this.plain(parts ? gl.ALWAYS : gl.GREATER, parts);
-		gl.depthRange(0, parts ? 0.5 : 1);
+		gl.depthRange(parts ? 0.5 : 1, parts ? 0.5 : 1);
 		gl.bindFramebuffer(gl.FRAMEBUFFER, this.frame(leg.writes.map((carrier) => [carrier, 1 - sides[carrier]!] as const)));
 		const read = [...leg.reads.map((carrier) => [carrier, sides[carrier]!] as const), ...(leg.surface ? [[relay.carriers, 0] as const] : [])];
 		for (const [unit, [carrier, side]] of read.entries()) {
@@ -315,18 +310,14 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 	}
 
 	private fill({ relay, document }: Plan, leg: Leg, use: StepUse, ticks: number, set: (name: string, value: number, whole: boolean) => void): void {
-		const usable = (value: unknown, otherwise: number): number => (typeof value === 'number' || typeof value === 'boolean' ? Number(value) : otherwise);
-		for (const one of leg.numbers) set(one.uniform, usable(valueAt(use, one.path), one.value), one.whole);
-		for (const one of leg.shared) set(one.uniform, usable(valueAt(document, one.path), one.value), one.whole);
+		for (const one of leg.numbers) set(one.uniform, numberAt(use, one), one.whole);
+		for (const one of leg.shared) set(one.uniform, numberAt(document, one), one.whole);
 		if (leg.clock) set(relay.end.clock.uniform, ticks, true);
 	}
 
 	private start(leg: Leg, twoSided: boolean): ShaderMaterial {
-		const known = this.starts.get(leg.code);
-		if (known !== undefined) {
-			known.side = twoSided ? DoubleSide : FrontSide;
-			return known;
-		}
+		const known = this.starts.get(startKey(leg, twoSided));
+		if (known !== undefined) return known;
 		const { vertex, fragment } = surface(leg.code, twoSided);
 		const made = new ShaderMaterial({
 			glslVersion: GLSL3,
@@ -341,13 +332,13 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 				${leg.code}${fragment}
 				void main() { riltaStart(riltaSurface()); }`
 		});
-		this.starts.set(leg.code, made);
+		this.starts.set(startKey(leg, twoSided), made);
 		return made;
 	}
 
-	private async link(code: string): Promise<LegProgram> {
+	private async linkLeg(code: string): Promise<LegProgram> {
 		const { gl } = this;
-		const program = this.compiled(code);
+		const program = link(gl, code);
 		const parallel = gl.getExtension('KHR_parallel_shader_compile') as { COMPLETION_STATUS_KHR: number } | null;
 		while (parallel !== null && gl.getProgramParameter(program, parallel.COMPLETION_STATUS_KHR) !== true) await new Promise((resolve) => setTimeout(resolve, 10));
 		if (gl.getProgramParameter(program, gl.LINK_STATUS) !== true) throw new Error(gl.getProgramInfoLog(program) ?? 'A leg does not link.');
@@ -360,22 +351,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 			}
 		};
 	}
-
-	/** A program that draws one triangle over all there is, at the far end. */
-	private compiled(code: string): WebGLProgram {
-		const { gl } = this;
-		const program = gl.createProgram();
-		for (const [type, source] of [
-			[gl.VERTEX_SHADER, `#version 300 es\nvoid main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 1.0, 1.0); }`],
-			[gl.FRAGMENT_SHADER, code]
-		] as const) {
-			const shader = gl.createShader(type)!;
-			gl.shaderSource(shader, source);
-			gl.compileShader(shader);
-			gl.attachShader(program, shader);
-			gl.deleteShader(shader);
-		}
-		gl.linkProgram(program);
-		return program;
-	}
 }
+
+/** Backs have normals of their own. */
+const startKey = (leg: Leg, twoSided: boolean): string => `${twoSided} ${leg.code}`;

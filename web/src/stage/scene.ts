@@ -278,7 +278,7 @@ export class StageScene {
 	/** Runs the legs of a plan over a picture of so many pixels, and hands what they come to over to its end. */
 	private carry({ plan, end }: { plan: Plan; end: Program }, width: number, height: number): void {
 		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
-		const found = this.relay.run(plan, width, height, clock, end.lowered.surface.twoSided, (material) => this.objectsIn(material));
+		const found = this.relay.run(plan, width, height, clock, (material) => this.objectsIn(material));
 		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 

@@ -10,8 +10,6 @@ import { dressed, pathOf, variantOf } from './variants';
 
 /** How many variants of other code are made ready before anybody asks for them. */
 const FORESEEN = 4;
-/** How many steps are asked for at once. */
-const MOST_ASKED = 31;
 
 /** One open material. */
 export class Session extends Editing<MaterialDocument, Lowered, Material> {
@@ -123,7 +121,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	/** Asks for the legs of steps, each in a lane of its own; null if all are known, or none come apart. */
 	private async ask(uses: StepUse[]): Promise<Relay | null> {
 		const document = this.worn(this.snapshot());
-		const wanted = uses.filter((use) => !this.relays.has(document, use)).slice(0, MOST_ASKED);
+		const wanted = uses.filter((use) => !this.relays.has(document, use)).slice(0, (catalogue.value?.limits.lanes ?? 1) - 1);
 		const first = catalogue.value?.steps.find((kind) => kind.origin);
 		if (wanted.length === 0 || first === undefined) return null;
 		const lanes = wanted.map((use, i) => ({ id: `lane-${i}`, name: use.step, steps: catalogue.step(use.step)?.origin === true ? [use] : [freshStep(first.name), use] }));

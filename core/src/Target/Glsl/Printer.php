@@ -58,13 +58,9 @@ final class Printer
      */
     public function body(Graph $graph, array $outputs): array
     {
-        $nodes = Reachable::from($outputs);
-        $uses = self::uses($nodes, $outputs);
-        $code = [];
-        $names = array_fill_keys(self::TAKEN, true);
-        $lines = $this->statements($graph, $nodes, $uses, $code, $names, '    ');
+        [$lines, , $results] = $this->loop($graph, $outputs, []);
 
-        return [implode("\n", $lines), array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs)];
+        return [$lines, $results];
     }
 
     /**
