@@ -89,7 +89,7 @@ final class Lowering
         $relaying = $lowering->relaying = new Relaying($lowering->graph, $sets);
         $end = $lowering->material($material);
 
-        return $end->problems === [] ? $relaying->relay($end) : throw new NoRelay($end->problems[0]->message);
+        return $end->problems === [] ? $relaying->relay($end) : throw new NoRelay("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
     }
 
     private function material(Material $material): Lowered
