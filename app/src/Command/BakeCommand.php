@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
@@ -12,7 +13,6 @@ use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Raster\EdgeSeam;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Helper\ProgressBar;
@@ -28,6 +28,8 @@ final class BakeCommand extends CoreCommand
         parent::configure();
         $this->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side', '1024')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the files', '.')
+            ->addOption('edges', null, InputOption::VALUE_REQUIRED, 'What becomes of the edges of a tile whose copies do not line up: "as-computed", or "cut" to make it seamless', Edges::AsComputed->value)
+            ->addOption('most', null, InputOption::VALUE_REQUIRED, 'The longest side that the tile may have, metres; by default 16 repeats of the lowest layer')
             ->addOption('force', null, InputOption::VALUE_NONE, 'Overwrite files that exist');
     }
 
@@ -38,6 +40,11 @@ final class BakeCommand extends CoreCommand
             throw new \InvalidArgumentException(\sprintf('--size: expected 1 to %d pixels, found "%s".', ImageFile::LARGEST_SIDE, $size));
         }
         $size = (int) $size;
+        $edges = Edges::tryFrom(self::string($input->getOption('edges'))) ?? throw new \InvalidArgumentException(\sprintf('--edges: expected %s, found "%s".', implode(' or ', array_column(Edges::cases(), 'value')), self::string($input->getOption('edges'))));
+        $most = $input->getOption('most');
+        if ($most !== null && (!is_numeric($most) || $most <= 0)) {
+            throw new \InvalidArgumentException(\sprintf('--most: expected metres above 0, found "%s".', self::string($most)));
+        }
         $folder = rtrim(self::string($input->getOption('out')), '/');
         $path = static fn (Channel $c): string => \sprintf('%s/%s.png', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])));
         $existing = array_filter(array_map($path, Channel::cases()), is_file(...));
@@ -48,23 +55,15 @@ final class BakeCommand extends CoreCommand
             throw new \InvalidArgumentException("The folder $folder cannot be made.");
         }
         // With heights, which a picture does without.
-        $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $this->compiler);
-        $output->writeln(\sprintf(
-            '%s: %d x %d px, %.4g x %.4g m, %s',
-            $material->name,
-            $size,
-            $size,
-            $job->tile->width,
-            $job->tile->height,
-            $job->tile->isSeamless() ? 'a seamless tile' : 'not seamless: ' . $job->tile->obstacle,
-        ));
-        $this->write($job, $size, $path, $output);
+        $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $this->compiler, $most === null ? null : (float) $most);
+        $output->writeln(\sprintf('%s: %d x %d px, %.4g x %.4g m', $material->name, $size, $size, $job->tile->width, $job->tile->height));
+        $this->write($job, $size, $edges, $path, $output);
 
         return Command::SUCCESS;
     }
 
     /** @param \Closure(Channel): string $path */
-    private function write(TileBake $job, int $size, \Closure $path, OutputInterface $output): void
+    private function write(TileBake $job, int $size, Edges $edges, \Closure $path, OutputInterface $output): void
     {
         $regions = TileBake::regions($size);
         $progress = new ProgressBar($output, \count($regions));
@@ -78,13 +77,14 @@ final class BakeCommand extends CoreCommand
         }
         $progress->finish();
         $output->writeln('');
-        foreach ($job->channels as $channel) {
-            $png = Png::bytes($size, $size, $channel->samples(), $bytes[$channel->value], $channel->isDeep());
-            if (file_put_contents($path($channel), $png) === false) {
-                throw new \InvalidArgumentException($path($channel) . ' cannot be written.');
+        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use ($size, $path): void {
+            if (file_put_contents($path($c), Png::bytes($size, $size, $c->samples(), $rows, $c->isDeep())) === false) {
+                throw new \InvalidArgumentException($path($c) . ' cannot be written.');
             }
-            $seam = EdgeSeam::of(ImageFile::fromBytes($png, $channel->value)->decodeRaw());
-            $output->writeln(\sprintf('  %s  edge seam %.2f', $path($channel), $seam->worst()));
+        }, $edges);
+        foreach ($job->channels as $channel) {
+            $output->writeln(\sprintf('  %s  edge seam %.2f', $path($channel), $verdict->wrap[$channel->value]));
         }
+        $output->writeln(ucfirst($verdict->text()) . '.');
     }
 }

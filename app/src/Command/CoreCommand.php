@@ -11,7 +11,6 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Material\Writer;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -53,7 +52,7 @@ abstract class CoreCommand extends Command
 
             $variant = self::string($input->getOption('variant'));
             if ($variant !== '') {
-                $material = $this->reader->read($material->variants->dress(Writer::document($material), $variant));
+                $material = $this->reader->inVariant($material, $variant);
             }
 
             return $this->perform($material, Lowering::lower($material, $this->maps), $input, $output);

@@ -52,7 +52,7 @@ final class Bakery
     {
         $material = $this->reader->read($document);
         if ($variant !== '') {
-            $material = $this->reader->read($material->variants->dress(\is_array($document) ? $document : [], $variant));
+            $material = $this->reader->inVariant($material, $variant);
         }
         Lowering::lower($material, $this->files->of($project));
         $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Bake;
 
+use Rilta\Core\Raster\MipFilter;
+
 /** A picture that a bake writes. */
 enum Channel: string
 {
@@ -25,6 +27,16 @@ enum Channel: string
         return match ($this) {
             self::BaseColour, self::Normal, self::Emission => 3,
             default => 1,
+        };
+    }
+
+    /** What averaging means for its numbers. */
+    public function filter(): MipFilter
+    {
+        return match ($this) {
+            self::BaseColour, self::Emission => MipFilter::Colour,
+            self::Normal => MipFilter::Normal,
+            default => MipFilter::Data,
         };
     }
 

@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Bake;
 
-use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Step\Tap;
-use Rilta\Core\Target\Php\Binding;
-use Rilta\Core\Target\Php\Compiler;
 
 /** The rectangle of the world that a tile shows, and whether copies of it line up. */
 final readonly class Tile
 {
     /** Faces in the order in which they are tried: walls first, since pictures hang upright. */
     private const FACES = ['z', 'y', 'x'];
+    /** How many repeats of the ground a tile may span where nobody says it in metres. */
+    private const MOST_REPEATS = 16;
+    private const DIRECTIONS = ['to the right', 'downwards'];
 
     /**
      * @param float   $width    metres
@@ -32,39 +32,130 @@ final readonly class Tile
     }
 
     /**
-     * One repeat of the lowest layer's lane, on the face that the lane covers alone. The lane is asked how far its
-     * coordinates advance over a metre to the right and a metre down.
+     * What all that the material is made of repeats after, on a flat face of the lowest layer's lane; one repeat of that lane, where
+     * there is no such length.
+     *
+     * @param ?float $most metres that a side may have; by default 16 repeats of the lowest layer's lane
      */
-    public static function of(Lowered $lowered, Compiler $compiler): self
+    public static function of(Lowered $lowered, ?float $most = null): self
     {
         $taps = $lowered->layers[0]->taps ?? [];
         $faces = array_map(static fn (Tap $tap): string => $tap->face, $taps);
-        $axis = array_values(array_intersect(self::FACES, $faces))[0] ?? 'z';
-        $plane = Plane::facing($axis);
-
-        $g = new Graph();
-        $inputs = $plane->inputs($g, $g->float(0), $g->float(0), $g->float(1), $g->float(1));
-        $rewriter = new Rewriter($lowered->graph, $g, $inputs);
-        $outputs = [];
-        foreach ($taps as $i => $tap) {
-            $outputs["dx$i"] = $rewriter->rewrite($tap->dx);
-            $outputs["dy$i"] = $rewriter->rewrite($tap->dy);
-            $outputs["weight$i"] = $rewriter->rewrite($tap->weight);
+        $plane = Plane::facing(array_values(array_intersect(self::FACES, $faces))[0] ?? 'z');
+        $asked = [...array_values($lowered->channels), ...array_merge(...array_map(static fn (Tap $tap): array => [$tap->uv, $tap->weight], $taps))];
+        foreach ($lowered->stations as $station) {
+            foreach ($station->taps as $tap) {
+                array_push($asked, ...self::parts($tap));
+            }
         }
-        $found = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY])
-            ->points(1, $lowered->uniforms(), [], []);
-
-        $active = array_values(array_filter(array_keys($taps), static fn (int $i): bool => $found["weight$i"][0][0] > 0));
-        $extent = $lowered->layers === [] ? 1.0 : $lowered->layers[0]->sets['']->extent;
-        if (\count($active) !== 1) {
-            return new self($plane, $extent, $extent, \sprintf('%d projections overlap on a flat face', \count($active)));
+        foreach ($lowered->terms as $terms) {
+            array_push($asked, ...array_values($terms));
         }
-        $i = $active[0];
-        [$ux, $vx, $uy, $vy] = array_map(floatval(...), [$found["dx$i"][0][0], $found["dx$i"][1][0], $found["dy$i"][0][0], $found["dy$i"][1][0]]);
-        if ($ux === 0.0 || $vy === 0.0 || abs($vx / $ux) > 1e-9 || abs($uy / $vy) > 1e-9) {
-            return new self($plane, $extent, $extent, 'the lane does not run along the edges of the tile');
+        $repeats = new Repeats($lowered->graph, $asked, $plane, $lowered->uniforms());
+        $ground = self::ground($repeats, $taps, $lowered->layers === [] ? 1.0 : $lowered->layers[0]->sets['']->extent);
+        $all = Repeat::constant();
+        foreach ($lowered->channels as $channel) {
+            $all = $all->beside($repeats->of($channel)->bent());
+        }
+        $sides = $ground;
+        $obstacles = [];
+        foreach ([0, 1] as $axis) {
+            $bound = $most ?? self::MOST_REPEATS * $ground[$axis];
+            if ($all->lost[$axis]) {
+                $obstacles[$axis] = self::culprit($repeats, $lowered, $axis) . ' does not repeat';
+                continue;
+            }
+            $length = Repeats::common($all->frequencies($axis), $bound);
+            if ($length === null) {
+                $obstacles[$axis] = self::uneven($all->frequencies($axis), $bound);
+            } elseif ($length > 0.0) {
+                $sides[$axis] = $length;
+            }
+        }
+        if ($obstacles !== []) {
+            // A side that fits is of no use beside one that does not, but a whole repeat is the better picture.
+            return new self($plane, ...$ground, obstacle: self::told($obstacles));
         }
 
-        return new self($plane, abs(1 / $ux), abs(1 / $vy), null);
+        return new self($plane, ...$sides, obstacle: null);
+    }
+
+    /**
+     * One repeat of the tap that is there, metres.
+     *
+     * @param list<Tap> $taps
+     *
+     * @return array{float, float}
+     */
+    private static function ground(Repeats $repeats, array $taps, float $extent): array
+    {
+        foreach ($taps as $tap) {
+            if ($repeats->is($tap->weight, 0.0)) {
+                continue;
+            }
+            $parts = $repeats->components($tap->uv);
+            $lengths = [];
+            foreach ([0, 1] as $axis) {
+                $steepest = max(array_map(static fn (Repeat $part): float => abs($part->slope[$axis]), $parts));
+                $lengths[$axis] = Repeats::isFlat($steepest) ? $extent : 1 / $steepest;
+            }
+
+            return [$lengths[0], $lengths[1]];
+        }
+
+        return [$extent, $extent];
+    }
+
+    /** What it is that first stops to repeat, in words: a step of a lane, or a term of a mask. */
+    private static function culprit(Repeats $repeats, Lowered $lowered, int $axis): string
+    {
+        foreach ($lowered->stations as $station) {
+            foreach ($station->taps as $tap) {
+                if ($repeats->is($tap->weight, 0.0)) {
+                    continue;
+                }
+                foreach (self::parts($tap) as $part) {
+                    if (($part === $tap->uv ? $repeats->of($part) : $repeats->of($part)->bent())->lost[$axis]) {
+                        return \sprintf('%s (%s)', $station->label, $station->path);
+                    }
+                }
+            }
+        }
+        foreach ($lowered->terms as $path => $terms) {
+            foreach ($terms as $i => $term) {
+                if ($repeats->of($term)->bent()->lost[$axis]) {
+                    return \sprintf('the mask (%s/mask/%d)', $path, $i);
+                }
+            }
+        }
+
+        return 'the material';
+    }
+
+    /** @return list<Node> what a step may have made of a tap */
+    private static function parts(Tap $tap): array
+    {
+        return array_values(array_filter([$tap->uv, $tap->weight, $tap->gain, $tap->inside, $tap->within, $tap->slope, $tap->joint, $tap->drift]));
+    }
+
+    /** @param list<float> $frequencies */
+    private static function uneven(array $frequencies, float $bound): string
+    {
+        $lengths = array_values(array_unique(array_map(static fn (float $f): string => \sprintf('%.4g m', 1 / $f), $frequencies)));
+        $some = \array_slice($lengths, 0, 4);
+
+        return \count($lengths) === 1 && 1 / $frequencies[0] > $bound
+            ? \sprintf('one repeat is %s, and a side may have %.4g m', $lengths[0], $bound)
+            : \sprintf('repeats of %s have no common multiple up to %.4g m', implode(', ', $some) . (\count($lengths) > 4 ? ' …' : ''), $bound);
+    }
+
+    /** @param non-empty-array<int, string> $obstacles by direction */
+    private static function told(array $obstacles): string
+    {
+        if (\count($obstacles) === 2 && $obstacles[0] === $obstacles[1]) {
+            return $obstacles[0];
+        }
+
+        return implode('; ', array_map(static fn (int $axis, string $why): string => self::DIRECTIONS[$axis] . ', ' . $why, array_keys($obstacles), $obstacles));
     }
 }

@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Bake;
 
+use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Pixels;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Mend\Seamless;
+use Rilta\Core\Raster\EdgeSeam;
+use Rilta\Core\Raster\Rows;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Php\Kernel;
@@ -35,10 +39,11 @@ final class TileBake
     /**
      * @param Lowered $lowered with its heights, if they are wanted
      * @param int     $size    pixels a side
+     * @param ?float  $most    metres that a side of the tile may have
      */
-    public function __construct(private readonly Lowered $lowered, public readonly int $size, Compiler $compiler)
+    public function __construct(private readonly Lowered $lowered, public readonly int $size, Compiler $compiler, ?float $most = null)
     {
-        $this->tile = Tile::of($lowered, $compiler);
+        $this->tile = Tile::of($lowered, $most);
         $g = new Graph();
         $rewriter = new Rewriter($lowered->graph, $g, $this->tile->plane->grid($g));
         $outputs = [];
@@ -85,6 +90,32 @@ final class TileBake
         }
 
         return $bytes;
+    }
+
+    /**
+     * When all rows are there: the images, and what they are worth.
+     *
+     * @param \Closure(Channel): string       $rows as region() gave them, laid end to end
+     * @param \Closure(Channel, string): void $put  takes the rows of each, as they are to be kept
+     *
+     * @throws \InvalidArgumentException if the tile is too large to be cut
+     */
+    public function complete(\Closure $rows, \Closure $put, Edges $edges = Edges::AsComputed): Verdict
+    {
+        $cut = $edges === Edges::Cut && !$this->tile->isSeamless();
+        if ($cut && $this->size > Edges::LARGEST_CUT) {
+            throw new \InvalidArgumentException(\sprintf('A tile of %d pixels cannot be cut; at most %d can.', $this->size, Edges::LARGEST_CUT));
+        }
+        $image = fn (Channel $c): Rows => new Rows($this->size, $this->size, $c->samples(), $c->isDeep(), $rows($c));
+        $plan = $cut ? Seamless::plan($image(Channel::BaseColour)->image(), Channel::BaseColour->filter(), Fix::MinCut) : null;
+        $wrap = [];
+        foreach ($this->channels as $channel) {
+            $found = $plan === null ? $image($channel) : Rows::of($plan->apply($image($channel)->image(), $channel->filter()));
+            $put($channel, $found->bytes);
+            $wrap[$channel->value] = min(EdgeSeam::of($found)->worst(), 9999.0);
+        }
+
+        return new Verdict($this->tile, $wrap, $cut);
     }
 
     private function pixels(Graph $g, Rewriter $rewriter, Channel $channel): Node

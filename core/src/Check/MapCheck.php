@@ -6,12 +6,11 @@ namespace Rilta\Core\Check;
 
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\EdgeSeam;
 
 /** Looks for what goes wrong with maps: read the wrong way, upside down, empty, cut. */
 final class MapCheck
 {
-    /** A border that jumps so many times as much as the inside is seen. */
-    private const SEAM = 1.6;
     /** Normals so far from length 1, in the mean, are no unit vectors. */
     private const LENGTH = 0.12;
     private const BEHIND = 0.005;
@@ -59,8 +58,8 @@ final class MapCheck
         if ($role === Role::Height && !$deep) {
             $findings[] = new Finding('depth', false, \sprintf('It has 8 bits, %d steps of height: slopes made from it show terraces. A file with 16 bits has 65536.', 1 + (int) round(255 * ($measures->high[0] - $measures->low[0]))));
         }
-        if ($edgeSeam > self::SEAM) {
-            $findings[] = new Finding('seam', false, \sprintf('It jumps %.1f times as much across its border as inside: repeats will show an edge.', $edgeSeam), fixes: [Fix::CrossFade, Fix::MinCut]);
+        if ($edgeSeam > EdgeSeam::SEEN) {
+            $findings[] = new Finding('seam', false, \sprintf('Across its border it jumps %.1f times as much as anywhere inside: repeats will show an edge.', $edgeSeam), fixes: [Fix::CrossFade, Fix::MinCut]);
         }
 
         return $findings;

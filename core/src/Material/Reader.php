@@ -28,6 +28,18 @@ final readonly class Reader
         $this->kinds = $byName;
     }
 
+    /**
+     * The material as it is in one of its variants; whatever it was read from, it has been brought up to date.
+     *
+     * @throws InvalidDocument if there is no such variant
+     */
+    public function inVariant(Material $material, string $variant): Material
+    {
+        $document = json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR);
+
+        return $this->read($material->variants->dress(\is_array($document) ? $document : [], $variant));
+    }
+
     /** @throws InvalidDocument */
     public function readJson(string $json): Material
     {

@@ -5,13 +5,19 @@ declare(strict_types=1);
 namespace Rilta\Core\Raster;
 
 /**
- * How much an image jumps where it meets itself: the mean step across the wrap border divided by the mean step
- * inside, per axis. Near 1 is seamless. A flat image has no steps and counts as 1.
+ * How much an image jumps where it meets itself, compared with what it does elsewhere: the mean step across the wrap border
+ * divided by the largest mean step between any two neighbouring columns (rows) inside. What is seamless lies at 1 or below: a wave that
+ * is steepest at the border, or stripes that begin there, are no seam. A flat image has no steps and counts as 1.
  */
 final readonly class EdgeSeam
 {
-    /** Lines of the inside that are looked at, in each direction. */
-    private const LINES = 64;
+    /** From here on an edge is seen. */
+    public const SEEN = 1.3;
+
+    /** Lines that steps are taken along, in each direction, spread evenly. */
+    private const LINES = 256;
+    /** Steps below this, in codes of 255 summed over the channels, are rounding. */
+    private const ROUNDING = 0.5;
 
     private function __construct(public float $horizontal, public float $vertical)
     {
@@ -23,11 +29,7 @@ final readonly class EdgeSeam
         // What counts is the ratio; the finer half of 16 bits is not needed for it.
         $shift = $image->isDeep() ? 8 : 0;
 
-        return new self(
-            // The borders whole; the inside along lines spread evenly.
-            self::ratio(self::between($image->column(0), $image->column($w - 1), $shift), self::inside($image->row(...), $h, $shift)),
-            self::ratio(self::between($image->row(0), $image->row($h - 1), $shift), self::inside($image->column(...), $w, $shift)),
-        );
+        return new self(self::ratio($image->row(...), $h, $shift), self::ratio($image->column(...), $w, $shift));
     }
 
     public function worst(): float
@@ -35,53 +37,29 @@ final readonly class EdgeSeam
         return max($this->horizontal, $this->vertical);
     }
 
-    /**
-     * The mean step from each of some texels to its neighbour.
-     *
-     * @param list<int> $a
-     * @param list<int> $b
-     */
-    private static function between(array $a, array $b, int $shift): float
+    /** @param \Closure(int): list<int> $line */
+    private static function ratio(\Closure $line, int $count, int $shift): float
     {
-        $sum = 0;
-        foreach ($a as $i => $texel) {
-            $sum += self::step($texel >> $shift, $b[$i] >> $shift);
-        }
-
-        return $sum / max(1, \count($a));
-    }
-
-    /**
-     * The mean step along lines.
-     *
-     * @param \Closure(int): list<int> $line
-     */
-    private static function inside(\Closure $line, int $count, int $shift): float
-    {
-        $every = max(1, intdiv($count, self::LINES));
-        $sum = $steps = 0;
-        for ($at = 0; $at < $count; $at += $every) {
-            $before = null;
-            foreach ($line($at) as $texel) {
+        $lines = min($count, self::LINES);
+        $sums = [];
+        for ($n = 0; $n < $lines; ++$n) {
+            $texels = $line(intdiv($n * $count, $lines));
+            // The first step is the one across the border.
+            $before = $texels[\count($texels) - 1] >> $shift;
+            foreach ($texels as $i => $texel) {
                 $texel >>= $shift;
-                if ($before !== null) {
-                    $sum += self::step($texel, $before);
-                    ++$steps;
-                }
+                $sums[$i] = ($sums[$i] ?? 0) + self::step($texel, $before);
                 $before = $texel;
             }
         }
+        $border = $sums[0] ?? 0;
+        $inside = \count($sums) > 1 ? max(\array_slice($sums, 1)) : 0;
 
-        return $sum / max(1, $steps);
+        return $border <= self::ROUNDING * $lines ? min(1.0, $inside > 0 ? $border / $inside : 1.0) : ($inside > 0 ? $border / $inside : \INF);
     }
 
     private static function step(int $a, int $b): int
     {
         return abs(($a & 255) - ($b & 255)) + abs((($a >> 8) & 255) - (($b >> 8) & 255)) + abs((($a >> 16) & 255) - (($b >> 16) & 255));
-    }
-
-    private static function ratio(float $border, float $inside): float
-    {
-        return $inside > 0.0 ? $border / $inside : ($border > 0.0 ? \INF : 1.0);
     }
 }

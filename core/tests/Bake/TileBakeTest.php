@@ -56,7 +56,7 @@ final class TileBakeTest extends TestCase
 
     public function testTheTileSpansOneRepeat(): void
     {
-        $tile = Tile::of(Documents::lower([Documents::step('origin'), Documents::step('size', ['linked' => false, 'u' => 1.8, 'v' => 1.35])]), Kernels::compiler());
+        $tile = Tile::of(Documents::lower([Documents::step('origin'), Documents::step('size', ['linked' => false, 'u' => 1.8, 'v' => 1.35])]));
         self::assertTrue($tile->isSeamless());
         self::assertEqualsWithDelta([1.8, 1.35], [$tile->width, $tile->height], 1e-9);
     }

@@ -142,14 +142,18 @@ final class RasterTest extends TestCase
         self::assertSame([[8, 4, 2, 1], [3, 1, 1, 1], [0, 24, 28, 30], 31], [$layout->widths, $layout->heights, $layout->offsets, $layout->texels]);
     }
 
-    public function testTheEdgeSeamIsTheStepAcrossOverTheStepInside(): void
+    public function testTheEdgeSeamIsTheStepAcrossOverTheLargestInside(): void
     {
         $ramp = new Image(10, 10, 1, array_map(static fn (int $i): int => ($i % 10) * 20, range(0, 99)));
         self::assertEqualsWithDelta(9.0, EdgeSeam::of($ramp)->horizontal, 1e-9, 'a ramp jumps back nine steps');
         self::assertSame(1.0, EdgeSeam::of($ramp)->vertical, 'no step at all counts as seamless');
-        // A sine is steepest at its border: cos(0) over the mean of |cos|, give or take the rounding.
-        $wave = new Image(80, 1, 1, array_map(static fn (int $i): int => (int) round(128 + 120 * sin(($i + 0.5) / 40 * \M_PI)), range(0, 79)));
-        self::assertEqualsWithDelta(\M_PI / 2, EdgeSeam::of($wave)->horizontal, 0.12);
+        // A sine is steepest at its border, and in its middle: that is no seam. Nor are stripes that begin there.
+        $wave = new Image(80, 1, 1, array_map(static fn (int $i): int => (int) round(128 + 120 * sin($i / 40 * \M_PI)), range(0, 79)));
+        self::assertEqualsWithDelta(1.0, EdgeSeam::of($wave)->horizontal, 0.12);
+        $stripes = new Image(96, 4, 1, array_map(static fn (int $i): int => ($i % 96) % 24 < 12 ? 255 : 0, range(0, 96 * 4 - 1)));
+        self::assertSame(1.0, EdgeSeam::of($stripes)->horizontal);
+        $cut = new Image(90, 4, 1, array_map(static fn (int $i): int => (int) round(128 + 120 * sin(($i % 90) / 40 * \M_PI)), range(0, 90 * 4 - 1)));
+        self::assertGreaterThan(5.0, EdgeSeam::of($cut)->horizontal, 'a wave that is cut off elsewhere');
         $torn = new Image(2, 1, 4, [0xFF000000, 0xFF0000FF]);
         self::assertSame(1.0, EdgeSeam::of($torn)->horizontal);
     }
