@@ -6,6 +6,7 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Rilta\App\Entity\Project;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
@@ -26,7 +27,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
-    private const EDITION = 1;
+    private const EDITION = 2;
     private const SECONDS = 7 * 86400;
 
     public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files)
@@ -98,7 +99,7 @@ final readonly class LoweredCode
         $shader = RelayShader::of($relay);
         $legs = [];
         foreach ($shader->legs as $hash => $leg) {
-            $legs[$hash] = ['numbers' => array_map(self::typed(...), $leg['numbers']), 'shared' => array_map(self::typed(...), $leg['shared'])] + $leg;
+            $legs[$hash] = ['numbers' => array_map(self::typed(...), $leg['numbers']), 'shared' => array_map(self::typed(...), $leg['shared']), 'prelude' => self::prelude($leg['prelude'])] + $leg;
         }
 
         return ['why' => '', 'relay' => [
@@ -122,6 +123,14 @@ final readonly class LoweredCode
     private static function typed(Slot $slot): array
     {
         return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $slot->value, 'whole' => $slot->type === Type::Uint];
+    }
+
+    /** @return array{operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, results: object} */
+    private static function prelude(Prelude $prelude): array
+    {
+        $program = $prelude->program();
+
+        return ['operations' => $program['operations'], 'results' => (object) $program['results']];
     }
 
     /**
@@ -154,6 +163,7 @@ final readonly class LoweredCode
             'arrays' => $arrays,
             'maps' => (object) $slots,
             'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
+            'prelude' => self::prelude($lowered->prelude),
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
             'shares' => array_keys($lowered->shares),

@@ -7,6 +7,7 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MapSets;
@@ -35,9 +36,10 @@ final readonly class Leg
      * @param non-empty-list<array<string, Node>> $taps    the parts of each tap that it makes
      * @param list<Slot>                          $numbers its own, with paths from the step on
      * @param list<Slot>                          $shared  those of parameters, with paths in the document
+     * @param Prelude                             $prelude uniforms that follow from the others
      * @param bool                                $clock   whether it reads the clock
      */
-    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public bool $clock)
+    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock)
     {
     }
 
@@ -71,7 +73,8 @@ final readonly class Leg
             $parts,
             array_values(array_map(static fn (Slot $slot): Slot => new Slot($slot->uniform, substr($slot->path, \strlen($path)), $slot->value, $slot->type), $own)),
             array_values(array_diff_key($slots->all(), $own)),
-            \in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, $fields), true),
+            $slots->prelude(),
+            \in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, $fields), true) || $slots->prelude()->reads(Clock::UNIFORM),
         );
     }
 

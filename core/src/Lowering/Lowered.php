@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\MapFacts;
@@ -38,6 +39,7 @@ final readonly class Lowered
      * @param array<string, Node>             $masks    float 0…1, of the layers that have one, by JSON Pointer to the layer
      * @param array<string, Node>             $shares   float 0…1, how much of each layer is seen, by JSON Pointer to the layer
      * @param array<string, array<int, Node>> $terms    float 0…1, each mask after each of its terms, by JSON Pointer to the layer
+     * @param Prelude                         $prelude  uniforms that follow from the others
      */
     public function __construct(
         public Graph $graph,
@@ -52,6 +54,7 @@ final readonly class Lowered
         ?Cover $cover = null,
         public array $shares = [],
         public array $terms = [],
+        public Prelude $prelude = new Prelude([]),
     ) {
         $this->cover = $cover ?? Cover::plain();
     }
@@ -81,7 +84,7 @@ final readonly class Lowered
     }
 
     /**
-     * The values of the document and the clock, as uniforms.
+     * The values of the document and the clock, and what follows from them alone, as uniforms.
      *
      * @param float $seconds on the clock
      *
@@ -94,7 +97,7 @@ final readonly class Lowered
             $values[$slot->uniform] = $slot->value;
         }
 
-        return $values;
+        return $values + $this->prelude->values($values);
     }
 
     /**
@@ -106,7 +109,7 @@ final readonly class Lowered
     {
         $slots = array_map(static fn (Slot $slot): Slot => isset($numbers[$slot->path]) ? new Slot($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
 
-        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms);
+        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude);
     }
 
     /** The most map reads that one pixel can cost. */

@@ -131,6 +131,7 @@ final class Lowering
             $material->cover,
             $layering->shares(),
             $layering->terms(),
+            $this->slots->prelude(),
         );
     }
 

@@ -6,20 +6,23 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
 
 /**
- * Time as fields. The clock counts ticks of 1/1024 s in 32 bits, 48 days. What turns around is computed in integers
- * that wrap, so that it is as exact after a day as in the first second.
+ * Time as fields. The clock counts ticks of 1/1024 s in 32 bits, 48 days. How far something has turned is computed once a picture, in
+ * double precision, where its rate is the same all over the picture; where it is not, in integers that wrap.
  */
 final readonly class Clock
 {
     public const UNIFORM = 'clock';
     public const TICKS = 1024;
-    /** Turns a second; more would not fit into 32 bits. */
-    private const FASTEST = 16384.0;
+    /** What a product may lack that should be whole. */
+    private const ROUNDING = 1e-9;
+    /** Steps of a rate that differs from place to place, in one turn a second. */
+    private const FINE = 4294967296.0;
 
-    public function __construct(private Graph $graph)
+    public function __construct(private Graph $graph, private Slots $slots, private string $name)
     {
     }
 
@@ -29,22 +32,20 @@ final readonly class Clock
         return (int) floor($seconds * self::TICKS + 1e-6) & 0xFFFFFFFF;
     }
 
-    /** Seconds, to single precision: for what does not turn around. */
-    public function seconds(): Node
-    {
-        return $this->graph->mul($this->graph->toFloat($this->now()), 1 / self::TICKS);
-    }
-
     /**
      * How far something that turns has got in its turn.
      *
-     * @param Node $rate float, turns a second, -16384…16384; counted in steps of 2^-16, so that all targets agree on it
+     * @param Node $rate float, turns a second
      *
      * @return Node float, 0…1
      */
     public function phase(Node $rate): Node
     {
-        return $this->turned($rate, $this->graph->mul($this->graph->toFloat($this->tick()), 1 / self::TICKS));
+        $g = $this->graph;
+
+        return Prelude::holds($rate)
+            ? $this->slots->prepared($g, "{$this->name}_phase", $g->fract($g->mul($rate, $this->seconds())))
+            : $this->turned($rate, $g->mul($g->toFloat($this->tick()), 1 / self::TICKS));
     }
 
     /**
@@ -58,35 +59,41 @@ final readonly class Clock
     public function steppedPhase(Node $rate, Node $frames): Node
     {
         $g = $this->graph;
+        if (Prelude::holds($rate)) {
+            $jumps = $g->floor($g->add($g->mul($frames, $this->seconds()), self::ROUNDING));
+
+            return $this->slots->prepared($g, "{$this->name}_phase", $g->fract($g->div($g->mul($rate, $jumps), $frames)));
+        }
         $jump = $g->shiftRight($g->mul($this->tick(), $g->toUint($g->add($frames, 0.5))), 10);
 
         return $this->turned($rate, $g->div($g->toFloat($jump), $frames));
     }
 
     /**
-     * How many of something have gone by.
+     * How many of something have gone by; only what is computed once can make use of so large numbers.
      *
-     * @param Node $rate float, 0…190 a second; counted in steps of 1/256
+     * @param Node $rate float, a second
      *
-     * @return array{Node, Node} whole ones, exact for a day, and the part of the next, 0…1
+     * @return array{Node, Node} whole ones, and the part of the next, 0…1
      */
     public function counted(Node $rate): array
     {
         $g = $this->graph;
-        $fixed = $g->toUint($g->add($g->mul($rate, 256.0), 0.5));
-        $units = $g->add($g->mul($this->second(), $fixed), $g->shiftRight($g->mul($this->tick(), $fixed), 10));
+        $gone = $g->mul($rate, $this->seconds());
+        $whole = $g->floor($g->add($gone, self::ROUNDING));
 
-        return [$g->toFloat($g->shiftRight($units, 8)), $g->mul($g->toFloat($g->bitAnd($units, $g->uint(255))), 1 / 256)];
+        return [$whole, $g->max($g->sub($gone, $whole), 0.0)];
+    }
+
+    /** Float, exact in double precision alone. */
+    private function seconds(): Node
+    {
+        return $this->graph->mul($this->graph->toFloat($this->now()), 1 / self::TICKS);
     }
 
     private function now(): Node
     {
         return $this->graph->uniform(self::UNIFORM, Type::Uint);
-    }
-
-    private function second(): Node
-    {
-        return $this->graph->shiftRight($this->now(), 10);
     }
 
     /** Ticks since the last full second. */
@@ -96,16 +103,16 @@ final readonly class Clock
     }
 
     /**
-     * Whole seconds turn in integers that wrap, the rest of a second in floats.
+     * Whole seconds turn in integers that wrap, the rest of a second in floats. Whole turns a second come to nothing after whole seconds.
      *
      * @param Node $part float, seconds since the last full one
      */
     private function turned(Node $rate, Node $part): Node
     {
         $g = $this->graph;
-        $fixed = $g->floor($g->add($g->mul($g->clamp($rate, -self::FASTEST, self::FASTEST), 65536.0), 0.5));
-        $whole = $g->bitAnd($g->mul($this->second(), $g->toUint($fixed)), $g->uint(65535));
+        $rest = $g->sub($rate, $g->floor($g->add($rate, 0.5)));
+        $whole = $g->mul($g->shiftRight($this->now(), 10), $g->toUint($g->floor($g->mul($rest, self::FINE))));
 
-        return $g->fract($g->mul($g->add($g->toFloat($whole), $g->mul($fixed, $part)), 1 / 65536));
+        return $g->fract($g->add($g->mul($g->toFloat($g->shiftRight($whole, 8)), 2 ** -24), $g->mul($rate, $part)));
     }
 }

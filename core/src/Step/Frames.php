@@ -61,6 +61,8 @@ final readonly class Frames extends LaterStep
         }
         $count = $context->number('count');
         [$frame, $share] = $this->playhead($context, $count);
+        $frame = $context->once('frame', $frame);
+        $share = $context->once('share', $share);
         $first = $context->number('first');
         if ($context->choice('change') === 'cut') {
             return [Sheet::part($context, $tap, $g->add($first, $frame))];

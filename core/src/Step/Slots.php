@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
 
 /** Collects the uniforms that lowering asks for. */
@@ -14,6 +17,9 @@ final class Slots
 
     /** @var array<string, true> */
     private array $names = [];
+
+    /** @var array<string, Node> by uniform */
+    private array $prepared = [];
 
     public function at(string $path, string $name, float|int $value, Type $type = Type::Float): Slot
     {
@@ -27,6 +33,34 @@ final class Slots
         }
 
         return $this->slots[$path];
+    }
+
+    /**
+     * A field that is the same all over a picture, as a uniform that is computed once; any other as it is.
+     *
+     * @param string $name a name for it, if it is free
+     */
+    public function prepared(Graph $graph, string $name, Node $field): Node
+    {
+        if ($field->isConstant() || !Prelude::holds($field)) {
+            return $field;
+        }
+        $known = array_search($field, $this->prepared, true);
+        if ($known === false) {
+            while (isset($this->names[$name])) {
+                $name .= 'b';
+            }
+            $this->names[$name] = true;
+            $this->prepared[$name] = $field;
+            $known = $name;
+        }
+
+        return $graph->uniform($known, $field->type);
+    }
+
+    public function prelude(): Prelude
+    {
+        return new Prelude($this->prepared);
     }
 
     /** An id of the document as a part of a name in code. */

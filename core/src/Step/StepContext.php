@@ -153,7 +153,17 @@ final readonly class StepContext
     /** The clock, running or not. */
     public function clock(): Clock
     {
-        return new Clock($this->graph);
+        return new Clock($this->graph, $this->slots, $this->name);
+    }
+
+    /**
+     * What is the same all over a picture, computed once; anything else as it is.
+     *
+     * @param string $what a part of its name in code
+     */
+    public function once(string $what, Node $field): Node
+    {
+        return $this->slots->prepared($this->graph, "{$this->name}_$what", $field);
     }
 
     public function choice(string $control): string

@@ -172,6 +172,7 @@ final class RelayTest extends TestCase
             foreach ([...$leg->numbers, ...$leg->shared] as $slot) {
                 $uniforms[$slot->uniform] = $slot->value;
             }
+            $uniforms += $leg->prelude->values($uniforms);
             $fields = [];
             foreach ($leg->taps as $n => $parts) {
                 foreach ($parts as $part => $field) {

@@ -51,6 +51,41 @@ final class MovesTest extends TestCase
         self::assertEqualsWithDelta(0.0, $found - $expected - round($found - $expected), 1e-9);
     }
 
+    /** @return iterable<string, array{float}> rates as the nearest doubles, turns a second */
+    public static function rates(): iterable
+    {
+        foreach ([1e-6, 7e-6, 1e-5, 1 / 86400, 0.0019, 1 / 3600, -0.3, 0.7, 1 / 3, 12.34, 100.0] as $rate) {
+            yield (string) $rate => [$rate];
+        }
+    }
+
+    #[DataProvider('rates')]
+    public function testForThirtyDaysNothingIsOffByTenThousandthOfARepeat(float $rate): void
+    {
+        $lane = new FloorLane(Documents::step('pan', ['u' => $rate]));
+        // As a fraction of whole numbers: the rate is n / 2^40 to within 5e-13, which is 1e-6 turns in thirty days.
+        $n = (int) round($rate * 2 ** 40);
+        foreach ([1.0, 59.75, 86399.5, 86400.0, 16 * 86400 + 0.25, 2591999.0, 2592000.0] as $seconds) {
+            $ticks = (int) ($seconds * 1024);
+            [$high, $low] = [($n >> 25) & (2 ** 25 - 1), $n & (2 ** 25 - 1)];
+            $expected = -(($low * $ticks + ((($high * $ticks) & (2 ** 25 - 1)) << 25)) & (2 ** 50 - 1)) / 2 ** 50;
+            $off = $lane->uv(0.0, 0.0, $seconds)[0] - $expected;
+            self::assertEqualsWithDelta(0.0, $off - round($off), 1e-5, "after $seconds s");
+            self::assertLessThan(1e-4, abs($off - round($off)));
+        }
+    }
+
+    public function testARateThatDiffersFromPlaceToPlaceIsExactForThirtyDaysToo(): void
+    {
+        // Metres a second over coordinates of which every object has its own size.
+        $lane = new FloorLane(Documents::step('size', ['u' => 2.0]), Documents::step('scatter', ['by' => 'object', 'size' => 60.0, 'shift' => 0.0]), Documents::step('pan', ['in' => 'metres', 'u' => 0.0007]));
+        $metres = $lane->read(FloorLane::at(0.0, 0.0), 'metres');
+        foreach ([86399.5, 30 * 86400 - 0.25] as $seconds) {
+            $off = $lane->uv(0.0, 0.0, $seconds)[0] - $lane->uv(0.0, 0.0, 0.0)[0] + fmod($seconds * 0.0007 / (float) $metres[0], 1.0);
+            self::assertLessThan(4e-4, abs($off - round($off)));
+        }
+    }
+
     public function testAPanInJumpsStandsStillBetweenThem(): void
     {
         $lane = new FloorLane(Documents::step('pan', ['u' => 0.5, 'motion' => 'stepped', 'frames' => 4]));

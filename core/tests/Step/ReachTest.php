@@ -72,6 +72,17 @@ final class ReachTest extends TestCase
         }
     }
 
+    public function testKeysOverAnHourAreOnTimeForThirtyDays(): void
+    {
+        $lane = new FloorLane(Documents::step('reach', ['input' => 'keys', 'motion' => 'even', 'visible' => 50.0, 'keys' => [['at' => 0.0, 'x' => -1.0, 'y' => 0.0], ['at' => 3600.0, 'x' => 1.0, 'y' => 0.0]]]));
+        $day = new FloorLane(Documents::step('reach', ['input' => 'time', 'motion' => 'even', 'period' => 86400.0, 'visible' => 50.0]));
+        foreach ([0.0, 29 * 86400.0 + 900.0] as $seconds) {
+            // A quarter of an hour is a quarter of the way.
+            self::assertEqualsWithDelta(0.25 * 0.5, $lane->uv(0.0, 0.0, $seconds)[0] - $lane->uv(0.0, 0.0, $seconds + 900.0)[0], 1e-9);
+            self::assertEqualsWithDelta($day->uv(0.0, 0.0, $seconds)[0], $day->uv(0.0, 0.0, $seconds + 86400.0)[0], 1e-9);
+        }
+    }
+
     public function testKeysArePlayedByTheClockAndStartAgain(): void
     {
         $keys = [['at' => 0.0, 'x' => 0.0, 'y' => 1.0], ['at' => 1.0, 'x' => 1.0, 'y' => 1.0], ['at' => 4.0, 'x' => -0.5, 'y' => 0.0]];

@@ -111,6 +111,18 @@ final class SheetTest extends TestCase
         self::assertSame(array_map(floatval(...), range(0, 24)), array_values(array_unique($cells)), 'each cell is chosen by some');
     }
 
+    public function testForThirtyDaysNoFrameIsMissed(): void
+    {
+        // Rates as fractions; frames as whole numbers say which one it is.
+        foreach ([[12, 1, 200], [24, 1, 13], [19, 10000, 7], [1, 3, 5], [1, 86400, 3], [2997, 100, 64]] as [$over, $under, $count]) {
+            $lane = new FloorLane(Documents::step('frames', ['columns' => $count, 'rows' => 1, 'count' => $count, 'rate' => $over / $under]));
+            foreach ([0.0, 86399.5, 86401.25, 16 * 86400.0 + 1.125, 2591999.75] as $seconds) {
+                $expected = intdiv((int) ($seconds * 1024) * $over, 1024 * $under) % $count;
+                self::assertEqualsWithDelta($expected / $count + 0.5 / $count, $lane->uv(0.5, 0.5, $seconds)[0], 1e-9, "$over / $under a second after $seconds s");
+            }
+        }
+    }
+
     /** @return iterable<string, array{string, list<int>}> the frames shown at 0, 1, 2 … seconds */
     public static function films(): iterable
     {

@@ -12,6 +12,7 @@ import {
 } from 'three';
 import type { Lowered, MaterialDocument } from '../api/client';
 import { valueAt } from '../state/pointer';
+import { prepared } from './prelude';
 
 /** The sets of UVs of a mesh, by the names that lowered code has for them. */
 export const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
@@ -107,6 +108,7 @@ export class Program {
 		Object.assign(this.uniforms, more);
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
 		this.uniforms[lowered.clock.uniform] = { value: 0 };
+		for (const name of Object.keys(lowered.prelude.results)) this.uniforms[name] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };
 		this.pictures = this.makePictures();
 	}
@@ -142,6 +144,12 @@ export class Program {
 	/** Other numbers for a while, by uniform. */
 	wear(numbers: Record<string, number>): void {
 		for (const [name, value] of Object.entries(numbers)) if (this.uniforms[name] !== undefined) this.uniforms[name].value = value;
+		this.prepare();
+	}
+
+	/** What follows from the numbers and the clock. */
+	private prepare(): void {
+		for (const [name, value] of Object.entries(prepared(this.lowered.prelude, (uniform) => this.uniforms[uniform]!.value as number))) this.uniforms[name]!.value = value;
 	}
 
 	/** The numbers that it was filled with, after an object has worn others. */
@@ -152,6 +160,7 @@ export class Program {
 	/** Sets the clock, in whole ticks. */
 	time(seconds: number): void {
 		this.uniforms[this.lowered.clock.uniform]!.value = Math.floor(seconds * this.lowered.clock.ticks);
+		this.prepare();
 	}
 
 	dispose(): void {

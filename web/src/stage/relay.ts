@@ -2,6 +2,7 @@ import { DoubleSide, FrontSide, GLSL3, Matrix4, NearestFilter, RGBAIntegerFormat
 import type { Leg, Relay, StepUse } from '../api/client';
 import { link } from '../maps/lens';
 import type { Plan } from '../state/relays';
+import { prepared } from './prelude';
 import { numberAt, surface } from './program';
 
 /** The fields of all taps may have so many pixels between them. */
@@ -73,7 +74,7 @@ export class RelayRunner {
 			if (made === null) {
 				const start = this.start(leg, relay.end.surface.twoSided);
 				for (const { uniform, value } of [...leg.numbers, ...leg.shared]) start.uniforms[uniform] = { value };
-				if (leg.clock) start.uniforms[relay.end.clock.uniform] = { value: 0 };
+				for (const uniform of [relay.end.clock.uniform, ...Object.keys(leg.prelude.results)]) start.uniforms[uniform] = { value: 0 };
 				first.viewport.set(0, 0, 1, 1);
 				this.renderer.setRenderTarget(first);
 				render(start);
@@ -310,9 +311,15 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 	}
 
 	private fill({ relay, document }: Plan, leg: Leg, use: StepUse, ticks: number, set: (name: string, value: number, whole: boolean) => void): void {
-		for (const one of leg.numbers) set(one.uniform, numberAt(use, one), one.whole);
-		for (const one of leg.shared) set(one.uniform, numberAt(document, one), one.whole);
+		const known: Record<string, number> = { [relay.end.clock.uniform]: ticks };
+		const take = (one: Leg['numbers'][number], value: number): void => {
+			known[one.uniform] = value;
+			set(one.uniform, value, one.whole);
+		};
+		for (const one of leg.numbers) take(one, numberAt(use, one));
+		for (const one of leg.shared) take(one, numberAt(document, one));
 		if (leg.clock) set(relay.end.clock.uniform, ticks, true);
+		for (const [name, value] of Object.entries(prepared(leg.prelude, (uniform) => known[uniform]!))) set(name, value, false);
 	}
 
 	private start(leg: Leg, twoSided: boolean): ShaderMaterial {

@@ -6,6 +6,7 @@ namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Lowering\Handed;
 use Rilta\Core\Lowering\Leg;
@@ -97,7 +98,7 @@ final readonly class RelayShader
         public array $arrays,
         /** Whether the end or a leg changes with the clock. */
         public bool $animated,
-        /** @var array<string, array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>}> by hash of their code */
+        /** @var array<string, array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude}> by hash of their code */
         public array $legs,
         /** @var list<array{id: string, read: bool, legs: list<?string>}> whether the end reads a lane, which it numbers in this order, and the hashes of its legs */
         public array $lanes,
@@ -130,7 +131,7 @@ final readonly class RelayShader
             Declarations::surface() . "\n" . self::tap() . "\n" . Declarations::used($printer, $arrays) . "\n// The width of a field, and for each lane its first field and how many taps it has.\nuniform int riltaWidth;\n$lines$carried\n" . self::SPOT,
             $material,
             $arrays,
-            isset($printer->uniforms()[Clock::UNIFORM]) || array_filter($legs, static fn (array $leg): bool => $leg['clock']) !== [],
+            isset($printer->uniforms()[Clock::UNIFORM]) || $relay->end->prelude->reads(Clock::UNIFORM) || array_filter($legs, static fn (array $leg): bool => $leg['clock']) !== [],
             $legs,
             $lanes,
         );
@@ -165,7 +166,7 @@ final readonly class RelayShader
             . '    return RiltaMaterial(' . implode(', ', $results) . ");\n}\n";
     }
 
-    /** @return array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>} */
+    /** @return array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude} */
     private static function leg(Leg $leg): array
     {
         $fields = [];
@@ -228,6 +229,7 @@ final readonly class RelayShader
             'clock' => $leg->clock,
             'numbers' => $leg->numbers,
             'shared' => $leg->shared,
+            'prelude' => $leg->prelude,
         ];
     }
 

@@ -44,7 +44,7 @@ final readonly class Shader
             $pictures,
             $arrays,
             array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'legend' => $p->legend], $views),
-            isset($printer->uniforms()[Clock::UNIFORM]),
+            isset($printer->uniforms()[Clock::UNIFORM]) || $lowered->prelude->reads(Clock::UNIFORM),
         );
     }
 
