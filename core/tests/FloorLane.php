@@ -25,7 +25,7 @@ final readonly class FloorLane
         foreach ($this->lowered->taps() as $tap) {
             $fields += [
                 "$tap->name uv" => $tap->uv,
-                "$tap->name t" => $tap->t,
+                "$tap->name t" => $tap->directions($g)[0],
                 "$tap->name metres" => $tap->metres,
                 "$tap->name weight" => $tap->weight,
                 "$tap->name cell" => $g->toFloat($tap->cell ?? $g->vec($g->uint(0), $g->uint(0))),

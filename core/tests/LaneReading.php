@@ -29,9 +29,10 @@ final class LaneReading
     {
         $fields = [];
         foreach ($lowered->taps() as $tap) {
-            foreach (['uv', 'dx', 'dy', 't', 'b', 'metres', 'weight'] as $part) {
+            foreach (['uv', 'dx', 'dy', 'metres', 'weight'] as $part) {
                 $fields["$tap->name $part"] = $tap->$part;
             }
+            [$fields["$tap->name t"], $fields["$tap->name b"]] = $tap->directions($lowered->graph);
         }
         $taps = [];
         foreach (Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $texels) as $name => $value) {

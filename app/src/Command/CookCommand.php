@@ -87,6 +87,14 @@ final class CookCommand extends Command
             $files[$role] = "$name-$role.png";
             file_put_contents("$folder/$files[$role]", $png);
         }
-        file_put_contents("$folder/set.json", json_encode($facts + ['maps' => $files], \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
+        // What is known of the set besides, how it is cut or sampled, stays.
+        $before = is_file("$folder/set.json") ? json_decode((string) file_get_contents("$folder/set.json"), true) : null;
+        $before = \is_array($before) ? $before : [];
+        foreach (\is_array($before['maps'] ?? null) ? $before['maps'] : [] as $role => $one) {
+            if (\is_array($one) && isset($files[$role])) {
+                $files[$role] = ['file' => $files[$role]] + $one;
+            }
+        }
+        file_put_contents("$folder/set.json", json_encode($facts + ['maps' => $files] + $before, \JSON_PRETTY_PRINT | \JSON_THROW_ON_ERROR) . "\n");
     }
 }

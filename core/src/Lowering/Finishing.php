@@ -7,6 +7,7 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\Library\Levels;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Finish;
 use Rilta\Core\Step\StepContext;
@@ -60,8 +61,7 @@ final readonly class Finishing
         if ($this->finish->changes('darkest', 'lightest', 'middle')) {
             $span = $g->sub($this->context->number('lightest'), $this->context->number('darkest'));
             $placed = $g->clamp($g->div($g->sub($linear, $this->context->number('darkest')), $g->select($g->less($g->abs($span), 1e-5), 1e-5, $span)));
-            $power = $g->div(1.0, $this->context->number('middle'));
-            $linear = $g->pow($g->max($placed, 1e-7), $g->vec($power, $power, $power));
+            $linear = Levels::middle($g, $placed, $this->context->number('middle'));
         }
         if ($this->finish->changes('saturation', 'hue', 'lightness')) {
             $lab = Colour::oklab($g, $linear);

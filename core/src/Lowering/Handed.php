@@ -72,6 +72,15 @@ final class Handed
         if ($tap->leans !== [] || $tap->alternate !== null || $tap->within !== null || $tap->reads !== Reads::All) {
             throw new NoRelay('Heights, families, colours around places and relief of its own size are not handed on.');
         }
+        if ($tap->bend !== null) {
+            // The last of its lane: it hands on the directions that its bends make.
+            $gradients = $tap->gradients($g);
+            $tap = $tap->with(
+                t: $tap->directions($g)[0],
+                b: $tap->directions($g)[1],
+                slope: $tap->slope === null ? null : $g->mul($tap->slope, $g->vec(...array_map($g->length(...), $gradients))),
+            );
+        }
         $parts = [];
         foreach (self::PARTS as $part => $type) {
             $parts[$part] = $tap->{$part} ?? match ($part) {

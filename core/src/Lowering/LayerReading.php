@@ -94,7 +94,7 @@ final readonly class LayerReading
             } ?? match ($channel) {
                 'baseColour' => $colour,
                 'emission' => $this->light($finishing->glows()),
-                default => $this->scalar($role, $channel),
+                default => $this->scalar($role, $channel, $covers[$channel]),
             };
             $finished = $finishing->of($channel, $read, $covers[$channel]);
             // Joints between pieces are dark whatever the maps are made to say.
@@ -113,7 +113,7 @@ final readonly class LayerReading
     private function made(Finishing $finishing, string $channel, string $source, Node $colour, Node $cover): Node
     {
         $g = $this->graph;
-        $from = $source === 'height' ? $this->scalar(Role::Height, 'height') : $colour;
+        $from = $source === 'height' ? $this->scalar(Role::Height, 'height', $cover) : $colour;
         $from = Blending::whole($g, $from, $cover);
 
         return $g->mul($finishing->derived($channel, $source === 'height' ? $from : Colour::lightness($g, $from)), $cover);
@@ -149,11 +149,13 @@ final readonly class LayerReading
         return $tap->inside === null ? $tap->weight : $this->graph->mul($tap->weight, $tap->inside);
     }
 
-    private function scalar(Role $role, string $channel): Node
+    /** @param Node $cover how much the layer covers: what stands out from a mean stays within 0 and that */
+    private function scalar(Role $role, string $channel, Node $cover): Node
     {
         $g = $this->graph;
+        $sum = $this->sum($role, static fn (Node $texel): Node => $g->x($texel), $channel === 'height' ? $g->float(self::UNKNOWN_HEIGHT) : self::neutral($g, $this->more)[$channel]);
 
-        return $this->sum($role, static fn (Node $texel): Node => $g->x($texel), $channel === 'height' ? $g->float(self::UNKNOWN_HEIGHT) : self::neutral($g, $this->more)[$channel]);
+        return array_filter($this->reading($role), static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $sum : $g->clamp($sum, 0.0, $cover);
     }
 
     /** White in a layer without maps, so that its tint is its colour. */
@@ -185,14 +187,15 @@ final readonly class LayerReading
     private function gradient(string $source, Finishing $finishing): Node
     {
         $g = $this->graph;
-        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->weighed(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), $tap->t, $tap->b), $g->vec(0, 0, 0));
+        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->weighed(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), ...$tap->directions($g)), $g->vec(0, 0, 0));
         foreach ($this->reading(Role::Normal) as $tap) {
             $climb = $source === 'map' ? null : $this->climb($tap, $source === 'luminance' ? Role::BaseColour : Role::Height, $finishing);
             if ($climb !== null) {
                 $sum = $g->add($sum, $g->mul($climb, $g->mul($this->present($tap), $tap->within ?? 1.0)));
             }
             if ($tap->slope !== null) {
-                $own = $g->add($g->mul($tap->t, $g->x($tap->slope)), $g->mul($tap->b, $g->y($tap->slope)));
+                [$t, $b] = $tap->gradients($g);
+                $own = $g->add($g->mul($t, $g->x($tap->slope)), $g->mul($b, $g->y($tap->slope)));
                 $sum = $g->add($sum, $g->mul($own, $g->mul($this->present($tap), $tap->within ?? 1.0)));
             }
         }
@@ -224,7 +227,8 @@ final readonly class LayerReading
             };
             $slopes[] = $g->div($g->mul($g->sub($at(1.0), $at(-1.0)), $finishing->range()), $g->mul($g->mul($step, 2.0), $g->pick($tap->metres, $axis)));
         }
-        $climb = $g->add($g->mul($tap->t, $slopes[0]), $g->mul($tap->b, $slopes[1]));
+        [$t, $b] = $tap->gradients($g);
+        $climb = $g->add($g->mul($t, $slopes[0]), $g->mul($b, $slopes[1]));
 
         return $tap->gain === null || !$slot->sampling->mips ? $climb : $g->mul($climb, $tap->gain);
     }

@@ -19,6 +19,8 @@ use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tap;
+use Rilta\Core\Step\Texels;
 
 /**
  * One step on its own: what it makes of any tap that it is handed, in a graph that is the same wherever in a lane the step stands.
@@ -38,8 +40,9 @@ final readonly class Leg
      * @param list<Slot>                          $shared  those of parameters, with paths in the document
      * @param Prelude                             $prelude uniforms that follow from the others
      * @param bool                                $clock   whether it reads the clock
+     * @param bool                                $bends   whether its taps have bends, which are not handed on
      */
-    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock)
+    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock, public bool $bends)
     {
     }
 
@@ -48,18 +51,19 @@ final readonly class Leg
      *
      * @throws NoRelay if it needs more than what is handed on
      */
-    public static function of(StepUse $use, MapSets $sets, string $path): self
+    public static function of(StepUse $use, MapSets $sets, string $path, ?Texels $coarsest = null): self
     {
         $step = $use->kind instanceof Step ? $use->kind : throw new \LogicException($use->kind->name() . ' cannot be lowered.');
         $graph = new Graph();
         $slots = new Slots();
         $maps = new Maps($sets);
         try {
-            $taps = $step->lower(new StepContext($graph, new Surface($graph), $slots, $maps, $use->values, $path, self::NAME), $step->isOrigin() ? null : [Handed::tap($graph)]);
+            $taps = $step->lower(new StepContext($graph, new Surface($graph), $slots, $maps, $use->values, $path, self::NAME, $coarsest), $step->isOrigin() ? null : [Handed::tap($graph)]);
         } catch (InvalidDocument $e) {
             throw new NoRelay("{$use->kind->label()} cannot be lowered.", previous: $e);
         }
-        $parts = array_map(static fn ($tap): array => Handed::parts($graph, $tap), $taps);
+        $bends = array_filter($taps, static fn (Tap $tap): bool => $tap->bend !== null) !== [];
+        $parts = array_map(static fn (Tap $tap): array => Handed::parts($graph, $tap), $taps);
         $fields = array_merge(...array_map(array_values(...), $parts));
         $asked = array_diff(Reachable::names(Op::Input, $fields), self::SURFACE, array_map(Handed::input(...), array_keys(Handed::PARTS)));
         if ($maps->slots() !== [] || (!$step->isOrigin() && $asked !== [])) {
@@ -75,6 +79,7 @@ final readonly class Leg
             array_values(array_diff_key($slots->all(), $own)),
             $slots->prelude(),
             \in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, $fields), true) || $slots->prelude()->reads(Clock::UNIFORM),
+            $bends,
         );
     }
 

@@ -13,16 +13,19 @@ use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\StepUse;
+use Rilta\Core\Step\Choose;
 use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Step\Texels;
 
 /** Material → fields and stations. What cannot be lowered is left out and told. */
 final class Lowering
@@ -104,7 +107,7 @@ final class Lowering
         $this->more = array_keys(array_filter($wanted));
         $taps = [];
         foreach ($material->lanes as $i => $lane) {
-            $taps[$lane->id] = $this->lane($lane, "/lanes/$i");
+            $taps[$lane->id] = $this->lane($lane, "/lanes/$i", $this->coarsest($material, $lane));
         }
         $laid = [];
         foreach ($layers as $i => $layer) {
@@ -241,8 +244,32 @@ final class Lowering
         return $channels;
     }
 
+    /** Of all maps that the lane is read by: those of the layers on it, whatever they may be exchanged for, and of masks along it. */
+    private function coarsest(Material $material, Lane $lane): ?Texels
+    {
+        $names = [];
+        foreach ($material->layers as $layer) {
+            if ($layer->lane === $lane->id) {
+                array_push($names, $layer->set, ...array_values($layer->faces));
+            }
+            foreach ($layer->mask as $term) {
+                if ($term->kind === MaskKind::Map && ($term->lane === '' ? $layer->lane : $term->lane) === $lane->id) {
+                    $names[] = explode('/', $term->values->choice('map'))[0];
+                }
+            }
+        }
+        foreach ($lane->steps as $use) {
+            if ($use->kind instanceof Choose) {
+                array_push($names, ...$this->sets->family($use->values->choice('family'))->sets ?? []);
+            }
+        }
+        $maps = array_map(fn (string $name): array => array_values($this->sets->find($name)?->images() ?? []), array_unique(array_filter($names)));
+
+        return Texels::coarsest(array_merge(...array_values($maps)));
+    }
+
     /** @return non-empty-list<Tap> */
-    private function lane(Lane $lane, string $path): array
+    private function lane(Lane $lane, string $path, ?Texels $coarsest): array
     {
         // Ids that differ in punctuation alone would make the same names.
         $prefix = Slots::identifier($lane->id);
@@ -251,13 +278,13 @@ final class Lowering
         }
         $this->prefixes[$prefix] = true;
         if ($this->relaying !== null) {
-            return $this->relaying->lane($lane, $path, $prefix);
+            return $this->relaying->lane($lane, $path, $prefix, $coarsest);
         }
         $taps = null;
         foreach ($lane->steps as $i => $use) {
             if ($use->on) {
                 try {
-                    $taps = $this->step($use, $taps, "$path/steps/$i", "{$prefix}_{$i}_" . Slots::identifier($use->kind->name()));
+                    $taps = $this->step($use, $taps, $coarsest, "$path/steps/$i", "{$prefix}_{$i}_" . Slots::identifier($use->kind->name()));
                 } catch (InvalidDocument $e) {
                     array_push($this->problems, ...$e->problems);
                 }
@@ -273,12 +300,12 @@ final class Lowering
      *
      * @return non-empty-list<Tap>
      */
-    private function step(StepUse $use, ?array $taps, string $path, string $name): array
+    private function step(StepUse $use, ?array $taps, ?Texels $coarsest, string $path, string $name): array
     {
         if (!$use->kind instanceof Step) {
             throw new \LogicException($use->kind->name() . ' cannot be lowered.');
         }
-        $taps = $use->kind->lower(new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $use->values, $path, $name), $taps);
+        $taps = $use->kind->lower(new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $use->values, $path, $name, $coarsest), $taps);
         if (\count($taps) > self::MOST_TAPS) {
             throw InvalidDocument::at($path, \sprintf('%s makes %d taps of this lane; at most %d can be read. Use fewer faces, or one step that splits taps less', $use->kind->label(), \count($taps), self::MOST_TAPS));
         }

@@ -7,6 +7,7 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Hash;
+use Rilta\Core\Field\Library\Levels;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
@@ -70,7 +71,7 @@ final readonly class Masking
         $g = $this->graph;
         $span = $g->sub($this->context->number('high'), $this->context->number('low'));
         $placed = $g->clamp($g->div($g->sub($value, $this->context->number('low')), $g->select($g->less($g->abs($span), 1e-5), 1e-5, $span)));
-        $bright = $g->pow($g->max($placed, 1e-7), $g->div(1.0, $this->context->number('gamma')));
+        $bright = Levels::middle($g, $placed, $this->context->number('gamma'));
 
         $pivot = $this->context->number('pivot');
         $driven = $g->clamp($g->add($g->mul($g->sub($bright, $pivot), $g->mul($this->context->number('contrast'), 0.01)), $pivot));

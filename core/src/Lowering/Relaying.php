@@ -9,6 +9,7 @@ use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Step\Tally;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Step\Texels;
 
 /** Lowers lanes to legs, and has one tap stand for all of a lane's. */
 final class Relaying
@@ -32,17 +33,22 @@ final class Relaying
      *
      * @return non-empty-list<Tap>
      */
-    public function lane(Lane $lane, string $path, string $prefix): array
+    public function lane(Lane $lane, string $path, string $prefix, ?Texels $coarsest): array
     {
         $taps = 1;
+        $bent = false;
         $this->legs[$lane->id] = [];
         foreach ($lane->steps as $i => $use) {
             $leg = null;
             try {
-                $leg = $use->on ? Leg::of($use, $this->sets, "$path/steps/$i") : null;
+                $leg = $use->on ? Leg::of($use, $this->sets, "$path/steps/$i", $coarsest) : null;
             } catch (NoRelay $e) {
                 $this->whole[$lane->id] ??= $e;
             }
+            if ($leg !== null && $bent) {
+                $this->whole[$lane->id] ??= new NoRelay("{$use->kind->label()} needs the bends of a Warp before it, which are not handed on.");
+            }
+            $bent = $bent || $leg?->bends === true;
             $this->legs[$lane->id][] = $leg;
             $taps *= \count($leg->taps ?? [0]);
         }

@@ -32,7 +32,13 @@ final class Mips
         $columns = self::shares($image->width);
         $rows = self::shares($image->height);
         $out = [];
-        $decode = $filter === MipFilter::Colour ? Srgb::table() : array_map(static fn (int $b): float => $b / 255, range(0, 255));
+        // Plain numbers are averaged as they are: their sums are exact, and so it is known which lie in the middle of two.
+        $decode = match ($filter) {
+            MipFilter::Colour => Srgb::table(),
+            MipFilter::Normal => array_map(static fn (int $b): float => $b / 255, range(0, 255)),
+            default => array_map(floatval(...), range(0, 255)),
+        };
+        $times = $filter === MipFilter::Colour || $filter === MipFilter::Normal ? 255.0 : 1.0;
         $deep = $image->deep;
         $texels = $image->texels;
         $width = $image->width;
@@ -54,7 +60,7 @@ final class Mips
                     }
                 }
                 if ($single) {
-                    $out[] = (int) (($deep ? $r : $r * 255) + 0.5);
+                    $out[] = self::rounded($deep ? $r : $r * $times);
                     continue;
                 }
                 if ($filter === MipFilter::Colour) {
@@ -62,11 +68,18 @@ final class Mips
                 } elseif ($filter === MipFilter::Normal) {
                     [$r, $g, $b] = self::unit($r, $g, $b);
                 }
-                $out[] = (int) ($r * 255 + 0.5) | (int) ($g * 255 + 0.5) << 8 | (int) ($b * 255 + 0.5) << 16 | (int) ($a + 0.5) << 24;
+                $out[] = self::rounded($r * $times) | self::rounded($g * $times) << 8 | self::rounded($b * $times) << 16 | self::rounded($a) << 24;
             }
         }
 
         return new Image(\count($columns), \count($rows), $image->samples, $out, $deep);
+    }
+
+    /** The nearest whole number, of two the even one: a half that always went up would lift each level by an eighth. */
+    private static function rounded(float $x): int
+    {
+        // Behind so large a number a double has no digits after the point.
+        return (int) ($x + 6755399441055744.0 - 6755399441055744.0);
     }
 
     /**

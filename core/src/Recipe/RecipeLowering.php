@@ -36,7 +36,7 @@ final class RecipeLowering
         $values = [];
         foreach ($this->recipe->ingredients as $ingredient) {
             $pot = new Pot($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Slots::identifier($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
-            $at = static fn (Node $uv): Node => Shape::placed($pot, $ingredient->source->field($pot, Shape::bent($pot, $uv)), $ingredient->source->range($ingredient->values));
+            $at = static fn (Node $uv): Node => Shape::placed($pot, $ingredient->source->field($pot, Shape::bent($pot, $uv)), $ingredient->source->range($pot));
             $this->fields[$ingredient->id] = static fn (Node $uv): Node => Shape::finished($pot, $at($uv));
             $placed[$ingredient->id] = $at($uv);
             $values[$ingredient->id] = Shape::finished($pot, $placed[$ingredient->id]);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
+use Rilta\Core\Field\Library\Levels;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
@@ -56,7 +57,7 @@ final class Shape
         return [
             self::number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
             self::number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
-            new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes all that the noise can be as its range, so that nothing is outside.'), self::OUTSIDE, 'hold'),
+            new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes what the noise is nearly everywhere as its range; not one place in a hundred is held at an end.'), self::OUTSIDE, 'hold'),
         ];
     }
 
@@ -90,13 +91,13 @@ final class Shape
     /**
      * Where between black (0) and white (1) a value lies; it may be outside.
      *
-     * @param array{float, float} $range of the source
+     * @param array{Node|float, Node|float} $range of the source
      */
     public static function placed(Pot $pot, Node $raw, array $range): Node
     {
         $g = $pot->graph;
         if ($pot->choice('outside') === 'remap') {
-            return $g->mul($g->sub($raw, $range[0]), 1 / ($range[1] - $range[0]));
+            return $g->div($g->sub($raw, $range[0]), $g->sub($range[1], $range[0]));
         }
         $span = $g->sub($pot->number('white'), $pot->number('black'));
 
@@ -113,7 +114,7 @@ final class Shape
             'absolute' => $g->clamp($g->abs($placed)),
             default => $g->clamp($placed),
         };
-        $bright = $g->pow($g->max($inside, 1e-7), $g->div(1.0, $pot->number('gamma')));
+        $bright = Levels::middle($g, $inside, $pot->number('gamma'));
 
         return $g->mix($pot->number('low'), $pot->number('high'), $bright);
     }

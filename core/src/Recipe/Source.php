@@ -6,7 +6,6 @@ namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Values;
 
 /** What an ingredient is made of, before its range is set: a periodic field. */
 final readonly class Source
@@ -14,7 +13,7 @@ final readonly class Source
     /**
      * @param array{float, float}                  $usual the range that it is mostly in; where black and white stand at first
      * @param list<Control>                        $own   its own controls
-     * @param \Closure(Values): array{float,float} $range what it can never leave
+     * @param \Closure(Pot): array{Node|float, Node|float} $range what it is in, but for one place in a thousand
      * @param \Closure(Pot, Node): Node            $field float, of a point (vec2, 0…1 over one repeat)
      */
     public function __construct(
@@ -40,10 +39,10 @@ final readonly class Source
         return [...$this->own, ...Shape::controls($this->usual)];
     }
 
-    /** @return array{float, float} */
-    public function range(Values $values): array
+    /** @return array{Node|float, Node|float} */
+    public function range(Pot $pot): array
     {
-        return ($this->range)($values);
+        return ($this->range)($pot);
     }
 
     public function field(Pot $pot, Node $uv): Node

@@ -13,7 +13,6 @@ use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
-use Rilta\Core\Material\Values;
 
 /** All that an ingredient can be made of, in the order in which people are shown it. Every one repeats after one tile. */
 final class Sources
@@ -24,7 +23,7 @@ final class Sources
     /** @return list<Source> */
     public static function all(): array
     {
-        $always = static fn (float $low, float $high): \Closure => static fn (Values $values): array => [$low, $high];
+        $always = static fn (float $low, float $high): \Closure => static fn (Pot $pot): array => [$low, $high];
 
         return [
             new Source(
@@ -33,7 +32,7 @@ final class Sources
                 'Soft hills and hollows of one size. From -1 to 1, mostly within 0.75.',
                 [-0.75, 0.75],
                 [...self::cells(), self::seed()],
-                $always(-1.0, 1.0),
+                $always(-0.76, 0.76),
                 static fn (Pot $pot, Node $uv): Node => Noise::gradient($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
             ),
             new Source(
@@ -56,9 +55,7 @@ final class Sources
                     new NumberControl(new Face('jitter', 'Disorder', 'How far the points are from standing in rows.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
                     self::seed(),
                 ],
-                static fn (Values $values): array => match ($values->choice('reads')) {
-                    'nearest' => [0.0, \M_SQRT2], 'second' => [0.0, 1.8], 'border' => [0.0, 1.5], default => [0.0, 1.0],
-                },
+                self::cellularRange(...),
                 self::cellular(...),
             ),
             new Source(
@@ -67,7 +64,7 @@ final class Sources
                 'The same noise at sizes that halve, each weaker than the one before. From -1 to 1, mostly within 0.5.',
                 [-0.5, 0.5],
                 [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new Face('base', 'Of', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
-                $always(-1.0, 1.0),
+                static fn (Pot $pot): array => $pot->choice('base') === 'gradient' ? self::around($pot, 0.0, 0.241 * 3.9, [-0.76, 0.76]) : self::around($pot, 0.0, 0.456 * 3.4, [-1.0, 1.0]),
                 static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, $pot->choice('base') === 'gradient' ? Noise::gradient(...) : self::centred(...)),
             ),
             new Source(
@@ -76,7 +73,7 @@ final class Sources
                 'Sharp crests at sizes that halve: ranges of hills, wrinkles, veins. From 0 to 1.',
                 [0.0, 1.0],
                 [...self::cells(), self::octaves(), self::gain(), self::seed()],
-                $always(0.0, 1.0),
+                static fn (Pot $pot): array => self::around($pot, 0.519, 0.281 * 3.5, [0.0, 1.0]),
                 static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, Noise::crests(...)),
             ),
             new Source(
@@ -145,6 +142,42 @@ final class Sources
     private static function summed(Pot $pot, Node $uv, \Closure $noise): Node
     {
         return Noise::octaves($pot->graph, $uv, $pot->cells(), (int) $pot->choice('octaves'), $pot->graph->mul($pot->number('gain'), 0.01), $pot->seed(), $noise);
+    }
+
+    /**
+     * What a sum of octaves is in: the more of them there are, and the more alike, the nearer it keeps to its mean. Variances add, so
+     * one octave's spread shrinks by the root of the sum of the squared amplitudes over the sum of the amplitudes.
+     *
+     * @param float               $spread of one octave to either side, measured: so many standard deviations that less than one place in a
+     *                                    thousand lies outside
+     * @param array{float, float} $never  what one octave never leaves
+     *
+     * @return array{Node, Node}
+     */
+    private static function around(Pot $pot, float $mean, float $spread, array $never): array
+    {
+        $g = $pot->graph;
+        $gain = $g->mul($pot->number('gain'), 0.01);
+        [$sum, $squares, $amplitude] = [$g->float(0), $g->float(0), $g->float(1)];
+        for ($o = 0; $o < (int) $pot->choice('octaves'); ++$o) {
+            [$sum, $squares, $amplitude] = [$g->add($sum, $amplitude), $g->add($squares, $g->mul($amplitude, $amplitude)), $g->mul($amplitude, $gain)];
+        }
+        $reach = $g->mul($g->div($g->sqrt($squares), $sum), $spread);
+
+        return [$g->max($g->sub($mean, $reach), $never[0]), $g->min($g->add($mean, $reach), $never[1])];
+    }
+
+    /** @return array{Node|float, Node|float} measured from rows (a disorder of 0) to none */
+    private static function cellularRange(Pot $pot): array
+    {
+        $g = $pot->graph;
+        $jitter = $g->mul($pot->number('jitter'), 0.01);
+
+        return match ($pot->choice('reads')) {
+            'nearest' => [0.0, $g->add($g->mul($jitter, 0.3), \M_SQRT1_2)],
+            'second' => [$g->sub(0.5, $g->mul($jitter, 0.33)), $g->add($g->mul($jitter, 0.21), 1.0)],
+            default => [0.0, 1.0],
+        };
     }
 
     /** Value noise from -1 to 1. */

@@ -84,13 +84,7 @@ final class Jumble
         $sign = $context->either('flip', static fn (): Node => $g->select($g->less($g->z($shape), 0.0), -1.0, 1.0), static fn (): Node => $g->float(1));
         if (!$sign->is(1)) {
             $both = $g->vec($sign, 1.0);
-            $tap = $tap->with(
-                uv: $g->add($g->mul($g->sub($tap->uv, $centre), $both), $centre),
-                dx: $g->mul($tap->dx, $both),
-                dy: $g->mul($tap->dy, $both),
-                t: $g->mul($tap->t, $sign),
-                slope: $tap->slope === null ? null : $g->mul($tap->slope, $both),
-            );
+            $tap = $tap->reversed($g, $both)->with(uv: $g->add($g->mul($g->sub($tap->uv, $centre), $both), $centre));
         }
         $turn = $context->angle('turn');
         $angle = $context->choice('turnBy') === 'quarter'

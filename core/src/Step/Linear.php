@@ -59,15 +59,11 @@ final readonly class Linear
     public function carry(Tap $tap): Tap
     {
         $g = $this->graph;
-        $tap = $tap->with(
-            dx: $this->apply($tap->dx),
-            dy: $this->apply($tap->dy),
-            slope: $tap->slope === null ? null : $this->apply($tap->slope),
-        );
+        $tap = $tap->with(dx: $this->apply($tap->dx), dy: $this->apply($tap->dy));
         [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
         $sum = static fn (Node $a, Node $byA, Node $b, Node $byB): Node => $g->add($g->mul($a, $byA), $g->mul($b, $byB));
         if ($this->rigid && $mu === $mv && $tap->right) {
-            return $tap->with(t: $sum($tap->t, $this->xx, $tap->b, $this->xy), b: $sum($tap->t, $this->yx, $tap->b, $this->yy));
+            return $this->inMetres($tap)->with(t: $sum($tap->t, $this->xx, $tap->b, $this->xy), b: $sum($tap->t, $this->yx, $tap->b, $this->yy));
         }
         // The gradients of u and v on the surface; their directions are T and B, their lengths one over metres.
         [$u, $v] = [$g->div($tap->t, $mu), $g->div($tap->b, $mv)];
@@ -75,11 +71,92 @@ final readonly class Linear
         $newV = $sum($u, $this->yx, $v, $this->yy);
         [$longU, $longV] = [$g->max($g->length($newU), 1e-12), $g->max($g->length($newV), 1e-12)];
 
-        return $tap->with(
+        // The same change of coordinates that are measured in metres.
+        $measured = $tap->bend === null && $tap->slope === null ? $this : new self($g, $g->div($this->xx, $g->mul($longU, $mu)), $g->div($this->xy, $g->mul($longU, $mv)), $g->div($this->yx, $g->mul($longV, $mu)), $g->div($this->yy, $g->mul($longV, $mv)));
+
+        return $measured->inMetres($tap)->with(
             t: $g->div($newU, $longU),
             b: $g->div($newV, $longV),
             metres: $g->vec($g->div(1.0, $longU), $g->div(1.0, $longV)),
             right: false,
         );
+    }
+
+    /** Bent by this, while what comes after measures by the straight coordinate: all of the tap but the coordinate itself. */
+    public function bent(Tap $tap): Tap
+    {
+        $g = $this->graph;
+        [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
+        $measured = new self($g, $this->xx, $g->div($g->mul($this->xy, $mu), $mv), $g->div($g->mul($this->yx, $mv), $mu), $this->yy);
+
+        return $tap->with(
+            dx: $this->apply($tap->dx),
+            dy: $this->apply($tap->dy),
+            slope: $tap->slope === null ? null : $measured->relief($tap->slope),
+            bend: $tap->bend === null ? $g->vec($measured->xx, $measured->xy, $measured->yx, $measured->yy) : $measured->times($tap->bend),
+        );
+    }
+
+    /** What of a tap is measured in metres along u and v. */
+    private function inMetres(Tap $tap): Tap
+    {
+        return $tap->with(
+            slope: $tap->slope === null ? null : $this->relief($tap->slope),
+            bend: $tap->bend === null ? null : $this->conjugated($tap->bend),
+        );
+    }
+
+    /**
+     * Slopes along u and v, along the new ones: the transposed inverse.
+     *
+     * @param Node $slope vec2
+     */
+    private function relief(Node $slope): Node
+    {
+        if ($this->rigid) {
+            return $this->apply($slope);
+        }
+        $g = $this->graph;
+        [$x, $y, $determinant] = [$g->x($slope), $g->y($slope), $this->determinant()];
+
+        return $g->div($g->vec($g->sub($g->mul($this->yy, $x), $g->mul($this->yx, $y)), $g->sub($g->mul($this->xx, $y), $g->mul($this->xy, $x))), $determinant);
+    }
+
+    /** Float, never quite 0. */
+    private function determinant(): Node
+    {
+        $g = $this->graph;
+        $determinant = $g->sub($g->mul($this->xx, $this->yy), $g->mul($this->xy, $this->yx));
+
+        return $g->select($g->less($g->abs($determinant), 1e-6), 1e-6, $determinant);
+    }
+
+    /**
+     * @param Node $matrix vec4, rows
+     *
+     * @return Node vec4: this times the matrix
+     */
+    private function times(Node $matrix): Node
+    {
+        $g = $this->graph;
+        [$a, $b, $c, $d] = [$g->x($matrix), $g->y($matrix), $g->z($matrix), $g->w($matrix)];
+        $sum = static fn (Node $p, Node $q, Node $r, Node $s): Node => $g->add($g->mul($p, $q), $g->mul($r, $s));
+
+        return $g->vec($sum($this->xx, $a, $this->xy, $c), $sum($this->xx, $b, $this->xy, $d), $sum($this->yx, $a, $this->yy, $c), $sum($this->yx, $b, $this->yy, $d));
+    }
+
+    /**
+     * A matrix between coordinates, between the changed ones: this times it times the inverse of this.
+     *
+     * @param Node $matrix vec4, rows
+     */
+    private function conjugated(Node $matrix): Node
+    {
+        $g = $this->graph;
+        $m = $this->times($matrix);
+        $sum = static fn (Node $p, Node $q, Node $r, Node $s): Node => $g->sub($g->mul($p, $q), $g->mul($r, $s));
+        [$a, $b, $c, $d] = [$g->x($m), $g->y($m), $g->z($m), $g->w($m)];
+
+        return $g->div($g->vec($sum($a, $this->yy, $b, $this->yx), $sum($b, $this->xx, $a, $this->xy), $sum($c, $this->yy, $d, $this->yx), $sum($d, $this->xx, $c, $this->xy)), $this->determinant());
     }
 }

@@ -70,14 +70,7 @@ final readonly class Mirror extends LaterStep
         }
         $sign = $g->vec(...$signs);
 
-        return [$tap->with(
-            uv: $g->vec(...$parts),
-            dx: $g->mul($tap->dx, $sign),
-            dy: $g->mul($tap->dy, $sign),
-            t: $g->mul($tap->t, $signs[0]),
-            b: $g->mul($tap->b, $signs[1]),
-            slope: $tap->slope === null ? null : $g->mul($tap->slope, $sign),
-        )];
+        return [$tap->reversed($g, $sign)->with(uv: $g->vec(...$parts))];
     }
 
     /**

@@ -110,19 +110,16 @@ final readonly class Place extends LaterStep
         $coloured = $context->choice('outside') === 'colour';
         $both = static fn (?Node $before, ?Node $now): ?Node => $before === null || $now === null ? $now : $g->mul($before, $now);
 
-        return [$turned->with(
+        return [$turned->reversed($g, $signs)->with(
             uv: $g->mul($local, $repeats),
             dx: $g->mul($g->mul($dx, $signs), $repeats),
             dy: $g->mul($g->mul($dy, $signs), $repeats),
-            t: $g->mul($turned->t, $g->x($signs)),
-            b: $g->mul($turned->b, $g->y($signs)),
             metres: $g->div($g->mul($turned->metres, $size), $repeats),
             inside: $coloured ? null : $both($tap->inside, $inside),
             within: $coloured ? $both($tap->within, $inside) : null,
             outside: $coloured ? $context->colour('colour') : null,
             index: $chosen['cell'],
             region: $tap->region === null ? $chosen['region'] : $g->min($tap->region, $chosen['region']),
-            slope: $turned->slope === null ? null : $g->mul($turned->slope, $signs),
         )];
     }
 

@@ -99,6 +99,11 @@ final class Sheet
         $slower = $g->min($g->div(self::LARGEST_PIXEL, $g->max($pixel, 1e-9)), 1.0);
         // A texel of the level that is read is at most two pixels wide; half of it may reach over the border.
         $gutter = $g->max($g->mul($context->number('gutter'), 0.01), $g->min($pixel, self::LARGEST_PIXEL));
+        $gutter = $g->vec($gutter, $gutter);
+        if ($context->coarsest !== null) {
+            // Where texels are larger than pixels, half of one must not reach over the border either; of a part that is smaller than one, the middle is read.
+            $gutter = $g->max($gutter, $g->min($g->div($g->vec(0.5 / $context->coarsest->width, 0.5 / $context->coarsest->height), $size), 0.5));
+        }
         $local = $g->fract($tap->uv);
         $inside = $g->clamp($local, $gutter, $g->sub(1.0, $gutter));
 

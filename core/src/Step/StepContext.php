@@ -20,8 +20,9 @@ use Rilta\Core\Material\Values;
 final readonly class StepContext
 {
     /**
-     * @param string $path JSON Pointer to the step
-     * @param string $name a prefix for uniforms and variables, unique in the material
+     * @param string  $path     JSON Pointer to the step
+     * @param string  $name     a prefix for uniforms and variables, unique in the material
+     * @param ?Texels $coarsest of the maps that are read along the lane; null if none is known
      */
     public function __construct(
         public Graph $graph,
@@ -31,6 +32,7 @@ final readonly class StepContext
         private Values $values,
         private string $path,
         public string $name,
+        public ?Texels $coarsest = null,
     ) {
     }
 

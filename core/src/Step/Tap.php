@@ -38,6 +38,8 @@ final readonly class Tap
      * @param ?Node      $region    float, metres into the rectangle that it was placed on, below 0 outside; null if it was not placed
      * @param bool       $right     whether T and B are known to be at right angles
      * @param ?Tally     $tally     of the taps that it stands for, if it is not one of many but any of them
+     * @param ?Node      $bend      vec4, rows of a matrix: how the bent coordinate grows with the straight one, both in metres; T, B and
+     *                              metres are of the straight one, so that what comes after measures alike everywhere; null if it is straight
      */
     public function __construct(
         public Node $uv,
@@ -66,6 +68,7 @@ final readonly class Tap
         public ?Node $region = null,
         public bool $right = false,
         public ?Tally $tally = null,
+        public ?Node $bend = null,
     ) {
     }
 
@@ -85,6 +88,50 @@ final readonly class Tap
         $set = $sets[$this->direction()] ?? $sets[''];
 
         return $this->alternate?->of($set) ?? $set;
+    }
+
+    /**
+     * The gradients of u and v on the surface, in metres a metre: of length 1 where nothing bends it.
+     *
+     * @return array{Node, Node} vec3 each
+     */
+    public function gradients(Graph $g): array
+    {
+        if ($this->bend === null) {
+            return [$this->t, $this->b];
+        }
+        $sum = fn (string $along, string $across): Node => $g->add($g->mul($this->t, $g->pick($this->bend, $along)), $g->mul($this->b, $g->pick($this->bend, $across)));
+
+        return [$sum('x', 'y'), $sum('z', 'w')];
+    }
+
+    /**
+     * The directions in which u and v grow, bends and all: what normals are read by.
+     *
+     * @return array{Node, Node} vec3 each, unit
+     */
+    public function directions(Graph $g): array
+    {
+        return $this->bend === null ? [$this->t, $this->b] : array_map(static fn (Node $one): Node => $g->div($one, $g->max($g->length($one), 1e-12)), $this->gradients($g));
+    }
+
+    /**
+     * Reversed along an axis where its sign is below 0: all but the coordinate itself.
+     *
+     * @param Node $signs vec2, 1 or -1 each
+     */
+    public function reversed(Graph $g, Node $signs): self
+    {
+        [$u, $v] = [$g->x($signs), $g->y($signs)];
+
+        return $this->with(
+            dx: $g->mul($this->dx, $signs),
+            dy: $g->mul($this->dy, $signs),
+            t: $g->mul($this->t, $u),
+            b: $g->mul($this->b, $v),
+            slope: $this->slope === null ? null : $g->mul($this->slope, $signs),
+            bend: $this->bend === null ? null : $g->mul($this->bend, $g->vec(1.0, $g->mul($u, $v), $g->mul($u, $v), 1.0)),
+        );
     }
 
     /** Float, the metres that one pixel covers here, along the longer of its sides. */
@@ -128,6 +175,7 @@ final readonly class Tap
         ?Rim $rim = null,
         ?Node $region = null,
         ?bool $right = null,
+        ?Node $bend = null,
     ): self {
         return new self(
             $uv ?? $this->uv,
@@ -156,6 +204,7 @@ final readonly class Tap
             $region ?? $this->region,
             $right ?? $this->right,
             $this->tally,
+            $bend ?? $this->bend,
         );
     }
 }

@@ -81,8 +81,7 @@ final readonly class Warp extends LaterStep
         $rows = array_map(static fn (int $i): Node => $g->mul($g->mul($g->pick($bends[$i], 'yz'), $perUnit), $g->pick($amount, 'xy'[$i])), [0, 1]);
         $change = new Linear($g, $g->add(1.0, $g->x($rows[0])), $g->y($rows[0]), $g->x($rows[1]), $g->add(1.0, $g->y($rows[1])));
 
-        // Sizes are still those of the straight coordinate: what comes after measures by them, and they differ nowhere.
-        return [$change->carry($tap)->with(uv: $g->add($tap->uv, $moved), metres: $tap->metres)];
+        return [$change->bent($tap)->with(uv: $g->add($tap->uv, $moved))];
     }
 
     /**

@@ -111,9 +111,10 @@ final class LayingTest extends TestCase
         [$low, $high] = [self::said(self::LOW), self::said(self::HIGH)];
         $share = $opacity / 100;
         if ($mode === 'height') {
-            [$a, $b] = [90 / 255 + 1 - $share, 150 / 255 + $share];
+            $moved = $share * 1.8 - 0.4;
+            [$a, $b] = [90 / 255 + 1 - $moved, 150 / 255 + $moved];
             $floor = max($a, $b) - 0.8;
-            [$a, $b] = [$share >= 1 ? 0.0 : max(0.0, $a - $floor), $share <= 0 ? 0.0 : max(0.0, $b - $floor)];
+            [$a, $b] = [max(0.0, $a - $floor), max(0.0, $b - $floor)];
             $share = $b / ($a + $b);
         }
         foreach ($low as $channel => $values) {
@@ -148,6 +149,15 @@ final class LayingTest extends TestCase
         self::assertEqualsWithDelta(2 / 3, $share(0.4, 0.45, 0.5, 0.1), 1e-6);
         self::assertSame([0.0, 1.0], [$share(0.0, 1.0, 0.0, 0.5), $share(1.0, 0.0, 1.0, 0.5)], 'nothing is nothing, all is all');
         self::assertEqualsWithDelta(1.0, $share(0.4, 0.41, 0.5, 0.0), 1e-9, 'a width of 0 is a hard edge');
+        // Towards the ends it comes to nothing and to all, and never by a jump.
+        foreach ([[0.0, 1.0], [1.0, 0.0], [0.5, 0.5]] as [$below, $above]) {
+            $steps = array_map(static fn (int $i): float => $share($below, $above, $i / 400, 0.3), range(0, 400));
+            self::assertEqualsWithDelta([0.0, 1.0], [$steps[0], $steps[400]], 1e-9);
+            for ($i = 1; $i <= 400; ++$i) {
+                self::assertGreaterThanOrEqual($steps[$i - 1] - 1e-12, $steps[$i]);
+                self::assertLessThan(0.03, $steps[$i] - $steps[$i - 1], "from $below to $above at $i");
+            }
+        }
     }
 
     public function testChannelsThatALayerDoesNotWriteStayAsTheyAre(): void

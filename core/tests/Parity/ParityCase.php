@@ -43,9 +43,7 @@ final readonly class ParityCase
             foreach (['dx', 'dy'] as $part) {
                 $outputs["derivative $part.$t"] = $tap->$part;
             }
-            foreach (['t', 'b'] as $part) {
-                $outputs["direction $part.$t"] = $tap->$part;
-            }
+            [$outputs["direction t.$t"], $outputs["direction b.$t"]] = $tap->directions($this->lowered->graph);
         }
         foreach ($this->lowered->channels as $channel => $field) {
             if ($channel !== 'slope') {

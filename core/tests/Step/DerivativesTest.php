@@ -77,6 +77,39 @@ final class DerivativesTest extends TestCase
         }
     }
 
+    public function testWhateverFollowsAWarpTangentsAreTheDirectionsOfTheGradients(): void
+    {
+        // With pixels of one metre along x and z, the derivatives are the gradients.
+        $random = new RandomDocuments(23, ['cell', 'frames', 'place']);
+        $floor = ['normal' => [0.0, 1.0, 0.0], 'dpdx' => [1.0, 0.0, 0.0], 'dpdy' => [0.0, 0.0, 1.0]];
+        $warp = Documents::step('warp', ['amount' => 0.4, 'size' => 0.9, 'seed' => 3]);
+        $lanes = [
+            'a turn' => [$warp, Documents::step('turn', ['angle' => 37.0])],
+            'a turn of uneven sizes' => [$warp, Documents::step('size', ['linked' => false, 'u' => 2.0, 'v' => 0.5]), Documents::step('turn', ['angle' => 37.0])],
+            'breakup' => [$warp, Documents::step('breakup', ['turn' => 120.0, 'size' => 40.0, 'flip' => true])],
+            'hex blend' => [Documents::step('size', ['linked' => false, 'u' => 2.0, 'v' => 0.7]), $warp, Documents::step('hex-blend', ['turn' => 90.0])],
+            'another warp' => [$warp, Documents::step('size', ['linked' => false, 'u' => 1.5, 'v' => 0.8]), Documents::step('warp', ['amount' => 0.3, 'size' => 1.7, 'seed' => 8])],
+            'a mirror' => [$warp, Documents::step('mirror', ['u' => 'all', 'v' => 'other'])],
+        ];
+        for ($i = 0; $i < 80; ++$i) {
+            $lanes["random $i"] = [$warp, ...\array_slice($random->document()['lanes'][0]['steps'], 1)];
+        }
+        $turned = 0;
+        foreach ($lanes as $name => $steps) {
+            $lowered = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin', ['faces' => 'y']), ...$steps])), TestMaps::whole());
+            foreach (LaneReading::taps($lowered, new Footprint($floor + $random->footprint()->inputs), TestMaps::whole()->everything()) as $tap) {
+                foreach (['t' => 0, 'b' => 1] as $direction => $c) {
+                    $gradient = [$tap['dx'][$c], 0.0, $tap['dy'][$c]];
+                    if (Vec::length($gradient) > 1e-6) {
+                        self::assertEqualsWithDelta(Vec::unit($gradient), $tap[$direction], 1e-7, "$name, $direction");
+                        ++$turned;
+                    }
+                }
+            }
+        }
+        self::assertGreaterThan(250, $turned);
+    }
+
     public function testAWarpTurnsTangentsAlong(): void
     {
         $at = new Footprint(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [1.0, 0.0, 0.0], 'dpdy' => [0.0, 0.0, 1.0], 'position' => [1.7, 0.0, 0.4]] + (new RandomDocuments(1))->footprint()->inputs);

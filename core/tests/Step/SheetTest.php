@@ -46,6 +46,25 @@ final class SheetTest extends TestCase
         }
     }
 
+    public function testNoNeighbourShowsWhereTexelsAreLargerThanPixels(): void
+    {
+        // A grey cell among white ones, 16 texels to a side and then 8 and 1.
+        foreach ([16, 8, 1] as $side) {
+            $wide = 4 * $side;
+            $texels = array_map(static fn (int $i): int => intdiv($i % $wide, $side) === 1 && intdiv($i, $wide * $side) === 2 ? 100 : 255, range(0, $wide * $wide - 1));
+            $maps = (new TestMaps())->add('set', ['roughness' => new Image($wide, $wide, 1, $texels)]);
+            foreach ([0.0, 1.0] as $gutter) {
+                $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('cell', ['column' => 1, 'row' => 2, 'gutter' => $gutter])], $maps);
+                foreach ([[0.0, 0.0], [0.0001, 0.9999], [0.999, 0.5], [0.5, 0.001]] as [$u, $v]) {
+                    foreach ([1e-5, 0.002, 0.02] as $pixel) {
+                        $found = Kernels::value($lowered->graph, $lowered->channels['roughness'], FloorLane::at($u, $v, $pixel)->inputs, $lowered->uniforms(), $maps->everything());
+                        self::assertEqualsWithDelta(100 / 255, $found[0], 1e-9, "$side texels, gutter $gutter, at $u, $v");
+                    }
+                }
+            }
+        }
+    }
+
     public function testAPartIsReadAsTheSetIsCutInTheLibrary(): void
     {
         $image = ['roughness' => new Image(8, 8, 1, array_fill(0, 64, 9))];
@@ -54,7 +73,7 @@ final class SheetTest extends TestCase
             ->with((new TestMaps())->add('parts', $image, cut: Cut::of(['rectangles' => [['name' => 'a', 'x' => 0, 'y' => 0, 'width' => 50, 'height' => 50], ['name' => 'b', 'x' => 60, 'y' => 20, 'width' => 40, 'height' => 10]]])))
             ->with((new TestMaps())->add('whole', $image));
         self::assertSame([0.75, 0.5625], self::cut($maps, 'cell', ['sheet' => 'grid', 'rectangle' => 5.0]), 'the sixth of 2 x 4: the right one in the third row');
-        self::assertSame([0.8, 0.225], self::cut($maps, 'cell', ['sheet' => 'parts', 'by' => 'number', 'index' => 9.0]), 'beyond the last is the last');
+        self::assertSame([0.8, 0.23125], self::cut($maps, 'cell', ['sheet' => 'parts', 'by' => 'number', 'index' => 9.0]), 'beyond the last is the last; half a texel of 16 from its border');
         self::assertSame([0.25, 0.3125], self::cut($maps, 'frames', ['sheet' => 'grid', 'rate' => 1.0, 'count' => 8.0], 2.1));
         self::assertSame([0.5, 0.25], self::cut($maps, 'cell', []), 'without a sheet nothing is cut');
         try {
@@ -214,7 +233,8 @@ final class SheetTest extends TestCase
         $lane = new FloorLane(...$steps);
         foreach ([[0.0, 3], [1.0, 0], [2.0, 6]] as [$u, $cell]) {
             self::assertEqualsWithDelta([($cell % 4 + 0.5) / 4, (intdiv($cell, 4) + 0.5) / 2], $lane->uv($u, 0.0), 1e-9);
-            self::assertEqualsWithDelta([($cell % 4 + 0.9) / 4, (intdiv($cell, 4) + 0.1) / 2], $lane->uv($u + 0.2, -0.4), 1e-9);
+            // Half a texel of 16 is left out at the border of a cell of 4 by 8.
+            self::assertEqualsWithDelta([($cell % 4 + 1 - 0.5 / 4) / 4, (intdiv($cell, 4) + 0.1) / 2], $lane->uv($u + 0.2, -0.4), 1e-9);
             self::assertSame([1.0], $lane->read(FloorLane::at($u, 0.0), 'inside'));
         }
         self::assertSame([0.0], $lane->read(FloorLane::at(0.5, 0.0), 'inside'), 'between two places lies nothing');

@@ -30,16 +30,19 @@ final class Blending
      *
      * @param Node $below height of the lower one, 0…1
      * @param Node $above height of the upper one, 0…1
-     * @param Node $share of the upper one if heights did not count, 0…1; at 0 and 1 it stays what it is
+     * @param Node $share of the upper one if heights did not count, 0…1; it moves the contest by as much as heights can differ and the
+     *                    width besides, so that at 0 the lower one and at 1 the upper one has won everywhere, and nothing jumps on the way
      * @param Node $width of the difference in height over which they mix
      */
     public static function byHeight(Graph $g, Node $below, Node $above, Node $share, Node $width): Node
     {
-        $low = $g->add($below, $g->sub(1.0, $share));
-        $high = $g->add($above, $share);
-        $floor = $g->sub($g->max($low, $high), $g->max($width, 1e-4));
-        $a = $g->mul($g->max($g->sub($low, $floor), 0.0), $g->select($g->lessEqual(1.0, $share), 0.0, 1.0));
-        $b = $g->mul($g->max($g->sub($high, $floor), 0.0), $g->select($g->lessEqual($share, 0.0), 0.0, 1.0));
+        $width = $g->max($width, 1e-4);
+        // From -width/2 at a share of 0 to 1 + width/2 at 1.
+        $moved = $g->sub($g->mul($share, $g->add($width, 1.0)), $g->mul($width, 0.5));
+        $low = $g->add($below, $g->sub(1.0, $moved));
+        $high = $g->add($above, $moved);
+        $floor = $g->sub($g->max($low, $high), $width);
+        [$a, $b] = [$g->max($g->sub($low, $floor), 0.0), $g->max($g->sub($high, $floor), 0.0)];
 
         return $g->div($b, $g->max($g->add($a, $b), 1e-6));
     }

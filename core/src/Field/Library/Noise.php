@@ -251,7 +251,8 @@ final class Noise
     /** A lattice cell, repeated after the period. */
     private static function wrapped(Graph $g, Node $cell, Node $period): Node
     {
-        return $g->sub($cell, $g->mul($period, $g->floor($g->div($cell, $period))));
+        // From the middle of a cell, so that a device whose division is not exact finds the same.
+        return $g->sub($cell, $g->mul($period, $g->floor($g->div($g->add($cell, 0.5), $period))));
     }
 
     /** 6t^5 - 15t^4 + 10t^3. */
