@@ -170,7 +170,7 @@ final class Lowering
             if ($cover->isTwoSided()) {
                 $threshold = $g->select($g->less($this->surface->input('facing'), 0.0), $g->mul($context->number('thresholdBack'), 0.01), $threshold);
             }
-            $there = $g->select($g->less($there, $threshold), 0.0, 1.0);
+            $there = $g->select($g->less(Holes::of($g, $this->surface, $there), $threshold), 0.0, 1.0);
         }
 
         return $channels + ['coverage' => $g->named('coverage', $there)];

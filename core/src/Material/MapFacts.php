@@ -34,7 +34,6 @@ final readonly class MapFacts
         return match (true) {
             $this->encoding === Encoding::Colour => MipFilter::Colour,
             $this->role === Role::Normal => MipFilter::Normal,
-            $this->role === Role::Opacity => MipFilter::Coverage,
             default => MipFilter::Data,
         };
     }

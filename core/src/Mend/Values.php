@@ -24,7 +24,7 @@ final class Values
         }
         $table = match ($filter) {
             MipFilter::Colour => Srgb::table(),
-            MipFilter::Data, MipFilter::Coverage => array_map(static fn (int $b): float => $b / 255, range(0, 255)),
+            MipFilter::Data => array_map(static fn (int $b): float => $b / 255, range(0, 255)),
             MipFilter::Normal => array_map(static fn (int $b): float => $b / 127.5 - 1, range(0, 255)),
         };
         $out = [];

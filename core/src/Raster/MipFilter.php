@@ -13,6 +13,4 @@ enum MipFilter
     case Data;
     /** Unit vectors stored as 0…1: average and renormalise. */
     case Normal;
-    /** Plain numbers of which those above a half count: their share stays what it is, so that what is cut out neither thins nor fills. */
-    case Coverage;
 }

@@ -17,10 +17,9 @@ final class Mips
     public static function build(Image $image, MipFilter $filter): array
     {
         $all = $image->texels;
-        $share = $filter === MipFilter::Coverage ? self::share($image->texels, 1.0, $image->most()) : 0.0;
         while ($image->width > 1 || $image->height > 1) {
             $image = self::half($image, $filter);
-            array_push($all, ...($filter === MipFilter::Coverage ? self::covering($image, $share) : $image->texels));
+            array_push($all, ...$image->texels);
         }
 
         return $all;
@@ -80,45 +79,6 @@ final class Mips
     {
         // Behind so large a number a double has no digits after the point.
         return (int) ($x + 6755399441055744.0 - 6755399441055744.0);
-    }
-
-    /**
-     * A level as it is with as large a share above a half as the image has: multiplied by what brings it there (Castaño 2010).
-     *
-     * @return list<int>
-     */
-    private static function covering(Image $image, float $share): array
-    {
-        $most = $image->most();
-        if ($image->samples !== 1 || $share <= 0.0 || $share >= 1.0) {
-            return $image->texels;
-        }
-        [$low, $high] = [0.0, 4.0];
-        for ($i = 0; $i < 12; ++$i) {
-            $middle = ($low + $high) / 2;
-            if (self::share($image->texels, $middle, $most) < $share) {
-                $low = $middle;
-            } else {
-                $high = $middle;
-            }
-        }
-        // Of the two, the one that comes nearer, on the smallest levels there are few shares to be had; but never nothing.
-        [$less, $more] = [self::share($image->texels, $low, $most), self::share($image->texels, $high, $most)];
-        $times = $less === 0.0 || $more - $share <= $share - $less ? $high : $low;
-
-        return array_map(static fn (int $t): int => min($most, (int) ($t * $times + 0.5)), $image->texels);
-    }
-
-    /**
-     * The share of texels that are above a half when they are multiplied.
-     *
-     * @param list<int> $texels
-     */
-    private static function share(array $texels, float $times, int $most): float
-    {
-        $least = $most / 2 / max($times, 1e-9);
-
-        return \count(array_filter($texels, static fn (int $t): bool => $t > $least)) / max(1, \count($texels));
     }
 
     /**

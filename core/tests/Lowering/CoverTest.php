@@ -7,12 +7,16 @@ namespace Rilta\Core\Tests\Lowering;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
+use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Step\Surface;
 use Rilta\Core\Target\Glsl\Shader;
+use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 use Rilta\Core\Tests\Kernels;
@@ -85,6 +89,65 @@ final class CoverTest extends TestCase
             $cut = self::lowered($layers, ['kind' => 'cut-out', 'threshold' => $threshold]);
             self::assertSame([100 * $opacity >= $threshold ? 1.0 : 0.0], self::channel($cut, 'coverage'), "$set at $threshold %");
         }
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, float, TestMaps}> layers, threshold in percent, maps */
+    public static function holes(): iterable
+    {
+        mt_srand(11);
+        // Thin bars, soft blotches and single texels: what averaging closes or clears.
+        $alphas = [
+            'bars' => array_map(static fn (int $i): int => intdiv($i, 128) % 8 === 3 ? 255 : 0, range(0, 128 * 128 - 1)),
+            'holes' => array_map(static fn (int $i): int => (($i % 128) % 16 - 8) ** 2 + (intdiv($i, 128) % 16 - 8) ** 2 < 20 ? 0 : 255, range(0, 128 * 128 - 1)),
+            'specks' => array_map(static fn (): int => mt_rand(0, 255) ** 2 >> 8, range(0, 128 * 128 - 1)),
+        ];
+        foreach ($alphas as $name => $alpha) {
+            $maps = (new TestMaps())
+                ->add('colour', ['base-colour' => new Image(128, 128, 4, array_map(static fn (int $a): int => 0x808080 | $a << 24, $alpha))])
+                ->add('map', ['base-colour' => new Image(128, 128, 4, array_fill(0, 128 * 128, 0xFF808080)), 'opacity' => new Image(128, 128, 1, $alpha)])
+                ->add('packed', ['packed' => new Image(128, 128, 4, array_map(static fn (int $a): int => 0xFF800080 | $a << 8, $alpha))], packed: [[Role::Opacity, 'y', false]])
+                ->add('plain', ['roughness' => new Image(128, 128, 1, $alpha)]);
+            foreach ([50.0, 25.0] as $threshold) {
+                yield "$name in the alpha of the colour, $threshold %" => [['set' => 'colour'], $threshold, $maps];
+                yield "$name in a map, $threshold %" => [['set' => 'map'], $threshold, $maps];
+                yield "$name in a channel, $threshold %" => [['set' => 'packed'], $threshold, $maps];
+                yield "$name in a mask, $threshold %" => [['mask' => [['kind' => 'map', 'values' => ['map' => 'plain/roughness']]]], $threshold, $maps];
+            }
+        }
+    }
+
+    /** @param array<string, mixed> $layer */
+    #[DataProvider('holes')]
+    public function testHolesKeepTheirShareFromOneMetreToTwoHundred(array $layer, float $threshold, TestMaps $maps): void
+    {
+        $lane = Documents::lane('a', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => 0.5]));
+        $layers = isset($layer['mask'])
+            // A hole by a mask: a layer that is not there, over one that is.
+            ? [Documents::layer('low', 'a', 'plain', ['finish' => ['values' => ['opacityFactor' => 0]]]), Documents::layer('high', 'a', 'plain', $layer)]
+            : [Documents::layer('low', 'a', (string) $layer['set'])];
+        $lowered = Lowering::lower(Documents::reader()->read(Documents::whole([$lane], $layers) + ['surface' => ['values' => ['kind' => 'cut-out', 'threshold' => $threshold]]]), $maps);
+        $kernel = Kernels::compiler()->compile($lowered->graph, ['there' => $lowered->channels['coverage']], array_map(static fn (Type $t): Binding => match ($t->width()) {
+            1 => Binding::Scalars, 2 => Binding::Pairs, default => Binding::Triples,
+        }, Surface::INPUTS));
+        $shares = [];
+        foreach ([1.0, 3.0, 10.0, 30.0, 100.0, 200.0] as $distance) {
+            // A picture of 120 x 80 pixels, each a thousandth of the distance.
+            $inputs = array_fill_keys(array_keys(Surface::INPUTS), []);
+            for ($i = 0; $i < 9600; ++$i) {
+                $point = FloorLane::at(0.137 + 0.001 * $distance * ($i % 120), 0.071 + 0.001 * $distance * intdiv($i, 120), 0.001 * $distance, distance: $distance);
+                foreach ($point->inputs as $name => $values) {
+                    array_push($inputs[$name], ...$values);
+                }
+            }
+            $found = $kernel->points(9600, $lowered->uniforms(), $lowered->texels($maps), $inputs)['there'][0];
+            $shares[] = array_sum($found) / 9600;
+        }
+        // What is there in a picture at one metre is some of the map only; the truth is the share of the map itself.
+        foreach ($shares as $n => $share) {
+            self::assertEqualsWithDelta($shares[5], $share, $n === 0 ? 0.06 : 0.03, implode(' ', array_map(static fn (float $s): string => \sprintf('%.3f', $s), $shares)));
+        }
+        self::assertGreaterThan(0.05, $shares[5]);
+        self::assertLessThan(0.95, $shares[5]);
     }
 
     public function testTheBackHasAThresholdOfItsOwn(): void

@@ -76,28 +76,6 @@ final class RasterTest extends TestCase
         self::assertEqualsWithDelta([128, 128, 255], [$half & 255, ($half >> 8) & 255, ($half >> 16) & 255], 1.0);
     }
 
-    public function testWhatIsCutOutKeepsItsShareOverAllLevels(): void
-    {
-        // A lattice of thin bars: an eighth of it is there, in rows of one texel.
-        $texels = [];
-        for ($i = 0; $i < 64 * 64; ++$i) {
-            $texels[] = intdiv($i, 64) % 8 === 3 ? 255 : 0;
-        }
-        $bars = new Image(64, 64, 1, $texels);
-        $plain = Mips::build($bars, MipFilter::Data);
-        $kept = Mips::build($bars, MipFilter::Coverage);
-        self::assertSame([0.125, 0.25, 0.0], [self::closed($plain, 64, 0), self::closed($plain, 64, 1), self::closed($plain, 64, 2)], 'averaged, the bars are soon gone');
-        self::assertSame([0.125, 0.25, 0.5], [self::closed($kept, 64, 0), self::closed($kept, 64, 1), self::closed($kept, 64, 2)], 'kept, they are as thin as texels can be');
-        // Where there are more texels to choose from, the share is the same.
-        mt_srand(9);
-        $noise = new Image(128, 128, 1, array_map(static fn (): int => mt_rand(0, 255) ** 2 >> 8, range(1, 128 * 128)));
-        $all = Mips::build($noise, MipFilter::Coverage);
-        foreach ([1, 2, 3] as $level) {
-            self::assertEqualsWithDelta(self::closed($all, 128, 0), self::closed($all, 128, $level), 0.02, "level $level");
-        }
-        self::assertSame(Mips::build(new Image(4, 4, 1, array_fill(0, 16, 255)), MipFilter::Data), Mips::build(new Image(4, 4, 1, array_fill(0, 16, 255)), MipFilter::Coverage), 'what is closed stays closed');
-    }
-
     /**
      * The share of a level that is above a half.
      *
