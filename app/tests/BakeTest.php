@@ -15,7 +15,8 @@ final class BakeTest extends ApiTestCase
     public function testABakeIsCutIntoRegionsAndBecomesFiles(): void
     {
         $bake = $this->ask(1024);
-        $regions = \count(TileBake::regions(1024));
+        // And one that puts them together.
+        $regions = \count(TileBake::regions(1024)) + 1;
         self::assertSame(['waiting', ['done' => 0, 'all' => $regions]], [$bake['state'], $bake['regions']]);
         $bakery = $this->service(Bakery::class);
         self::assertTrue($bakery->work());
@@ -103,6 +104,63 @@ final class BakeTest extends ApiTestCase
         self::assertFalse($this->service(Bakery::class)->work(), 'a running lease is left alone');
     }
 
+    public function testAnAssemblyThatDiedIsTakenOver(): void
+    {
+        $bake = $this->ask(256);
+        $bakery = $this->service(Bakery::class);
+        $db = $this->service(Connection::class);
+        self::assertTrue($bakery->work());
+        self::assertSame(['waiting', ['done' => 1, 'all' => 2]], [$this->show($bake)['state'], $this->show($bake)['regions']]);
+        // A worker took the assembly and was killed.
+        $db->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 1 WHERE done = 0");
+        $bakery->rest();
+        self::assertTrue($bakery->work());
+        self::assertSame('done', $this->show($bake)['state']);
+        self::assertSame([], glob($this->files() . '/' . self::int($bake['id']) . '/*.rows'), 'bands go when the result is there');
+    }
+
+    public function testAnAssemblyIsPutDownWhenTheWorkerEndsAndStopsWhenItIsCancelled(): void
+    {
+        $bake = $this->ask(256);
+        $id = self::int($bake['id']);
+        $bakery = $this->service(Bakery::class);
+        $db = $this->service(Connection::class);
+        $bakery->work();
+        $bakery->end();
+        $bakery->work();
+        self::assertSame('waiting', $this->show($bake)['state']);
+        self::assertNull($db->fetchOne('SELECT leased_until FROM bake_region WHERE bake_id = ? AND done = 0', [$id]), 'free for the next worker at once');
+        self::assertNotSame([], glob($this->files() . "/$id/*.rows"), 'and all that it needs is there');
+        self::assertSame('cancelled', $this->api('POST', "/api/bakes/$id/cancel", [])['state']);
+        self::assertFalse($bakery->work());
+    }
+
+    public function testWhatKillsEveryWorkerIsGivenUp(): void
+    {
+        $bake = $this->ask(256);
+        $this->service(Connection::class)->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 5 WHERE pass = 0");
+        self::assertFalse($this->service(Bakery::class)->work());
+        self::assertStringContainsString('died again and again', self::text($this->show($bake)['failure']));
+    }
+
+    public function testATileThatCannotRepeatSaysSoAndCanBeCut(): void
+    {
+        $this->importSet();
+        $lane = ['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin'], ['step' => 'size', 'values' => ['u' => 2.0]], ['step' => 'breakup', 'values' => ['cell' => 0.7]]]];
+        $document = ['lanes' => [$lane]] + self::document();
+        $ask = fn (array $more): array => $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 256] + $more, 201);
+        [$plain, $cut] = [$ask([]), $ask(['edges' => 'cut'])];
+        $this->drain();
+        self::assertFalse(self::at($this->show($plain), 'facts')['seamless']);
+        self::assertStringContainsString('cannot tile, because Breakup (/lanes/0/steps/', self::text(self::at($this->show($plain), 'facts')['verdict']));
+        self::assertTrue(self::at($this->show($cut), 'facts')['seamless']);
+        self::assertStringContainsString('made seamless by a cut', self::text(self::at($this->show($cut), 'facts')['verdict']));
+        self::assertIsFloat(self::at($this->show($cut), 'facts', 'wrap')['base-colour']);
+        self::assertSame('/edges', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 4096, 'edges' => 'cut'], 422), 'problems', 0)['path']);
+        self::assertSame('/edges', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 256, 'edges' => 'glue'], 422), 'problems', 0)['path']);
+        self::assertSame('/longest', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 256, 'longest' => -1], 422), 'problems', 0)['path']);
+    }
+
     public function testABakeThatKeepsFailingSaysWhy(): void
     {
         $bake = $this->ask(256);
@@ -132,6 +190,11 @@ final class BakeTest extends ApiTestCase
         $two = $this->ask(256, false);
         $this->drain();
         self::assertNotSame(self::at($this->show($one), 'files', 0)['url'], self::at($this->show($two), 'files', 0)['url']);
+    }
+
+    private function files(): string
+    {
+        return (string) getenv('RILTA_DATA') . '/bakes';
     }
 
     /** @return array<mixed> */

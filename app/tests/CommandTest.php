@@ -31,7 +31,7 @@ final class CommandTest extends KernelTestCase
         $arguments = ['file' => self::demo('lab-wall'), '--size' => '64', '--out' => $this->folder];
         [$code, $text] = $this->run_('bake', $arguments);
         self::assertSame(0, $code, $text);
-        self::assertStringContainsString('a seamless tile', $text);
+        self::assertStringContainsString('A seamless tile.', $text);
         $file = "$this->folder/laboratory-wall-base-colour.png";
         self::assertSame(64, ImageFile::open($file)->width);
         file_put_contents($file, 'mine');
@@ -42,6 +42,29 @@ final class CommandTest extends KernelTestCase
         [$code] = $this->run_('bake', $arguments + ['--force' => true]);
         self::assertSame(0, $code);
         self::assertNotSame('mine', file_get_contents($file));
+    }
+
+    public function testEveryMaterialWithVariantsIsBakedAndProbedInThem(): void
+    {
+        [$code, $text] = $this->run_('bake', ['file' => self::demo('dome'), '--variant' => 'weathered', '--size' => '16', '--out' => $this->folder]);
+        self::assertSame(0, $code, $text);
+        self::assertFileExists("$this->folder/observatory-dome-weathered-base-colour.png");
+        [$code, $text] = $this->run_('probe', ['file' => self::demo('silt-bank'), '--variant' => 'ebbing', '--at' => '0.3,0,0.2']);
+        self::assertSame(0, $code, $text);
+        [$code, $text] = $this->run_('probe', ['file' => self::demo('dome'), '--variant' => 'rusty']);
+        self::assertSame([1, true], [$code, str_contains($text, 'there is no variant "rusty"; the variants are new, weathered, a-century')], $text);
+    }
+
+    public function testWhatCannotTileIsToldOrCut(): void
+    {
+        [$code, $text] = $this->run_('bake', ['file' => self::demo('salt-flat'), '--size' => '64', '--out' => $this->folder]);
+        self::assertSame([0, true], [$code, str_contains($text, 'It cannot tile, because Choose (/lanes/0/steps/2) does not repeat')], $text);
+        [$code, $text] = $this->run_('bake', ['file' => self::demo('salt-flat'), '--size' => '64', '--out' => $this->folder, '--force' => true, '--edges' => 'cut']);
+        self::assertSame([0, true], [$code, str_contains($text, 'Made seamless by a cut')], $text);
+        foreach ([['--edges' => 'glue'], ['--most' => '-2'], ['--most' => 'far']] as $wrong) {
+            [$code, $text] = $this->run_('bake', ['file' => self::demo('salt-flat'), '--size' => '64', '--out' => $this->folder, '--force' => true] + $wrong);
+            self::assertSame([1, true], [$code, str_contains($text, 'expected')], $text);
+        }
     }
 
     public function testProbePrintsTheTrail(): void

@@ -35,9 +35,11 @@ final class WorkCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        pcntl_async_signals(true);
         foreach ([\SIGTERM, \SIGINT] as $signal) {
             pcntl_signal($signal, function (): void {
                 $this->stop = true;
+                $this->bakery->end();
             });
         }
         $seconds = $input->getOption('seconds');
@@ -53,7 +55,6 @@ final class WorkCommand extends Command
                 $this->bakery->rest();
                 usleep(self::IDLE_MICROSECONDS);
             }
-            pcntl_signal_dispatch();
         }
         $output->writeln("$worked maps and regions computed");
 

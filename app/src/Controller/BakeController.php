@@ -11,6 +11,7 @@ use Rilta\App\Http\Problem;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\Edges;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -30,9 +31,30 @@ final class BakeController extends Api
         if (!\in_array($size, self::SIZES, true)) {
             throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
         }
-        $bake = $bakery->ask($project, $body->any('document'), $size, $body->has('variant') && $body->any('variant') !== '' ? $body->text('variant', 80) : '');
+        $edges = $body->has('edges') ? Edges::from($body->choice('edges', array_column(Edges::cases(), 'value'))) : Edges::AsComputed;
+        $bake = $bakery->ask($project, $body->any('document'), $size, self::variant($body), $edges, self::longest($body));
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
+    }
+
+    #[Route('/api/projects/{slug}/tile', methods: ['POST'])]
+    public function tile(string $slug, Request $request, Bakery $bakery): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        $tile = $bakery->tile($project, $body->any('document'), self::variant($body), self::longest($body));
+
+        return $this->json(['width' => $tile->width, 'height' => $tile->height, 'obstacle' => $tile->obstacle]);
+    }
+
+    private static function variant(Body $body): string
+    {
+        return $body->has('variant') && $body->any('variant') !== '' ? $body->text('variant', 80) : '';
+    }
+
+    private static function longest(Body $body): ?float
+    {
+        return $body->has('longest') ? $body->number('longest', 0.001, 100000.0) : null;
     }
 
     #[Route('/api/bakes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

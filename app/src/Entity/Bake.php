@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Rilta\Core\Bake\Edges;
 
 /** A request to compute images from a document as it was then: a material's channels, or the maps of a recipe. */
 #[ORM\Entity]
@@ -44,6 +45,12 @@ class Bake
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: true, onDelete: 'CASCADE')]
         public readonly ?RecipeRecord $recipe = null,
+        /** what becomes of the edges of a tile whose copies do not line up */
+        #[ORM\Column(length: 16)]
+        public readonly Edges $edges = Edges::AsComputed,
+        /** metres that a side of the tile may have; null for the usual */
+        #[ORM\Column(nullable: true)]
+        public readonly ?float $longest = null,
     ) {
     }
 }

@@ -14,6 +14,9 @@ class BakeRegion
 {
     use Identified;
 
+    /** The pass of what puts all regions together: the last of all, once for each bake. */
+    public const ASSEMBLY = 32767;
+
     #[ORM\Column]
     public bool $done = false;
 
@@ -35,5 +38,10 @@ class BakeRegion
         #[ORM\Column(type: 'smallint')]
         public readonly int $pass = 0,
     ) {
+    }
+
+    public function isAssembly(): bool
+    {
+        return $this->pass === self::ASSEMBLY;
     }
 }

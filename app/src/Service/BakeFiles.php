@@ -31,7 +31,12 @@ final readonly class BakeFiles
     public function putImage(Bake $bake, Channel $channel, string $png): void
     {
         $this->write($this->path($bake, $channel), $png);
-        array_map(unlink(...), $this->bands($bake, $channel->value));
+    }
+
+    /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
+    public function tidy(Bake $bake): void
+    {
+        array_map(unlink(...), [...(glob($this->of($bake) . '/*.rows') ?: []), ...(glob($this->of($bake) . '/*.part') ?: [])]);
     }
 
     /** Takes away all that a bake has left. */
@@ -67,7 +72,12 @@ final readonly class BakeFiles
         if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o775, true) && !is_dir(\dirname($path))) {
             throw new \RuntimeException("The folder of $path cannot be made.");
         }
-        file_put_contents("$path.part", $bytes);
-        rename("$path.part", $path);
+        // A name of its own: a lease that ran out may have another worker write the same.
+        $aside = \sprintf('%s.%s.part', $path, bin2hex(random_bytes(4)));
+        if (file_put_contents($aside, $bytes) !== \strlen($bytes)) {
+            @unlink($aside);
+            throw new \RuntimeException('The disk is full, or the folder of bakes cannot be written.');
+        }
+        rename($aside, $path);
     }
 }

@@ -14,9 +14,11 @@ interface BakeWork
     public function region(BakeRegion $region): array;
 
     /**
-     * When all regions are there.
+     * When all regions are there. It may be done again: what it needs stays until the bake has ended.
      *
-     * @return array<string, mixed> what was found out
+     * @param \Closure(): void $beat to be called now and then; throws Cancelled when nobody wants it any more
+     *
+     * @return \Closure(): array<string, mixed> what changes the database, to be called in the transaction that ends the bake; tells what was found out
      */
-    public function complete(Bake $bake): array;
+    public function complete(Bake $bake, \Closure $beat): \Closure;
 }

@@ -12,7 +12,10 @@ use Rilta\App\Entity\BakeRegion;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\Edges;
+use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Lowering\Lowering;
@@ -27,10 +30,15 @@ final class Bakery
 {
     private const LEASE = '+90 seconds';
     private const MOST_ATTEMPTS = 3;
+    /** Workers that may die over one region before it is taken for what kills them. */
+    private const MOST_DEATHS = 5;
 
     /** The bake that this process works on: its kernels and texels are worth keeping. */
     private ?int $warmId = null;
     private ?BakeWork $warm = null;
+
+    /** Whether this process has been told to end. */
+    private bool $ending = false;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
@@ -48,17 +56,29 @@ final class Bakery
      *
      * @param string $variant "" for the material as it is written
      */
-    public function ask(Project $project, mixed $document, int $size, string $variant = ''): Bake
+    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null): Bake
     {
+        if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
+            throw Problem::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
+        }
         $material = $this->reader->read($document);
         if ($variant !== '') {
             $material = $this->reader->inVariant($material, $variant);
         }
         Lowering::lower($material, $this->files->of($project));
         $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));
-        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material));
+        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material), edges: $edges, longest: $longest);
 
         return $this->queued($bake, array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size)));
+    }
+
+    /** The tile that a bake would make. */
+    public function tile(Project $project, mixed $document, string $variant, ?float $longest): Tile
+    {
+        $material = $this->reader->read($document);
+        $material = $variant === '' ? $material : $this->reader->inVariant($material, $variant);
+
+        return Tile::of(Lowering::lower($material, $this->files->of($project), true), $longest);
     }
 
     /** Asks for the maps of a recipe, as it is now. One that is waiting already is not asked for again. */
@@ -92,6 +112,7 @@ final class Bakery
         foreach ($regions as $region) {
             $this->entities->persist(new BakeRegion($bake, $region['from'], $region['to'], $region['pass']));
         }
+        $this->entities->persist(new BakeRegion($bake, 0, 0, BakeRegion::ASSEMBLY));
         $this->entities->flush();
 
         return $bake;
@@ -156,8 +177,17 @@ final class Bakery
         $bake = $region->bake;
         try {
             $work = $this->warm($bake);
-            $this->results->putRegion($bake, $region->fromRow, $work->region($region));
-            $this->finish($region, $work);
+            if ($region->isAssembly()) {
+                $this->assemble($region, $work);
+            } else {
+                $this->results->putRegion($bake, $region->fromRow, $work->region($region));
+                $this->connection()->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
+            }
+        } catch (Cancelled) {
+            $this->results->tidy($bake);
+        } catch (Interrupted) {
+            // The next worker need not wait until the lease runs out.
+            $this->connection()->executeStatement('UPDATE bake_region SET leased_until = NULL, attempts = attempts - 1 WHERE id = ?', [$region->id()]);
         } catch (\Throwable $e) {
             $this->logger->error('A region failed: ' . $e->getMessage(), ['exception' => $e]);
             if ($region->attempts >= self::MOST_ATTEMPTS) {
@@ -174,6 +204,12 @@ final class Bakery
         return true;
     }
 
+    /** What takes long is put down at the next opportunity; somebody else begins it anew. */
+    public function end(): void
+    {
+        $this->ending = true;
+    }
+
     /** Forgets what was loaded, so that a long-lived worker stays small and sees fresh rows. */
     public function rest(): void
     {
@@ -184,6 +220,11 @@ final class Bakery
 
     private function lease(): ?BakeRegion
     {
+        $this->connection()->executeStatement(
+            "UPDATE bake b SET b.state = 'failed', b.failure = 'The workers that computed it died again and again; it may need more memory than there is.'
+             WHERE b.state = 'waiting' AND EXISTS (SELECT 1 FROM bake_region r WHERE r.bake_id = b.id AND r.done = 0 AND r.attempts >= ? AND r.leased_until < UTC_TIMESTAMP())",
+            [self::MOST_DEATHS],
+        );
         $id = $this->connection()->transactional(static function (Connection $db): ?int {
             $id = $db->fetchOne(
                 "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
@@ -196,7 +237,7 @@ final class Bakery
             }
             $db->executeStatement(
                 'UPDATE bake_region SET leased_until = ?, attempts = attempts + 1 WHERE id = ?',
-                [(new \DateTimeImmutable(self::LEASE, new \DateTimeZone('UTC')))->format('Y-m-d H:i:s'), $id],
+                [self::until(), $id],
             );
 
             return self::int($id);
@@ -224,20 +265,40 @@ final class Bakery
         return $this->warm;
     }
 
-    private function finish(BakeRegion $region, BakeWork $work): void
+    private function assemble(BakeRegion $region, BakeWork $work): void
     {
         $bake = $region->bake;
-        $this->connection()->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
-        // Whoever locks the bake's row and finds no region left assembles; the others find it done.
-        $this->connection()->transactional(static function (Connection $db) use ($bake, $work): void {
-            $state = $db->fetchOne('SELECT state FROM bake WHERE id = ? FOR UPDATE', [$bake->id()]);
-            $left = $db->fetchOne('SELECT COUNT(*) FROM bake_region WHERE bake_id = ? AND done = 0', [$bake->id()]);
-            if ($state !== BakeState::Waiting->value || self::int($left) > 0) {
-                return;
+        $store = $work->complete($bake, function () use ($region, $bake): void {
+            $still = $this->connection()->executeStatement(
+                "UPDATE bake_region r JOIN bake b ON b.id = r.bake_id SET r.leased_until = ? WHERE r.id = ? AND b.state = 'waiting'",
+                [self::until(), $region->id()],
+            );
+            if ($still === 0 && $this->connection()->fetchOne('SELECT state FROM bake WHERE id = ?', [$bake->id()]) !== BakeState::Waiting->value) {
+                throw new Cancelled();
             }
-            $facts = $work->complete($bake);
-            $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, json_encode($facts, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $bake->id()]);
+            if ($this->ending) {
+                throw new Interrupted();
+            }
         });
+        $this->connection()->transactional(static function (Connection $db) use ($region, $bake, $store): void {
+            // Another worker may have put it together meanwhile, or somebody has cancelled it.
+            if ($db->fetchOne('SELECT state FROM bake WHERE id = ? FOR UPDATE', [$bake->id()]) !== BakeState::Waiting->value) {
+                throw new Cancelled();
+            }
+            $facts = json_encode($store(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+            $db->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
+            $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, $facts, $bake->id()]);
+        });
+        if ($bake->recipe === null) {
+            $this->results->tidy($bake);
+        } else {
+            $this->results->forget($bake);
+        }
+    }
+
+    private static function until(): string
+    {
+        return (new \DateTimeImmutable(self::LEASE, new \DateTimeZone('UTC')))->format('Y-m-d H:i:s');
     }
 
     private function connection(): Connection

@@ -139,8 +139,8 @@ final readonly class MapFiles
     /** The same without the record. */
     public static function named(string $sha256, Role $role, Encoding $encoding, bool $deep): string
     {
-        // Levels of opacity keep what is cut out; those of before did not.
-        return \sprintf('maps/%s/%s-%s-%s', substr($sha256, 0, 2), $sha256, $role->value, $encoding->value . ($deep ? '-16' : '') . ($role === Role::Opacity ? '-cut' : ''));
+        // The number is that of the way in which levels are made.
+        return \sprintf('maps/%s/%s-%s-%s', substr($sha256, 0, 2), $sha256, $role->value, $encoding->value . ($deep ? '-16' : '') . '-2');
     }
 
     public static function thumbnailUrl(int $id, string $name): string

@@ -32,16 +32,17 @@ final readonly class RecipeWork implements BakeWork
         return $this->job->band($region->pass, $region->fromRow, $region->toRow, fn (string $name): string => $this->results->rows($region->bake, $name));
     }
 
-    public function complete(Bake $bake): array
+    public function complete(Bake $bake, \Closure $beat): \Closure
     {
-        $files = [];
+        $images = [];
         foreach ($this->recipe->outputs as $output) {
-            $files[$output->role->value] = self::png($this->job, $output, $bake->size, $this->results->rows($bake, $output->role->value));
+            $png = self::png($this->job, $output, $bake->size, $this->results->rows($bake, $output->role->value));
+            $images[$output->role->value] = $this->recipes->image($bake, $output->role, $png);
+            $beat();
         }
-        $set = $this->recipes->keep($bake, $this->recipe, $files);
-        $this->results->forget($bake);
+        $outside = Spread::outside(RecipeLowering::lower($this->recipe), $this->compiler);
 
-        return ['set' => $set, 'outside' => Spread::outside(RecipeLowering::lower($this->recipe), $this->compiler)];
+        return fn (): array => ['set' => $this->recipes->keep($bake, $this->recipe, $images), 'outside' => $outside];
     }
 
     /** @param string $rows as the bake gives them */

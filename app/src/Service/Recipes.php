@@ -7,6 +7,7 @@ namespace Rilta\App\Service;
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\MapImage;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
@@ -91,14 +92,23 @@ final readonly class Recipes
         $this->entities->flush();
     }
 
+    /** Stores one finished map, which is in no set yet. */
+    public function image(Bake $bake, Role $role, string $png): MapImage
+    {
+        $record = $bake->recipe ?? throw new \LogicException('This bake is of no recipe.');
+        $set = $this->set($record)->name ?? NameGuess::slug($record->name);
+
+        return $this->importer->describe(ImageFile::fromBytes($png, "$set-$role->value.png"), "made from the recipe $record->name");
+    }
+
     /**
      * Puts finished maps into the library: new versions where the recipe has made maps before.
      *
-     * @param array<string, string> $files PNGs by role
+     * @param array<string, MapImage> $images by role
      *
      * @return string the name of the set
      */
-    public function keep(Bake $bake, Recipe $recipe, array $files): string
+    public function keep(Bake $bake, Recipe $recipe, array $images): string
     {
         $record = $bake->recipe ?? throw new \LogicException('This bake is of no recipe.');
         $set = $this->set($record);
@@ -111,9 +121,8 @@ final readonly class Recipes
         }
         $set->extent = $recipe->extent;
         $set->cookedFrom($record, $bake->document);
-        foreach ($files as $name => $png) {
+        foreach ($images as $name => $image) {
             $role = Role::from($name);
-            $image = $this->importer->describe(ImageFile::fromBytes($png, "$set->name-$name.png"), "made from the recipe $record->name");
             $map = $set->of($role);
             if ($map === null) {
                 new MapRecord($set, $role, $role->encoding(), $image);

@@ -6,6 +6,7 @@ namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
+use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
@@ -28,7 +29,7 @@ final readonly class TileWork implements BakeWork
             throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
         }
 
-        return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $compiler), $maps, $results);
+        return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $compiler, $bake->longest), $maps, $results);
     }
 
     public function region(BakeRegion $region): array
@@ -36,18 +37,24 @@ final readonly class TileWork implements BakeWork
         return $this->job->region($this->maps, $region->fromRow, $region->toRow);
     }
 
-    public function complete(Bake $bake): array
+    public function complete(Bake $bake, \Closure $beat): \Closure
     {
-        foreach ($this->job->channels as $channel) {
-            $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $this->results->rows($bake, $channel->value), $channel->isDeep()));
-        }
+        $verdict = $this->job->complete(
+            fn (Channel $channel): string => $this->results->rows($bake, $channel->value),
+            function (Channel $channel, string $rows) use ($bake, $beat): void {
+                $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $rows, $channel->isDeep()));
+                $beat();
+            },
+            $bake->edges,
+        );
 
-        return [
+        return fn (): array => [
             'channels' => array_column($this->job->channels, 'value'),
             'width' => $this->job->tile->width,
             'height' => $this->job->tile->height,
-            'seamless' => $this->job->tile->isSeamless(),
-            'obstacle' => $this->job->tile->obstacle,
+            'seamless' => $verdict->isSeamless(),
+            'verdict' => $verdict->text(),
+            'wrap' => $verdict->wrap,
         ];
     }
 }

@@ -8,9 +8,9 @@ namespace Rilta\Core\Bake;
 final readonly class Repeat
 {
     /**
-     * @param array{float, float}                                     $slope       units a metre, to the right and downwards
-     * @param array{array<string, float>, array<string, float>}       $frequencies cycles a metre, above 0, of what comes back
-     * @param array{bool, bool}                                       $lost        whether it never comes back
+     * @param array{float, float}                               $slope       units a metre, to the right and downwards
+     * @param array{array<array-key, float>, array<array-key, float>} $frequencies cycles a metre, above 0, of what comes back
+     * @param array{bool, bool}                                 $lost        whether it never comes back
      */
     private function __construct(public array $slope, private array $frequencies, public array $lost)
     {
@@ -92,7 +92,7 @@ final readonly class Repeat
         return new self([$steeper(0), $steeper(1)], $this->together($other), $this->never($other));
     }
 
-    /** @return array{array<string, float>, array<string, float>} */
+    /** @return array{array<array-key, float>, array<array-key, float>} */
     private function withFrequencies(float $perUnit): array
     {
         $more = $this->frequencies;
@@ -107,7 +107,7 @@ final readonly class Repeat
         return [$more[0], $more[1]];
     }
 
-    /** @return array{array<string, float>, array<string, float>} */
+    /** @return array{array<array-key, float>, array<array-key, float>} */
     private function together(self $other): array
     {
         return [$this->frequencies[0] + $other->frequencies[0], $this->frequencies[1] + $other->frequencies[1]];

@@ -96,7 +96,7 @@ final readonly class Tile
             $parts = $repeats->components($tap->uv);
             $lengths = [];
             foreach ([0, 1] as $axis) {
-                $steepest = max(array_map(static fn (Repeat $part): float => abs($part->slope[$axis]), $parts));
+                $steepest = max(0.0, ...array_map(static fn (Repeat $part): float => abs($part->slope[$axis]), $parts));
                 $lengths[$axis] = Repeats::isFlat($steepest) ? $extent : 1 / $steepest;
             }
 

@@ -11,10 +11,10 @@ use Rilta\Core\Material\Control\Control;
 final readonly class Source
 {
     /**
-     * @param array{float, float}                  $usual the range that it is mostly in; where black and white stand at first
-     * @param list<Control>                        $own   its own controls
+     * @param array{float, float}                          $usual the range that it is mostly in; where black and white stand at first
+     * @param list<Control>                                $own   its own controls
      * @param \Closure(Pot): array{Node|float, Node|float} $range what it is in, but for one place in a thousand
-     * @param \Closure(Pot, Node): Node            $field float, of a point (vec2, 0…1 over one repeat)
+     * @param \Closure(Pot, Node): Node                    $field float, of a point (vec2, 0…1 over one repeat)
      */
     public function __construct(
         public string $name,

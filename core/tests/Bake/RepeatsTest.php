@@ -17,11 +17,11 @@ use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Raster\EdgeSeam;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\RandomDocuments;
 use Rilta\Core\Tests\TestMaps;
-use Rilta\Core\Target\Php\Binding;
 
 /** What is said to repeat is computed beyond the tile, and is the same there. */
 final class RepeatsTest extends TestCase

@@ -9,9 +9,9 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\RandomDocuments;
-use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Tests\TestMaps;
 
 /** The browser computes the same list of operations: both are held by the file of vectors beside this test. */

@@ -98,7 +98,7 @@ final class CoverTest extends TestCase
         // Thin bars, soft blotches and single texels: what averaging closes or clears.
         $alphas = [
             'bars' => array_map(static fn (int $i): int => intdiv($i, 128) % 8 === 3 ? 255 : 0, range(0, 128 * 128 - 1)),
-            'holes' => array_map(static fn (int $i): int => (($i % 128) % 16 - 8) ** 2 + (intdiv($i, 128) % 16 - 8) ** 2 < 20 ? 0 : 255, range(0, 128 * 128 - 1)),
+            'holes' => array_map(static fn (int $i): int => hypot($i % 16 - 8, intdiv($i, 128) % 16 - 8) < 4.5 ? 0 : 255, range(0, 128 * 128 - 1)),
             'specks' => array_map(static fn (): int => mt_rand(0, 255) ** 2 >> 8, range(0, 128 * 128 - 1)),
         ];
         foreach ($alphas as $name => $alpha) {
@@ -124,7 +124,7 @@ final class CoverTest extends TestCase
         $layers = isset($layer['mask'])
             // A hole by a mask: a layer that is not there, over one that is.
             ? [Documents::layer('low', 'a', 'plain', ['finish' => ['values' => ['opacityFactor' => 0]]]), Documents::layer('high', 'a', 'plain', $layer)]
-            : [Documents::layer('low', 'a', (string) $layer['set'])];
+            : [Documents::layer('low', 'a', \is_string($layer['set'] ?? null) ? $layer['set'] : '')];
         $lowered = Lowering::lower(Documents::reader()->read(Documents::whole([$lane], $layers) + ['surface' => ['values' => ['kind' => 'cut-out', 'threshold' => $threshold]]]), $maps);
         $kernel = Kernels::compiler()->compile($lowered->graph, ['there' => $lowered->channels['coverage']], array_map(static fn (Type $t): Binding => match ($t->width()) {
             1 => Binding::Scalars, 2 => Binding::Pairs, default => Binding::Triples,

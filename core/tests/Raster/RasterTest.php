@@ -76,19 +76,6 @@ final class RasterTest extends TestCase
         self::assertEqualsWithDelta([128, 128, 255], [$half & 255, ($half >> 8) & 255, ($half >> 16) & 255], 1.0);
     }
 
-    /**
-     * The share of a level that is above a half.
-     *
-     * @param list<int> $all levels of a square image
-     */
-    private static function closed(array $all, int $side, int $level): float
-    {
-        $layout = new MipLayout($side, $side);
-        $count = $layout->widths[$level] * $layout->heights[$level];
-
-        return \count(array_filter(\array_slice($all, $layout->offsets[$level], $count), static fn (int $t): bool => $t > 127)) / $count;
-    }
-
     public function testAlphaIsNeverMultipliedIn(): void
     {
         // A red texel of no coverage still counts as red.

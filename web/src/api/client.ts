@@ -140,8 +140,10 @@ export const api = {
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
-	askBake: (slug: string, document: MaterialDocument, size: number, variant: string) =>
-		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, size, variant })),
+	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number }) =>
+		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, ...wanted })),
+	tile: (slug: string, document: MaterialDocument, variant: string, longest?: number) =>
+		json<{ width: number; height: number; obstacle: string | null }>(`${project(slug)}/tile`, carrying('POST', { document, variant, longest })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
 	/** Sends one file and tells how much of it has gone, 0…1. */

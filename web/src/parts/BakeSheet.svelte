@@ -12,13 +12,28 @@
 	// svelte-ignore state_referenced_locally
 	let variant = $state(shown);
 	const variants = $derived(document().variants ?? []);
+	let longest = $state<number | null>(null);
+	let cut = $state(false);
+	let tile = $state<Awaited<ReturnType<typeof api.tile>> | null>(null);
+	const largestCut = 2048;
 	let bake = $state<Bake | null>(null);
 	let gone = false;
 	onDestroy(() => (gone = true));
 
+	let asked = 0;
+	$effect(() => {
+		const mine = ++asked;
+		const [of, most] = [variant, longest ?? undefined];
+		if (most !== undefined && !(most > 0)) return;
+		api.tile(project, document(), of, most)
+			.then((found) => mine === asked && (tile = found))
+			.catch((error: unknown) => mine === asked && failed('The tile could not be worked out', error));
+	});
+
 	async function start(): Promise<void> {
 		try {
-			await followed(await api.askBake(project, document(), size, variant), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
+			const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
+			await followed(await api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined }), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
 			failed('The bake could not be started', error);
 		}
@@ -32,7 +47,7 @@
 
 <Sheet title="Bake to a tile" {close}>
 	{#if bake === null}
-		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, over one repeat of the lane, on the server, to PNG files.</p>
+		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, on the server, to PNG files. A tile spans what everything in the material repeats after.</p>
 		{#if variants.length > 0}
 			<label class="size">Variant
 				<select class="field" bind:value={variant}>
@@ -46,18 +61,30 @@
 				{#each catalogue.value?.bakeSizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}
 			</select>
 		</label>
+		<label class="size">Longest side, metres
+			<input class="field figures short" type="number" min="0.001" step="any" placeholder="16 repeats" bind:value={longest} />
+		</label>
+		<p class="verdict" data-testid="tile-verdict" aria-live="polite">
+			{#if tile === null}Working out what repeats …
+			{:else if tile.obstacle === null}It repeats after <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>: the tile will be seamless.
+			{:else}It cannot tile, because {tile.obstacle}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
+		</p>
+		{#if tile !== null && tile.obstacle !== null}
+			<label class="check"><input type="checkbox" bind:checked={cut} disabled={size > largestCut} /> Make it seamless by a cut{size > largestCut ? ` (up to ${largestCut} pixels)` : ''}</label>
+		{/if}
 	{:else if bake.state === 'waiting'}
 		<p>Baking <strong>{bake.name}</strong></p>
 		<progress value={bake.regions.done} max={bake.regions.all} aria-label="Progress"></progress>
 		<p class="figures">{bake.regions.done} of {bake.regions.all} regions</p>
 	{:else if bake.state === 'done'}
 		<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
-			{bake.facts.seamless ? 'a seamless tile' : `not seamless: ${bake.facts.obstacle}`}.</p>
+			{bake.facts.verdict ?? (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
 		<ul>
 			{#each bake.files as file (file.channel)}
 				<li>
 					<img src={file.url} alt={file.channel} width="88" height="88" />
 					<a href={file.url} download={file.name} target="_self" class="tool plain" title={file.name}><Download size={14} /> {file.channel}</a>
+					{#if bake.facts.wrap?.[file.channel] !== undefined}<span class="wrap figures" title="The step across its edges, as many times the largest step inside. Up to 1 nothing shows.">edge {bake.facts.wrap[file.channel]!.toFixed(2)}</span>{/if}
 				</li>
 			{/each}
 		</ul>
@@ -79,6 +106,21 @@
 		display: flex;
 		justify-content: space-between;
 		align-items: center;
+	}
+	.short {
+		width: 112px;
+	}
+	.verdict {
+		color: var(--dim);
+	}
+	.check {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+	}
+	.wrap {
+		font-size: 11px;
+		color: var(--dim);
 	}
 	progress {
 		width: 100%;

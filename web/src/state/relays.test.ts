@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Leg, MaterialDocument, Relay, StepUse } from '../api/client';
 import { Relays } from './relays';
 
-const leg = (code: string, origin = false): Leg => ({ code, origin, taps: code === 'turn' ? 4 : 1, reads: [], writes: [], surface: false, clock: false, numbers: [], shared: [] });
+const leg = (code: string, origin = false): Leg => ({ code, origin, taps: code === 'turn' ? 4 : 1, reads: [], writes: [], surface: false, prelude: { operations: [], results: {} }, clock: false, numbers: [], shared: [] });
 const use = (step: string, on = true): StepUse => ({ step, on, values: {} }) as StepUse;
 const material = (...steps: StepUse[]): MaterialDocument => ({
 	format: 'rilta-material/2',
