@@ -300,7 +300,7 @@ final class MapController extends Api
     public function file(int $id, Blobs $blobs): Response
     {
         $map = $this->find(MapRecord::class, $id, 'map');
-        $response = new Response($blobs->get($map->image->sha256), Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']);
+        $response = new Response($blobs->get($map->image->sha256, $map->name()), Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']);
         $name = basename(str_replace(['\\', '%'], ['/', '_'], $map->image->file));
         $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $name, (string) preg_replace('/[^\x20-\x7E]/', '_', $name)));
 

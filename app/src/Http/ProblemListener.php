@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Http;
 
 use Psr\Log\LoggerInterface;
+use Rilta\App\Service\StorageFailure;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\InvalidDocument;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
@@ -30,6 +31,7 @@ final readonly class ProblemListener
                 static fn (\Rilta\Core\Material\Problem $p): array => ['path' => $p->path, 'message' => $p->message],
                 $e->problems,
             ), []],
+            $e instanceof StorageFailure => [$e->full ? 507 : 422, $e->full ? 'No room' : 'A map cannot be read', $e->getMessage(), [], []],
             $e instanceof UnreadableMap => [422, 'A map cannot be read', $e->getMessage(), [], []],
             $e instanceof HttpExceptionInterface => [$e->getStatusCode(), 'Not possible', $e->getMessage(), [], []],
             $e instanceof RequestExceptionInterface => [400, 'Malformed request', $e->getMessage(), [], []],

@@ -69,15 +69,6 @@ final readonly class BakeFiles
 
     private function write(string $path, string $bytes): void
     {
-        if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o775, true) && !is_dir(\dirname($path))) {
-            throw new \RuntimeException("The folder of $path cannot be made.");
-        }
-        // A name of its own: a lease that ran out may have another worker write the same.
-        $aside = \sprintf('%s.%s.part', $path, bin2hex(random_bytes(4)));
-        if (file_put_contents($aside, $bytes) !== \strlen($bytes)) {
-            @unlink($aside);
-            throw new \RuntimeException('The disk is full, or the folder of bakes cannot be written.');
-        }
-        rename($aside, $path);
+        WholeFile::write($path, $bytes);
     }
 }

@@ -4,22 +4,35 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
+use League\Flysystem\FilesystemException;
 use League\Flysystem\FilesystemOperator;
+use League\Flysystem\StorageAttributes;
 
 /** Image bytes, addressed by their SHA-256. Equal files are kept once. */
 final readonly class Blobs
 {
+    private const FOLDER = 'blobs';
+
     public function __construct(private FilesystemOperator $files)
     {
     }
 
-    /** @return string the SHA-256 */
+    /**
+     * Whoever brings the same bytes once more heals what has been damaged.
+     *
+     * @return string the SHA-256
+     *
+     * @throws StorageFailure if they could not be stored whole
+     */
     public function put(string $bytes): string
     {
-        // A third of the time that hash() takes.
-        $sha = (string) openssl_digest($bytes, 'sha256');
-        if (!$this->files->fileExists(self::path($sha))) {
-            $this->files->write(self::path($sha), $bytes);
+        $sha = self::sha($bytes);
+        try {
+            if (!$this->files->fileExists(self::path($sha)) || self::sha($this->files->read(self::path($sha))) !== $sha) {
+                $this->files->write(self::path($sha), $bytes);
+            }
+        } catch (FilesystemException $e) {
+            throw StorageFailure::full($e);
         }
 
         return $sha;
@@ -30,13 +43,59 @@ final readonly class Blobs
         return preg_match('/^[0-9a-f]{64}$/D', $sha) === 1 && $this->files->fileExists(self::path($sha));
     }
 
-    public function get(string $sha): string
+    /**
+     * @param string $name what people call it
+     *
+     * @throws StorageFailure if it is gone or damaged
+     */
+    public function get(string $sha, string $name): string
     {
-        return $this->files->read(self::path($sha));
+        try {
+            $bytes = $this->files->read(self::path($sha));
+        } catch (FilesystemException $e) {
+            throw StorageFailure::gone($name, $e);
+        }
+
+        return self::sha($bytes) === $sha ? $bytes : throw StorageFailure::damaged($name);
+    }
+
+    /**
+     * Takes away what nobody names any more.
+     *
+     * @param array<string, mixed> $wanted  by SHA-256
+     * @param int                  $before  Unix time: what was written later may be waiting to be named
+     * @param bool                 $pretend whether to count alone
+     *
+     * @return array{files: int, bytes: int} that went
+     */
+    public function collect(array $wanted, int $before, bool $pretend = false): array
+    {
+        $gone = ['files' => 0, 'bytes' => 0];
+        if (!$this->files->directoryExists(self::FOLDER)) {
+            return $gone;
+        }
+        /** @var StorageAttributes $one */
+        foreach ($this->files->listContents(self::FOLDER, true) as $one) {
+            $name = basename($one->path());
+            if (!$one->isFile() || isset($wanted[$name]) || ($one->lastModified() ?? \PHP_INT_MAX) > $before) {
+                continue;
+            }
+            ++$gone['files'];
+            $gone['bytes'] += $this->files->fileSize($one->path());
+            $pretend || $this->files->delete($one->path());
+        }
+
+        return $gone;
+    }
+
+    private static function sha(string $bytes): string
+    {
+        // A third of the time that hash() takes.
+        return (string) openssl_digest($bytes, 'sha256');
     }
 
     private static function path(string $sha): string
     {
-        return 'blobs/' . substr($sha, 0, 2) . '/' . $sha;
+        return self::FOLDER . '/' . substr($sha, 0, 2) . '/' . $sha;
     }
 }

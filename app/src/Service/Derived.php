@@ -23,7 +23,7 @@ final readonly class Derived
             return $path;
         }
         $folder = \dirname($path);
-        if (!is_dir($folder) && !@mkdir($folder, 0o775, true) && !is_dir($folder)) {
+        if (!is_dir($folder) && !@mkdir($folder, 0o770, true) && !is_dir($folder)) {
             throw new \RuntimeException("The folder $folder cannot be made.");
         }
         // Who comes second waits for the first, rather than do the same beside it.
@@ -34,9 +34,7 @@ final readonly class Derived
         try {
             clearstatcache(true, $path);
             if (!is_file($path)) {
-                $aside = $path . '.' . bin2hex(random_bytes(4));
-                file_put_contents($aside, $make());
-                rename($aside, $path);
+                WholeFile::write($path, $make());
             }
         } finally {
             @unlink("$path.lock");

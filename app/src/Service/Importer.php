@@ -29,7 +29,7 @@ use Rilta\Core\Raster\EdgeSeam;
 final readonly class Importer
 {
     /** Counts up when other things are measured. */
-    private const EDITION = 1;
+    private const EDITION = 2;
     /** Before workers begin with what is derived from new maps. */
     private const QUIET = '+3 seconds';
 
@@ -163,7 +163,7 @@ final readonly class Importer
                 continue;
             }
             $new[$map['role']->value] = $map['file'];
-            $image = $this->measured(ImageFile::fromBytes($this->blobs->get($map['sha256']), $map['file']), $map['sha256'], '');
+            $image = $this->measured(ImageFile::fromBytes($this->blobs->get($map['sha256'], $map['file']), $map['file']), $map['sha256'], '');
             $record = $set->of($map['role']);
             if ($record === null) {
                 $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');

@@ -9,6 +9,7 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\TexelPack;
+use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\Material;
@@ -83,12 +84,20 @@ final readonly class MapFiles
      */
     public function small(string $sha256, string $name, ?ImageFile $open = null): string
     {
-        return $this->derived->file('small/' . substr($sha256, 0, 2) . "/$sha256.png", fn (): string => ($open ?? ImageFile::fromBytes($this->blobs->get($sha256), $name))->shrunk(self::SMALL));
+        return $this->derived->file('small/' . substr($sha256, 0, 2) . "/$sha256.png", fn (): string => ($open ?? ImageFile::fromBytes($this->blobs->get($sha256, $name), $name))->shrunk(self::SMALL));
     }
 
     public function pack(MapRecord $map): TexelPack
     {
-        return TexelPack::open($this->packPath($map));
+        $path = $this->packPath($map);
+        try {
+            return TexelPack::open($path);
+        } catch (UnreadableMap) {
+            // What is damaged of what is derived is made again.
+            @unlink($path);
+
+            return TexelPack::open($this->packPath($map));
+        }
     }
 
     public function thumbnailPath(MapRecord $map): string
@@ -150,6 +159,6 @@ final readonly class MapFiles
 
     private function image(MapRecord $map): ImageFile
     {
-        return ImageFile::fromBytes($this->blobs->get($map->image->sha256), $map->image->file);
+        return ImageFile::fromBytes($this->blobs->get($map->image->sha256, $map->name()), $map->image->file);
     }
 }

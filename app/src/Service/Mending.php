@@ -198,7 +198,7 @@ final readonly class Mending
 
     private function file(MapRecord $map): ImageFile
     {
-        return ImageFile::fromBytes($this->blobs->get($map->image->sha256), $map->image->file);
+        return ImageFile::fromBytes($this->blobs->get($map->image->sha256, $map->name()), $map->image->file);
     }
 
     /** As it is read; single values with all of their bits. */

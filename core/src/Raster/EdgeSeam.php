@@ -53,7 +53,7 @@ final readonly class EdgeSeam
             }
         }
         $border = $sums[0] ?? 0;
-        $inside = max(0, ...\array_slice($sums, 1));
+        $inside = max(0, 0, ...\array_slice($sums, 1));
 
         return $border <= self::ROUNDING * $lines ? min(1.0, $inside > 0 ? $border / $inside : 1.0) : ($inside > 0 ? $border / $inside : \INF);
     }

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Finder\Finder;
+
+/** What lies in the data folder without an owner: images that no map is or was, results of bakes that are gone, what was left half written. */
+final readonly class Collection
+{
+    /** An upload may wait so long until it is kept. */
+    private const UPLOADS = '-1 day';
+    /** Nothing is written for longer. */
+    private const UNFINISHED = '-2 hours';
+
+    public function __construct(private Connection $db, private Blobs $blobs, #[Autowire('%data%')] private string $data)
+    {
+    }
+
+    /**
+     * @param ?\DateTimeImmutable $now another time, for tests
+     *
+     * @return array{blobs: array{files: int, bytes: int}, derived: array{files: int, bytes: int}, bakes: array{files: int, bytes: int}, unfinished: array{files: int, bytes: int}} what went, or would go
+     */
+    public function collect(bool $pretend = false, ?\DateTimeImmutable $now = null): array
+    {
+        $now ??= new \DateTimeImmutable();
+        /** @var list<string> $known */
+        $known = $this->db->fetchFirstColumn('SELECT sha256 FROM map UNION SELECT sha256 FROM map_version');
+        $wanted = array_flip($known);
+        $old = $now->modify(self::UPLOADS)->getTimestamp();
+        $blobs = $this->blobs->collect($wanted, $old, $pretend);
+
+        $derived = $this->take('derived/maps', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)]))
+            ->and($this->take('derived/small', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])))
+            ->and($this->take('derived/measures', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
+        $bakes = array_flip(array_map(strval(...), $this->db->fetchFirstColumn('SELECT id FROM bake')));
+        $ended = array_flip(array_map(strval(...), $this->db->fetchFirstColumn("SELECT id FROM bake WHERE state <> 'waiting'")));
+        $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes, $ended): bool {
+            $id = basename(\dirname($path));
+
+            return !isset($bakes[$id]) || (isset($ended[$id]) && str_ends_with($path, '.rows'));
+        });
+        $unfinished = new Taken();
+        foreach (['bakes', 'derived', 'files', 'kernels'] as $folder) {
+            $unfinished = $unfinished->and($this->take($folder, $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static fn (string $path): bool => preg_match('/\.(part|lock|[0-9a-f]{8})$/D', $path) === 1));
+        }
+
+        return ['blobs' => $blobs, 'derived' => $derived->described(), 'bakes' => $results->described(), 'unfinished' => $unfinished->described()];
+    }
+
+    /** @param \Closure(string): bool $which of paths */
+    private function take(string $folder, int $before, bool $pretend, \Closure $which): Taken
+    {
+        $taken = new Taken();
+        if (!is_dir("$this->data/$folder")) {
+            return $taken;
+        }
+        foreach ((new Finder())->files()->ignoreUnreadableDirs()->in("$this->data/$folder") as $file) {
+            if ($file->getMTime() <= $before && $which($file->getPathname())) {
+                $taken = $taken->and(new Taken(1, (int) $file->getSize()));
+                $pretend || @unlink($file->getPathname());
+            }
+        }
+
+        return $taken;
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\App\Service\Blobs;
+use Rilta\App\Service\Collection;
+use Rilta\App\Service\StorageFailure;
+use Rilta\App\Service\WholeFile;
+
+/** What is stored is there whole, or is told to be missing by its name; what belongs to nothing goes. */
+final class StorageTest extends ApiTestCase
+{
+    public function testWhatIsDamagedIsToldByTheMapsNameAndHealedByImportingItAgain(): void
+    {
+        $this->importSet();
+        $set = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
+        $map = self::at($set, 'maps', 0);
+        $id = self::int($map['id']);
+        $this->client->request('GET', "/api/maps/$id/file");
+        $bytes = (string) $this->client->getInternalResponse()->getContent();
+        $path = $this->blob($bytes);
+        foreach ([substr($bytes, 0, 30), '', strrev($bytes)] as $torso) {
+            file_put_contents($path, $torso);
+            $problem = $this->api('GET', "/api/maps/$id/file", null, 422);
+            self::assertStringContainsString('The file of rock/base-colour is damaged', self::text($problem['detail']));
+            self::assertStringNotContainsString('/files/', self::text($problem['detail']));
+            $this->service(Blobs::class)->put($bytes);
+            self::assertSame($bytes, file_get_contents($path));
+        }
+        unlink($path);
+        self::assertStringContainsString('The file of rock/base-colour is no longer there', self::text($this->api('GET', "/api/maps/$id/file", null, 422)['detail']));
+        $this->service(Blobs::class)->put($bytes);
+        $this->client->request('GET', "/api/maps/$id/file");
+        self::assertSame(200, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testAFileIsThereWholeOrNotAtAll(): void
+    {
+        $folder = $this->data() . '/whole';
+        WholeFile::write("$folder/a", 'before');
+        WholeFile::write("$folder/a", 'after');
+        self::assertSame('after', file_get_contents("$folder/a"));
+        self::assertSame(["$folder/a"], glob("$folder/*"), 'nothing is left beside it');
+        // A disk that takes nothing.
+        foreach (['/dev/full/x', '/proc/self/x'] as $nowhere) {
+            try {
+                WholeFile::write($nowhere, 'text');
+                self::fail($nowhere);
+            } catch (StorageFailure $e) {
+                self::assertStringContainsString('the disk is full, or cannot be written', $e->getMessage());
+                self::assertStringNotContainsString($nowhere, $e->getMessage());
+            }
+        }
+    }
+
+    public function testWhatBelongsToNothingGoesAfterADay(): void
+    {
+        $this->importSet();
+        $orphan = $this->service(Blobs::class)->put('nobody keeps this ' . random_bytes(8));
+        $half = $this->data() . '/files/blobs/ab/' . str_repeat('ab', 32) . '.0123456789ab' . WholeFile::UNFINISHED;
+        @mkdir(\dirname($half), 0o770, true);
+        file_put_contents($half, 'half');
+        $rows = $this->data() . '/bakes/999999999/base-colour.000000.rows';
+        @mkdir(\dirname($rows), 0o770, true);
+        file_put_contents($rows, 'rows');
+        $collection = $this->service(Collection::class);
+        $collection->collect(false, new \DateTimeImmutable('-1 minute'));
+        self::assertTrue($this->service(Blobs::class)->has($orphan), 'it may be kept yet');
+        self::assertFileExists($half);
+        $later = new \DateTimeImmutable('+25 hours');
+        self::assertGreaterThan(0, $collection->collect(true, $later)['blobs']['files']);
+        self::assertTrue($this->service(Blobs::class)->has($orphan), 'only told');
+        $collection->collect(false, $later);
+        self::assertFalse($this->service(Blobs::class)->has($orphan));
+        self::assertFileDoesNotExist($half);
+        self::assertFileDoesNotExist($rows);
+        $set = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
+        $this->client->request('GET', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/file');
+        self::assertSame(200, $this->client->getResponse()->getStatusCode(), 'what a map is stays');
+    }
+
+    private function blob(string $bytes): string
+    {
+        $sha = hash('sha256', $bytes);
+
+        return $this->data() . '/files/blobs/' . substr($sha, 0, 2) . "/$sha";
+    }
+
+    private function data(): string
+    {
+        return (string) getenv('RILTA_DATA');
+    }
+}
