@@ -52,7 +52,7 @@ final class BadRequestTest extends ApiTestCase
             $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'application/json'], content: $content);
             self::assertContains($this->client->getResponse()->getStatusCode(), [400, 422], $content);
         }
-        $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'text/plain'], content: '{}');
+        $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'text/plain', 'HTTP_X_RILTA' => '1'], content: '{}');
         self::assertSame(400, $this->client->getResponse()->getStatusCode());
     }
 
@@ -63,15 +63,15 @@ final class BadRequestTest extends ApiTestCase
             self::assertSame(404, $this->client->getResponse()->getStatusCode(), $url);
             self::assertSame('application/problem+json', $this->client->getResponse()->headers->get('Content-Type'));
         }
-        $this->client->request('DELETE', '/api/projects');
+        $this->client->request('DELETE', '/api/projects', server: ['HTTP_X_RILTA' => '1']);
         self::assertSame(405, $this->client->getResponse()->getStatusCode());
     }
 
     public function testAnUploadNeedsItsHeaderAndAFile(): void
     {
-        foreach ([[], ['HTTP_X_RILTA' => '1']] as $server) {
+        foreach ([[403, []], [400, ['HTTP_X_RILTA' => '1']]] as [$status, $server]) {
             $this->client->request('POST', '/api/projects/' . self::PROJECT . '/uploads', server: $server);
-            self::assertSame(400, $this->client->getResponse()->getStatusCode());
+            self::assertSame($status, $this->client->getResponse()->getStatusCode());
         }
     }
 

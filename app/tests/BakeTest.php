@@ -70,13 +70,19 @@ final class BakeTest extends ApiTestCase
     {
         $this->importSet();
         $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
-        $swatch = fn (): string => self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['swatch']);
-        $before = $swatch();
+        $swatch = fn (): string => self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0)['swatch']);
+        $picture = function () use ($swatch): string {
+            $this->client->request('GET', $swatch());
+
+            return hash('sha256', (string) $this->client->getInternalResponse()->getContent());
+        };
+        [$address, $before] = [$swatch(), $picture()];
         $roughness = self::int(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0, 'maps', 2)['id']);
         $this->api('PATCH', "/api/maps/$roughness", ['inverted' => true]);
-        self::assertNotSame($before, $swatch());
+        self::assertNotSame($address, $swatch());
+        self::assertNotSame($before, $picture());
         $this->api('PATCH', "/api/maps/$roughness", ['inverted' => false]);
-        self::assertSame($before, $swatch());
+        self::assertSame($before, $picture());
     }
 
     public function testASecondBakeTakesANewName(): void

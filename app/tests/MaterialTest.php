@@ -17,7 +17,7 @@ final class MaterialTest extends ApiTestCase
         $steps = self::at($material, 'document', 'lanes', 0, 'steps');
         self::assertSame(['origin', 'size'], array_column($steps, 'step'));
         self::assertEquals(2.0, self::at($steps, 1, 'values')['u'], 'the set\'s real extent');
-        $cards = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials');
+        $cards = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials');
         self::assertSame('world position, tri-planar → 2 m per repeat', self::at($cards, 0)['sentence']);
         $this->client->request('GET', self::text(self::at($cards, 0)['swatch']));
         self::assertSame('image/png', $this->client->getResponse()->headers->get('Content-Type'));
@@ -27,7 +27,7 @@ final class MaterialTest extends ApiTestCase
     {
         $this->importSet();
         $this->create();
-        $url = self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['swatch']);
+        $url = self::text(self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0)['swatch']);
         $files = glob((string) getenv('RILTA_DATA') . '/derived/swatches/*.png') ?: [];
         array_map(unlink(...), $files);
         $lock = $this->service(LockFactory::class)->createLock('swatch');
@@ -48,6 +48,41 @@ final class MaterialTest extends ApiTestCase
         $again = $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Harbour rock')], headers: ['If-Match' => '"2"']);
         self::assertSame(2, $again['version'], 'the same document is no new version');
         self::assertSame(2, self::int($this->service(Connection::class)->fetchOne('SELECT COUNT(*) FROM revision WHERE material_id = ?', [$id])));
+    }
+
+    public function testTheSameSaveSentTwiceIsOneAndNoConflict(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $save = fn (string $name, string $key, int $status = 200): array => $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: $name)], $status, ['If-Match' => '"1"', 'Idempotency-Key' => $key]);
+        self::assertSame(2, $save('Mine', 'save-0001')['version']);
+        // The answer was lost.
+        self::assertSame([2, 'Mine'], [$save('Mine', 'save-0001')['version'], $save('Mine', 'save-0001')['name']]);
+        self::assertSame('Mine', self::at($save('Other', 'save-0002', 412), 'theirs')['name'], 'another save is another');
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 400, ['If-Match' => '"2"', 'Idempotency-Key' => 'a b']);
+    }
+
+    public function testADocumentWithAMistakeInItsFirstLaneIsShownWithWhatIsWrong(): void
+    {
+        $this->importSet();
+        $id = self::int($this->create()['id']);
+        $broken = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => 'none']]] + self::document(name: 'Broken');
+        $version = 1;
+        foreach ([$broken, ['lanes' => []] + $broken, ['lanes' => 7] + $broken, ['layers' => null] + $broken] as $document) {
+            // What is stored is as wrong as what was sent, and so is the answer.
+            $this->client->request('PUT', "/api/materials/$id", server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => "\"$version\""], content: json_encode(['document' => $document], \JSON_THROW_ON_ERROR));
+            self::assertSame(200, $this->client->getResponse()->getStatusCode());
+            ++$version;
+            $this->api('GET', '/api/projects/' . self::PROJECT);
+            $card = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0);
+            self::assertSame($version, $card['version']);
+            self::assertGreaterThan(0, $card['problems']);
+            self::assertStringStartsWith('/', self::text($card['problem']));
+            $this->client->request('GET', self::text($card['swatch']));
+            self::assertLessThan(500, $this->client->getResponse()->getStatusCode());
+        }
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 200, ['If-Match' => "\"$version\""]);
+        self::assertSame([0, ''], [self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0)['problems'], self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0)['problem']]);
     }
 
     public function testAConflictShowsTheOthersVersionAndLosesNeither(): void
@@ -147,7 +182,7 @@ final class MaterialTest extends ApiTestCase
     {
         $this->importSet();
         $id = self::int($this->create()['id']);
-        $card = fn (): mixed => self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'materials', 0)['template'];
+        $card = fn (): mixed => self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/materials'), 'materials', 0)['template'];
         self::assertFalse($card());
         self::assertTrue($this->api('PUT', "/api/materials/$id/template", ['template' => true])['template']);
         self::assertTrue($card());

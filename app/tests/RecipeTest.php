@@ -154,8 +154,11 @@ final class RecipeTest extends ApiTestCase
         $url = self::url($this->recipe());
         $this->cook($url);
         $this->api('DELETE', $url, null, 204);
-        $this->api('GET', $url, null, 404);
         self::assertNull(self::at($this->api('GET', self::PROJECT_URL . '/sets'), 'sets', 0)['recipe']);
+        self::assertNotNull(self::at($this->api('GET', self::PROJECT_URL), 'recipes', 0)['deletedAt']);
+        self::assertNull($this->api('POST', "$url/bring-back")['deletedAt']);
+        self::assertSame('Sea dyke', $this->api('PATCH', $url, ['name' => 'Sea dyke'])['name']);
+        self::assertSame('Sea dyke', self::at($this->api('GET', $url), 'document')['name']);
     }
 
     public function testWhatIsHeightDependentWaitsForAllHeights(): void

@@ -6,6 +6,7 @@ namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Service\Bakery;
+use Rilta\App\Service\Bin;
 use Rilta\App\Service\Collection;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Tasks;
@@ -26,7 +27,7 @@ final class WorkCommand extends Command
 
     private bool $stop = false;
 
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly Tasks $tasks, private readonly Bakery $bakery, private readonly Deriving $deriving, private readonly Collection $collection, private readonly LockFactory $locks)
+    public function __construct(private readonly EntityManagerInterface $entities, private readonly Tasks $tasks, private readonly Bakery $bakery, private readonly Deriving $deriving, private readonly Collection $collection, private readonly Bin $bin, private readonly LockFactory $locks)
     {
         parent::__construct();
     }
@@ -42,6 +43,7 @@ final class WorkCommand extends Command
     {
         $lock = $this->locks->createLock('collect');
         if ($lock->acquire()) {
+            $this->bin->empty();
             $this->collection->collect();
             $lock->release();
         }

@@ -73,6 +73,24 @@ abstract class Api
         return preg_match('/^"(\d{1,9})"$/D', $tag, $m) === 1 ? (int) $m[1] : throw Problem::malformed('If-Match: expected a version like "3".');
     }
 
+    /** What the browser calls this save, so that sent twice it is one; "" for nothing. */
+    protected static function key(Request $request): string
+    {
+        $key = $request->headers->get('Idempotency-Key') ?? '';
+
+        return $key === '' || preg_match('/^[A-Za-z0-9_-]{8,64}$/D', $key) === 1 ? $key : throw Problem::malformed('Idempotency-Key: expected 8 to 64 letters, digits, - and _.');
+    }
+
+    /** The same, unless the browser has it already. */
+    protected function unchanged(Request $request, JsonResponse $response): JsonResponse
+    {
+        $response->setEtag(hash('xxh128', (string) $response->getContent()));
+        $response->headers->set('Cache-Control', 'private, no-cache');
+        $response->isNotModified($request);
+
+        return $response;
+    }
+
     /** A file whose address changes with its content. */
     protected function immutable(string $path, string $type, ?string $encoding = null): BinaryFileResponse
     {

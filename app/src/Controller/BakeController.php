@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeState;
+use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\BakeFiles;
@@ -20,6 +21,7 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class BakeController extends Api
 {
+    private const MOST_LISTED = 40;
     public const SIZES = [256, 512, 1024, 2048, 4096];
 
     #[Route('/api/projects/{slug}/bakes', methods: ['POST'])]
@@ -32,9 +34,41 @@ final class BakeController extends Api
             throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
         }
         $edges = $body->has('edges') ? Edges::from($body->choice('edges', array_column(Edges::cases(), 'value'))) : Edges::AsComputed;
-        $bake = $bakery->ask($project, $body->any('document'), $size, self::variant($body), $edges, self::longest($body));
+        $bake = $bakery->ask($project, $body->any('document'), $size, self::variant($body), $edges, self::longest($body), $body->has('material') ? $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $body->number('material', 1, 999999999)]) : null);
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
+    }
+
+    /** Those of a material, the latest first. */
+    #[Route('/api/projects/{slug}/bakes', methods: ['GET'])]
+    public function list(string $slug, Request $request, Bakery $bakery): JsonResponse
+    {
+        $project = $this->project($slug);
+        $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => self::whole($request, 'material', 999999999)]) ?? throw Problem::notFound('such material');
+
+        return $this->json(array_map($bakery->describe(...), $bakery->of($material, self::MOST_LISTED)));
+    }
+
+    /** All its files, and the document that it was made from. */
+    #[Route('/api/bakes/{id}/files.zip', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function archive(int $id, Bakery $bakery): Response
+    {
+        $bake = $this->find(Bake::class, $id, 'bake');
+        if ($bake->recipe !== null || $bake->state !== BakeState::Done) {
+            throw Problem::notFound("finished files of bake $id");
+        }
+        $response = new BinaryFileResponse($bakery->archive($bake), 200, ['Content-Type' => 'application/zip']);
+        $response->deleteFileAfterSend();
+
+        return $response->setContentDisposition('attachment', "$bake->name.zip");
+    }
+
+    #[Route('/api/bakes/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id, Bakery $bakery): Response
+    {
+        $bakery->delete($this->find(Bake::class, $id, 'bake'));
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
     #[Route('/api/projects/{slug}/tile', methods: ['POST'])]

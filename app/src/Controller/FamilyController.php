@@ -12,6 +12,7 @@ use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Library;
+use Rilta\App\Service\Projects;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Family;
@@ -23,14 +24,17 @@ use Symfony\Component\Routing\Attribute\Route;
 final class FamilyController extends Api
 {
     #[Route('/api/projects/{slug}/families', methods: ['POST'])]
-    public function create(string $slug, Request $request, Library $library, Families $families): JsonResponse
+    public function create(string $slug, Request $request, Library $library, Families $families, Projects $projects): JsonResponse
     {
         $project = $this->project($slug);
         $body = Body::of($request);
-        $name = $this->free($project, $body);
-        $family = new FamilyRecord($project, $name, self::sets($body, $project, $families));
-        $this->entities->persist($family);
-        $this->entities->flush();
+        $family = $projects->alone($project, function () use ($project, $body, $families): FamilyRecord {
+            $family = new FamilyRecord($project, $this->free($project, $body), self::sets($body, $project, $families));
+            $this->entities->persist($family);
+            $this->entities->flush();
+
+            return $family;
+        });
 
         return $this->json($library->family($family), Response::HTTP_CREATED);
     }

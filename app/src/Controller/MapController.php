@@ -146,7 +146,7 @@ final class MapController extends Api
             if (($role === Role::Packed) !== ($map->role === Role::Packed)) {
                 throw Problem::invalid(\sprintf('%s cannot become or cease to be packed; pack or unpack it.', $map->image->file), [['path' => '/role', 'message' => 'expected a role of one kind']]);
             }
-            $map->role = $role;
+            $map->reassign($role);
             $map->encoding = $role->encoding();
             $map->inverted = $map->inverted && $role->isScalar();
             $map->derived = false;

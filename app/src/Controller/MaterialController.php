@@ -51,9 +51,45 @@ final class MaterialController extends Api
     public function save(int $id, Request $request, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $materials->save($record, $this->ifMatch($request), Body::of($request)->any('document'));
+        $materials->save($record, $this->ifMatch($request), Body::of($request)->any('document'), self::key($request));
 
         return $this->json($materials->describe($record), version: $record->version);
+    }
+
+    #[Route('/api/materials/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function rename(int $id, Request $request, Materials $materials): JsonResponse
+    {
+        $record = $this->find(MaterialRecord::class, $id, 'material');
+        $materials->rename($record, Body::of($request)->text('name', Checks::LONGEST_NAME));
+
+        return $this->json($materials->describe($record), version: $record->version);
+    }
+
+    /** Into the bin, where it stays for 30 days. */
+    #[Route('/api/materials/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id, Materials $materials): Response
+    {
+        $materials->bin($this->find(MaterialRecord::class, $id, 'material'), true);
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    /** Out of the bin. */
+    #[Route('/api/materials/{id}/bring-back', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function bringBack(int $id, Materials $materials): JsonResponse
+    {
+        $record = $this->find(MaterialRecord::class, $id, 'material');
+        $materials->bin($record, false);
+
+        return $this->json($materials->describe($record), version: $record->version);
+    }
+
+    #[Route('/api/materials/{id}/duplicate', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function duplicate(int $id, Materials $materials): JsonResponse
+    {
+        $copy = $materials->duplicate($this->find(MaterialRecord::class, $id, 'material'));
+
+        return $this->json($materials->describe($copy), Response::HTTP_CREATED, $copy->version);
     }
 
     /** Keeps the loser of a conflict as a revision beside the current document. */

@@ -4,50 +4,116 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Http\Body;
+use Rilta\App\Http\Problem;
 use Rilta\App\Service\Library;
-use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Parcels;
+use Rilta\App\Service\Projects;
 use Rilta\App\Service\Recipes;
-use Rilta\App\Service\Swatches;
+use Rilta\App\Service\Shelf;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class ProjectController extends Api
 {
+    private const ABOUT = 400;
+
     #[Route('/api/projects', methods: ['GET'])]
-    public function projects(): JsonResponse
+    public function projects(Request $request, Projects $projects): JsonResponse
     {
-        return $this->json(array_map(
-            static fn (Project $p): array => ['slug' => $p->slug, 'name' => $p->name, 'about' => $p->about],
-            $this->entities->getRepository(Project::class)->findBy([], ['id' => 'ASC']),
-        ));
+        return $this->unchanged($request, $this->json($projects->cards(self::said($request, 'archived', 5) === 'yes')));
+    }
+
+    #[Route('/api/projects', methods: ['POST'])]
+    public function create(Request $request, Projects $projects): JsonResponse
+    {
+        $body = Body::of($request);
+        $project = $projects->create($body->text('name'), self::about($body));
+
+        return $this->json(self::card($project), Response::HTTP_CREATED);
+    }
+
+    /** Another name or description; out of the way, or back. Its address stays. */
+    #[Route('/api/projects/{slug}', methods: ['PATCH'])]
+    public function change(string $slug, Request $request): JsonResponse
+    {
+        $project = $this->project($slug);
+        $body = Body::of($request);
+        if ($body->has('name')) {
+            $project->name = $body->text('name');
+        }
+        if ($body->has('about')) {
+            $project->about = self::about($body);
+        }
+        if ($body->has('archived')) {
+            $project->archivedAt = $body->flag('archived') ? new \DateTimeImmutable() : null;
+        }
+        $this->entities->flush();
+
+        return $this->json(self::card($project));
+    }
+
+    /** The whole of it as one file. */
+    #[Route('/api/projects/{slug}/parcel.zip', methods: ['GET'])]
+    public function pack(string $slug, Parcels $parcels): Response
+    {
+        $project = $this->project($slug);
+        $response = new BinaryFileResponse($parcels->pack($project), 200, ['Content-Type' => 'application/zip']);
+        $response->deleteFileAfterSend();
+
+        return $response->setContentDisposition('attachment', "$project->slug.zip");
+    }
+
+    /** A project from such a file; a new one, whatever is there. */
+    #[Route('/api/parcels', methods: ['POST'])]
+    public function unpack(Request $request, Parcels $parcels): JsonResponse
+    {
+        if ($request->headers->get('Content-Type') !== 'application/zip') {
+            throw Problem::malformed('Send application/zip.');
+        }
+
+        return $this->json(self::card($parcels->unpack($request->getContent())), Response::HTTP_CREATED);
     }
 
     #[Route('/api/projects/{slug}', methods: ['GET'])]
-    public function show(string $slug, Swatches $swatches, Library $library, MapFiles $files, Recipes $recipes): JsonResponse
+    public function show(string $slug, Request $request, Shelf $shelf, Library $library, Recipes $recipes): JsonResponse
     {
         $project = $this->project($slug);
-        $maps = $files->of($project);
-        $materials = $this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project], ['id' => 'ASC']);
 
-        return $this->json([
-            'slug' => $project->slug,
-            'name' => $project->name,
-            'about' => $project->about,
-            'materials' => array_map(static fn (MaterialRecord $m): array => [
-                'id' => $m->id(),
-                'name' => $m->name,
-                'version' => $m->version,
-                'template' => $m->template,
-                'changedAt' => $m->changedAt->format(\DATE_ATOM),
-                'sentence' => $swatches->sentence($m),
-                'swatch' => \sprintf('/api/materials/%d/swatch-%s.png', $m->id(), $swatches->key($m, $maps)),
-            ], $materials),
+        return $this->unchanged($request, $this->json(self::card($project) + [
+            'templates' => $shelf->templates($project),
             'sets' => $library->cards($project),
             'families' => $library->families($project),
             'alternates' => $library->alternates($project),
             'recipes' => $recipes->cards($project),
-        ]);
+        ]));
+    }
+
+    /** A page of the shelf. */
+    #[Route('/api/projects/{slug}/materials', methods: ['GET'])]
+    public function shelf(string $slug, Request $request, Shelf $shelf): JsonResponse
+    {
+        $project = $this->project($slug);
+        $sort = self::said($request, 'sort', 10);
+        if ($sort !== '' && !isset(Shelf::SORTS[$sort])) {
+            throw Problem::malformed('"sort": expected ' . implode(', ', array_keys(Shelf::SORTS)) . '.');
+        }
+
+        return $this->unchanged($request, $this->json(self::card($project) + $shelf->page($project, self::said($request, 'q'), $sort === '' ? 'made' : $sort, self::said($request, 'bin', 5) === 'yes', max(1, self::whole($request, 'page', 100000)))));
+    }
+
+    private static function about(Body $body): string
+    {
+        return $body->has('about') && $body->any('about') !== '' ? $body->text('about', self::ABOUT) : '';
+    }
+
+    /** @return array{slug: string, name: string, about: string, archived: bool} */
+    private static function card(Project $project): array
+    {
+        return ['slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null];
     }
 }

@@ -40,17 +40,37 @@ final class RecipeController extends Api
     public function save(int $id, Request $request, Recipes $recipes): JsonResponse
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
-        $recipes->save($record, $this->ifMatch($request), RecipeReader::read(Body::of($request)->any('document')));
+        $recipes->save($record, $this->ifMatch($request), RecipeReader::read(Body::of($request)->any('document')), self::key($request));
 
         return $this->answer($recipes, $record);
     }
 
+    /** Into the bin, where it stays for 30 days. */
     #[Route('/api/recipes/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
     public function delete(int $id, Recipes $recipes): Response
     {
-        $recipes->delete($this->find(RecipeRecord::class, $id, 'recipe'));
+        $recipes->bin($this->find(RecipeRecord::class, $id, 'recipe'), true);
 
         return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    /** Out of the bin. */
+    #[Route('/api/recipes/{id}/bring-back', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function bringBack(int $id, Recipes $recipes): JsonResponse
+    {
+        $record = $this->find(RecipeRecord::class, $id, 'recipe');
+        $recipes->bin($record, false);
+
+        return $this->answer($recipes, $record);
+    }
+
+    #[Route('/api/recipes/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function rename(int $id, Request $request, Recipes $recipes): JsonResponse
+    {
+        $record = $this->find(RecipeRecord::class, $id, 'recipe');
+        $recipes->rename($record, Body::of($request)->text('name'));
+
+        return $this->answer($recipes, $record);
     }
 
     /** The same again, or variations that differ by their seeds. */

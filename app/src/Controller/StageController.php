@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Body;
 use Rilta\App\Http\Problem;
+use Rilta\App\Service\Projects;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -16,6 +18,11 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class StageController extends Api
 {
+    public function __construct(EntityManagerInterface $entities, private readonly Projects $projects)
+    {
+        parent::__construct($entities);
+    }
+
     #[Route('/api/projects/{slug}/stage', methods: ['GET'])]
     public function show(string $slug): JsonResponse
     {
@@ -26,15 +33,19 @@ final class StageController extends Api
     public function save(string $slug, Request $request): JsonResponse
     {
         $record = $this->stage($this->project($slug));
-        $from = $this->ifMatch($request);
+        [$from, $key] = [$this->ifMatch($request), self::key($request)];
         $document = Body::of($request)->any('document');
         Stage::read($document);
-        $this->entities->wrapInTransaction(function () use ($record, $from, $document): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
+            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+                return;
+            }
             if ($record->version !== $from) {
                 throw Problem::outdated(['version' => $record->version, 'document' => json_decode($record->document)]);
             }
             $record->document = self::encode($document);
+            $record->savedBy = $key;
             ++$record->version;
         });
 
@@ -44,14 +55,15 @@ final class StageController extends Api
     /** The project's stage; the first visit makes it. */
     private function stage(Project $project): StageRecord
     {
-        $record = $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
-        if ($record === null) {
-            $record = new StageRecord($project, self::encode(Stage::first()));
+        $find = fn (): ?StageRecord => $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
+
+        return $find() ?? $this->projects->alone($project, function () use ($project, $find): StageRecord {
+            $record = $find() ?? new StageRecord($project, self::encode(Stage::first()));
             $this->entities->persist($record);
             $this->entities->flush();
-        }
 
-        return $record;
+            return $record;
+        });
     }
 
     private function answer(StageRecord $record): JsonResponse

@@ -51,6 +51,10 @@ class Bake
         /** metres that a side of the tile may have; null for the usual */
         #[ORM\Column(nullable: true)]
         public readonly ?float $longest = null,
+        /** that it was asked for from; null if it is gone, or was never said */
+        #[ORM\ManyToOne]
+        #[ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+        public readonly ?MaterialRecord $material = null,
     ) {
     }
 }

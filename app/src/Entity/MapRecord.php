@@ -19,6 +19,7 @@ use Rilta\Core\Material\Role;
 #[ORM\Entity]
 #[ORM\Table(name: 'map')]
 #[ORM\Index(columns: ['derived', 'leased_until'])]
+#[ORM\UniqueConstraint(columns: ['set_id', 'slot'])]
 class MapRecord
 {
     use Identified;
@@ -40,6 +41,10 @@ class MapRecord
 
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $deletedAt = null;
+
+    /** its place in the set, which no other map has; null while it is taken out */
+    #[ORM\Column(length: 60, nullable: true)]
+    public ?string $slot = null;
 
     /** whether what is derived from it has been made for what it is now; it is made when it is asked for in any case */
     #[ORM\Column]
@@ -69,6 +74,7 @@ class MapRecord
         public readonly string $title = '',
     ) {
         $this->versions = new ArrayCollection();
+        $this->slot = $this->place();
         $set->all->add($this);
     }
 
@@ -86,12 +92,25 @@ class MapRecord
     public function takeOut(bool $out): void
     {
         $this->deletedAt = $out ? new \DateTimeImmutable() : null;
+        $this->slot = $out ? null : $this->place();
         $this->set->reindex();
+    }
+
+    /** As another role. */
+    public function reassign(Role $role): void
+    {
+        $this->role = $role;
+        $this->slot = $this->deletedAt === null ? $this->place() : null;
     }
 
     public function name(): string
     {
-        return $this->set->name . '/' . ($this->title === '' ? $this->role->value : $this->title);
+        return $this->set->name . '/' . $this->place();
+    }
+
+    private function place(): string
+    {
+        return $this->title === '' ? $this->role->value : $this->title;
     }
 
     /** @return list<Finding> what is wrong with the map in its role */

@@ -9,6 +9,7 @@ use Doctrine\ORM\Mapping as ORM;
 /** What a map was before: nothing that is done to it loses anything. */
 #[ORM\Entity]
 #[ORM\Table(name: 'map_version')]
+#[ORM\UniqueConstraint(columns: ['map_id', 'number'])]
 class MapVersion
 {
     use Identified;

@@ -17,6 +17,10 @@ class Project
     #[ORM\Column(length: 32)]
     public string $edition = '';
 
+    /** Since when it is out of the way; nothing of it is gone. */
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $archivedAt = null;
+
     public function __construct(
         #[ORM\Column(length: 80)]
         public readonly string $slug,

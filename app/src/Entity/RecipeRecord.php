@@ -16,6 +16,14 @@ class RecipeRecord
     #[ORM\Column]
     public int $version = 1;
 
+    /** Since when it is in the bin. */
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $deletedAt = null;
+
+    /** What the browser called the save that made this version. */
+    #[ORM\Column(length: 64)]
+    public string $savedBy = '';
+
     public function __construct(
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false)]

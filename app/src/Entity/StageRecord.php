@@ -16,6 +16,10 @@ class StageRecord
     #[ORM\Column]
     public int $version = 1;
 
+    /** What the browser called the save that made this version. */
+    #[ORM\Column(length: 64)]
+    public string $savedBy = '';
+
     public function __construct(
         #[ORM\OneToOne]
         #[ORM\JoinColumn(nullable: false)]

@@ -42,6 +42,18 @@ final class Problem extends \RuntimeException
         return new self(413, 'Too large', $detail);
     }
 
+    /** A page that is not ours wanted to change something. */
+    public static function elsewhereFrom(): self
+    {
+        return new self(403, 'Not from here', 'This request came from another site, or from a form. Send it from Rilta\'s own pages, or with Content-Type: application/json.');
+    }
+
+    /** Somebody else was first. */
+    public static function taken(string $detail): self
+    {
+        return new self(409, 'Somebody else was first', $detail);
+    }
+
     public static function busy(string $detail): self
     {
         return new self(503, 'Busy', $detail);

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http;
 
+use Doctrine\DBAL\Exception\ConnectionException;
+use Doctrine\DBAL\Exception\RetryableException;
+use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Psr\Log\LoggerInterface;
 use Rilta\App\Service\StorageFailure;
 use Rilta\Core\Format\UnreadableMap;
@@ -31,6 +34,10 @@ final readonly class ProblemListener
                 static fn (\Rilta\Core\Material\Problem $p): array => ['path' => $p->path, 'message' => $p->message],
                 $e->problems,
             ), []],
+            // What two did at the same time; the loser may try again.
+            $e instanceof UniqueConstraintViolationException => [409, 'Somebody else was first', 'The same was done at the same time somewhere else. Load what is there now, and try again.', [], []],
+            $e instanceof RetryableException => [503, 'Busy', 'Others are changing the same; ask again.', [], []],
+            $e instanceof ConnectionException => [503, 'The database is away', 'The database cannot be reached. What you did is kept in your browser and tried again.', [], []],
             $e instanceof StorageFailure => [$e->full ? 507 : 422, $e->full ? 'No room' : 'A map cannot be read', $e->getMessage(), [], []],
             $e instanceof UnreadableMap => [422, 'A map cannot be read', $e->getMessage(), [], []],
             $e instanceof HttpExceptionInterface => [$e->getStatusCode(), 'Not possible', $e->getMessage(), [], []],
@@ -41,12 +48,9 @@ final readonly class ProblemListener
         if ($status === 500) {
             $this->logger->error($e->getMessage(), ['exception' => $e]);
         }
-        $response = new JsonResponse(
-            ['title' => $title, 'status' => $status, 'detail' => $detail, 'problems' => $problems] + $extra,
-            $status,
-            $headers,
-        );
+        $response = new JsonResponse(null, $status, $headers);
         $response->setEncodingOptions(\JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $response->setData(['title' => $title, 'status' => $status, 'detail' => $detail, 'problems' => $problems] + $extra);
         $event->allowCustomResponseCode();
         $event->setResponse($response);
     }

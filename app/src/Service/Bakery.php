@@ -10,6 +10,7 @@ use Psr\Log\LoggerInterface;
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
 use Rilta\App\Entity\BakeState;
+use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Http\Problem;
@@ -46,6 +47,7 @@ final class Bakery
         private readonly MapFiles $files,
         private readonly BakeFiles $results,
         private readonly Recipes $recipes,
+        private readonly Projects $projects,
         private readonly Compiler $compiler,
         private readonly LoggerInterface $logger,
     ) {
@@ -56,7 +58,7 @@ final class Bakery
      *
      * @param string $variant "" for the material as it is written
      */
-    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null): Bake
+    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null): Bake
     {
         if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
             throw Problem::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
@@ -66,10 +68,14 @@ final class Bakery
             $material = $this->reader->inVariant($material, $variant);
         }
         Lowering::lower($material, $this->files->of($project));
-        $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));
-        $bake = new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $this->files->fingerprint($project, $material), edges: $edges, longest: $longest);
+        $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size));
+        $fingerprint = $this->files->fingerprint($project, $material);
 
-        return $this->queued($bake, array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size)));
+        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from): Bake {
+            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));
+
+            return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from), $regions);
+        });
     }
 
     /** The tile that a bake would make. */
@@ -84,19 +90,21 @@ final class Bakery
     /** Asks for the maps of a recipe, as it is now. One that is waiting already is not asked for again. */
     public function cook(RecipeRecord $record): Bake
     {
-        $waiting = $this->entities->getRepository(Bake::class)->findOneBy(['recipe' => $record, 'state' => BakeState::Waiting, 'document' => $record->document]);
-        if ($waiting !== null) {
-            return $waiting;
-        }
-        $recipe = RecipeReader::readJson($record->document);
-        $name = $this->free($record->project, NameGuess::slug($recipe->name) . '-maps-' . $recipe->size);
+        return $this->projects->alone($record->project, function () use ($record): Bake {
+            $waiting = $this->entities->getRepository(Bake::class)->findOneBy(['recipe' => $record, 'state' => BakeState::Waiting, 'document' => $record->document]);
+            if ($waiting !== null) {
+                return $waiting;
+            }
+            $recipe = RecipeReader::readJson($record->document);
+            $name = $this->free($record->project, NameGuess::slug($recipe->name) . '-maps-' . $recipe->size);
 
-        return $this->queued(new Bake($record->project, $name, $record->document, $recipe->size, new \DateTimeImmutable(), recipe: $record), RecipeBake::bands($recipe, $recipe->size));
+            return $this->queued(new Bake($record->project, $name, $record->document, $recipe->size, new \DateTimeImmutable(), recipe: $record), RecipeBake::bands($recipe, $recipe->size));
+        });
     }
 
     private function free(Project $project, string $base): string
     {
-        $taken = array_map(static fn (Bake $b): string => $b->name, $this->entities->getRepository(Bake::class)->findBy(['project' => $project]));
+        $taken = $this->connection()->fetchFirstColumn('SELECT name FROM bake WHERE project_id = ?', [$project->id()]);
         $name = $base;
         for ($n = 2; \in_array($name, $taken, true); ++$n) {
             $name = "$base-$n";
@@ -116,6 +124,48 @@ final class Bakery
         $this->entities->flush();
 
         return $bake;
+    }
+
+    /** @return list<Bake> of a material, the latest first; without those that were cancelled */
+    public function of(MaterialRecord $material, int $most): array
+    {
+        /** @var list<Bake> $bakes */
+        $bakes = $this->entities->createQueryBuilder()->select('b')->from(Bake::class, 'b')->where("b.material = :material AND b.state <> 'cancelled'")->setParameter('material', $material)->orderBy('b.id', 'DESC')->setMaxResults($most)->getQuery()->getResult();
+
+        return $bakes;
+    }
+
+    /**
+     * The files of a finished bake as one ZIP.
+     *
+     * @return string the path of a file that is the caller's to delete
+     */
+    public function archive(Bake $bake): string
+    {
+        $path = tempnam(sys_get_temp_dir(), 'rilta-bake-');
+        $zip = new \ZipArchive();
+        if ($path === false || $zip->open($path, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
+            throw StorageFailure::full();
+        }
+        foreach (self::channels($bake) as $channel) {
+            $file = $this->results->path($bake, $channel);
+            if (is_file($file)) {
+                $zip->addFile($file, basename($file));
+                $zip->setCompressionName(basename($file), \ZipArchive::CM_STORE);
+            }
+        }
+        $zip->addFromString("$bake->name.json", $bake->document);
+
+        return $zip->close() ? $path : throw StorageFailure::full();
+    }
+
+    /** Throws it away, with its files. */
+    public function delete(Bake $bake): void
+    {
+        $this->cancel($bake);
+        $this->results->forget($bake);
+        $this->entities->remove($bake);
+        $this->entities->flush();
     }
 
     public function cancel(Bake $bake): void
@@ -145,6 +195,9 @@ final class Bakery
             'size' => $bake->size,
             'state' => $bake->state->value,
             'failure' => $bake->failure,
+            'material' => $bake->material?->id(),
+            'askedAt' => $bake->askedAt->format(\DATE_ATOM),
+            'archive' => $bake->state === BakeState::Done && $bake->recipe === null ? \sprintf('/api/bakes/%d/files.zip', $bake->id()) : null,
             'regions' => $this->progress($bake),
             'facts' => json_decode($bake->facts),
             'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(static fn (Channel $c): array => [

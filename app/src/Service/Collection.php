@@ -37,12 +37,12 @@ final readonly class Collection
         $derived = $this->take('derived/maps', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)]))
             ->and($this->take('derived/small', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])))
             ->and($this->take('derived/measures', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
-        $bakes = array_flip(array_map(strval(...), $this->db->fetchFirstColumn('SELECT id FROM bake')));
-        $ended = array_flip(array_map(strval(...), $this->db->fetchFirstColumn("SELECT id FROM bake WHERE state <> 'waiting'")));
-        $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes, $ended): bool {
-            $id = basename(\dirname($path));
+        /** @var array<int, string> $bakes states by id */
+        $bakes = $this->db->fetchAllKeyValue('SELECT id, state FROM bake');
+        $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes): bool {
+            $state = $bakes[(int) basename(\dirname($path))] ?? null;
 
-            return !isset($bakes[$id]) || (isset($ended[$id]) && str_ends_with($path, '.rows'));
+            return $state === null || ($state !== 'waiting' && str_ends_with($path, '.rows'));
         });
         $unfinished = new Taken();
         foreach (['bakes', 'derived', 'files', 'kernels'] as $folder) {

@@ -21,7 +21,7 @@ final readonly class Families
 {
     public const FORMAT = 'rilta-array/1';
 
-    public function __construct(private EntityManagerInterface $entities, private Mending $mending, private MapFiles $files)
+    public function __construct(private EntityManagerInterface $entities, private Mending $mending, private MapFiles $files, private Projects $projects)
     {
     }
 
@@ -38,12 +38,15 @@ final readonly class Families
         if ($objection !== null || $sets === []) {
             return $objection ?? 'it has no map sets';
         }
-        $family = $this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new FamilyRecord($project, $name, $sets);
-        $family->sets = $sets;
-        $this->entities->persist($family);
-        $this->entities->flush();
 
-        return null;
+        return $this->projects->alone($project, function () use ($project, $name, $sets): null {
+            $family = $this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new FamilyRecord($project, $name, $sets);
+            $family->sets = $sets;
+            $this->entities->persist($family);
+            $this->entities->flush();
+
+            return null;
+        });
     }
 
     /**

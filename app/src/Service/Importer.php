@@ -33,7 +33,7 @@ final readonly class Importer
     /** Before workers begin with what is derived from new maps. */
     private const QUIET = '+3 seconds';
 
-    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files)
+    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files, private Projects $projects)
     {
     }
 
@@ -152,8 +152,32 @@ final readonly class Importer
      */
     public function keep(Project $project, string $name, float $extent, array $maps): array
     {
+        // Images are decoded and measured before anybody has to wait.
+        foreach ($maps as $map) {
+            if ($this->blobs->has($map['sha256'])) {
+                $this->measured(ImageFile::fromBytes($this->blobs->get($map['sha256'], $map['file']), $map['file']), $map['sha256'], '');
+            }
+        }
+
+        return $this->projects->alone($project, fn (): array => $this->kept($project, $name, $extent, $maps));
+    }
+
+    /**
+     * @param list<Confirmed> $maps
+     *
+     * @return array{set: MapSetRecord|null, refused: list<array{file: string, reason: string}>}
+     */
+    private function kept(Project $project, string $name, float $extent, array $maps): array
+    {
         $refused = [];
-        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new MapSetRecord($project, $name, $extent);
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]);
+        if ($set === null) {
+            $set = new MapSetRecord($project, $name, $extent);
+        } else {
+            // Others may have changed it since this process last looked.
+            $this->entities->refresh($set);
+            array_map($this->entities->refresh(...), $set->all->toArray());
+        }
         $set->extent = $extent;
         $new = [];
         foreach ($maps as $map) {

@@ -9,7 +9,6 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\MapVersion;
-use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
 use Rilta\Core\Material\Cut;
@@ -24,7 +23,7 @@ final readonly class Library
     private const PAGE = 24;
     private const MOST_WORDS = 8;
 
-    public function __construct(private EntityManagerInterface $entities, private Materials $materials, private Families $families, private MapFiles $files)
+    public function __construct(private EntityManagerInterface $entities, private Shelf $shelf, private Families $families, private MapFiles $files)
     {
     }
 
@@ -92,20 +91,27 @@ final readonly class Library
     /** @return list<array<string, mixed>> */
     public function families(Project $project): array
     {
-        return array_map($this->family(...), $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project], ['name' => 'ASC']));
+        $families = $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project], ['name' => 'ASC']);
+        $reads = $families === [] ? [] : $this->shelf->reads($project);
+
+        return array_map(fn (FamilyRecord $family): array => $this->family($family, $reads), $families);
     }
 
-    /** @return array<string, mixed> */
-    public function family(FamilyRecord $record): array
+    /**
+     * @param list<array{id: int, name: string, sets: list<string>, families: list<string>}>|null $reads what materials read, if it is known
+     *
+     * @return array<string, mixed>
+     */
+    public function family(FamilyRecord $record, ?array $reads = null): array
     {
-        $uses = array_filter($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $record->project], ['name' => 'ASC']), fn (MaterialRecord $m): bool => \in_array($record->name, $this->materials->material($m)->families(), true));
+        $uses = array_filter($reads ?? $this->shelf->reads($record->project), static fn (array $one): bool => \in_array($record->name, $one['families'], true));
 
         return [
             'id' => $record->id(),
             'name' => $record->name,
             'sets' => $record->sets,
             'misfits' => $this->families->misfits($record),
-            'uses' => array_values(array_map(static fn (MaterialRecord $m): array => ['id' => $m->id(), 'name' => $m->name], $uses)),
+            'uses' => array_values(array_map(static fn (array $one): array => ['id' => $one['id'], 'name' => $one['name']], $uses)),
         ];
     }
 
@@ -139,14 +145,10 @@ final readonly class Library
         foreach ($this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project]) as $family) {
             $families[$family->name] = $family->sets;
         }
-        foreach ($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project], ['name' => 'ASC']) as $record) {
-            $material = $this->materials->material($record);
-            $sets = $material->sets();
-            foreach ($material->families() as $name) {
-                array_push($sets, ...$families[$name] ?? []);
-            }
+        foreach ($this->shelf->reads($project) as $one) {
+            $sets = array_merge($one['sets'], ...array_map(static fn (string $name): array => $families[$name] ?? [], $one['families']));
             foreach (array_unique($sets) as $set) {
-                $uses[$set][] = ['id' => $record->id(), 'name' => $record->name];
+                $uses[$set][] = ['id' => $one['id'], 'name' => $one['name']];
             }
         }
 
@@ -181,7 +183,7 @@ final readonly class Library
             'tags' => $set->tags,
             'maps' => array_map(static fn (MapRecord $map): array => self::map($map, $own[$map->id()] ?? []), $set->maps()),
             'sheet' => $set->facts()->cut?->describe(),
-            'recipe' => $set->recipe === null ? null : ['id' => $set->recipe->id(), 'name' => $set->recipe->name, 'current' => $set->isCurrent()],
+            'recipe' => $set->recipe === null || $set->recipe->deletedAt !== null ? null : ['id' => $set->recipe->id(), 'name' => $set->recipe->name, 'current' => $set->isCurrent()],
             'missing' => $missing,
             'ways' => array_map(static fn (array $way): array => ['role' => $way['role']->value, 'from' => $way['from']?->value, 'value' => $way['value']], Mender::ways(array_map(Role::from(...), array_keys($set->facts()->readings)))),
             'roles' => $roles,

@@ -10,6 +10,7 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Problem;
+use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Salvage;
@@ -19,6 +20,9 @@ use Rilta\Core\Material\Writer;
 /** Keeps materials, every version of them. */
 final readonly class Materials
 {
+    /** Counts up when documents are indexed in another way. */
+    public const INDEX = 1;
+
     private const MOST_REVISIONS = 500;
 
     /** @var \WeakMap<MaterialRecord, array{document: string, material: Material}> what was read last */
@@ -34,6 +38,7 @@ final readonly class Materials
         $salvage = $this->reader->salvage($document);
         $now = new \DateTimeImmutable();
         $record = new MaterialRecord($project, $salvage->material->name, self::json($salvage, $document), $now);
+        self::indexed($record, $salvage);
         $this->entities->persist($record);
         $this->entities->persist(new Revision($record, 1, $record->document, $now));
         $this->entities->flush();
@@ -42,16 +47,21 @@ final readonly class Materials
     }
 
     /**
-     * Stores a new version, if nobody else has since the given one.
+     * Stores a new version, if nobody else has since the given one. The same save sent twice, since its answer was lost, is one.
+     *
+     * @param string $key what the browser calls the save; "" for nothing
      *
      * @throws Problem 412 with the stored document
      */
-    public function save(MaterialRecord $record, int $from, mixed $document): void
+    public function save(MaterialRecord $record, int $from, mixed $document, string $key = ''): void
     {
         $salvage = $this->reader->salvage($document);
         $json = self::json($salvage, $document);
-        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
+            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+                return;
+            }
             if ($record->version !== $from) {
                 throw Problem::outdated($this->describe($record));
             }
@@ -61,9 +71,57 @@ final readonly class Materials
             $record->name = $salvage->material->name;
             $record->document = $json;
             $record->changedAt = new \DateTimeImmutable();
+            $record->savedBy = $key;
+            self::indexed($record, $salvage);
             ++$record->version;
             $this->entities->persist(new Revision($record, $record->version, $json, $record->changedAt));
         });
+    }
+
+    /** Another name is another version of the document. */
+    public function rename(MaterialRecord $record, string $name): void
+    {
+        $document = self::stored($record->document);
+        $this->save($record, $record->version, ['name' => $name] + (\is_array($document) ? $document : []));
+    }
+
+    /** The same once more, under a name that is free. */
+    public function duplicate(MaterialRecord $record): MaterialRecord
+    {
+        $document = json_decode($record->document, true, 64, \JSON_THROW_ON_ERROR);
+        $taken = $this->entities->getConnection()->fetchFirstColumn('SELECT name FROM material WHERE project_id = ? AND deleted_at IS NULL', [$record->project->id()]);
+        $base = mb_substr($record->name, 0, Checks::LONGEST_NAME - 10) . ' copy';
+        for ($n = 2, $name = $base; \in_array($name, $taken, true); ++$n) {
+            $name = "$base $n";
+        }
+
+        return $this->create($record->project, ['name' => $name] + (\is_array($document) ? $document : []));
+    }
+
+    /** Into the bin, or out of it. */
+    public function bin(MaterialRecord $record, bool $away): void
+    {
+        $record->deletedAt = $away ? new \DateTimeImmutable() : null;
+        $this->entities->flush();
+    }
+
+    /** Finds out again what the shelf shows; whoever calls it flushes. */
+    public function index(MaterialRecord $record): void
+    {
+        self::indexed($record, $this->reader->salvageJson($record->document));
+    }
+
+    private static function indexed(MaterialRecord $record, Salvage $salvage): void
+    {
+        $material = $salvage->material;
+        // The first lane may be what cannot be read.
+        $lane = array_values($material->lanes)[0] ?? null;
+        $record->sentence = mb_substr($lane?->sentence() ?? '', 0, 500);
+        $record->problem = mb_substr((string) ($salvage->problems[0] ?? ''), 0, 500);
+        $record->problems = \count($salvage->problems);
+        $record->readsSets = $material->sets();
+        $record->readsFamilies = $material->families();
+        $record->indexed = self::INDEX;
     }
 
     /** Keeps a document that lost a conflict beside the current one. */
@@ -150,6 +208,7 @@ final readonly class Materials
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'template' => $record->template,
+            'deletedAt' => $record->deletedAt?->format(\DATE_ATOM),
             'document' => self::stored($record->document),
             'problems' => $this->reader->salvageJson($record->document)->problems,
         ];

@@ -25,7 +25,7 @@ final readonly class Recipes
     /** Seeds of variations lie that far apart. */
     private const STEP = 101;
 
-    public function __construct(private EntityManagerInterface $entities, private Importer $importer)
+    public function __construct(private EntityManagerInterface $entities, private Importer $importer, private Projects $projects)
     {
     }
 
@@ -39,14 +39,19 @@ final readonly class Recipes
     }
 
     /**
-     * Stores a new version, if nobody else has since the given one.
+     * Stores a new version, if nobody else has since the given one. The same save sent twice, since its answer was lost, is one.
+     *
+     * @param string $key what the browser calls the save; "" for nothing
      *
      * @throws Problem 412 with the stored document
      */
-    public function save(RecipeRecord $record, int $from, Recipe $recipe): void
+    public function save(RecipeRecord $record, int $from, Recipe $recipe, string $key = ''): void
     {
-        $this->entities->wrapInTransaction(function () use ($record, $from, $recipe): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $recipe, $key): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
+            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+                return;
+            }
             if ($record->version !== $from) {
                 throw Problem::outdated($this->describe($record));
             }
@@ -55,6 +60,7 @@ final readonly class Recipes
                 $record->name = $recipe->name;
                 $record->document = $json;
                 $record->changedAt = new \DateTimeImmutable();
+                $record->savedBy = $key;
                 ++$record->version;
             }
         });
@@ -85,10 +91,16 @@ final readonly class Recipes
         return $made;
     }
 
-    /** The sets stay, and no longer know where they came from. */
-    public function delete(RecipeRecord $record): void
+    public function rename(RecipeRecord $record, string $name): void
     {
-        $this->entities->remove($record);
+        $document = (array) json_decode($record->document, true, 64, \JSON_THROW_ON_ERROR);
+        $this->save($record, $record->version, RecipeReader::read(['name' => $name] + $document));
+    }
+
+    /** Into the bin, or out of it. The sets that it made stay where they are. */
+    public function bin(RecipeRecord $record, bool $away): void
+    {
+        $record->deletedAt = $away ? new \DateTimeImmutable() : null;
         $this->entities->flush();
     }
 
@@ -109,6 +121,12 @@ final readonly class Recipes
      * @return string the name of the set
      */
     public function keep(Bake $bake, Recipe $recipe, array $images): string
+    {
+        return $this->projects->alone($bake->project, fn (): string => $this->kept($bake, $recipe, $images));
+    }
+
+    /** @param array<string, MapImage> $images by role */
+    private function kept(Bake $bake, Recipe $recipe, array $images): string
     {
         $record = $bake->recipe ?? throw new \LogicException('This bake is of no recipe.');
         $set = $this->set($record);
@@ -174,6 +192,7 @@ final readonly class Recipes
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
             'set' => $set === null || $set->maps() === [] ? null : $set->name,
             'current' => $set !== null && $set->isCurrent(),
+            'deletedAt' => $record->deletedAt?->format(\DATE_ATOM),
             'thumbnail' => $first === null ? null : MapFiles::thumbnailUrl($first->id(), MapFiles::name($first)),
         ];
     }

@@ -18,7 +18,7 @@ final readonly class Swatches
     private const WIDTH = 400;
     private const HEIGHT = 300;
     /** Counts up when the picture itself is changed. */
-    private const EDITION = 1;
+    private const EDITION = 2;
 
     public function __construct(private Materials $materials, private MapFiles $files, private Derived $derived, private Compiler $compiler, private LockFactory $locks)
     {
@@ -36,9 +36,15 @@ final readonly class Swatches
         return substr(hash('sha256', implode("\n", [self::EDITION, $record->document, $maps])), 0, 20);
     }
 
-    public function sentence(MaterialRecord $record): string
+    /**
+     * Where the picture is to be had. It changes with the document and with any change of the library, so that no document has to be read
+     * for a list of them; the file behind it changes with what is shown.
+     *
+     * @param string $edition of the project's library
+     */
+    public static function url(int $id, int $version, string $edition): string
     {
-        return $this->materials->material($record)->lanes[0]?->sentence() ?? '';
+        return \sprintf('/api/materials/%d/swatch-%s.png', $id, substr(hash('sha256', self::EDITION . " $id $version $edition"), 0, 20));
     }
 
     public function path(MaterialRecord $record): string

@@ -8,9 +8,9 @@ namespace Rilta\Core\Bake;
 final readonly class Repeat
 {
     /**
-     * @param array{float, float}                               $slope       units a metre, to the right and downwards
+     * @param array{float, float}                                     $slope       units a metre, to the right and downwards
      * @param array{array<array-key, float>, array<array-key, float>} $frequencies cycles a metre, above 0, of what comes back
-     * @param array{bool, bool}                                 $lost        whether it never comes back
+     * @param array{bool, bool}                                       $lost        whether it never comes back
      */
     private function __construct(public array $slope, private array $frequencies, public array $lost)
     {

@@ -28,21 +28,21 @@ final class ZipFile
      *
      * @throws UnreadableMap if nothing of the archive can be read
      */
-    public static function members(string $path, string $name): \Generator
+    public static function members(string $path, string $name, int $most = self::MOST_MEMBERS, int $mostBytes = self::MOST_BYTES): \Generator
     {
         $zip = new \ZipArchive();
-        if ((int) filesize($path) > self::MOST_BYTES) {
-            throw UnreadableMap::archive($name, \sprintf('it has %.0f MiB; an archive may have %d MiB', filesize($path) / 1048576, self::MOST_BYTES / 1048576));
+        if ((int) filesize($path) > $mostBytes) {
+            throw UnreadableMap::archive($name, \sprintf('it has %.0f MiB; an archive may have %d MiB', filesize($path) / 1048576, $mostBytes / 1048576));
         }
         $opened = $zip->open($path, \ZipArchive::RDONLY | \ZipArchive::CHECKCONS);
         if ($opened !== true) {
             throw UnreadableMap::archive($name, 'it is damaged or broken off');
         }
         try {
-            if ($zip->numFiles > self::MOST_MEMBERS) {
-                throw UnreadableMap::archive($name, \sprintf('it has %d files; an archive may have %d', $zip->numFiles, self::MOST_MEMBERS));
+            if ($zip->numFiles > $most) {
+                throw UnreadableMap::archive($name, \sprintf('it has %d files; an archive may have %d', $zip->numFiles, $most));
             }
-            $left = self::MOST_UNPACKED;
+            $left = max(self::MOST_UNPACKED, $mostBytes);
             for ($i = 0; $i < $zip->numFiles; ++$i) {
                 $facts = $zip->statIndex($i);
                 if ($facts === false) {

@@ -85,7 +85,8 @@ export class ApiError extends Error {
 async function send(url: string, init: RequestInit): Promise<Response> {
 	let response: Response;
 	try {
-		response = await fetch(url, init);
+		// What changes something says that it comes from here; no form of another site can.
+		response = await fetch(url, init.method === undefined ? init : { ...init, headers: { ...(init.headers as Record<string, string> | undefined), 'X-Rilta': '1' } });
 	} catch {
 		throw new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?');
 	}

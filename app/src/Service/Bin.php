@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+
+/** What was deleted stays for 30 days. Files go with what they belong to: see Collection. */
+final readonly class Bin
+{
+    public const DAYS = 30;
+
+    public function __construct(private Connection $db)
+    {
+    }
+
+    /**
+     * Takes away for good what has been in the bin for longer.
+     *
+     * @param ?\DateTimeImmutable $now another time, for tests
+     */
+    public function empty(?\DateTimeImmutable $now = null): void
+    {
+        $before = ($now ?? new \DateTimeImmutable())->modify('-' . self::DAYS . ' days')->format('Y-m-d H:i:s');
+        $this->db->executeStatement('DELETE FROM material WHERE deleted_at < ?', [$before]);
+        $this->db->executeStatement('DELETE FROM recipe WHERE deleted_at < ?', [$before]);
+        $this->db->executeStatement('DELETE FROM map WHERE deleted_at < ?', [$before]);
+    }
+}

@@ -1,0 +1,309 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Project;
+use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Entity\StageRecord;
+use Rilta\App\Http\Problem;
+use Rilta\Core\Field\Sampling;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Format\ZipFile;
+use Rilta\Core\Material\Cut;
+use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\Family;
+use Rilta\Core\Material\MapReading;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Recipe\RecipeReader;
+use Rilta\Core\Stage\Stage;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+
+/**
+ * A whole project as one ZIP: `project.json` (of the format rilta-project/1: documents, stage, recipes, how maps lie in sets) and the
+ * images in `images/`, each named by its SHA-256. What is in the bin, revisions and bakes stay behind.
+ */
+final readonly class Parcels
+{
+    public const FORMAT = 'rilta-project/1';
+    private const CONTENTS = 'project.json';
+    private const MOST_FILES = 20000;
+    private const MOST_BYTES = 1024 * 1024 * 1024;
+    private const MOST_MATERIALS = 5000;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Blobs $blobs,
+        private Importer $importer,
+        private Materials $materials,
+        private Recipes $recipes,
+        private Projects $projects,
+        #[Autowire('%data%')]
+        private string $data,
+    ) {
+    }
+
+    /** @return string the path of a file that is the caller's to delete */
+    public function pack(Project $project): string
+    {
+        $path = $this->aside();
+        $zip = new \ZipArchive();
+        if ($zip->open($path, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
+            throw StorageFailure::full();
+        }
+        $images = [];
+        $zip->addFromString(self::CONTENTS, json_encode($this->contents($project, $images), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION));
+        foreach ($images as $sha => $name) {
+            $zip->addFromString("images/$sha", $this->blobs->get((string) $sha, $name));
+            // Images are compressed already.
+            $zip->setCompressionName("images/$sha", \ZipArchive::CM_STORE);
+        }
+        if (!$zip->close()) {
+            @unlink($path);
+            throw StorageFailure::full();
+        }
+
+        return $path;
+    }
+
+    /**
+     * @param array<array-key, string> $images names of maps by the SHA-256 of what they need
+     *
+     * @return array<string, mixed>
+     */
+    private function contents(Project $project, array &$images): array
+    {
+        $sets = [];
+        foreach ($this->of(MapSetRecord::class, $project) as $set) {
+            if ($set->maps() === []) {
+                continue;
+            }
+            $maps = [];
+            foreach ($set->maps() as $map) {
+                $images[$map->image->sha256] = $map->name();
+                $maps[] = [
+                    'role' => $map->role->value, 'encoding' => $map->encoding->value, 'title' => $map->title, 'inverted' => $map->inverted,
+                    'channels' => $map->channels, 'sampling' => (object) $map->sampling, 'file' => $map->image->file, 'image' => $map->image->sha256, 'made' => $map->image->made,
+                ];
+            }
+            $sets[] = ['name' => $set->name, 'extent' => $set->extent, 'tags' => $set->tags, 'sheet' => $set->cut, 'recipe' => $set->recipe?->name, 'maps' => $maps];
+        }
+        $stage = $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
+
+        return [
+            'format' => self::FORMAT,
+            'name' => $project->name,
+            'about' => $project->about,
+            'stage' => $stage === null ? null : json_decode($stage->document),
+            'sets' => $sets,
+            'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
+            'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $this->of(RecipeRecord::class, $project, ['deletedAt' => null])),
+            'materials' => array_map(static fn (MaterialRecord $one): array => ['template' => $one->template, 'document' => json_decode($one->document)], $this->of(MaterialRecord::class, $project, ['deletedAt' => null])),
+        ];
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T>      $class
+     * @param array<string, mixed> $more
+     *
+     * @return list<T>
+     */
+    private function of(string $class, Project $project, array $more = []): array
+    {
+        return array_values($this->entities->getRepository($class)->findBy(['project' => $project] + $more, ['id' => 'ASC']));
+    }
+
+    /**
+     * A new project of what such a file holds; all of it or nothing.
+     *
+     * @throws Problem if it is none, with the place of what is wrong
+     */
+    public function unpack(string $bytes): Project
+    {
+        if (\strlen($bytes) > self::MOST_BYTES) {
+            throw Problem::tooLarge(\sprintf('A project file may have %d MiB.', self::MOST_BYTES / 1048576));
+        }
+        $path = $this->aside();
+        WholeFile::write($path, $bytes);
+        try {
+            $contents = null;
+            $images = [];
+            foreach (ZipFile::members($path, 'The project file', self::MOST_FILES, self::MOST_BYTES) as [$name, $found]) {
+                if (!\is_string($found)) {
+                    throw Problem::invalid($found->getMessage());
+                }
+                if ($name === self::CONTENTS) {
+                    $contents = json_decode($found, true, 64);
+                } elseif (preg_match('/^[0-9a-f]{64}$/D', $name) === 1) {
+                    $images[$name] = $this->blobs->put($found) === $name ? $name : throw Problem::invalid("The image $name of the project file is damaged.");
+                }
+            }
+        } catch (UnreadableMap $e) {
+            throw Problem::invalid($e->getMessage());
+        } finally {
+            @unlink($path);
+        }
+        if (!\is_array($contents) || ($contents['format'] ?? null) !== self::FORMAT) {
+            throw Problem::invalid('This is no project file.', [['path' => '/' . self::CONTENTS . '/format', 'message' => 'expected "' . self::FORMAT . '"']]);
+        }
+
+        return $this->entities->wrapInTransaction(fn (): Project => $this->make($contents, $images));
+    }
+
+    /**
+     * @param array<array-key, mixed> $contents
+     * @param array<string, string>   $images   that came with it
+     */
+    private function make(array $contents, array $images): Project
+    {
+        $project = $this->projects->create(self::text($contents['name'] ?? null, '/name', 120), \is_string($contents['about'] ?? null) ? mb_substr($contents['about'], 0, 400) : '');
+        $recipes = [];
+        foreach (self::rows($contents, 'recipes', 2000) as $document) {
+            $record = $this->recipes->create($project, RecipeReader::read($document));
+            $recipes[$record->name] = $record;
+        }
+        foreach (self::rows($contents, 'sets', 20000) as $i => $set) {
+            $this->set($project, $set, "/sets/$i", $recipes, $images);
+        }
+        foreach (self::rows($contents, 'families', 5000) as $i => $family) {
+            $sets = array_values(array_filter(\is_array($family['sets'] ?? null) ? $family['sets'] : [], is_string(...)));
+            if ($sets === [] || Family::objection($sets) !== null) {
+                throw self::wrong("/families/$i/sets", (string) (Family::objection($sets) ?? 'expected names of sets'));
+            }
+            $this->entities->persist(new FamilyRecord($project, self::slug($family['name'] ?? null, "/families/$i/name"), $sets));
+        }
+        if (\is_array($contents['stage'] ?? null)) {
+            Stage::read($contents['stage']);
+            $this->entities->persist(new StageRecord($project, json_encode($contents['stage'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)));
+        }
+        $this->entities->flush();
+        foreach (self::rows($contents, 'materials', self::MOST_MATERIALS) as $one) {
+            $this->materials->create($project, $one['document'] ?? null)->template = ($one['template'] ?? false) === true;
+        }
+        $this->entities->flush();
+
+        return $project;
+    }
+
+    /**
+     * @param array<array-key, mixed>     $data
+     * @param array<string, RecipeRecord> $recipes by name
+     * @param array<string, string>       $images
+     */
+    private function set(Project $project, array $data, string $path, array $recipes, array $images): void
+    {
+        $extent = $data['extent'] ?? null;
+        if ((!\is_float($extent) && !\is_int($extent)) || $extent <= 0 || $extent > 100000) {
+            throw self::wrong("$path/extent", 'expected metres above 0');
+        }
+        $set = new MapSetRecord($project, self::slug($data['name'] ?? null, "$path/name"), (float) $extent);
+        $set->tags = array_values(array_filter(\is_array($data['tags'] ?? null) ? $data['tags'] : [], is_string(...)));
+        try {
+            $set->cut = \is_array($data['sheet'] ?? null) ? Cut::of($data['sheet'])->describe() : null;
+        } catch (\InvalidArgumentException $e) {
+            throw self::wrong("$path/sheet", $e->getMessage());
+        }
+        foreach (self::rows($data, 'maps', 64) as $i => $one) {
+            $at = "$path/maps/$i";
+            $role = \is_string($one['role'] ?? null) ? Role::tryFrom($one['role']) : null;
+            $encoding = \is_string($one['encoding'] ?? null) ? Encoding::tryFrom($one['encoding']) : null;
+            $sha = \is_string($one['image'] ?? null) ? $one['image'] : '';
+            if ($role === null || $encoding === null) {
+                throw self::wrong("$at/role", 'expected a role and an encoding');
+            }
+            if (!isset($images[$sha])) {
+                throw self::wrong("$at/image", 'expected the name of a file in images/');
+            }
+            $file = self::text($one['file'] ?? null, "$at/file", 255);
+            $image = $this->importer->describe(ImageFile::fromBytes($this->blobs->get($sha, $file), $file), \is_string($one['made'] ?? null) ? mb_substr($one['made'], 0, 200) : '');
+            $map = new MapRecord($set, $role, $encoding, $image, \is_string($one['title'] ?? null) ? mb_substr($one['title'], 0, 40) : '');
+            $map->inverted = ($one['inverted'] ?? false) === true;
+            $map->channels = $role === Role::Packed ? self::channels(self::rows($one, 'channels', 4), "$at/channels") : [];
+            try {
+                $map->sampling = \is_array($one['sampling'] ?? null) && $one['sampling'] !== [] ? Sampling::of($one['sampling'])->describe() : [];
+            } catch (\InvalidArgumentException $e) {
+                throw self::wrong("$at/sampling", $e->getMessage());
+            }
+        }
+        $recipe = \is_string($data['recipe'] ?? null) ? $recipes[$data['recipe']] ?? null : null;
+        if ($recipe !== null) {
+            $set->cookedFrom($recipe, $recipe->document);
+        }
+        $this->entities->persist($set);
+        $this->entities->flush();
+    }
+
+    /**
+     * @param list<array<array-key, mixed>> $rows
+     *
+     * @return list<array{role: string, channels: string, inverted: bool}>
+     */
+    private static function channels(array $rows, string $path): array
+    {
+        $channels = [];
+        foreach ($rows as $i => $one) {
+            $role = \is_string($one['role'] ?? null) ? Role::tryFrom($one['role']) : null;
+            $letters = \is_string($one['channels'] ?? null) ? $one['channels'] : '';
+            $inverted = ($one['inverted'] ?? false) === true;
+            $objection = $role === null ? 'expected a role' : MapReading::objection($role, $letters, $inverted);
+            if ($role === null || $objection !== null) {
+                throw self::wrong("$path/$i", (string) $objection);
+            }
+            $channels[] = ['role' => $role->value, 'channels' => $letters, 'inverted' => $inverted];
+        }
+
+        return $channels;
+    }
+
+    /**
+     * @param array<array-key, mixed> $data
+     *
+     * @return list<array<array-key, mixed>>
+     */
+    private static function rows(array $data, string $name, int $most): array
+    {
+        $rows = $data[$name] ?? [];
+        if (!\is_array($rows) || !array_is_list($rows) || \count($rows) > $most || array_filter($rows, is_array(...)) !== $rows) {
+            throw self::wrong("/$name", "expected a list of at most $most objects");
+        }
+
+        return $rows;
+    }
+
+    private static function text(mixed $value, string $path, int $longest): string
+    {
+        return \is_string($value) && trim($value) !== '' && mb_strlen($value) <= $longest ? $value : throw self::wrong($path, "expected 1 to $longest characters");
+    }
+
+    private static function slug(mixed $value, string $path): string
+    {
+        $text = self::text($value, $path, 80);
+
+        return NameGuess::slug($text) === $text ? $text : throw self::wrong($path, 'expected lower-case letters, digits and -');
+    }
+
+    private static function wrong(string $path, string $message): Problem
+    {
+        return Problem::invalid('The project file has mistakes.', [['path' => $path, 'message' => $message]]);
+    }
+
+    private function aside(): string
+    {
+        $folder = "$this->data/run";
+        if (!is_dir($folder) && !@mkdir($folder, 0o770, true) && !is_dir($folder)) {
+            throw StorageFailure::full();
+        }
+
+        return "$folder/parcel-" . bin2hex(random_bytes(8)) . '.zip';
+    }
+}
