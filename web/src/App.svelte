@@ -5,6 +5,7 @@
 	import { toaster } from './state/notices.svelte';
 	import Lost from './views/Lost.svelte';
 	import Maps from './views/Maps.svelte';
+	import Projects from './views/Projects.svelte';
 	import RecipeBench from './views/RecipeBench.svelte';
 	import Shelf from './views/Shelf.svelte';
 	import Workbench from './views/Workbench.svelte';
@@ -13,7 +14,9 @@
 	const route = $derived(router.route);
 </script>
 
-{#if route.view === 'shelf'}
+{#if route.view === 'projects'}
+	<Projects />
+{:else if route.view === 'shelf'}
 	{#key route.project}<Shelf project={route.project} />{/key}
 {:else if route.view === 'maps'}
 	{#key route.project}<Maps project={route.project} />{/key}

@@ -42,7 +42,7 @@ final class StageController extends Api
                 return;
             }
             if ($record->version !== $from) {
-                throw Problem::outdated(['version' => $record->version, 'document' => json_decode($record->document)]);
+                throw Problem::outdated(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)]);
             }
             $record->document = self::encode($document);
             $record->savedBy = $key;
@@ -68,7 +68,7 @@ final class StageController extends Api
 
     private function answer(StageRecord $record): JsonResponse
     {
-        return $this->json(['version' => $record->version, 'document' => json_decode($record->document)], version: $record->version);
+        return $this->json(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)], version: $record->version);
     }
 
     private static function encode(mixed $document): string

@@ -207,6 +207,7 @@ final readonly class Materials
             'name' => $record->name,
             'version' => $record->version,
             'changedAt' => $record->changedAt->format(\DATE_ATOM),
+            'savedBy' => $record->savedBy,
             'template' => $record->template,
             'deletedAt' => $record->deletedAt?->format(\DATE_ATOM),
             'document' => self::stored($record->document),

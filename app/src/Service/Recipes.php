@@ -162,7 +162,7 @@ final readonly class Recipes
     /** @return array<string, mixed> */
     public function describe(RecipeRecord $record): array
     {
-        return self::card($record, $this->set($record)) + ['project' => $record->project->slug, 'document' => json_decode($record->document)];
+        return self::card($record, $this->set($record)) + ['savedBy' => $record->savedBy, 'project' => $record->project->slug, 'document' => json_decode($record->document)];
     }
 
     /** @return list<array<string, mixed>> */

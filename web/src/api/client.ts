@@ -21,6 +21,9 @@ export type Variant = Schemas['Variant'];
 export type Revision = Schemas['Revision'];
 export type Alternates = Schemas['Project']['alternates'][number];
 export type Kept = Schemas['Kept'];
+export type MaterialCard = Schemas['MaterialCard'];
+export type ProjectFacts = Schemas['ProjectFacts'];
+export type ShelfPage = Schemas['ShelfPage'];
 export type Lane = Schemas['Lane'];
 export type Leg = Schemas['Leg'];
 export type Lowered = Schemas['Lowered'];
@@ -82,14 +85,30 @@ export class ApiError extends Error {
 	}
 }
 
+const watchers: (() => void)[] = [];
+let wasAway = false;
+
+/** Called when the server answers again after it did not, or failed. */
+export function onReached(told: () => void): void {
+	watchers.push(told);
+}
+
+function reached(well: boolean): void {
+	if (well && wasAway) for (const told of watchers) told();
+	wasAway = !well;
+}
+
 async function send(url: string, init: RequestInit): Promise<Response> {
 	let response: Response;
 	try {
 		// What changes something says that it comes from here; no form of another site can.
 		response = await fetch(url, init.method === undefined ? init : { ...init, headers: { ...(init.headers as Record<string, string> | undefined), 'X-Rilta': '1' } });
-	} catch {
+	} catch (error) {
+		if (error instanceof DOMException && error.name === 'AbortError') throw error;
+		reached(false);
 		throw new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?');
 	}
+	reached(response.status < 500);
 	if (response.ok) return response;
 	const body = (await response.json().catch(() => null)) as Schemas['Problem'] | null;
 	if (body === null || typeof body.detail !== 'string') {
@@ -110,7 +129,18 @@ const project = (slug: string): string => `/api/projects/${encodeURIComponent(sl
 
 export const api = {
 	catalogue: () => json<Catalogue>('/api/catalogue'),
-	projects: () => json<ProjectCard[]>('/api/projects'),
+	projects: (archived = false) => json<ProjectCard[]>(`/api/projects${archived ? '?archived=yes' : ''}`),
+	createProject: (name: string) => json<ProjectFacts>('/api/projects', carrying('POST', { name })),
+	changeProject: (slug: string, change: { name?: string; about?: string; archived?: boolean }) => json<ProjectFacts>(project(slug), carrying('PATCH', change)),
+	importProject: (file: File) => json<ProjectFacts>('/api/parcels', { method: 'POST', body: file, headers: { 'Content-Type': 'application/zip' } }),
+	shelf: (slug: string, { q, sort, bin, page }: { q: string; sort: string; bin: boolean; page: number }) =>
+		json<ShelfPage>(`${project(slug)}/materials?${new URLSearchParams({ q, sort, page: String(page), ...(bin ? { bin: 'yes' } : {}) }).toString()}`),
+	renameMaterial: (id: number, name: string) => json<Material>(`/api/materials/${id}`, carrying('PATCH', { name })),
+	duplicateMaterial: (id: number) => json<Material>(`/api/materials/${id}/duplicate`, carrying('POST', {})),
+	deleteMaterial: async (id: number): Promise<void> => void (await send(`/api/materials/${id}`, { method: 'DELETE' })),
+	bringMaterialBack: (id: number) => json<Material>(`/api/materials/${id}/bring-back`, carrying('POST', {})),
+	renameRecipe: (id: number, name: string) => json<Recipe>(`/api/recipes/${id}`, carrying('PATCH', { name })),
+	bringRecipeBack: (id: number) => json<Recipe>(`/api/recipes/${id}/bring-back`, carrying('POST', {})),
 	project: (slug: string) => json<Project>(project(slug)),
 	mesh: (name: string) => json<MeshData>(`/api/meshes/${name}`),
 	material: (id: number) => json<Material>(`/api/materials/${id}`),
@@ -124,9 +154,9 @@ export const api = {
 	markTemplate: (id: number, template: boolean) => json<Material>(`/api/materials/${id}/template`, carrying('PUT', { template })),
 	variantTable: (document: MaterialDocument) => json<{ csv: string }>('/api/variant-table', carrying('POST', { document })),
 	readVariantTable: (document: MaterialDocument, csv: string) => json<{ variants: Variant[] }>('/api/variant-table/read', carrying('POST', { document, csv })),
-	saveMaterial: (id: number, version: number, document: MaterialDocument, keepalive = false) =>
+	saveMaterial: (id: number, version: number, document: MaterialDocument, key: string, keepalive = false) =>
 		json<Material>(`/api/materials/${id}`, {
-			...carrying('PUT', { document }, { 'If-Match': `"${version}"` }),
+			...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }),
 			keepalive
 		}),
 	setAside: (id: number, document: MaterialDocument) =>
@@ -135,16 +165,18 @@ export const api = {
 	lower: (slug: string, document: MaterialDocument, signal?: AbortSignal) =>
 		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document }), signal }),
 	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),
-	saveStage: (slug: string, version: number, document: StageDocument) =>
-		json<Stage>(`${project(slug)}/stage`, carrying('PUT', { document }, { 'If-Match': `"${version}"` })),
+	saveStage: (slug: string, version: number, document: StageDocument, key: string, keepalive = false) =>
+		json<Stage>(`${project(slug)}/stage`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
-	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number }) =>
+	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number; material?: number }) =>
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, ...wanted })),
 	tile: (slug: string, document: MaterialDocument, variant: string, longest?: number) =>
 		json<{ width: number; height: number; obstacle: string | null }>(`${project(slug)}/tile`, carrying('POST', { document, variant, longest })),
+	bakes: (slug: string, material: number) => json<Bake[]>(`${project(slug)}/bakes?material=${material}`),
+	deleteBake: async (id: number): Promise<void> => void (await send(`/api/bakes/${id}`, { method: 'DELETE' })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
 	/** Sends one file and tells how much of it has gone, 0…1. */
@@ -203,8 +235,8 @@ export const api = {
 	recipe: (id: number) => json<Recipe>(`/api/recipes/${id}`),
 	startRecipe: (slug: string, name: string) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { name })),
 	createRecipe: (slug: string, document: RecipeDocument) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { document })),
-	saveRecipe: (id: number, version: number, document: RecipeDocument, keepalive = false) =>
-		json<Recipe>(`/api/recipes/${id}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"` }), keepalive }),
+	saveRecipe: (id: number, version: number, document: RecipeDocument, key: string, keepalive = false) =>
+		json<Recipe>(`/api/recipes/${id}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	deleteRecipe: async (id: number): Promise<void> => void (await send(`/api/recipes/${id}`, { method: 'DELETE' })),
 	repeatRecipe: (id: number, copies: number, otherSeeds: boolean) => json<Recipe[]>(`/api/recipes/${id}/again`, carrying('POST', { copies, otherSeeds })),
 	cookRecipe: (id: number) => json<Bake>(`/api/recipes/${id}/cook`, carrying('POST', {})),

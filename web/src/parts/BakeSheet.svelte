@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Download } from '@lucide/svelte';
+	import { Download, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
 	import { api, type Bake, type MaterialDocument } from '../api/client';
 	import { followed } from '../state/baking';
@@ -7,7 +7,10 @@
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
 
-	let { project, document, shown, close }: { project: string; document: () => MaterialDocument; shown: string; close: () => void } = $props();
+	let { project, material, document, shown, close }: { project: string; material: number; document: () => MaterialDocument; shown: string; close: () => void } = $props();
+	let before = $state.raw<Bake[]>([]);
+	// svelte-ignore state_referenced_locally
+	api.bakes(project, material).then((found) => (before = found)).catch(() => {});
 	let size = $state(1024);
 	// svelte-ignore state_referenced_locally
 	let variant = $state(shown);
@@ -33,12 +36,20 @@
 	async function start(): Promise<void> {
 		try {
 			const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
-			await followed(await api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined }), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
+			await followed(await api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined, material }), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
 			failed('The bake could not be started', error);
 		}
 	}
 
+	async function discard(one: Bake): Promise<void> {
+		try {
+			await api.deleteBake(one.id);
+			before = before.filter((other) => other !== one);
+		} catch (error) {
+			failed(`${one.name} was not thrown away`, error);
+		}
+	}
 	async function cancel(): Promise<void> {
 		if (bake !== null) bake = await api.cancelBake(bake.id);
 	}
@@ -69,6 +80,21 @@
 			{:else if tile.obstacle === null}It repeats after <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>: the tile will be seamless.
 			{:else}It cannot tile, because {tile.obstacle}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
 		</p>
+		{#if before.length > 0}
+			<details>
+				<summary>Bakes of before <span class="figures">{before.length}</span></summary>
+				<ol class="before">
+					{#each before as one (one.id)}
+						<li class="line">
+							<button class="link" onclick={() => (bake = one)}>{one.name}</button>
+							<span class="dim">{one.state === 'done' ? (one.facts.verdict ?? '') : one.state === 'waiting' ? `${one.regions.done} of ${one.regions.all}` : one.failure}</span>
+							{#if one.archive !== null}<a href={one.archive} class="tool plain" target="_self" download><Download size={14} /> ZIP</a>{/if}
+							<button class="tool" aria-label="Throw {one.name} away" title="Throw away" onclick={() => void discard(one)}><Trash2 size={14} /></button>
+						</li>
+					{/each}
+				</ol>
+			</details>
+		{/if}
 		{#if tile !== null && tile.obstacle !== null}
 			<label class="check"><input type="checkbox" bind:checked={cut} disabled={size > largestCut} /> Make it seamless by a cut{size > largestCut ? ` (up to ${largestCut} pixels)` : ''}</label>
 		{/if}
@@ -79,6 +105,7 @@
 	{:else if bake.state === 'done'}
 		<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
 			{bake.facts.verdict ?? (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
+		{#if bake.archive !== null}<a href={bake.archive} class="tool plain all" target="_self" download><Download size={14} /> All files as a ZIP</a>{/if}
 		<ul>
 			{#each bake.files as file (file.channel)}
 				<li>
@@ -106,6 +133,30 @@
 		display: flex;
 		justify-content: space-between;
 		align-items: center;
+	}
+	.before {
+		display: grid;
+		gap: 4px;
+		max-height: 200px;
+		overflow: auto;
+	}
+	.line {
+		display: grid;
+		grid-template-columns: auto minmax(0, 1fr) auto auto;
+		gap: 8px;
+		align-items: center;
+	}
+	.line .dim {
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+		color: var(--dim);
+	}
+	.link {
+		color: var(--accent);
+	}
+	.all {
+		justify-self: start;
 	}
 	.short {
 		width: 112px;

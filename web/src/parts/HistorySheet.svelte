@@ -26,7 +26,7 @@
 	onMount(() => {
 		void (async () => {
 			try {
-				await session.save();
+				await session.stored();
 				revisions = await api.revisions(session.id);
 			} catch (error) {
 				failed('The history did not come', error);

@@ -14,7 +14,7 @@
 	let start = $state('plain');
 	let busy = $state(false);
 	const starts = $derived(catalogue.value?.starts ?? []);
-	const templates = $derived(project.materials.filter((one) => one.template));
+	const templates = $derived(project.templates);
 	void catalogue.load();
 	const chosen = $derived(project.sets.find((s) => s.name === set));
 
@@ -49,7 +49,7 @@
 						<label class="start" class:chosen={start === one.value} title={one.help}><input type="radio" name="start" value={one.value} bind:group={start} />{one.label}</label>
 					{/each}
 					{#each templates as one (one.id)}
-						<label class="start" class:chosen={start === `template ${one.id}`} title="A template: {one.sentence}"><input type="radio" name="start" value="template {one.id}" bind:group={start} /><Bookmark size={12} /> {one.name}</label>
+						<label class="start" class:chosen={start === `template ${one.id}`} title="A template"><input type="radio" name="start" value="template {one.id}" bind:group={start} /><Bookmark size={12} /> {one.name}</label>
 					{/each}
 				</div>
 				<p class="dim help">{starts.find((one) => one.value === start)?.help ?? 'A copy of the template, on the map sets that it reads.'}</p>

@@ -1,10 +1,11 @@
 <script lang="ts">
-	import { ChefHat, Flame, Plus, Trash2 } from '@lucide/svelte';
+	import { ChefHat, Flame, Pencil, Plus, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
 	import { api, type Project, type RecipeCard } from '../api/client';
 	import { followed } from '../state/baking';
-	import { done, failed } from '../state/notices.svelte';
+	import { done, failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import NameSheet from './NameSheet.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** The project's recipes, and whether their maps are what they make now. */
@@ -12,6 +13,10 @@
 
 	let leaving = $state<RecipeCard | null>(null);
 	let naming = $state(false);
+	let renaming = $state<RecipeCard | null>(null);
+	let bin = $state(false);
+	const shown = $derived(project.recipes.filter((one) => (one.deletedAt !== null) === bin));
+	const binned = $derived(project.recipes.filter((one) => one.deletedAt !== null).length);
 	let name = $state('');
 	/** How far the maps of recipes are that are being made, by recipe. */
 	let cooking = $state<Record<number, string>>({});
@@ -40,11 +45,16 @@
 		}
 		cooking = Object.fromEntries(Object.entries(cooking).filter(([id]) => Number(id) !== recipe.id));
 	}
+	async function back(recipe: RecipeCard): Promise<void> {
+		await api.bringRecipeBack(recipe.id);
+		await reload();
+	}
 	async function remove(recipe: RecipeCard): Promise<void> {
 		leaving = null;
 		try {
 			await api.deleteRecipe(recipe.id);
 			await reload();
+			offered(`${recipe.name} is in the bin for 30 days`, 'Bring back', () => back(recipe));
 		} catch (error) {
 			failed(`${recipe.name} was not deleted`, error);
 		}
@@ -56,10 +66,11 @@
 		<h2>Recipes</h2>
 		<span class="dim">Maps made of noise, gradients and heights; they stay tied to their recipe.</span>
 		<span class="gap"></span>
+		{#if binned > 0 || bin}<button class="tool" aria-pressed={bin} title="Recipes that were deleted in the last 30 days" onclick={() => (bin = !bin)}><Trash2 size={14} /> Bin {binned}</button>{/if}
 		<button class="tool plain" onclick={() => { name = ''; naming = true; }}><Plus size={14} /> New recipe</button>
 	</header>
 	<ul>
-		{#each project.recipes as recipe (recipe.id)}
+		{#each shown as recipe (recipe.id)}
 			<li>
 				<a class="open" href="/{project.slug}/recipes/{recipe.id}" aria-label="Open the recipe {recipe.name}">
 					{#if recipe.thumbnail !== null}<img src={recipe.thumbnail} alt="" width="96" height="60" loading="lazy" />{:else}<span class="none"><ChefHat size={20} /></span>{/if}
@@ -68,8 +79,13 @@
 					<strong title={recipe.name}>{recipe.name}</strong>
 					<span class="dim">{cooking[recipe.id] !== undefined ? `making, ${cooking[recipe.id]}` : recipe.set === null ? 'no maps yet' : recipe.current ? `made: ${recipe.set}` : 'changed since its maps were made'}</span>
 					<span class="acts">
-						<button class="link" disabled={cooking[recipe.id] !== undefined} onclick={() => cook(recipe)}><Flame size={12} /> {recipe.set === null ? 'Make' : 'Make again'}</button>
-						<button class="link" aria-label="Delete the recipe {recipe.name}" title="Delete" onclick={() => (leaving = recipe)}><Trash2 size={12} /></button>
+						{#if recipe.deletedAt !== null}
+							<button class="link" onclick={() => back(recipe).catch((e: unknown) => failed('Not brought back', e))}>Bring back</button>
+						{:else}
+							<button class="link" disabled={cooking[recipe.id] !== undefined} onclick={() => cook(recipe)}><Flame size={12} /> {recipe.set === null ? 'Make' : 'Make again'}</button>
+							<button class="link" aria-label="Rename the recipe {recipe.name}" title="Rename" onclick={() => (renaming = recipe)}><Pencil size={12} /></button>
+							<button class="link" aria-label="Delete the recipe {recipe.name}" title="Delete" onclick={() => (leaving = recipe)}><Trash2 size={12} /></button>
+						{/if}
 					</span>
 				</span>
 			</li>
@@ -81,15 +97,19 @@
 	<Sheet title="New recipe" close={() => (naming = false)}>
 		<label class="name">Name <input class="field" maxlength="120" bind:value={name} placeholder="sea-wall" onkeydown={(e) => { if (e.key === 'Enter' && name.trim() !== '') void start(); }} /></label>
 		{#snippet actions()}
-			<button class="tool plain" onclick={() => (naming = false)}>Not now</button>
-			<button class="tool main" disabled={name.trim() === ''} onclick={start}>Begin</button>
+			<button class="tool plain" onclick={() => (naming = false)}>Cancel</button>
+			<button class="tool main" disabled={name.trim() === ''} onclick={start}>Create</button>
 		{/snippet}
 	</Sheet>
+{/if}
+{#if renaming !== null}
+	{@const recipe = renaming}
+	<NameSheet title="Rename {recipe.name}" act="Rename" value={recipe.name} close={() => (renaming = null)} take={async (to) => { await api.renameRecipe(recipe.id, to); await reload(); }} />
 {/if}
 {#if leaving !== null}
 	{@const recipe = leaving}
 	<Sheet title="Delete {recipe.name}?" close={() => (leaving = null)}>
-		<p>{recipe.set === null ? 'It has made no maps.' : `Its maps, ${recipe.set}, stay in the library, but can no longer be made again.`}</p>
+		<p>{recipe.set === null ? 'It has made no maps.' : `Its maps, ${recipe.set}, stay in the library, but can be made again only once the recipe is brought back.`}</p>
 		{#snippet actions()}
 			<button class="tool plain" onclick={() => (leaving = null)}>Keep it</button>
 			<button class="tool main" onclick={() => remove(recipe)}>Delete it</button>

@@ -1,17 +1,19 @@
 <script lang="ts">
 	import type { Saving } from '../state/editing.svelte';
 
-	let { state }: { state: Saving } = $props();
+	let { state, reason = '' }: { state: Saving; reason?: string } = $props();
 	const words: Record<Saving, string> = {
 		saved: 'Saved',
 		changed: 'Not saved yet',
 		saving: 'Saving …',
-		offline: 'No connection: kept here, trying again',
+		offline: 'No connection: kept in this browser, trying again',
+		failing: 'The server cannot store it now: kept in this browser, trying again',
+		refused: 'Not stored: kept in this browser',
 		conflict: 'Changed somewhere else'
 	};
 </script>
 
-<span role="status" class={state} data-testid="saving">{words[state]}</span>
+<span role="status" class={state} data-testid="saving" title={reason || undefined}>{words[state]}</span>
 
 <style>
 	span {
@@ -20,6 +22,8 @@
 		white-space: nowrap;
 	}
 	.offline,
+	.failing,
+	.refused,
 	.conflict {
 		color: var(--amber);
 	}

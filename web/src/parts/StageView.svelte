@@ -8,6 +8,7 @@
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { eyes } from '../state/eyes';
 	import { framed, frameOf, handlePaths } from '../state/handles';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
@@ -69,7 +70,9 @@
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
 		if (scale !== undefined) made.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
-		made.onCamera = (camera) => { stage.look(camera); looked(); };
+		made.onCamera = (eye) => { eyes.put(slug, session.id, eye); looked(); };
+		const eye = eyes.get(slug, session.id) ?? stage.document.camera;
+		if (eye !== undefined) made.look(eye);
 		made.onFrame = (frame, final) => {
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
@@ -397,6 +400,11 @@
 				{/each}
 			</SegmentedControl.Control>
 		</SegmentedControl>
+		<div class="eye" role="group" aria-label="Eye">
+			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
+			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>
+		</div>
+		<span class="gap"></span>
 		<select class="field" aria-label="View" bind:value={view}>
 			<option value="lit">Lit</option>
 			{#each views.filter((one) => !one.name.startsWith('shares:') && !one.name.startsWith('term:')) as one (one.name)}
@@ -455,11 +463,21 @@
 		right: 8px;
 		top: 8px;
 		display: flex;
-		justify-content: space-between;
+		gap: 8px;
 		pointer-events: none;
 	}
 	.bar > :global(*) {
 		pointer-events: auto;
+	}
+	.bar .gap {
+		flex: 1;
+		pointer-events: none;
+	}
+	.eye {
+		display: flex;
+		background: var(--panel);
+		border: 1px solid var(--line);
+		border-radius: 3px;
 	}
 	.bar select {
 		background: var(--panel);

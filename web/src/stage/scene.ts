@@ -1,7 +1,8 @@
 import {
+	AxesHelper,
+	Box3,
 	BufferAttribute,
 	BufferGeometry,
-	AxesHelper,
 	Color,
 	DirectionalLight,
 	Group,
@@ -11,9 +12,10 @@ import {
 	Object3D,
 	PerspectiveCamera,
 	Raycaster,
+	SRGBColorSpace,
 	Scene,
 	ShaderMaterial,
-	SRGBColorSpace,
+	Sphere,
 	Uint32BufferAttribute,
 	Vector2,
 	Vector3,
@@ -56,6 +58,9 @@ const UNKNOWN = 0.5;
 const REST = 180;
 /** Pixels of the picture that shares are measured in. */
 const MEASURED = [120, 76] as const;
+
+/** How much room is left around what is framed. */
+const FRAMED = 1.12;
 
 /** The stage: objects, light, camera. Draws only when something has changed. */
 export class StageScene {
@@ -183,11 +188,36 @@ export class StageScene {
 		this.redraw();
 	}
 
+	/** Puts the eye somewhere. */
+	look(eye: NonNullable<StageDocument['camera']>): void {
+		this.camera.position.fromArray(eye.position);
+		this.orbit.target.fromArray(eye.target);
+		this.orbit.update();
+	}
+
+	/** Moves the eye, without turning it, to where it sees some of the objects, or all of them. */
+	frame(ids: string[] | null): void {
+		const box = new Box3();
+		for (const [id, mesh] of this.objects) if (ids?.includes(id) ?? mesh.castShadow) box.expandByObject(mesh);
+		if (box.isEmpty()) for (const mesh of this.objects.values()) box.expandByObject(mesh);
+		if (box.isEmpty()) return;
+		const ball = box.getBoundingSphere(new Sphere());
+		const half = (Math.min(this.camera.fov, (2 * Math.atan(Math.tan((this.camera.fov * Math.PI) / 360) * this.camera.aspect) * 180) / Math.PI) * Math.PI) / 360;
+		const away = Math.min(this.orbit.maxDistance, Math.max(this.orbit.minDistance, (ball.radius * FRAMED) / Math.sin(half)));
+		const from = this.camera.position.clone().sub(this.orbit.target).normalize();
+		this.orbit.target.copy(ball.center);
+		this.camera.position.copy(ball.center).addScaledVector(from, away);
+		this.orbit.update();
+		this.onCamera({ position: this.camera.position.toArray(), target: this.orbit.target.toArray() });
+		this.redraw();
+	}
+
 	async show(stage: StageDocument): Promise<void> {
-		if (stage.camera !== undefined) {
-			this.camera.position.fromArray(stage.camera.position);
-			this.orbit.target.fromArray(stage.camera.target);
-			this.orbit.update();
+		for (const [id, mesh] of this.objects) {
+			if (stage.objects.some((object) => object.id === id)) continue;
+			if (this.gizmo.object === mesh) this.gizmo.detach();
+			this.scene.remove(mesh);
+			this.objects.delete(id);
 		}
 		for (const object of stage.objects) {
 			let mesh = this.objects.get(object.id);

@@ -1,13 +1,16 @@
 import { ApiError } from '../api/client';
+import { drafts, saveKey, type Draft } from './drafts';
 import { setAt, valueAt } from './pointer';
+import { passes, pause } from './retry';
 
 const SAVE_AFTER = 700;
-const RETRY_AFTER = 4000;
+const DRAFT_AFTER = 150;
 const MOST_UNDO = 200;
 const MOST_KNOWN = 12;
 
-export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'conflict';
-type Stored<D> = { version: number; document: D };
+/** offline: no connection; failing: the server answers, but cannot store; refused: it will not take this document as it is. */
+export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'failing' | 'refused' | 'conflict';
+type Stored<D> = { version: number; document: D; savedBy: string };
 
 /** One open document: its values, undo and redo, saving, and the code that the server makes of its structure. */
 export abstract class Editing<D extends object, C, S extends Stored<D>> {
@@ -17,15 +20,24 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	/** Why nothing of the document could be lowered, in words. What is wrong with parts of it, its lowered form tells. */
 	trouble = $state<{ path: string; message: string }[]>([]);
 	theirs = $state.raw<S | null>(null);
+	/** Why the document is not stored, in words; "" if it is, or only waits. */
+	reason = $state('');
 	version = $state(0);
 	past = $state.raw<string[]>([]);
 	future = $state.raw<string[]>([]);
 
 	/** Called after every change of numbers alone. */
 	onNumbers: () => void = () => {};
+	/** Something was changed that can be taken back. */
+	onChange: () => void = () => {};
 	/** Called with code that is likely to be shown soon. */
 	onForeseen: (lowered: C) => void = () => {};
 
+	private tries = 0;
+	/** What was last sent, and what that save is called: sent again, it is the same save. */
+	private sent = { text: '', version: 0, key: '' };
+	private readonly keys = new Set<string>();
+	private drafting = 0;
 	private held = false;
 	private timer = 0;
 	private remembered = false;
@@ -55,7 +67,9 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	/** What of the document is structure: as long as this is the same, so is the code. */
 	protected abstract structure(document: D): string;
 	protected abstract code(document: D, signal?: AbortSignal): Promise<C>;
-	protected abstract store(version: number, document: D, keepalive: boolean): Promise<S>;
+	/** What its draft is kept under. */
+	protected abstract get draftName(): string;
+	protected abstract store(version: number, document: D, key: string, keepalive: boolean): Promise<S>;
 	/** Keeps a document that loses a conflict. */
 	protected abstract setAside(document: D): Promise<unknown>;
 	protected abstract copy(document: D): Promise<S>;
@@ -102,7 +116,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	release(): void {
 		this.held = false;
 		this.remembered = false;
-		if (this.saving === 'changed') this.schedule(SAVE_AFTER);
+		if (this.saving !== 'saved') this.schedule(this.tries > 0 ? pause(this.tries - 1) : SAVE_AFTER);
 	}
 
 	undo(): void {
@@ -230,9 +244,15 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	async save(keepalive = false): Promise<void> {
 		clearTimeout(this.timer);
 		if (this.running !== null) await this.running;
-		if (this.saving !== 'changed' && this.saving !== 'offline') return;
+		if (this.saving === 'saved' || this.saving === 'conflict') return;
 		this.running = this.send(keepalive).finally(() => (this.running = null));
 		await this.running;
+	}
+
+	/** Saves now; what comes next needs it to be stored. */
+	async stored(): Promise<void> {
+		await this.save();
+		if (this.pending) throw new Error(this.reason === '' ? 'It is not stored yet.' : `It is not stored yet. ${this.reason}`);
 	}
 
 	/** Settles a conflict: mine over theirs, or theirs with mine kept aside. */
@@ -246,6 +266,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		}
 		this.version = theirs.version;
 		this.theirs = null;
+		if (choice === 'theirs') await drafts.drop(this.draftName);
 		this.saving = choice === 'mine' ? 'changed' : 'saved';
 		this.onNumbers();
 		await this.lower();
@@ -260,31 +281,100 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		return copy;
 	}
 
+	/** Takes up what was not stored when the page was last left, or the browser died. Tells whether there was anything. */
+	async resume(stored: S): Promise<boolean> {
+		const draft = await drafts.get<D>(this.draftName);
+		if (draft === null) return false;
+		if (JSON.stringify(draft.document) === JSON.stringify(stored.document) || (draft.key !== '' && stored.savedBy === draft.key)) {
+			// It did arrive; only the answer was lost.
+			await drafts.drop(this.draftName);
+			return false;
+		}
+		this.remember();
+		this.document = draft.document;
+		if (draft.version === stored.version) {
+			this.saving = 'changed';
+			this.schedule(SAVE_AFTER);
+		} else {
+			this.theirs = stored;
+			this.saving = 'conflict';
+		}
+		return true;
+	}
+
+	/** Whether leaving now would leave something behind that only this browser has. */
+	get pending(): boolean {
+		return this.saving !== 'saved';
+	}
+
+	/** Keeps what is not stored in the browser. */
+	private draft(after = DRAFT_AFTER): void {
+		clearTimeout(this.drafting);
+		this.drafting = window.setTimeout(() => void drafts.put(this.draftName, this.drafted()), after);
+	}
+
+	private drafted(): Draft<D> {
+		const document = this.snapshot();
+		return { version: this.version, document, key: this.sent.text === JSON.stringify(document) && this.sent.version === this.version ? this.sent.key : '', at: Date.now() };
+	}
+
 	snapshot(): D {
 		return $state.snapshot(this.document) as D;
 	}
 
 	private async send(keepalive: boolean): Promise<void> {
 		const document = this.snapshot();
+		const text = JSON.stringify(document);
+		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
+		const { key } = this.sent;
+		this.keys.add(key);
 		this.saving = 'saving';
 		try {
-			const stored = await this.store(this.version, document, keepalive);
-			this.version = stored.version;
-			const same = JSON.stringify(document) === JSON.stringify(this.snapshot());
-			this.saving = same ? 'saved' : 'changed';
-			if (!same) this.schedule(SAVE_AFTER);
+			this.took(await this.store(this.version, document, key, keepalive), text);
 		} catch (error) {
-			if (error instanceof ApiError && error.status === 412) {
-				this.theirs = error.theirs as S;
-				this.saving = 'conflict';
-			} else if (error instanceof ApiError && error.unreachable) {
-				this.saving = 'offline';
-				this.schedule(RETRY_AFTER);
-			} else {
-				this.saving = 'changed';
-				throw error;
-			}
+			this.failed(error);
 		}
+	}
+
+	private took(stored: S, text: string): void {
+		this.version = stored.version;
+		this.tries = 0;
+		this.reason = '';
+		const same = text === JSON.stringify(this.snapshot());
+		this.saving = same ? 'saved' : 'changed';
+		clearTimeout(this.drafting);
+		if (same) {
+			void drafts.drop(this.draftName);
+		} else {
+			this.draft();
+			this.schedule(SAVE_AFTER);
+		}
+	}
+
+	/** @throws the error, if neither time nor anybody's choice will mend it */
+	private failed(error: unknown): void {
+		if (error instanceof ApiError && error.status === 412) {
+			const theirs = error.theirs as S;
+			if (theirs.savedBy !== '' && this.keys.has(theirs.savedBy)) {
+				// It is what this page sent before, and heard nothing of.
+				this.version = theirs.version;
+				this.saving = 'changed';
+				this.schedule(0);
+				return;
+			}
+			this.theirs = theirs;
+			this.saving = 'conflict';
+			return;
+		}
+		this.draft(0);
+		this.reason = error instanceof Error ? error.message : String(error);
+		if (passes(error)) {
+			this.saving = error instanceof ApiError && error.unreachable ? 'offline' : 'failing';
+			this.schedule(pause(this.tries++));
+			return;
+		}
+		this.saving = 'refused';
+		throw error;
 	}
 
 	/** Before a change of structure: what is seen now can be seen until there is code for what comes. */
@@ -293,10 +383,11 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	}
 
 	private changed(): void {
-		if (this.saving !== 'conflict') this.saving = 'changed';
+		if (this.saving !== 'conflict' && this.saving !== 'offline' && this.saving !== 'failing') this.saving = 'changed';
+		this.draft();
 		this.refresh();
 		if (this.last !== null && !this.current) this.bridge(this.last);
-		if (!this.held) this.schedule(SAVE_AFTER);
+		if (!this.held) this.schedule(this.tries > 0 ? pause(this.tries - 1) : SAVE_AFTER);
 	}
 
 	private replace(document: D): void {
@@ -309,6 +400,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	private remember(): void {
 		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
 		this.future = [];
+		this.onChange();
 	}
 
 	private schedule(after: number): void {

@@ -1,11 +1,20 @@
 import { createToaster } from '@skeletonlabs/skeleton-svelte';
-import { ApiError } from '../api/client';
+import { ApiError, onReached } from '../api/client';
 
 export const toaster = createToaster({ placement: 'bottom-end' });
 
+/** Notices that the server was away or failed: they go when it answers again. */
+const away = new Set<string>();
+onReached(() => {
+	for (const id of away) toaster.dismiss(id);
+	away.clear();
+});
+
 export function failed(what: string, error: unknown): void {
-	const detail = error instanceof ApiError ? error.message : error instanceof Error ? error.message : String(error);
-	toaster.create({ type: 'error', title: what, description: detail, duration: 9000 });
+	const detail = error instanceof Error ? error.message : String(error);
+	const passing = error instanceof ApiError && (error.unreachable || error.status >= 500);
+	const id = toaster.create({ type: 'error', title: what, description: detail, duration: passing ? 600_000 : 9000 });
+	if (passing && id !== undefined) away.add(id);
 }
 
 export function done(title: string, description = ''): void {

@@ -7,10 +7,14 @@ export type Chosen = { kind: 'ingredient'; id: string } | { kind: 'map'; role: s
 
 /** One open recipe. All of its numbers are uniforms. */
 export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe> {
+	/** Whether it was opened with edits that had not been stored. */
+	resumed = false;
+
 	static async open(project: string, id: number): Promise<RecipeSession> {
 		const [recipe] = await Promise.all([api.recipe(id), catalogue.load()]);
 		const session = new RecipeSession(id, project, recipe.document);
 		session.version = recipe.version;
+		session.resumed = await session.resume(recipe);
 		return session;
 	}
 
@@ -18,8 +22,12 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 		return api.previewRecipe(document, signal);
 	}
 
-	protected store(version: number, document: RecipeDocument, keepalive: boolean): Promise<Recipe> {
-		return api.saveRecipe(this.id, version, document, keepalive);
+	protected get draftName(): string {
+		return `recipe ${this.id}`;
+	}
+
+	protected store(version: number, document: RecipeDocument, key: string, keepalive: boolean): Promise<Recipe> {
+		return api.saveRecipe(this.id, version, document, key, keepalive);
 	}
 
 	/** Recipes have no history: what loses a conflict is kept as a recipe of its own. */

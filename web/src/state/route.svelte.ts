@@ -1,7 +1,8 @@
 import navaid from 'navaid';
 
 export type Route =
-	| { view: 'shelf'; project: string | null }
+	| { view: 'projects' }
+	| { view: 'shelf'; project: string }
 	| { view: 'maps'; project: string }
 	| { view: 'workbench'; project: string; material: number }
 	| { view: 'recipe'; project: string; recipe: number }
@@ -15,7 +16,7 @@ class Router {
 
 	constructor() {
 		this.router
-			.on('/', () => (this.route = { view: 'shelf', project: null }))
+			.on('/', () => (this.route = { view: 'projects' }))
 			.on('/:project', (p) => (this.route = { view: 'shelf', project: p?.project ?? '' }))
 			.on('/:project/maps', (p) => (this.route = { view: 'maps', project: p?.project ?? '' }))
 			.on('/:project/recipes/:id', (p) => {

@@ -18,6 +18,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	private alone = $state('');
 	/** What is shown on the left half of the stage while something is held, so that both can be seen; null for nothing. */
 	before = $state.raw<MaterialDocument | null>(null);
+	/** Whether it was opened with edits that had not been stored. */
+	resumed = false;
 	/** Whether new materials may start from it. */
 	template = $state(false);
 
@@ -178,6 +180,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		const session = new Session(id, project, material.document);
 		session.version = material.version;
 		session.template = material.template;
+		session.resumed = await session.resume(material);
 		return session;
 	}
 
@@ -185,8 +188,12 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return api.lower(this.project, this.only(document), signal);
 	}
 
-	protected store(version: number, document: MaterialDocument, keepalive: boolean): Promise<Material> {
-		return api.saveMaterial(this.id, version, document, keepalive);
+	protected get draftName(): string {
+		return `material ${this.id}`;
+	}
+
+	protected store(version: number, document: MaterialDocument, key: string, keepalive: boolean): Promise<Material> {
+		return api.saveMaterial(this.id, version, document, key, keepalive);
 	}
 
 	/** It stays in the history. */

@@ -1,12 +1,28 @@
 import { api, ApiError, type Stage, type StageDocument, type StageObject } from '../api/client';
+import { drafts, saveKey } from './drafts';
+import { passes, pause } from './retry';
 
 const SAVE_AFTER = 900;
+const MOST_UNDO = 100;
+/** Changes of one object that follow each other so closely, ms, are one. */
+const ONE_CHANGE = 700;
+
+type Kept = { mine: StageDocument; base: StageDocument };
 
 /** The project's stage. Changes from another tab are merged object by object; nothing is lost. */
 export class StageState {
 	document = $state<StageDocument>({ format: 'rilta-stage/1', objects: [] });
 	onProblem: (message: string) => void = () => {};
 	onMerged: () => void = () => {};
+	/** Something was changed that can be taken back. */
+	onChange: () => void = () => {};
+	/** Whether something is not stored yet. */
+	pending = $state(false);
+	private past: string[] = [];
+	private future: string[] = [];
+	private last = { what: '', at: 0 };
+	private tries = 0;
+	private sent = { text: '', version: 0, key: '' };
 	private version = 0;
 	/** What was stored when this tab last agreed with the server. */
 	private base: StageDocument = { format: 'rilta-stage/1', objects: [] };
@@ -20,7 +36,24 @@ export class StageState {
 		state.document = stage.document;
 		state.base = structuredClone(stage.document);
 		state.version = stage.version;
+		await state.resume();
 		return state;
+	}
+
+	/** Takes up what was not stored when the page was last left. */
+	private async resume(): Promise<void> {
+		const draft = await drafts.get<Kept>(this.draftName);
+		if (draft === null) return;
+		const theirs = this.snapshot();
+		this.document = draft.document.mine;
+		this.base = draft.document.base;
+		this.merge(theirs);
+		this.base = theirs;
+		this.schedule();
+	}
+
+	private get draftName(): string {
+		return `stage ${this.project}`;
 	}
 
 	object(id: string): StageObject | undefined {
@@ -30,41 +63,77 @@ export class StageState {
 	change(id: string, change: Partial<StageObject>): void {
 		const object = this.object(id);
 		if (object === undefined) return;
+		this.remember(`${id} ${Object.keys(change).join(' ')}`);
 		Object.assign(object, change);
 		this.schedule();
 	}
 
-	look(camera: NonNullable<StageDocument['camera']>): void {
-		this.document.camera = camera;
+	undo(): void {
+		this.step(this.past, this.future);
+	}
+
+	redo(): void {
+		this.step(this.future, this.past);
+	}
+
+	private step(from: string[], to: string[]): void {
+		const other = from.pop();
+		if (other === undefined) return;
+		to.push(JSON.stringify(this.document));
+		this.document = JSON.parse(other) as StageDocument;
+		this.last = { what: '', at: 0 };
+		this.onMerged();
 		this.schedule();
+	}
+
+	/** A drag is many changes of one thing, and one step back. */
+	private remember(what: string): void {
+		const now = Date.now();
+		const same = this.last.what === what && now - this.last.at < ONE_CHANGE;
+		this.last = { what, at: now };
+		if (same) return;
+		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
+		this.future = [];
+		this.onChange();
 	}
 
 	snapshot(): StageDocument {
 		return $state.snapshot(this.document) as StageDocument;
 	}
 
-	async save(): Promise<void> {
+	async save(keepalive = false): Promise<void> {
 		clearTimeout(this.timer);
-		const sent = this.snapshot();
+		if (!this.pending) return;
+		const mine = this.snapshot();
+		const text = JSON.stringify(mine);
+		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
 		try {
-			this.version = (await api.saveStage(this.project, this.version, sent)).version;
-			this.base = sent;
+			this.version = (await api.saveStage(this.project, this.version, mine, this.sent.key, keepalive)).version;
+			this.base = mine;
+			this.tries = 0;
+			this.pending = JSON.stringify(this.snapshot()) !== text;
+			if (this.pending) this.schedule();
+			else void drafts.drop(this.draftName);
 		} catch (error) {
-			if (error instanceof ApiError && error.status === 412) {
-				const theirs = error.theirs as Stage;
-				const doubled = this.merge(theirs.document);
-				this.version = theirs.version;
-				this.base = structuredClone(theirs.document);
-				this.onMerged();
-				if (doubled.length > 0) {
-					this.onProblem(`Moved here and in another tab: ${doubled.join(', ')}. The other tab's stands beside yours.`);
-				}
-				this.schedule();
-			} else if (error instanceof ApiError && error.unreachable) {
-				this.schedule();
-			} else {
-				throw error;
+			this.failed(error);
+		}
+	}
+
+	private failed(error: unknown): void {
+		if (error instanceof ApiError && error.status === 412) {
+			const theirs = error.theirs as Stage;
+			const doubled = this.merge(theirs.document);
+			this.version = theirs.version;
+			this.base = structuredClone(theirs.document);
+			this.onMerged();
+			if (doubled.length > 0) {
+				this.onProblem(`Moved here and in another tab: ${doubled.join(', ')}. The other tab's stands beside yours.`);
 			}
+			this.schedule();
+		} else if (passes(error)) {
+			this.schedule(pause(this.tries++));
+		} else {
+			throw error;
 		}
 	}
 
@@ -91,8 +160,10 @@ export class StageState {
 		return doubled;
 	}
 
-	private schedule(): void {
+	private schedule(after = SAVE_AFTER): void {
+		this.pending = true;
+		void drafts.put<Kept>(this.draftName, { version: this.version, document: { mine: this.snapshot(), base: structuredClone(this.base) }, key: '', at: Date.now() });
 		clearTimeout(this.timer);
-		this.timer = window.setTimeout(() => void this.save().catch((e: unknown) => this.onProblem(String(e))), SAVE_AFTER);
+		this.timer = window.setTimeout(() => void this.save().catch((e: unknown) => this.onProblem(String(e))), after);
 	}
 }

@@ -153,7 +153,7 @@
 	async function cook(): Promise<void> {
 		if (session === null) return;
 		try {
-			await session.save();
+			await session.stored();
 			const done = await followed(await api.cookRecipe(session.id), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 			if (done.state === 'done') offered(`${done.facts.set} is in the library`, 'Show it', () => Promise.resolve(router.go(`/${slug}/maps`)));
 			else if (done.state === 'failed') failed('The maps were not made', new Error(done.failure));
@@ -168,7 +168,7 @@
 	async function duplicate(): Promise<void> {
 		if (session === null) return;
 		try {
-			await session.save();
+			await session.stored();
 			const [made] = await api.repeatRecipe(session.id, 1, false);
 			if (made !== undefined) router.go(`/${slug}/recipes/${made.id}`);
 		} catch (error) {
@@ -180,7 +180,7 @@
 		if (session === null) return;
 		varying = false;
 		try {
-			await session.save();
+			await session.stored();
 			const made = await api.repeatRecipe(session.id, variations, true);
 			for (const one of made) await api.cookRecipe(one.id);
 			done(`${made.length} variations are being made`, made.map((one) => one.name).join(', '));
@@ -200,10 +200,15 @@
 			void session?.save().catch((e: unknown) => failed('Not saved', e));
 		}
 	}
+	function leave(event: BeforeUnloadEvent): void {
+		if (session === null || !session.pending) return;
+		void session.save(true).catch(() => {});
+		event.preventDefault();
+	}
 	const part = (one: Spread | undefined): number => (one === undefined ? 0 : one.below + one.above);
 </script>
 
-<svelte:window onkeydown={shortcut} />
+<svelte:window onkeydown={shortcut} onbeforeunload={leave} />
 <svelte:head><title>{session?.document.name ?? 'Recipe'} · Rilta</title></svelte:head>
 
 <div class="bench">
@@ -213,7 +218,7 @@
 				onchange={(e) => { if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? ''; else session?.set('/name', e.currentTarget.value.trim()); }} />
 			<button class="tool" onclick={() => session?.undo()} disabled={session.past.length === 0} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
 			<button class="tool" onclick={() => session?.redo()} disabled={session.future.length === 0} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
-			<SavingMark state={session.saving} />
+			<SavingMark state={session.saving} reason={session.reason} />
 			<span class="gap"></span>
 			<button class="tool" onclick={duplicate} title="The same recipe again, to change"><Copy size={16} /> Duplicate</button>
 			<button class="tool" onclick={() => (varying = true)} title="The same recipe with other seeds"><Dices size={16} /> Vary …</button>

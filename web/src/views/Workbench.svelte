@@ -18,13 +18,14 @@
 	import type { Program } from '../stage/program';
 	import type { Tool } from '../stage/scene';
 	import type { TilePainter } from '../stage/tiles';
-	import { failed } from '../state/notices.svelte';
+	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
 	import type { Showing } from '../state/showing';
 	import { StageState } from '../state/stage.svelte';
+	import { Together } from '../state/together';
 	import { typesText } from '../state/typing';
 
 	let { project: slug, material: id }: { project: string; material: number } = $props();
@@ -46,6 +47,18 @@
 	let shares = $state.raw<Record<string, number>>({});
 	let stageView = $state<StageView>();
 	const clock = new Clock();
+	/** What was changed of the document and of the stage, in one order. */
+	let together = $state.raw<Together | null>(null);
+	let [undoable, redoable] = $state([false, false]);
+	$effect(() => {
+		if (session === null || stage === null || together !== null) return;
+		const all = new Together({ document: session, stage });
+		all.changed = () => ([undoable, redoable] = [all.past.length > 0, all.future.length > 0]);
+		session.onChange = () => all.note('document');
+		stage.onChange = () => all.note('stage');
+		together = all;
+		if (session.resumed) done('Your edits are back', 'They had not been stored when the page was last left.');
+	});
 
 	/** What the stage will ask for is on its way while the rest of the page is made; the browser keeps it. */
 	function foreseeMaps(one: Session): void {
@@ -78,7 +91,10 @@
 
 	onMount(() => {
 		void load();
-		return () => void session?.save(true).catch(() => {});
+		return () => {
+			void session?.save(true).catch(() => {});
+			void stage?.save(true).catch(() => {});
+		};
 	});
 
 	function select(next: Selection): void {
@@ -108,8 +124,8 @@
 		const command = event.ctrlKey || event.metaKey;
 		if (command && event.key.toLowerCase() === 'z') {
 			event.preventDefault();
-			if (event.shiftKey) session?.redo();
-			else session?.undo();
+			if (event.shiftKey) together?.redo();
+			else together?.undo();
 		} else if (command && event.key.toLowerCase() === 's') {
 			event.preventDefault();
 			void session?.save().catch((e: unknown) => failed('Not saved', e));
@@ -119,9 +135,10 @@
 	}
 
 	function leave(event: BeforeUnloadEvent): void {
-		if (session === null || session.saving === 'saved') return;
+		if (session === null || (!session.pending && stage?.pending !== true)) return;
 		void session.save(true).catch(() => {});
-		if (session.saving === 'conflict' || session.saving === 'offline') event.preventDefault();
+		void stage?.save(true).catch(() => {});
+		event.preventDefault();
 	}
 	const snapshot = (): MaterialDocument => $state.snapshot(session?.document) as MaterialDocument;
 </script>
@@ -137,8 +154,8 @@
 					if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? '';
 					else session?.set('/name', e.currentTarget.value.trim());
 				}} />
-			<button class="tool" onclick={() => session?.undo()} disabled={session.past.length === 0} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
-			<button class="tool" onclick={() => session?.redo()} disabled={session.future.length === 0} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
+			<button class="tool" onclick={() => together?.undo()} disabled={!undoable} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
+			<button class="tool" onclick={() => together?.redo()} disabled={!redoable} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
 			<label class="variant">Variant
 				<select class="field" aria-label="Variant shown" value={session.variant} onchange={(e) => { if (session !== null) session.variant = e.currentTarget.value; }}>
 					<option value="">As written</option>
@@ -146,7 +163,7 @@
 				</select>
 			</label>
 			<button class="tool" title="All variants side by side" aria-label="Table of variants" onclick={() => (sheet = 'variants')}><Table2 size={16} /></button>
-			<SavingMark state={session.saving} />
+			<SavingMark state={session.saving} reason={session.reason} />
 			<button class="tool" title="What it was: name, compare, restore" aria-label="History" onclick={() => (sheet = 'history')}><History size={16} /></button>
 			<button class="tool" aria-pressed={session.template} title={session.template ? 'A template: new materials may start from it' : 'Let new materials start from it'} aria-label="Template" onclick={mark}><BookmarkPlus size={16} /></button>
 			<button class="tool" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
@@ -176,7 +193,7 @@
 </div>
 
 {#if baking && session !== null}
-	<BakeSheet project={slug} document={snapshot} shown={session?.variant ?? ''} close={() => (baking = false)} />
+	<BakeSheet project={slug} material={id} document={snapshot} shown={session?.variant ?? ''} close={() => (baking = false)} />
 {/if}
 {#if sheet === 'history' && session !== null}
 	<HistorySheet {session} close={() => (sheet = null)} />
