@@ -8,7 +8,7 @@ tests() {
     fi
     local part
     export RILTA_DATA=$ROOT/var/test
-    RUN=$RILTA_DATA/run
+    RUN=$RILTA_DATA/run SERVE=$RILTA_DATA/run/services
     # What an interrupted run left behind.
     stop >/dev/null
     PORT=$(free_port 8430) DB_PORT=$(free_port 8440) SUPPLIER_PORT=$(free_port 8450)
