@@ -1,7 +1,7 @@
 /** What the tests of the application share: pages, requests, pictures. */
 import { expect, type Page, type Request } from '@playwright/test';
 import { deflateSync } from 'node:zlib';
-import type { Catalogue, MapSet, MaterialDocument, Project, SetPage, StageObject } from '../../web/src/api/client';
+import type { Catalogue, MapSet, MaterialCard, MaterialDocument, Project, SetPage, ShelfPage, StageObject } from '../../web/src/api/client';
 
 export const PROJECT = 'ebbwater-station';
 
@@ -61,6 +61,11 @@ function crc(bytes: Buffer): number {
 
 export async function project(page: Page): Promise<Project> {
 	return (await (await page.request.get(`/api/projects/${PROJECT}`)).json()) as Project;
+}
+
+/** The materials of the shelf, in the order in which they were made: the first page of them. */
+export async function shelf(page: Page): Promise<MaterialCard[]> {
+	return ((await (await page.request.get(`/api/projects/${PROJECT}/materials`)).json()) as ShelfPage).materials;
 }
 
 /** A set of the library with all that is known of it. */

@@ -1,14 +1,15 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { open, PROJECT, project } from './bench';
+import { fresh, open, PROJECT, project, shelf } from './bench';
 
 test('the shelf shows every material as a lit swatch', async ({ page }) => {
 	const errors: string[] = [];
 	page.on('pageerror', (error) => errors.push(error.message));
 	await page.goto('/');
+	await page.getByRole('link', { name: /Ebbwater Station/ }).click();
 	await expect(page).toHaveURL(new RegExp(`/${PROJECT}$`));
 	// Those of the demo; other tests have left some of their own.
-	const materials = (await project(page)).materials.slice(0, 9);
+	const materials = (await shelf(page)).slice(0, 9);
 	expect(materials.map((m) => m.name)).toContain('Observatory roof');
 	for (const material of materials) {
 		const card = page.getByRole('link', { name: material.name }).first();
@@ -49,10 +50,13 @@ test('views pass the checks of WCAG 2.2 AA that a program can make, in both them
 		await page.goto(`/${PROJECT}`);
 		await expect(page.getByRole('link', { name: 'Laboratory wall' })).toBeVisible();
 		await check();
+		await page.goto('/');
+		await expect(page.getByRole('link', { name: /Ebbwater Station/ })).toBeVisible();
+		await check();
 		await page.goto(`/${PROJECT}/maps`);
 		await expect(page.getByText('px/m').first()).toBeVisible();
 		await check();
-		const { materials } = await project(page);
+		const materials = await shelf(page);
 		await open(page, materials.find((one) => one.name === 'Lamp glass')?.id ?? 0);
 		await page.getByRole('button', { name: /^Surface/ }).click();
 		await page.getByLabel('Variant shown').selectOption({ label: 'Storm night' });
@@ -71,4 +75,58 @@ test('views pass the checks of WCAG 2.2 AA that a program can make, in both them
 		await check();
 		await page.getByRole('button', { name: /light|dark/i }).click();
 	}
+});
+
+test('a material is found, renamed, copied, put into the bin and brought back', async ({ page }) => {
+	await fresh(page, 'Sluice gate');
+	await page.goto(`/${PROJECT}`);
+	const search = page.getByRole('searchbox', { name: 'Search materials' });
+	await search.fill('sluice gate');
+	const cards = page.getByRole('main').getByRole('listitem');
+	await expect(cards).toHaveCount(1);
+	const act = async (name: string, what: string): Promise<void> => {
+		await page.getByRole('button', { name: `What can be done with ${name}`, exact: true }).click();
+		await page.getByRole('menuitem', { name: what }).click();
+	};
+	await act('Sluice gate', 'Rename …');
+	await page.getByRole('dialog').getByLabel('Name').fill('Sluice gate, west');
+	await page.getByRole('button', { name: 'Rename', exact: true }).click();
+	await expect(page.getByRole('heading', { name: 'Sluice gate, west' })).toBeVisible();
+	await act('Sluice gate, west', 'Duplicate');
+	await expect(cards).toHaveCount(2);
+	await act('Sluice gate, west copy', 'Delete');
+	await expect(cards).toHaveCount(1);
+	await page.getByRole('button', { name: /^Bin/ }).click();
+	await expect(page.getByRole('heading', { name: 'Sluice gate, west copy' })).toBeVisible();
+	await page.getByRole('button', { name: 'Bring back', exact: true }).last().click();
+	await expect(page.getByRole('heading', { name: 'The bin is empty.' })).toBeVisible();
+	await page.getByRole('button', { name: /^Bin/ }).click();
+	await expect(cards).toHaveCount(2);
+	await search.fill('nothing is called this');
+	await expect(page.getByRole('heading', { name: /No material is called that/ })).toBeVisible();
+});
+
+test('projects are made, renamed, exported, imported and put into the archive', async ({ page }) => {
+	await page.goto('/');
+	await page.getByRole('button', { name: 'New project' }).click();
+	await page.getByLabel('Name').fill('Harbour light');
+	await page.getByRole('button', { name: 'Create' }).click();
+	await expect(page).toHaveURL(/\/harbour-light$/);
+	await expect(page.getByText('The shelf is empty.')).toBeVisible();
+	await page.goto('/');
+	const act = async (what: string): Promise<void> => {
+		await page.getByRole('button', { name: 'What can be done with Harbour light' }).first().click();
+		await page.getByRole('menuitem', { name: what }).click();
+	};
+	const download = page.waitForEvent('download');
+	await act('Export as one file');
+	const file = await (await download).path();
+	await page.getByLabel('Project file').setInputFiles({ name: 'harbour-light.zip', mimeType: 'application/zip', buffer: (await import('node:fs')).readFileSync(file) });
+	await expect(page.getByRole('heading', { name: 'Harbour light' })).toHaveCount(2);
+	await page.getByLabel('Project file').setInputFiles({ name: 'wrong.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+	await expect(page.getByText('wrong.zip was not imported')).toBeVisible();
+	await act('Archive');
+	await expect(page.getByRole('heading', { name: 'Harbour light' })).toHaveCount(1);
+	await page.getByRole('button', { name: 'Archive', exact: true }).click();
+	await expect(page.getByRole('heading', { name: 'Harbour light' })).toHaveCount(1);
 });
