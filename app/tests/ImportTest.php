@@ -31,7 +31,7 @@ final class ImportTest extends ApiTestCase
         $png = Png::bytes(4, 4, 3, str_repeat("\1\2\3", 16));
         yield 'no image' => ['notes.png', 'These are notes.', 'notes.png is no PNG, JPEG, WebP or TGA image.'];
         yield 'empty' => ['empty.png', '', 'empty.png'];
-        yield 'too many pixels' => ['wide.png', substr_replace($png, pack('N', 8193), 16, 4), 'wide.png has 8193 x 4 pixels; a map may have 8192 a side.'];
+        yield 'too many pixels' => ['wide.png', substr_replace($png, pack('N', 4097), 16, 4), 'wide.png has 4097 x 4 pixels; a map may have 4096 a side.'];
         yield 'broken off' => ['half.png', substr($png, 0, -30), 'half.png is damaged'];
         yield 'a path for a name' => ['../../etc/rock.png', 'text', 'rock.png is no PNG, JPEG, WebP or TGA image.'];
     }

@@ -42,6 +42,7 @@ final class ShelfTest extends ApiTestCase
     {
         $this->importSet();
         $material = $this->api('POST', self::URL . '/materials', ['document' => self::document()], 201);
+        $tag = '';
         foreach (['', '/materials'] as $list) {
             $this->api('GET', self::URL . $list);
             $tag = (string) $this->client->getResponse()->headers->get('ETag');
@@ -49,7 +50,7 @@ final class ShelfTest extends ApiTestCase
             self::assertSame([304, ''], [$this->client->getResponse()->getStatusCode(), (string) $this->client->getResponse()->getContent()]);
         }
         $this->api('PATCH', '/api/materials/' . self::int($material['id']), ['name' => 'Other']);
-        $this->client->request('GET', self::URL . '/materials', server: ['HTTP_IF_NONE_MATCH' => $tag ?? '']);
+        $this->client->request('GET', self::URL . '/materials', server: ['HTTP_IF_NONE_MATCH' => $tag]);
         self::assertSame(200, $this->client->getResponse()->getStatusCode());
     }
 

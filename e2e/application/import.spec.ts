@@ -32,7 +32,7 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 	await expect(review.getByText('"ao" in the name')).toBeVisible();
 	const refused = review.getByRole('list', { name: 'Refused files' });
 	await expect(refused).toContainText('readme.txt is no PNG, JPEG, WebP or TGA image.');
-	await expect(refused).toContainText('panorama.png has 9000 x 4 pixels; a map may have 8192 a side.');
+	await expect(refused).toContainText('panorama.png has 9000 x 4 pixels; a map may have 4096 a side.');
 
 	// The name said nothing of the last one: it is a height, and belongs to the others.
 	await review.getByLabel('Role of Marsh_Clay_thing.png').selectOption('height');

@@ -29,7 +29,7 @@ final class BakeController extends Api
     {
         $project = $this->project($slug);
         $body = Body::of($request);
-        $size = (int) $body->number('size', 1, 8192);
+        $size = (int) $body->number('size', 1, 4096);
         if (!\in_array($size, self::SIZES, true)) {
             throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
         }

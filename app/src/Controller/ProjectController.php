@@ -10,6 +10,7 @@ use Rilta\App\Http\Problem;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Parcels;
 use Rilta\App\Service\Projects;
+use Rilta\App\Service\Quota;
 use Rilta\App\Service\Recipes;
 use Rilta\App\Service\Shelf;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
@@ -80,11 +81,12 @@ final class ProjectController extends Api
     }
 
     #[Route('/api/projects/{slug}', methods: ['GET'])]
-    public function show(string $slug, Request $request, Shelf $shelf, Library $library, Recipes $recipes): JsonResponse
+    public function show(string $slug, Request $request, Shelf $shelf, Library $library, Recipes $recipes, Quota $quota): JsonResponse
     {
         $project = $this->project($slug);
 
         return $this->unchanged($request, $this->json(self::card($project) + [
+            'quota' => $quota->of($project),
             'templates' => $shelf->templates($project),
             'sets' => $library->cards($project),
             'families' => $library->families($project),

@@ -48,6 +48,12 @@ final class Problem extends \RuntimeException
         return new self(403, 'Not from here', 'This request came from another site, or from a form. Send it from Rilta\'s own pages, or with Content-Type: application/json.');
     }
 
+    /** Later there is room. */
+    public static function tooMany(string $detail): self
+    {
+        return new self(429, 'Too much at once', $detail);
+    }
+
     /** Somebody else was first. */
     public static function taken(string $detail): self
     {

@@ -48,6 +48,7 @@ final class Bakery
         private readonly BakeFiles $results,
         private readonly Recipes $recipes,
         private readonly Projects $projects,
+        private readonly Quota $quota,
         private readonly Compiler $compiler,
         private readonly LoggerInterface $logger,
     ) {
@@ -63,6 +64,7 @@ final class Bakery
         if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
             throw Problem::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
         }
+        $this->quota->queue($project);
         $material = $this->reader->read($document);
         if ($variant !== '') {
             $material = $this->reader->inVariant($material, $variant);
@@ -280,10 +282,11 @@ final class Bakery
         );
         $id = $this->connection()->transactional(static function (Connection $db): ?int {
             $id = $db->fetchOne(
+                // Small ones first: whoever asked for little does not wait for whoever asked for much.
                 "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
                  WHERE r.done = 0 AND b.state = 'waiting' AND (r.leased_until IS NULL OR r.leased_until < UTC_TIMESTAMP())
                  AND NOT EXISTS (SELECT 1 FROM bake_region e WHERE e.bake_id = r.bake_id AND e.pass < r.pass AND e.done = 0)
-                 ORDER BY r.id LIMIT 1 FOR UPDATE SKIP LOCKED",
+                 ORDER BY b.size, r.id LIMIT 1 FOR UPDATE SKIP LOCKED",
             );
             if ($id === false) {
                 return null;

@@ -33,7 +33,7 @@ final readonly class Importer
     /** Before workers begin with what is derived from new maps. */
     private const QUIET = '+3 seconds';
 
-    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files, private Projects $projects)
+    public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files, private Projects $projects, private Gate $gate, private Quota $quota)
     {
     }
 
@@ -67,6 +67,14 @@ final readonly class Importer
 
     /** @return array<string, mixed> */
     private function one(Project $project, ImageFile $file): array
+    {
+        $this->quota->room($project, \strlen($file->bytes));
+
+        return $this->gate->through($file->width * $file->height, fn (): array => $this->looked($project, $file));
+    }
+
+    /** @return array<string, mixed> */
+    private function looked(Project $project, ImageFile $file): array
     {
         $image = $this->describe($file, '');
         $guess = NameGuess::of($file->name);

@@ -18,6 +18,12 @@ final class Graph
     /** @var array<int, string> names that printers may use, by node id */
     private array $hints = [];
 
+    /** How many different fields there are. */
+    public function size(): int
+    {
+        return \count($this->nodes);
+    }
+
     // ---- leaves -------------------------------------------------------------------------------
 
     public function float(float|int $value): Node

@@ -11,7 +11,7 @@ use Rilta\Core\Raster\RawImage;
 /** A PNG, JPEG, WebP or TGA file, decoded by ImageMagick. Colour profiles and gamma chunks change nothing; alpha is kept apart. */
 final class ImageFile
 {
-    public const LARGEST_SIDE = 8192;
+    public const LARGEST_SIDE = 4096;
     public const MOST_BYTES = 64 * 1024 * 1024;
 
     /** What each format's files are called. */

@@ -32,6 +32,8 @@ final class Lowering
 {
     /** Read positions of one lane: three faces of four sizes of three cells. */
     public const MOST_TAPS = 36;
+    /** Fields of a whole material: some twenty times what any of the demo has; more would take seconds, and no device would draw it. */
+    public const MOST_FIELDS = 40000;
 
     private readonly Graph $graph;
     private readonly Surface $surface;
@@ -216,6 +218,14 @@ final class Lowering
         return $asked;
     }
 
+    /** @throws InvalidDocument if the material has become too large, before any more time is spent on it */
+    private function room(string $path): void
+    {
+        if ($this->graph->size() > self::MOST_FIELDS) {
+            throw InvalidDocument::at($path, \sprintf('with what comes before it the material is too large: it comes to more than %d operations. Take out steps, places or lanes', self::MOST_FIELDS));
+        }
+    }
+
     private function surfaceContext(Cover $cover): StepContext
     {
         return new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $cover->values, '/surface', 'surface');
@@ -304,6 +314,9 @@ final class Lowering
     {
         if (!$use->kind instanceof Step) {
             throw new \LogicException($use->kind->name() . ' cannot be lowered.');
+        }
+        if ($taps !== null) {
+            $this->room($path);
         }
         $taps = $use->kind->lower(new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $use->values, $path, $name, $coarsest), $taps);
         if (\count($taps) > self::MOST_TAPS) {

@@ -95,7 +95,7 @@ final class ImageFileTest extends TestCase
         yield 'a web page' => ['<html><body>404</body></html>', 'rock.png is no PNG, JPEG, WebP or TGA image'];
         yield 'a broken head' => ["\x89PNG\r\n\x1a\n" . 'rubbish', 'rock.png is damaged'];
         yield 'half a file' => [substr($png, 0, intdiv(\strlen($png), 2)), 'rock.png is damaged'];
-        yield 'a claim of 20000 pixels' => [substr_replace($png, pack('N', 20000), 16, 4), 'rock.png has 20000 x 64 pixels; a map may have 8192'];
+        yield 'a claim of 20000 pixels' => [substr_replace($png, pack('N', 20000), 16, 4), 'rock.png has 20000 x 64 pixels; a map may have 4096'];
         yield 'a claim of 4 thousand million' => [substr_replace($png, pack('N2', 0x7FFFFFFF, 0x7FFFFFFF), 16, 8), 'rock.png'];
     }
 

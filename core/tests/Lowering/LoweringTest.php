@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Lowering;
 
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Lowering\Station;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Target\Glsl\Shader;
@@ -101,5 +103,19 @@ final class LoweringTest extends TestCase
     private static function code(array $steps): string
     {
         return Shader::of(Documents::lower($steps))->source();
+    }
+
+    public function testAMaterialThatIsTooLargeIsRefusedWhereItBecomesSoBeforeTheTimeIsSpent(): void
+    {
+        $place = ['u' => 0.0, 'v' => 0.0, 'width' => 1.0, 'height' => 1.0, 'turn' => 0.0, 'cell' => 0.0];
+        $steps = [Documents::step('origin'), ...array_fill(0, 31, Documents::step('place', ['more' => array_fill(0, 8, $place)]))];
+        $document = Documents::whole(array_map(static fn (int $i): array => Documents::lane("l$i", ...$steps), range(0, 31)), [Documents::layer('g', 'l0')]);
+        $lowered = Lowering::salvage(Documents::reader()->read($document), TestMaps::noise());
+        self::assertMatchesRegularExpression('~^/lanes/0/steps/2\d$~', $lowered->problems[0]->path);
+        self::assertStringContainsString('more than 40000 operations', $lowered->problems[0]->message);
+        // A step may be the last that fits, and a lane begins with another.
+        self::assertLessThan(1.2 * Lowering::MOST_FIELDS, $lowered->graph->size());
+        $this->expectException(InvalidDocument::class);
+        Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
     }
 }

@@ -1,5 +1,8 @@
 import { api, ApiError, type Alternates, type Encoding, type Looked, type Role, type Upload, type Ware } from '../api/client';
 import { catalogue } from './catalogue.svelte';
+import { passes, pause } from './retry';
+
+const MOST_TRIES = 20;
 
 export type Item = Upload & { key: number; state: 'ready' };
 type Waiting = { key: number; file: string; state: 'waiting' | 'sending'; sent: number };
@@ -113,8 +116,18 @@ export class Importing {
 		this.running -= 1;
 	}
 
+	/** Large images are read a few at a time: whoever finds no place, or no server, comes again. */
 	private send(file: File, key: number): Promise<void> {
-		return this.take(file.name, key, (waiting, signal) => api.upload(this.project, file, (share) => (waiting.sent = share), signal));
+		return this.take(file.name, key, async (waiting, signal) => {
+			for (let tries = 0; ; tries++) {
+				try {
+					return await api.upload(this.project, file, (share) => (waiting.sent = share), signal);
+				} catch (error) {
+					if (signal.aborted || !passes(error) || tries >= MOST_TRIES) throw error;
+					await new Promise((resolve) => setTimeout(resolve, pause(tries)));
+				}
+			}
+		});
 	}
 
 	/** Fetches a supplier's ware; what it holds is reviewed like files. */

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+use Rilta\App\Entity\Project;
+use Rilta\App\Http\Problem;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+
+/** How much of the disk and of the workers one project may have, so that it does not take them from the others. */
+final readonly class Quota
+{
+    private const MEBI = 1048576;
+
+    public function __construct(
+        private Connection $db,
+        #[Autowire('%env(int:RILTA_QUOTA_MIB)%')]
+        private int $mebibytes,
+        #[Autowire('%env(int:RILTA_QUOTA_BAKES)%')]
+        private int $bakes,
+    ) {
+    }
+
+    /** @return array{bytes: int, mostBytes: int, waiting: int, mostWaiting: int} of images, each once; of bakes that wait */
+    public function of(Project $project): array
+    {
+        $bytes = $this->db->fetchOne(
+            'SELECT COALESCE(SUM(bytes), 0) FROM (SELECT m.sha256, MAX(m.bytes) AS bytes FROM (
+                SELECT m.sha256, m.bytes FROM map m JOIN map_set s ON s.id = m.set_id WHERE s.project_id = ?
+                UNION ALL SELECT v.sha256, v.bytes FROM map_version v JOIN map m ON m.id = v.map_id JOIN map_set s ON s.id = m.set_id WHERE s.project_id = ?
+             ) m GROUP BY m.sha256) each_once',
+            [$project->id(), $project->id()],
+        );
+
+        return ['bytes' => is_numeric($bytes) ? (int) $bytes : 0, 'mostBytes' => $this->mebibytes * self::MEBI, 'waiting' => $this->waiting($project), 'mostWaiting' => $this->bakes];
+    }
+
+    /** @throws Problem if the project has no room for so much more */
+    public function room(Project $project, int $bytes): void
+    {
+        $quota = $this->of($project);
+        if ($quota['bytes'] + $bytes > $quota['mostBytes']) {
+            throw Problem::tooLarge(\sprintf('%s has %d of its %d MiB of images; %.1f more do not fit. Delete maps that nothing uses, or ask for more room.', $project->name, intdiv($quota['bytes'], self::MEBI), $this->mebibytes, $bytes / self::MEBI));
+        }
+    }
+
+    /** @throws Problem if too much of it is waiting already */
+    public function queue(Project $project): void
+    {
+        if ($this->waiting($project) >= $this->bakes) {
+            throw Problem::tooMany(\sprintf('%d bakes of %s are waiting already; cancel some, or ask again when some are done.', $this->bakes, $project->name));
+        }
+    }
+
+    private function waiting(Project $project): int
+    {
+        $count = $this->db->fetchOne("SELECT COUNT(*) FROM bake WHERE project_id = ? AND state = 'waiting'", [$project->id()]);
+
+        return is_numeric($count) ? (int) $count : 0;
+    }
+}
