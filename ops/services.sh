@@ -93,8 +93,12 @@ known() {
 
 up() { known "$1" && sv up "$SERVE/$1" >/dev/null; }
 
+# Tells whether it is another than before.
 config() {
+    local before
+    before=$(cat "$RUN/$1" 2>/dev/null || true)
     sed -e "s#@DATA@#$RILTA_DATA#g; s#@ROOT@#$ROOT#g; s#@PORT@#$PORT#g; s#@USER@#$(service_user)#g" "$ROOT/ops/$1" >"$RUN/$1"
+    [ "$before" != "$(cat "$RUN/$1")" ]
 }
 
 sql() { as_service mariadb --no-defaults --socket="$RUN/mariadb.sock" --user="$(service_user)" "$@"; }
@@ -150,7 +154,10 @@ servers() {
     if ! running supplier; then port_free "$SUPPLIER_PORT" || fail "port $SUPPLIER_PORT is taken by something else; set RILTA_SUPPLIER_PORT to another"; fi
     mkdir -p "$RILTA_DATA/supplier"
     if ! running nginx; then port_free "$PORT" || fail "port $PORT is taken by something else; set RILTA_PORT to another"; fi
-    for n in php-fpm.conf nginx.conf php.conf headers.conf; do config "$n"; done
+    if config php-fpm.conf; then halt fpm; fi
+    for n in nginx.conf php.conf headers.conf; do
+        if config "$n"; then halt nginx; fi
+    done
     echo "$PORT" >"$RUN/port"
     service supplier "export RILTA_SUPPLIER_DATA='$RILTA_DATA/supplier' PHP_CLI_SERVER_WORKERS=3; exec chpst -P $php -S 127.0.0.1:$SUPPLIER_PORT '$ROOT/supplier/index.php'"
     service fpm "exec chpst -P php-fpm8.2 $([ "$(service_user)" = root ] && echo --allow-to-run-as-root) -F --fpm-config '$RUN/php-fpm.conf' ${JIT[*]}"

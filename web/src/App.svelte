@@ -49,6 +49,7 @@
 		width: 360px;
 		padding: 12px;
 		background: var(--raised);
+		color: var(--text);
 		border: 1px solid var(--line);
 		border-left: 3px solid var(--accent);
 		border-radius: 4px;
@@ -59,6 +60,10 @@
 	}
 	:global(.notice > :first-child) {
 		flex: 1;
+	}
+	:global(.notice [data-part='description']),
+	:global(.notice [data-part='title']) {
+		color: var(--text);
 	}
 	:global(.notice-title) {
 		font-weight: 600;

@@ -29,6 +29,7 @@
 	}
 	:global(.acts-list) {
 		min-width: 160px;
+		outline: none;
 		padding: 4px;
 		background: var(--raised);
 		border: 1px solid var(--line);

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { tick } from 'svelte';
 	import type { NumberControl } from '../api/client';
-	import { format, parse } from '../state/numbers';
+	import { format, parse, scrubbed, stepped } from '../state/numbers';
 
 	let { control, value, set, hold, release, compact = false }: {
 		control: NumberControl;
@@ -15,11 +15,9 @@
 	let typing = $state<string | null>(null);
 	let wrong = $state(false);
 	let box = $state<HTMLElement>();
-	let start = { x: 0, share: 0, moved: false, down: false };
+	let start = { x: 0, value: 0, moved: false, down: false, fine: false };
 
 	const share = $derived(toShare(value));
-	const clamp = (x: number): number => Math.min(control.hard[1]!, Math.max(control.hard[0]!, x));
-	const tidy = (x: number): number => (control.whole ? Math.round(x) : Number(x.toPrecision(4)));
 
 	/** Where a value lies on the soft range, 0…1. */
 	function toShare(x: number): number {
@@ -30,17 +28,15 @@
 
 	function drag(event: PointerEvent): void {
 		if (!start.down) return;
-		const width = Math.max(120, box?.clientWidth ?? 120);
 		const dx = event.clientX - start.x;
 		if (!start.moved) {
 			if (Math.abs(dx) < 3) return;
 			start.moved = true;
 			hold();
 		}
-		const fine = event.shiftKey ? 0.1 : 1;
-		const [low, high] = control.soft as [number, number];
-		const at = start.share + (dx / width) * fine;
-		set(clamp(tidy(control.ratio ? low * (high / low) ** at : low + (high - low) * at)));
+		// What has been gone so far stays when the step becomes another.
+		if (event.shiftKey !== start.fine) start = { ...start, x: event.clientX, value, fine: event.shiftKey };
+		set(scrubbed(control, start.value, event.clientX - start.x, start.fine));
 	}
 
 	function press(event: PointerEvent): void {
@@ -48,10 +44,7 @@
 		event.preventDefault();
 		box?.focus();
 		box?.setPointerCapture(event.pointerId);
-		const [low, high] = control.soft as [number, number];
-		// Values beyond the soft range are dragged on from where they are.
-		const s = control.ratio ? Math.log(value / low) / Math.log(high / low) : (value - low) / (high - low);
-		start = { x: event.clientX, share: s, moved: false, down: true };
+		start = { x: event.clientX, value, moved: false, down: true, fine: event.shiftKey };
 	}
 
 	function lift(): void {
@@ -61,8 +54,7 @@
 	}
 
 	function step(by: number): void {
-		const factor = control.ratio ? 1 + 0.05 * by : 1;
-		set(clamp(tidy(control.ratio ? value * factor : value + by * control.step)));
+		set(stepped(control, value, by));
 	}
 
 	function key(event: KeyboardEvent): void {
@@ -108,7 +100,7 @@
 	<div bind:this={box} class="scrub" class:compact role="spinbutton" tabindex="0" aria-label={control.label}
 		aria-valuenow={value} aria-valuemin={control.hard[0]} aria-valuemax={control.hard[1]}
 		aria-valuetext="{format(value)} {control.unit}"
-		title="{control.label}: drag, type, or use the arrow keys. Click to type; Delete for {control.default} {control.unit}"
+		title="{control.label}: drag (one step a pixel, a tenth with Shift), type, or use the arrow keys. Click to type; Delete for {control.default} {control.unit}"
 		onpointerdown={press} onpointermove={drag} onpointerup={(e) => { const typed = start.down && !start.moved; lift(); if (typed && e.detail !== 2) typing = format(value); }}
 		onpointercancel={lift} onkeydown={key}>
 		<span class="fill" style:width="{share * 100}%"></span>

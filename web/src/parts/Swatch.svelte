@@ -9,7 +9,7 @@
 	const address = $derived(tries === 0 ? url : `${url}?try=${tries}`);
 
 	function later(): void {
-		if (tries < MOST) setTimeout(() => (tries += 1), AGAIN);
+		if (tries < MOST) setTimeout(() => (tries += 1), AGAIN * Math.min(4, 1 + tries / 4) * (0.75 + 0.5 * Math.random()));
 	}
 </script>
 
