@@ -248,10 +248,12 @@ final class MapController extends Api
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         $channels = [];
         $maps = [];
-        foreach (Body::of($request)->objects('channels', 4) as $c => $one) {
+        $body = Body::of($request);
+        $name = $body->has('name') && $body->any('name') !== '' ? NameGuess::slug($body->text('name', 40)) : '';
+        foreach ($body->objects('channels', 4) as $c => $one) {
             $map = $one->has('map') ? $this->map((int) $one->number('map', 1, 999999999)) : null;
-            if ($map !== null && $map->set !== $set) {
-                throw Problem::invalid(\sprintf('%s is not a map of %s.', $map->image->file, $set->name), [['path' => "/channels/$c/map", 'message' => 'expected a map of the set']]);
+            if ($map !== null && $map->set->project !== $set->project) {
+                throw Problem::invalid(\sprintf('%s is not a map of this project.', $map->image->file), [['path' => "/channels/$c/map", 'message' => 'expected a map of the project']]);
             }
             $channel = $map === null ? 0 : (int) strpos('xyzw', $one->choice('channel', ['x', 'y', 'z', 'w']));
             [$low, $high] = [$one->number('low', 0.0, 1.0), $map === null ? 1.0 : $one->number('high', 0.0, 1.0)];
@@ -266,9 +268,16 @@ final class MapController extends Api
         if (\count($channels) < 3) {
             throw Problem::invalid('An image has three or four channels.', [['path' => '/channels', 'message' => 'expected three or four']]);
         }
-        $task = $tasks->run($set, TaskKind::Pack, ['channels' => $channels], "Pack channels of $set->name", array_values($maps));
+        $task = $tasks->run($set, TaskKind::Pack, ['channels' => $channels, 'name' => $name], "Pack channels of $set->name", array_values($maps));
 
         return $this->made($task, $set, $library);
+    }
+
+    /** Maps that were taken out in the last 30 days. */
+    #[Route('/api/projects/{slug}/bin', methods: ['GET'])]
+    public function bin(string $slug, Library $library): JsonResponse
+    {
+        return $this->json($library->binned($this->project($slug)));
     }
 
     /** Takes a map out of the library. It can be brought back. */

@@ -22,6 +22,7 @@ final readonly class Library
 {
     private const PAGE = 24;
     private const MOST_WORDS = 8;
+    private const MOST_BINNED = 200;
 
     public function __construct(private EntityManagerInterface $entities, private Shelf $shelf, private Families $families, private MapFiles $files)
     {
@@ -80,6 +81,15 @@ final readonly class Library
         }
 
         return array_values($cards);
+    }
+
+    /** @return list<array{id: int, name: string, file: string, deletedAt: string, thumbnail: string}> maps that were taken out, the latest first */
+    public function binned(Project $project): array
+    {
+        /** @var list<MapRecord> $maps */
+        $maps = $this->entities->createQueryBuilder()->select('m, s')->from(MapRecord::class, 'm')->join('m.set', 's')->where('s.project = :project AND m.deletedAt IS NOT NULL')->setParameter('project', $project)->orderBy('m.deletedAt', 'DESC')->setMaxResults(self::MOST_BINNED)->getQuery()->getResult();
+
+        return array_map(static fn (MapRecord $map): array => ['id' => $map->id(), 'name' => $map->name(), 'file' => $map->image->file, 'deletedAt' => $map->deletedAt?->format(\DATE_ATOM) ?? '', 'thumbnail' => MapFiles::thumbnailUrl($map->id(), MapFiles::name($map))], $maps);
     }
 
     /** @return array<string, mixed> */

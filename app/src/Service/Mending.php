@@ -87,8 +87,9 @@ final readonly class Mending
      * One image of several channels. What is read from them is what was in the sources, unless said otherwise.
      *
      * @param list<array{map: ?MapRecord, channel: int, inverted: bool, low: float, high: float}> $channels three or four
+     * @param string                                                                              $name     in the set; "" for one made of the initials of what is in it
      */
-    public function pack(MapSetRecord $set, array $channels): MapRecord
+    public function pack(MapSetRecord $set, array $channels, string $name = ''): MapRecord
     {
         $size = null;
         $parts = [];
@@ -113,7 +114,12 @@ final readonly class Mending
             throw Problem::invalid('Nothing is packed: choose a channel of a map for at least one.');
         }
         $roles = self::withNormal($channels, $roles);
-        $title = Importer::title($set, $roles);
+        $title = $name === '' ? Importer::title($set, $roles) : $name;
+        foreach ($set->maps() as $other) {
+            if ($other->slot === $title) {
+                throw Problem::invalid("$set->name has a map $title already.", [['path' => '/name', 'message' => 'expected another name']]);
+            }
+        }
         $record = new MapRecord($set, Role::Packed, Role::Packed->encoding(), $this->stored(Packing::pack($parts, ...$size), "$set->name-$title.png", 'packed'), $title);
         $record->channels = $roles;
         $this->entities->persist($record);

@@ -110,7 +110,7 @@ final readonly class Tasks
         match ($task->kind) {
             TaskKind::Fix => $this->mending->fix($this->map($set, $value('map')), Fix::from(self::text($value('fix'))), $step),
             TaskKind::Fill => $this->mending->fill($set, Role::from(self::text($value('role'))), Role::tryFrom(self::text($value('from'))), is_numeric($value('value')) ? (float) $value('value') : 0.0),
-            TaskKind::Pack => $this->mending->pack($set, $this->channels($set, $value('channels'))),
+            TaskKind::Pack => $this->mending->pack($set, $this->channels($set, $value('channels')), self::text($value('name'))),
             TaskKind::Unpack => $this->mending->unpack($this->map($set, $value('map'))),
             TaskKind::Align => $this->families->align($this->entities->find(FamilyRecord::class, is_numeric($value('family')) ? (int) $value('family') : 0) ?? throw Problem::notFound('family'), $set->name),
         };
@@ -126,6 +126,14 @@ final readonly class Tasks
         throw Problem::invalid('The map is no longer there.');
     }
 
+    /** A map of any set of the same project. */
+    private function any(MapSetRecord $set, int $id): MapRecord
+    {
+        $map = $this->entities->find(MapRecord::class, $id);
+
+        return $map !== null && $map->deletedAt === null && $map->set->project === $set->project ? $map : throw Problem::invalid('The map is no longer there.');
+    }
+
     /** @return list<array{map: ?MapRecord, channel: int, inverted: bool, low: float, high: float}> */
     private function channels(MapSetRecord $set, mixed $given): array
     {
@@ -133,7 +141,7 @@ final readonly class Tasks
         foreach (\is_array($given) ? $given : [] as $one) {
             if (\is_array($one)) {
                 $channels[] = [
-                    'map' => \is_int($one['map'] ?? null) ? $this->map($set, $one['map']) : null,
+                    'map' => \is_int($one['map'] ?? null) ? $this->any($set, $one['map']) : null,
                     'channel' => \is_int($one['channel'] ?? null) ? $one['channel'] : 0,
                     'inverted' => ($one['inverted'] ?? false) === true,
                     'low' => is_numeric($one['low'] ?? null) ? (float) $one['low'] : 0.0,

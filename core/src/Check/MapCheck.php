@@ -17,6 +17,9 @@ final class MapCheck
     /** The curl of the right way has to be so much smaller before the other is called wrong. */
     private const CLEAR = 0.75;
 
+    /** A share of texels in colour from here on is no rounding. */
+    private const COLOURED = 0.05;
+
     /** A colour whose darkest texel is lighter than this, and whose mean is, was encoded twice, or photographed through fog. */
     private const PALE = [0.5, 0.82];
 
@@ -47,6 +50,9 @@ final class MapCheck
             array_push($findings, ...self::normals($measures));
         } elseif ($measures->looksLikeNormals()) {
             $findings[] = new Finding('role', true, 'It looks like a normal map.', Role::Normal, Encoding::Data);
+        }
+        if ($role->isScalar() && $measures->coloured > self::COLOURED) {
+            $findings[] = new Finding('coloured', true, \sprintf('It is a picture in colours: in %.0f %% of it the channels differ, and of a %s map only red is read. It may be a base colour.', 100 * $measures->coloured, lcfirst($role->label())), Role::BaseColour, Encoding::Colour);
         }
         [$darkest, $mean] = [min(1.0, ...$measures->low), array_sum($measures->mean) / max(1, \count($measures->mean))];
         if ($role === Role::BaseColour && $darkest > self::PALE[0] && $mean > self::PALE[1]) {

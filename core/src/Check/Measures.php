@@ -25,6 +25,7 @@ final readonly class Measures
      * @param float       $curlDown the same with green downwards; that of the right way is next to 0
      * @param float       $clear    share of texels that are not opaque
      * @param float       $over     share of those in which a channel is larger than alpha, as it never is once alpha was multiplied in
+     * @param float       $coloured share of texels whose channels differ by more than 1/16; 0 for one channel
      * @param list<float> $grid     the mean of the first three channels in GRID x GRID squares, rows from the top, 0…1
      */
     private function __construct(
@@ -37,6 +38,7 @@ final readonly class Measures
         public float $curlDown,
         public float $clear,
         public float $over,
+        public float $coloured,
         public array $grid,
     ) {
     }
@@ -48,7 +50,7 @@ final readonly class Measures
         $high = array_fill(0, $channels, 0);
         $sum = array_fill(0, $channels, 0);
         $length = $up = $down = 0.0;
-        $behind = $count = $clear = $over = 0;
+        $behind = $count = $clear = $over = $coloured = 0;
         $grid = array_fill(0, self::GRID * self::GRID, 0.0);
         $cells = array_fill(0, self::GRID * self::GRID, 0);
         $least = $image->isDeep() ? 8 : 0;
@@ -72,9 +74,11 @@ final readonly class Measures
                 ++$count;
                 if ($channels === 3) {
                     $alpha = $texel >> 24;
+                    $three = [$texel & 255, ($texel >> 8) & 255, ($texel >> 16) & 255];
+                    $coloured += max($three) - min($three) > 16 ? 1 : 0;
                     if ($alpha < 255) {
                         ++$clear;
-                        $over += max($texel & 255, ($texel >> 8) & 255, ($texel >> 16) & 255) > $alpha ? 1 : 0;
+                        $over += max($three) > $alpha ? 1 : 0;
                     }
                     [$x1, $y1, $z1] = [($texel & 255) / 127.5 - 1, (($texel >> 8) & 255) / 127.5 - 1, (($texel >> 16) & 255) / 127.5 - 1];
                     $length += abs(sqrt($x1 * $x1 + $y1 * $y1 + $z1 * $z1) - 1);
@@ -99,6 +103,7 @@ final readonly class Measures
             sqrt($down / max(1, $count)),
             $clear / max(1, $count),
             $over / max(1, $clear),
+            $coloured / max(1, $count),
             array_map(static fn (float $sum, int $n): float => round($sum / max(1, $n), 4), $grid, $cells),
         );
     }
@@ -112,7 +117,7 @@ final readonly class Measures
             $lists[] = array_map(floatval(...), $list);
         }
         $numbers = [];
-        foreach (['length', 'behind', 'curlUp', 'curlDown', 'clear', 'over'] as $name) {
+        foreach (['length', 'behind', 'curlUp', 'curlDown', 'clear', 'over', 'coloured'] as $name) {
             $numbers[] = is_numeric($data[$name] ?? null) ? (float) $data[$name] : 0.0;
         }
 
@@ -125,7 +130,7 @@ final readonly class Measures
         return [
             'low' => $this->low, 'high' => $this->high, 'mean' => $this->mean,
             'length' => $this->length, 'behind' => $this->behind, 'curlUp' => $this->curlUp, 'curlDown' => $this->curlDown,
-            'clear' => $this->clear, 'over' => $this->over, 'grid' => $this->grid,
+            'clear' => $this->clear, 'over' => $this->over, 'coloured' => $this->coloured, 'grid' => $this->grid,
         ];
     }
 

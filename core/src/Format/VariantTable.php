@@ -34,11 +34,22 @@ final class VariantTable
         }
         $file = self::memory('');
         foreach ($rows as $row) {
-            fputcsv($file, $row, ',', '"', '', "\r\n");
+            fputcsv($file, array_map(self::guarded(...), $row), ',', '"', '', "\r\n");
         }
         rewind($file);
 
         return (string) stream_get_contents($file);
+    }
+
+    /** Spreadsheets compute what begins like a formula; an apostrophe before it says that it is text. Numbers are none. */
+    private static function guarded(string $cell): string
+    {
+        return preg_match('/^[=+\-@\t\r]/', $cell) === 1 && !is_numeric($cell) && preg_match('/^-?[\d.eE+-]+( -?[\d.eE+-]+)*$/D', $cell) !== 1 ? "'$cell" : $cell;
+    }
+
+    private static function unguarded(string $cell): string
+    {
+        return preg_match("/^'[=+\\-@\t\r]/", $cell) === 1 ? substr($cell, 1) : $cell;
     }
 
     /**
@@ -68,7 +79,7 @@ final class VariantTable
             if (implode('', $cells) === '') {
                 continue;
             }
-            $cells = array_combine($head, \array_slice(array_pad(array_map(static fn (?string $cell): string => trim((string) $cell), $cells), \count($head), ''), 0, \count($head)));
+            $cells = array_combine($head, \array_slice(array_pad(array_map(static fn (?string $cell): string => self::unguarded(trim((string) $cell)), $cells), \count($head), ''), 0, \count($head)));
             if ($cells['variant'] === '') {
                 // The material itself is not changed by a table of its variants.
                 continue;
@@ -159,11 +170,9 @@ final class VariantTable
         if (!\is_array($value)) {
             return (string) json_encode($value);
         }
-        $parts = array_map(static fn (mixed $part): float => \is_float($part) ? $part : 0.0, $value);
-        $bytes = array_map(static fn (float $part): int => (int) round($part * 255), $parts);
-        $same = array_filter($parts, static fn (float $part, int $i): bool => abs($part - $bytes[$i] / 255) > 1e-12, \ARRAY_FILTER_USE_BOTH) === [];
 
-        return $same ? vsprintf('#%02x%02x%02x', $bytes) : implode(' ', array_map(static fn (float $part): string => (string) json_encode($part), $parts));
+        // Always in the same form, and without a loss: eight bits are not enough for every colour.
+        return implode(' ', array_map(static fn (mixed $part): string => (string) json_encode(\is_float($part) ? round($part, 6) + 0.0 : 0), $value));
     }
 
     /** @return float|string|bool|array{float, float, float}|null what a cell says, whether it can be used or not */

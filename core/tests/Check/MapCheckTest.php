@@ -68,6 +68,18 @@ final class MapCheckTest extends TestCase
         self::assertSame('Every texel is the same: 0.2.', $found[0]->text);
     }
 
+    public function testAPictureInColoursIsNoDataMap(): void
+    {
+        $colours = Measures::of(new Image(32, 32, 4, array_map(static fn (int $i): int => (40 + $i % 32) | (90 + intdiv($i, 32)) << 8 | 200 << 16 | 0xFF000000, range(0, 1023))));
+        $greys = Measures::of(new Image(32, 32, 4, array_map(static fn (int $i): int => (40 + $i % 32) * 0x010101 | 0xFF000000, range(0, 1023))));
+        foreach ([Role::Roughness, Role::Height, Role::Occlusion] as $role) {
+            $found = array_values(array_filter(MapCheck::of($role, Encoding::Data, 1.0, $colours, true), static fn (Finding $f): bool => $f->code === 'coloured'));
+            self::assertSame([Role::BaseColour, true], [$found[0]->role ?? null, $found[0]->grave ?? null]);
+            self::assertNotContains('coloured', array_map(static fn (Finding $f): string => $f->code, MapCheck::of($role, Encoding::Data, 1.0, $greys, true)), 'grey in three channels is data');
+        }
+        self::assertNotContains('coloured', array_map(static fn (Finding $f): string => $f->code, MapCheck::of(Role::BaseColour, Encoding::Colour, 1.0, $colours)));
+    }
+
     public function testABorderThatJumpsIsNoticed(): void
     {
         $ramp = new Image(32, 32, 1, array_map(static fn (int $i): int => 8 * ($i % 32), range(0, 1023)));

@@ -121,6 +121,23 @@ final class VariantTest extends TestCase
         ], $read);
     }
 
+    public function testNoCellIsComputedByASpreadsheetAndColoursHaveOneForm(): void
+    {
+        $document = ['parameters' => [
+            ['id' => 'glaze', 'name' => 'Glaze', 'kind' => 'colour', 'value' => [1.0, 0.5, 0.123456]],
+            ['id' => 'depth', 'name' => 'Depth', 'kind' => 'number', 'min' => -9.0, 'max' => 9.0, 'value' => 0.0],
+        ], 'variants' => [
+            ['id' => 'a', 'name' => '=HYPERLINK("x")', 'values' => ['glaze' => [1.0, 0.0, 0.0], 'depth' => -2.5]],
+            ['id' => 'b', 'name' => '+1 @home', 'values' => []],
+        ]] + Documents::of([Documents::step('origin')]);
+        $material = Documents::reader()->read($document);
+        $csv = VariantTable::csv($material);
+        self::assertSame("variant,name,base,glaze,depth\r\n,Test,,\"1 0.5 0.123456\",0\r\na,\"'=HYPERLINK(\"\"x\"\")\",,\"1 0 0\",-2.5\r\nb,\"'+1 @home\",,,\r\n", $csv);
+        $back = VariantTable::read($material, $csv);
+        self::assertSame(['=HYPERLINK("x")', '+1 @home'], array_column($back, 'name'));
+        self::assertSame([[1.0, 0.0, 0.0], -2.5], array_values($back[0]['values']));
+    }
+
     /** @return iterable<string, array{string, string}> a table, and what is said */
     public static function tables(): iterable
     {

@@ -2,6 +2,7 @@ import type { components } from './schema';
 
 type Schemas = components['schemas'];
 export type Bake = Schemas['Bake'];
+export type BinnedMap = Schemas['BinnedMap'];
 export type Catalogue = Schemas['Catalogue'];
 export type Control = Schemas['Control'];
 export type ChoiceControl = Schemas['ChoiceControl'];
@@ -215,13 +216,14 @@ export const api = {
 	restoreMap: (id: number, version: number) => json<MapSet>(`/api/maps/${id}/versions/${version}/restore`, { method: 'POST' }),
 	unpackMap: (id: number) => json<MapSet | Task>(`/api/maps/${id}/unpack`, { method: 'POST' }),
 	deleteMap: async (id: number): Promise<void> => void (await send(`/api/maps/${id}`, { method: 'DELETE' })),
-	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, { method: 'POST' }),
+	bringBackMap: (id: number) => json<MapSet>(`/api/maps/${id}/bring-back`, carrying('POST', {})),
 	fillSet: (id: number, way: Way) =>
 		json<MapSet | Task>(`/api/sets/${id}/fill`, carrying('POST', { role: way.role, ...(way.from === null ? { value: way.value } : { from: way.from }) })),
 	cutSet: (id: number, cut: SheetCut) => json<MapSet>(`/api/sets/${id}/sheet`, carrying('PUT', cut)),
 	joinSet: (id: number) => json<MapSet>(`/api/sets/${id}/sheet`, { method: 'DELETE' }),
-	packMaps: (id: number, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
-		json<MapSet | Task>(`/api/sets/${id}/pack`, carrying('POST', { channels })),
+	binnedMaps: (slug: string) => json<BinnedMap[]>(`${project(slug)}/bin`),
+	packMaps: (id: number, name: string, channels: { map?: number; channel?: 'x' | 'y' | 'z' | 'w'; inverted?: boolean; low: number; high?: number }[]) =>
+		json<MapSet | Task>(`/api/sets/${id}/pack`, carrying('POST', { name, channels })),
 	sets: (slug: string, words: string, faulty: boolean, page: number) =>
 		json<SetPage>(`${project(slug)}/sets?${new URLSearchParams({ words, faulty: faulty ? '1' : '0', page: String(page) })}`),
 	set: (id: number) => json<MapSet>(`/api/sets/${id}`),

@@ -9,9 +9,16 @@ const empty = (used: boolean): Target => ({ map: null, channel: 0, inverted: fal
 export class Pack {
 	targets = $state<Target[]>([empty(true), empty(true), empty(true), empty(false)]);
 	loaded = $state(0);
+	private readonly known: MapInfo[] = [];
 	private readonly texels = new Map<number, Texels>();
 
 	constructor(private readonly set: MapSet) {
+		this.load(set);
+	}
+
+	/** Has the maps of a set at hand, to show what becomes of them. */
+	load(set: MapSet): void {
+		this.known.push(...set.maps);
 		for (const map of set.maps) {
 			void api.texels(map.texels).then(
 				(buffer) => {
@@ -30,7 +37,13 @@ export class Pack {
 	/** @param key id of a map and number of its channel */
 	put(place: number, key: string): void {
 		const [map, channel] = key.split(' ').map(Number);
-		if (map !== undefined && channel !== undefined) this.targets[place] = { map, channel, inverted: false, low: 0, high: 1, used: true };
+		if (map !== undefined && channel !== undefined) this.targets[place] = { map, channel, inverted: this.stored(map), low: 0, high: 1, used: true };
+	}
+
+	/** Whether a map holds the opposite of roughness: packed, it becomes roughness unless something else is chosen. */
+	private stored(id: number): boolean {
+		const map = this.known.find((one) => one.id === id);
+		return map?.role === 'roughness' && map.inverted;
 	}
 
 	clear(place: number): void {

@@ -73,7 +73,7 @@
 					<span class="dim uses" title={family.uses.map((use) => use.name).join(', ')}>{family.uses.length === 0 ? 'not used' : `chosen from by ${family.uses.map((use) => use.name).join(', ')}`}</span>
 					<span class="gap"></span>
 					{#if family.misfits.length === 0}
-						<a class="tool plain" href="/api/families/{family.id}/array.json" download="{family.name}-array.json" title="Which set lies where in arrays, role by role"><Download size={14} /> Index list</a>
+						<a class="tool plain" target="_self" href="/api/families/{family.id}/array.json" download="{family.name}-array.json" title="Which set lies where in arrays, role by role"><Download size={14} /> Index list</a>
 					{/if}
 					<button class="tool small" aria-label="End the family {family.name}" title="Its sets stay" onclick={() => end(family)}><Trash2 size={14} /></button>
 				</div>

@@ -8,7 +8,17 @@
 	import Sheet from './Sheet.svelte';
 
 	/** Channels of maps on the left are dragged, or sent by keyboard, to the four of a new map. */
-	let { set, finished, close }: { set: MapSet; finished: (set: MapSet) => void; close: () => void } = $props();
+	let { set, others, finished, close }: {
+		set: MapSet;
+		/** Names and ids of the other sets of the project. */
+		others: { id: number; name: string }[];
+		finished: (set: MapSet) => void;
+		close: () => void;
+	} = $props();
+	let name = $state('');
+	/** Another set whose channels are offered too. */
+	let second = $state.raw<MapSet | null>(null);
+	const maps = $derived([...set.maps, ...(second?.maps ?? [])]);
 	// svelte-ignore state_referenced_locally
 	const pack = new Pack(set);
 	let busy = $state(false);
@@ -25,10 +35,19 @@
 		});
 	});
 
+	async function add(id: number): Promise<void> {
+		try {
+			second = id === 0 ? null : await api.set(id);
+			if (second !== null) pack.load(second);
+		} catch (error) {
+			failed('The other set did not come', error);
+		}
+	}
+
 	async function make(): Promise<void> {
 		busy = true;
 		try {
-			finished(await works.settle<MapSet>(api.packMaps(set.id, pack.body()), (task) => api.set(task.set)));
+			finished(await works.settle<MapSet>(api.packMaps(set.id, name.trim(), pack.body()), (task) => api.set(task.set)));
 			close();
 		} catch (error) {
 			failed('Nothing was packed', error);
@@ -46,9 +65,9 @@
 	</div>
 	<div class="board">
 		<ul class="sources" aria-label="Channels of the set">
-			{#each set.maps as map (map.id)}
+			{#each maps as map (map.id)}
 				<li>
-					<span>{map.role === 'packed' ? map.name.split('/')[1] : label(map.role)}{map.inverted ? ' (inverted)' : ''}</span>
+					<span>{map.name.startsWith(`${set.name}/`) ? '' : `${map.name.split('/')[0]}: `}{map.role === 'packed' ? map.name.split('/')[1] : label(map.role)}{map.inverted ? ' (inverted)' : ''}</span>
 					<span class="chips">
 						{#each letters(map) as channel (channel)}
 							{@const key = `${map.id} ${channel}`}
@@ -60,10 +79,16 @@
 					</span>
 				</li>
 			{/each}
+			<li>
+				<select class="field" aria-label="Channels of another set" onchange={(e) => void add(Number(e.currentTarget.value))}>
+					<option value="0">And of another set …</option>
+					{#each others as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+				</select>
+			</li>
 		</ul>
 		<div class="targets">
 			{#each pack.targets as target, i (i)}
-				{@const source = set.maps.find((one) => one.id === target.map)}
+				{@const source = maps.find((one) => one.id === target.map)}
 				<!-- svelte-ignore a11y_no_static_element_interactions -->
 				<div class="target" ondragover={(e) => e.preventDefault()} ondrop={(e) => { e.preventDefault(); if (held !== null) pack.put(i, held); held = null; }}>
 					<button class="slot c{i}" aria-label="{LETTERS[i]}: {source === undefined ? (target.used ? `constant ${target.low}` : 'nothing') : label(source.role)}{held === null ? '' : ', put it here'}"
@@ -72,7 +97,15 @@
 					<div class="what">
 						{#if source !== undefined}
 							<strong>{label(source.role)} <span class="figures dim">{letters(source).length === 1 ? '' : LETTERS[target.channel]}</span></strong>
-							<label><input type="checkbox" bind:checked={target.inverted} /> inverted{source.role === 'roughness' && target.inverted !== source.inverted ? ' (smoothness)' : ''}</label>
+							{#if source.role === 'roughness'}
+								<!-- What comes out is chosen, whichever of the two the file holds. -->
+								<label>as <select class="field" aria-label="{LETTERS[i]}: roughness or smoothness" value={target.inverted === source.inverted ? 'roughness' : 'smoothness'} onchange={(e) => (target.inverted = (e.currentTarget.value === 'smoothness') !== source.inverted)}>
+									<option value="roughness">roughness</option>
+									<option value="smoothness">smoothness</option>
+								</select></label>
+							{:else}
+								<label><input type="checkbox" bind:checked={target.inverted} /> turned over</label>
+							{/if}
 							<label class="levels">from <input class="field figures" type="number" min="0" max="1" step="0.05" bind:value={target.low} aria-label="{LETTERS[i]}: value that becomes black" />
 								to <input class="field figures" type="number" min="0" max="1" step="0.05" bind:value={target.high} aria-label="{LETTERS[i]}: value that becomes white" /></label>
 							<button class="link" onclick={() => pack.clear(i)}>Take out</button>
@@ -86,6 +119,7 @@
 			{/each}
 		</div>
 	</div>
+	<label class="named">Name <input class="field" maxlength="40" placeholder="made of what is in it" bind:value={name} /></label>
 	<p class="dim">{pack.summary(set)}</p>
 	{#snippet actions()}
 		<button class="tool plain" onclick={close}>Cancel</button>
@@ -96,6 +130,11 @@
 <style>
 	:global(.sheet:has(.board)) {
 		width: min(860px, 94vw);
+	}
+	.named {
+		display: flex;
+		gap: 8px;
+		align-items: center;
 	}
 	.presets {
 		display: flex;

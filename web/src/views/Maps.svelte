@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { Box, Combine, FolderOpen, Grid2x2, Search, Store, Upload as UploadIcon, X } from '@lucide/svelte';
+	import { Box, Combine, FolderOpen, Grid2x2, Search, Store, Trash2, Upload as UploadIcon, X } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
 	import CutEditor from '../parts/CutEditor.svelte';
 	import Families from '../parts/Families.svelte';
 	import ImportReview from '../parts/ImportReview.svelte';
 	import MapInspector from '../parts/MapInspector.svelte';
+	import MapBin from '../parts/MapBin.svelte';
 	import PackBoard from '../parts/PackBoard.svelte';
 	import Sheet from '../parts/Sheet.svelte';
 	import Recipes from '../parts/Recipes.svelte';
@@ -156,6 +157,8 @@
 			void load();
 		}
 	}
+	let binning = $state(false);
+	const mib = (bytes: number): string => Math.round(bytes / 1048576).toLocaleString('en');
 	function ask(map: MapInfo, set: MapSet): void {
 		if (set.uses.length === 0) void remove(map);
 		else leaving = { map, set };
@@ -190,6 +193,7 @@
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])]); e.currentTarget.value = ''; }} />
 	<input bind:this={folders} type="file" aria-label="Folder to import" webkitdirectory hidden
 		onchange={(e) => { void importing.add([...(e.currentTarget.files ?? [])].filter((file) => !file.name.startsWith('.'))); e.currentTarget.value = ''; }} />
+	<button class="tool" title="Maps that were taken out in the last 30 days" onclick={() => (binning = true)}><Trash2 size={16} /> Bin</button>
 	<button class="tool" onclick={() => (shopping = true)} title="Sets of a supplier, from outside"><Store size={16} /> Supplier</button>
 	<button class="tool" onclick={() => folders?.click()} title="All images of a folder"><FolderOpen size={16} /> Folder</button>
 	<button class="tool main" onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>
@@ -211,6 +215,7 @@
 		{:else if shown.length === 0}
 			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
+		<p class="quota figures" title="Images of this project, each counted once">{mib(project.quota.bytes)} of {mib(project.quota.mostBytes)} MiB{project.quota.waiting > 0 ? `, ${project.quota.waiting} of ${project.quota.mostWaiting} bakes waiting` : ''}</p>
 		{#if words.trim() === '' && !faulty}<Recipes {project} reload={load} />{/if}
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
@@ -275,8 +280,11 @@
 {#if shopping}
 	<SupplierSheet take={(ware, side) => void importing.fetch(ware, side)} close={() => (shopping = false)} />
 {/if}
+{#if binning}
+	<MapBin {slug} brought={() => void load()} close={() => (binning = false)} />
+{/if}
 {#if packing !== null}
-	<PackBoard set={packing} finished={(set) => { replace(set); done('Packed', set.maps.at(-1)?.name ?? ''); }} close={() => (packing = null)} />
+	<PackBoard set={packing} others={(project?.sets ?? []).filter((one) => one.id !== packing?.id)} finished={(set) => { replace(set); done('Packed', set.maps.at(-1)?.name ?? ''); }} close={() => (packing = null)} />
 {/if}
 {#if leaving !== null}
 	{@const { map, set } = leaving}
@@ -290,6 +298,13 @@
 {/if}
 
 <style>
+	.quota {
+		max-width: 1640px;
+		margin: 0 auto 8px;
+		text-align: right;
+		color: var(--dim);
+		font-size: 12px;
+	}
 	.split {
 		display: flex;
 		height: calc(100% - 44px);
