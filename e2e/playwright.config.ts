@@ -32,6 +32,7 @@ export default defineConfig({
 	projects: [
 		{ name: 'parity', testDir: 'parity' },
 		{ name: 'bench', testDir: 'bench' },
+		{ name: 'attack', testDir: 'attack' },
 		// Drawing in software on a shared machine, a pointer can come before its picture; the second time it has to hold.
 		{ name: 'application', testDir: 'application', retries: 1 }
 	]

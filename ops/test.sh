@@ -1,5 +1,5 @@
 # Sourced by bin/rilta: everything that CI runs, part by part. Tests have a folder, a database and ports of their own.
-PARTS=(style types core app web parity e2e)
+PARTS=(style types core app web parity e2e attack)
 
 tests() {
     if [ "${1:-}" = --help ]; then
@@ -17,7 +17,7 @@ tests() {
     vendor
     node_modules
     cd "$ROOT"
-    trap 'stop >/dev/null' EXIT
+    trap 'stop >/dev/null; small_disk_away' EXIT
     for part in "${@:-${PARTS[@]}}"; do
         declare -F "test_$part" >/dev/null || fail "there is no part \"$part\"; there are ${PARTS[*]}"
         say "Tests: $part"
@@ -62,10 +62,36 @@ test_parity() {
         npm run --silent e2e -- --project parity --workers 2
 }
 
-# A browser at the running application, with the demo as it is on the first day.
-test_e2e() {
+# The application as it is on the first day, with its demo.
+first_day() {
     stop >/dev/null
+    small_disk_away
     rm -rf "$RILTA_DATA"/{mariadb,files,bakes,secrets}
-    start || return 1
-    RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project application
+    start
+}
+
+# Tests that start and stop it find it by these.
+in_browser() { RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project "$1"; }
+
+test_e2e() { first_day && in_browser application; }
+
+# Kills, races, damaged requests and files, a full disk, a database that is away: nothing acknowledged is lost, nothing hangs.
+# RILTA_ATTACK=long takes an hour; RILTA_ATTACK_SEED another course.
+test_attack() {
+    local disk=$RILTA_DATA/small-disk
+    first_day || return 1
+    mkdir -p "$disk"
+    # Images lie on a disk that can be filled, where this machine lets us mount one.
+    if mount -t tmpfs -o size=200M,mode=700 rilta-attack "$disk" 2>/dev/null; then
+        cp -a "$RILTA_DATA/files/." "$disk/" && chown "$(service_user):" "$disk" && mount --bind "$disk" "$RILTA_DATA/files"
+        export RILTA_SMALL_DISK=1
+    fi
+    in_browser attack
+}
+
+small_disk_away() {
+    local folder
+    for folder in "$RILTA_DATA/files" "$RILTA_DATA/small-disk"; do
+        ! mountpoint -q "$folder" || umount "$folder"
+    done
 }

@@ -38,7 +38,7 @@ test('the salt flat is built from nothing on the board alone', async ({ page }) 
 	await insert(page, 'at the end', 'Scales');
 	await type(page, 'Near', '9');
 	await expect(page.getByTestId('sentence')).toHaveText('world position, projected along Y → 3.2 m per repeat → break up in 2.6 m cells → two sizes from 9 to 60 m away');
-	await expect(page.getByText('6 taps · 24 fetches')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('6 taps · 24 map reads')).toBeVisible({ timeout: 30_000 });
 	expect(await steps(page, id)).toEqual(['origin', 'size', 'breakup', 'scales']);
 	const values = (await stored(page, id)).document.lanes[0]?.steps[2]?.values;
 	expect([values?.cell, values?.feather, values?.turn]).toEqual([2.6, 14, 180]);

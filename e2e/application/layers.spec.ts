@@ -17,7 +17,7 @@ test('layers are laid over each other, moved, hidden and deleted', async ({ page
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await values(page).getByLabel('Map set', { exact: true }).selectOption('basalt-cladding');
 	expect(await layers()).toEqual(['lime-plaster on main', 'basalt-cladding on main']);
-	await expect(page.getByText('3 taps · 24 fetches')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('3 taps · 24 map reads')).toBeVisible({ timeout: 30_000 });
 	await settled(page);
 	const covered = await pixel(page, 400, 420);
 	expect(difference(before, covered)).toBeGreaterThan(40);
@@ -256,7 +256,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await values(page).getByLabel('Map set', { exact: true }).selectOption('basalt-cladding');
 	await settled(page);
 	const over = await pixel(page, 400, 420);
-	await values(page).getByLabel('How it lies').selectOption('multiply');
+	await values(page).getByLabel('Blend with the layers below').selectOption('multiply');
 	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
 	// Without maps it is a layer of constants: white, until its finish says otherwise.
 	await values(page).getByLabel('Map set', { exact: true }).selectOption({ label: 'none: constants alone' });
@@ -277,7 +277,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await expect.poll(async () => { await settled(page); return difference(below, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
 	for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
 
-	await values(page).getByLabel('How it lies').selectOption('height');
+	await values(page).getByLabel('Blend with the layers below').selectOption('height');
 	await expect(values(page).getByRole('spinbutton', { name: 'Width' })).toBeVisible();
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'height', width: 10 });

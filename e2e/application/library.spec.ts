@@ -85,7 +85,7 @@ test('channels are packed by drag and by keyboard, and a material reads them', a
 	const sheet = page.getByRole('dialog');
 	await expect(sheet.getByRole('button', { name: 'Occlusion, roughness, metallic' })).toBeDisabled();
 	await sheet.getByRole('button', { name: 'Occlusion, roughness, height' }).click();
-	await expect(sheet).toContainText('3 maps in one: 4 fetches a place before, 2 after.');
+	await expect(sheet).toContainText('3 maps in one: 4 map reads a place before, 2 after.');
 	// Roughness goes where height was, turned over; by keyboard.
 	await sheet.getByRole('button', { name: 'Roughness, value' }).focus();
 	await page.keyboard.press('Enter');

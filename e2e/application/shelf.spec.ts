@@ -31,7 +31,7 @@ test('a new material is made from a set', async ({ page }) => {
 	await page.getByRole('radio', { name: /basalt-cladding/ }).check();
 	await page.getByRole('button', { name: 'Create' }).click();
 	await expect(page.getByTestId('sentence')).toHaveText('world position, tri-planar → 2.4 m per repeat');
-	await expect(page.getByText('3 taps · 12 fetches')).toBeVisible();
+	await expect(page.getByText('3 taps · 12 map reads')).toBeVisible();
 });
 
 test('an address that leads nowhere says so', async ({ page }) => {

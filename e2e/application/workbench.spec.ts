@@ -44,7 +44,7 @@ test('switching the origin asks for new code and changes the picture', async ({ 
 	await settled(page);
 	expect(sent().filter((request) => request.url().endsWith('/lower'))).toHaveLength(1);
 	expect(await pixel(page, 300, 270)).not.toEqual(before);
-	await expect(page.getByText('1 tap · 4 fetches')).toBeVisible();
+	await expect(page.getByText('1 tap · 4 map reads')).toBeVisible();
 	await page.keyboard.press('Control+z');
 	await expect(page.getByTestId('sentence')).toContainText('world position');
 	await settled(page);

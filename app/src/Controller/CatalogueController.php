@@ -47,14 +47,15 @@ final class CatalogueController extends Api
     public function catalogue(): JsonResponse
     {
         return $this->json([
-            'steps' => array_map(static fn (Step $s): array => [
+            'steps' => array_merge(...array_map(static fn (string $group, array $steps): array => array_map(static fn (Step $s): array => [
                 'name' => $s->name(),
                 'label' => $s->label(),
                 'help' => $s->help(),
+                'group' => $group,
                 'origin' => $s->isOrigin(),
                 'idle' => $s->idle() === null ? null : (object) $s->idle(),
                 'controls' => array_map(static fn (Control $c): array => $c->describe(), $s->controls()),
-            ], Steps::all()),
+            ], $steps), array_keys(Steps::groups()), Steps::groups())),
             'roles' => array_map(static fn (Role $r): array => [
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value, 'scalar' => $r->isScalar(),
             ], Role::cases()),

@@ -111,7 +111,7 @@ enum MaskKind: string
             ],
             self::Layer => [
                 ReferenceControl::layer(new Face('layer', 'Layer', 'One that lies below this one. Without one it is white.')),
-                new ChoiceControl(new Face('of', 'Its', 'Where it lies, or how high its maps are.'), ['mask' => 'Mask', 'height' => 'Height'], 'mask'),
+                new ChoiceControl(new Face('of', 'Reads', 'The mask of that layer: where it covers; or the heights of its maps.'), ['mask' => 'Mask', 'height' => 'Height'], 'mask'),
             ],
             self::Joint => [
                 new ChoiceControl(new Face('part', 'Part', 'What of the edges of pieces is white.'), ['joint' => 'Joints', 'bevel' => 'Bevels', 'both' => 'Both'], 'joint'),

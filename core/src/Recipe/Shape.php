@@ -37,7 +37,7 @@ final class Shape
         $bent = ['bend' => ['noise', 'ingredient']];
 
         return [
-            new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'Not', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
+            new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'None', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
             ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']]), 'nothing'),
             self::number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
             new NumberControl(new Face('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),

@@ -63,7 +63,7 @@ final class Sources
                 'Cloudy noise (fBm)',
                 'The same noise at sizes that halve, each weaker than the one before. From -1 to 1, mostly within 0.5.',
                 [-0.5, 0.5],
-                [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new Face('base', 'Of', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
+                [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new Face('base', 'Kind of noise', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
                 static fn (Pot $pot): array => $pot->choice('base') === 'gradient' ? self::around($pot, 0.0, 0.241 * 3.9, [-0.76, 0.76]) : self::around($pot, 0.0, 0.456 * 3.4, [-1.0, 1.0]),
                 static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, $pot->choice('base') === 'gradient' ? Noise::gradient(...) : self::centred(...)),
             ),

@@ -42,7 +42,7 @@ final readonly class Scales extends LaterStep
         ];
         foreach (self::FACTORS as $n => $factor) {
             $needed = $n === 2 ? [] : ['count' => array_keys(array_filter(self::COUNTS, static fn (int $count): bool => $count >= $n))];
-            $controls[] = new NumberControl(new Face("size$n", "Size $n", 'How many times as large as the first. Uneven numbers keep repeats apart.', $needed), Unit::None, $factor, [0.1, 50.0], [0.001, 1000.0], 0.1, true);
+            $controls[] = new NumberControl(new Face("size$n", "Size $n", 'How many times as large as the first. Factors with a fraction, such as 3.7, keep the repeats from lining up.', $needed), Unit::None, $factor, [0.1, 50.0], [0.001, 1000.0], 0.1, true);
         }
 
         return [

@@ -70,7 +70,7 @@ export class Pack {
 			.map((target) => (target.map === null ? { low: target.low } : { map: target.map, channel: (['x', 'y', 'z', 'w'] as const)[target.channel] ?? 'x', inverted: target.inverted, low: target.low, high: target.high }));
 	}
 
-	/** What is saved: fetches per place that is read. */
+	/** What is saved: map reads per place. */
 	summary(set: MapSet): string {
 		const taken = new Set(this.targets.map((target) => target.map).filter((id) => id !== null));
 		const roles = [...taken].map((id) => set.maps.find((one) => one.id === id)?.role);
@@ -81,7 +81,7 @@ export class Pack {
 			return map !== undefined && map.role !== 'base-colour' && (map.role !== 'normal' || this.targets.filter((target) => target.map === id).length > 1);
 		}).length;
 		if (taken.size === 0) return 'Drag a channel onto a target, or choose it and then the target; or take a preset.';
-		return `${roles.length} map${roles.length === 1 ? '' : 's'} in one: ${before} fetches a place before, ${before - replaced + 1} after. The maps stay as they are; materials read the packed one.`;
+		return `${roles.length} map${roles.length === 1 ? '' : 's'} in one: ${before} map reads a place before, ${before - replaced + 1} after. The maps stay as they are; materials read the packed one.`;
 	}
 
 	/** A small picture of one channel as it will be. */

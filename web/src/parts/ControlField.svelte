@@ -50,7 +50,7 @@
 	const release = (): void => session.release();
 </script>
 
-<div class="control" class:brief title={brief ? control.help : undefined} ondblclick={(e) => { if (reset === undefined && control.type !== 'number') return; e.preventDefault(); if (reset === undefined) set(control.default as Value); else reset(); }} role="presentation">
+<div class="control" class:brief title={brief ? control.help : undefined} data-help={control.help} ondblclick={(e) => { if (reset === undefined && control.type !== 'number') return; e.preventDefault(); if (reset === undefined) set(control.default as Value); else reset(); }} role="presentation">
 	{#if control.type === 'number' && session instanceof Session}
 		<TieField {session} {control} {path} {compare} />
 	{:else if control.type === 'number'}
@@ -181,9 +181,6 @@
 	}
 	.brief .help {
 		display: none;
-	}
-	.brief:focus-within .help {
-		display: block;
 	}
 	.control :global(.line) {
 		display: flex;

@@ -131,8 +131,8 @@
 				{/if}
 				{#if lowered?.lanes[l] != null}
 					{@const cost = lowered.lanes[l].cost}
-					<span class="cost figures" title="Taps are weighted read positions of this lane; fetches are map reads per pixel, at most; MiB are those of all maps of the material">
-						{cost.taps} {cost.taps === 1 ? 'tap' : 'taps'} · {cost.fetches} fetches · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
+					<span class="cost figures" title="Taps are weighted read positions of this lane; map reads are those of one pixel, at most; MiB are those of all maps of the material">
+						{cost.taps} {cost.taps === 1 ? 'tap' : 'taps'} · {cost.fetches} map {cost.fetches === 1 ? 'read' : 'reads'} · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
 					</span>
 				{/if}
 				<button class="tool small" onclick={() => copy(lane)} title="Copy the lane" aria-label="Copy the lane {lane.name}"><Copy size={14} /></button>

@@ -16,6 +16,8 @@
 	const starts = $derived(catalogue.value?.starts ?? []);
 	const templates = $derived(project.templates);
 	void catalogue.load();
+	let words = $state('');
+	const found = $derived(project.sets.filter((one) => words.toLowerCase().split(/\s+/).every((word) => `${one.name} ${one.tags?.join(' ') ?? ''}`.toLowerCase().includes(word))));
 	const chosen = $derived(project.sets.find((s) => s.name === set));
 
 	async function create(event: SubmitEvent): Promise<void> {
@@ -56,14 +58,17 @@
 			</fieldset>
 			<fieldset disabled={start.startsWith('template')}>
 				<legend>Map set</legend>
+				<input class="field find" type="search" aria-label="Search map sets" placeholder="Search map sets" bind:value={words} />
 				<div class="sets">
-					{#each project.sets as one (one.id)}
+					{#each found as one (one.id)}
 						<label class="set" class:chosen={one.name === set}>
 							<input type="radio" name="set" value={one.name} bind:group={set} />
 							<img src={one.maps[0]?.thumbnail} alt="" width="96" height="96" />
 							<span>{one.name}</span>
 							<span class="figures dim">{one.extent} m</span>
 						</label>
+					{:else}
+						<p class="dim">No set is called that.</p>
 					{/each}
 				</div>
 			</fieldset>
@@ -116,6 +121,10 @@
 	}
 	fieldset:disabled {
 		opacity: 0.5;
+	}
+	.find {
+		width: 100%;
+		margin: 4px 0;
 	}
 	.sets {
 		display: grid;

@@ -63,9 +63,17 @@
 	section {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);
+		align-content: start;
 		gap: 4px;
-		padding: 8px 12px 12px;
+		padding: 0 12px 12px;
 		border-top: 1px solid var(--line);
+	}
+	header {
+		position: sticky;
+		top: 0;
+		padding: 8px 0 4px;
+		background: var(--panel);
+		z-index: 2;
 	}
 	header,
 	.one {

@@ -35,13 +35,15 @@
 	:global(.sheet) {
 		width: min(520px, 92vw);
 		max-height: 86vh;
-		overflow: auto;
+		display: flex;
+		flex-direction: column;
+		overflow: hidden;
 		background: var(--panel);
 		color: var(--text);
 		border: 1px solid var(--line);
 		border-radius: 6px;
 		box-shadow: var(--shadow);
-		padding: 20px 24px;
+		padding: 20px 0;
 	}
 	:global(.sheet.sheet-wide) {
 		width: min(1120px, 94vw);
@@ -50,16 +52,23 @@
 		font-size: 16px;
 		font-weight: 600;
 		line-height: 24px;
-		margin-bottom: 12px;
+		padding: 0 24px 12px;
 	}
+	/* Only what is between title and buttons scrolls. */
 	:global(.sheet-body) {
 		display: grid;
 		gap: 12px;
+		padding: 2px 24px;
+		min-height: 0;
+		overflow: auto;
 	}
 	:global(.sheet-actions) {
 		display: flex;
 		justify-content: flex-end;
 		gap: 8px;
-		margin-top: 20px;
+		padding: 16px 24px 0;
+	}
+	:global(.sheet-actions:empty) {
+		display: none;
 	}
 </style>

@@ -4,6 +4,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { foreseeing, type Change } from '../state/lanes.svelte';
 	import type { Session } from '../state/session.svelte';
+	import StepGlyph from './StepGlyph.svelte';
 
 	let { place, pick, session, change }: {
 		place: string;
@@ -16,25 +17,41 @@
 	let picked = false;
 	/** The keyboard goes on at the new tile, or where it came from. */
 	const next = (): HTMLElement | null => (picked ? document.querySelector<HTMLElement>('.tile.selected .face') : null);
-	const steps = $derived((catalogue.value?.steps ?? []).filter((step) => !step.origin));
+	let words = $state('');
+	const found = $derived((catalogue.value?.steps ?? []).filter((step) => !step.origin && words.toLowerCase().split(/\s+/).every((word) => `${step.label} ${step.group} ${step.help}`.toLowerCase().includes(word))));
+	const groups = $derived([...new Set(found.map((step) => step.group))].map((name) => ({ name, steps: found.filter((step) => step.group === name) })));
+	function take(step: string): void {
+		picked = true;
+		pick(step);
+		open = false;
+	}
 </script>
 
-<Popover {open} finalFocusEl={next} onOpenChange={(d) => { open = d.open; if (d.open) picked = false; }} positioning={{ placement: 'top' }}>
+<Popover {open} finalFocusEl={next} onOpenChange={(d) => { open = d.open; if (d.open) { picked = false; words = ''; } }} positioning={{ placement: 'top' }}>
 	<Popover.Trigger class="insert" aria-label="Insert a step {place}" title="Insert a step"><Plus size={14} /></Popover.Trigger>
 	<Portal>
 		<Popover.Positioner class="picker-place">
 			<Popover.Content class="picker">
-				<Popover.Title class="heading">Insert a step</Popover.Title>
-				<ul>
-					{#each steps as step (step.name)}
-						<li>
-							<button {@attach foreseeing(session, () => change(step.name))} onclick={() => { picked = true; pick(step.name); open = false; }}>
-								<strong>{step.label}</strong>
-								<span>{step.help}</span>
-							</button>
-						</li>
-					{/each}
-				</ul>
+				<header>
+					<Popover.Title class="heading">Insert a step</Popover.Title>
+					<input class="field" type="search" aria-label="Search steps" placeholder="Search steps" bind:value={words} onkeydown={(e) => { if (e.key === 'Enter' && found[0] !== undefined) { e.preventDefault(); take(found[0].name); } }} />
+				</header>
+				{#each groups as group (group.name)}
+					<h3>{group.name}</h3>
+					<ul>
+						{#each group.steps as step (step.name)}
+							<li>
+								<button {@attach foreseeing(session, () => change(step.name))} onclick={() => take(step.name)}>
+									<StepGlyph step={step.name} />
+									<strong>{step.label}</strong>
+									<span>{step.help}</span>
+								</button>
+							</li>
+						{/each}
+					</ul>
+				{:else}
+					<p class="none">No step is about that.</p>
+				{/each}
 			</Popover.Content>
 		</Popover.Positioner>
 	</Portal>
@@ -62,24 +79,49 @@
 		z-index: 30;
 	}
 	:global(.picker) {
-		width: 620px;
-		max-height: 440px;
+		width: min(720px, 94vw);
+		max-height: min(520px, 74vh);
 		overflow: auto;
-		padding: 12px;
+		padding: 0 12px 12px;
 		background: var(--panel);
 		border: 1px solid var(--line);
 		border-radius: 4px;
 		box-shadow: 0 8px 32px rgb(0 0 0 / 0.4);
 	}
+	header {
+		position: sticky;
+		top: 0;
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		padding: 12px 0 8px;
+		background: var(--panel);
+		z-index: 1;
+	}
+	header input {
+		width: 220px;
+	}
+	h3 {
+		margin-top: 8px;
+		font-size: 12px;
+		font-weight: 600;
+		color: var(--dim);
+	}
+	.none {
+		padding: 16px 0;
+		color: var(--dim);
+	}
 	ul {
 		display: grid;
 		grid-template-columns: 1fr 1fr;
 		gap: 4px;
-		margin-top: 8px;
+		margin-top: 4px;
 	}
 	button {
 		display: grid;
-		gap: 2px;
+		grid-template-columns: 56px minmax(0, 1fr);
+		column-gap: 10px;
+		row-gap: 0;
 		align-content: start;
 		width: 100%;
 		height: 100%;
@@ -95,6 +137,9 @@
 	button:focus-visible {
 		background: var(--raised);
 		border-color: var(--line);
+	}
+	button :global(svg) {
+		grid-row: 1 / 3;
 	}
 	span {
 		font-size: 12px;

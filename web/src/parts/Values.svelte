@@ -37,6 +37,13 @@
 		control.type === 'rows' && typeof control.picks === 'string' && selection.kind === 'step' && catalogue.shown(use!).some((one) => one.name === control.picks) ? `${selection.path}/values/${control.picks}` : null;
 	/** A number that is picked in a list of rows has no field of its own. */
 	const listed = $derived(use === undefined ? [] : catalogue.shown(use).filter((control) => !catalogue.shown(use).some((other) => other.type === 'rows' && other.picks === control.name)));
+	/** The help of the control that is used: at one place, so that nothing moves under the pointer. */
+	let help = $state('');
+	const told = (event: Event): void => void (help = (event.target as HTMLElement).closest<HTMLElement>('[data-help]')?.dataset.help ?? help);
+	$effect(() => {
+		void use?.step;
+		help = '';
+	});
 	function place(change: Partial<StageObject>): void {
 		if (object === undefined) return;
 		stage.change(object.id, change);
@@ -44,15 +51,18 @@
 	}
 </script>
 
-<section aria-label="Values">
+<section aria-label="Values" onfocusin={told} onpointerover={told}>
 	{#if use !== undefined && kind !== undefined}
-		<h2 class="heading">Step</h2>
-		<h3>{kind.label}</h3>
+		<div class="top">
+			<h2 class="heading">Step</h2>
+			<h3>{kind.label}</h3>
+		</div>
 		<p class="help">{kind.help}</p>
 		{#each problems as problem (problem.path + problem.message)}<p class="problem">{problem.message}</p>{/each}
 		{#each listed as control (control.name)}
 			<ControlField {session} {control} {brief} {sets} {families} path="{selection.kind === 'step' ? selection.path : ''}/values/{control.name}" pickPath={pickPath(control)} />
 		{/each}
+		{#if brief}<p class="foot" aria-live="polite">{help === '' ? 'Point at a control to read what it does.' : help}</p>{/if}
 	{:else if use !== undefined}
 		<h2 class="heading">Step</h2>
 		<h3>{use.step}</h3>
@@ -83,6 +93,33 @@
 		font-size: 15px;
 		font-weight: 600;
 		margin-top: -8px;
+	}
+	/* What is selected stays in sight. */
+	.top,
+	section > :global(h2) {
+		position: sticky;
+		top: -12px;
+		margin: -12px -12px 0;
+		padding: 12px 12px 4px;
+		background: var(--panel);
+		z-index: 2;
+	}
+	.top h3 {
+		margin-top: 0;
+	}
+	.foot {
+		position: sticky;
+		bottom: -12px;
+		height: 45px;
+		margin: auto -12px -12px;
+		padding: 6px 12px;
+		border-top: 1px solid var(--line);
+		background: var(--panel);
+		color: var(--dim);
+		font-size: 12px;
+		line-height: 16px;
+		overflow: hidden;
+		z-index: 2;
 	}
 	.help {
 		color: var(--dim);

@@ -123,7 +123,7 @@
 				</tbody>
 			</table>
 		</div>
-		<p class="legend"><span class="mark own"></span> said by this variant <span class="mark other"></span> differs from the material as written. Cells from a spreadsheet can be pasted into any cell.</p>
+		<p class="legend"><span class="mark own"></span> set in this variant <span class="mark other"></span> differs from the material as written. Cells from a spreadsheet can be pasted into any cell.</p>
 		{#if problems.length > 0}
 			<ul role="alert">{#each problems as problem (problem)}<li>{problem}</li>{/each}</ul>
 		{/if}

@@ -223,9 +223,23 @@
 	}
 	.right {
 		grid-area: values;
-		overflow: auto;
+		display: flex;
+		flex-direction: column;
+		min-height: 0;
 		background: var(--panel);
 		border-left: 1px solid var(--line);
+	}
+	/* What is selected above, what may be set from outside below; each scrolls by itself, headings stay. */
+	.right > :global(section) {
+		flex: 0 1 auto;
+		max-height: 40%;
+		min-height: 44px;
+		overflow: auto;
+	}
+	.right > :global(section:first-child) {
+		flex: 1 1 0;
+		max-height: none;
+		min-height: 120px;
 	}
 	.bench > :global(section) {
 		grid-area: lanes;
@@ -269,7 +283,24 @@
 	}
 	@media (max-width: 1100px) {
 		.bench {
-			grid-template-columns: 168px minmax(0, 1fr) 244px;
+			grid-template-columns: 176px minmax(0, 1fr) 248px;
+		}
+		.name {
+			width: 128px;
+		}
+		.variant {
+			font-size: 0;
+			gap: 0;
+			margin-left: 0;
+		}
+		.variant select {
+			max-width: 116px;
+			font-size: 13px;
+		}
+	}
+	@media (min-width: 1700px) {
+		.bench {
+			grid-template-columns: 256px minmax(0, 1fr) 340px;
 		}
 	}
 </style>
