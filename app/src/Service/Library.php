@@ -63,10 +63,10 @@ final readonly class Library
      */
     public function cards(Project $project): array
     {
-        $rows = $this->entities->createQueryBuilder()->select('s.id, s.name, s.extent, s.cut, s.tags, m.id AS map, m.role, m.title, m.encoding, m.image.file AS file, m.image.sha256 AS sha, m.image.width AS width, m.image.height AS height, m.image.deep AS deep')
+        $rows = $this->entities->createQueryBuilder()->select('s.id, s.name, s.extent, s.cut, s.tags, m.id AS map, m.role, m.title, m.encoding, m.image.file AS file, m.image.sha256 AS sha, m.image.width AS width, m.image.height AS height, m.image.deep AS deep, m.image.alpha AS alpha')
             ->from(MapSetRecord::class, 's')->join('s.all', 'm')->where('s.project = :project AND m.deletedAt IS NULL')->setParameter('project', $project)->orderBy('s.name')->addOrderBy('m.id')->getQuery()->getArrayResult();
         $cards = [];
-        /** @var array{id: int, name: string, extent: float, cut: array<string, mixed>|null, tags: list<string>, map: int, role: Role, title: string, encoding: Encoding, file: string, sha: string, width: int, height: int, deep: bool} $row */
+        /** @var array{id: int, name: string, extent: float, cut: array<string, mixed>|null, tags: list<string>, map: int, role: Role, title: string, encoding: Encoding, file: string, sha: string, width: int, height: int, deep: bool, alpha: bool} $row */
         foreach ($rows as $row) {
             $cards[$row['id']] ??= ['id' => $row['id'], 'name' => $row['name'], 'extent' => $row['extent'], 'sheet' => $row['cut'] === null ? null : Cut::of($row['cut'])->describe(), 'tags' => $row['tags'], 'maps' => []];
             $cards[$row['id']]['maps'][] = [
@@ -76,6 +76,7 @@ final readonly class Library
                 'file' => $row['file'],
                 'width' => $row['width'],
                 'height' => $row['height'],
+                'alpha' => $row['alpha'],
                 'thumbnail' => MapFiles::thumbnailUrl($row['map'], MapFiles::named($row['sha'], $row['role'], $row['encoding'], $row['deep'])),
             ];
         }

@@ -12,7 +12,7 @@
 	import RowsField from './RowsField.svelte';
 	import TieField from './TieField.svelte';
 
-	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], layers = [], brief = false, compare = false, reset }: {
+	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], layers = [], brief = false, compare = false, reset, put }: {
 		session: Session | RecipeSession;
 		control: Control;
 		/** Where its value stands in the document. */
@@ -31,6 +31,8 @@
 		compare?: boolean;
 		/** What a double click does, if not to set the default. */
 		reset?: () => void;
+		/** How a value gets into the document, if more than it changes with it. */
+		put?: (next: Value) => void;
 	} = $props();
 
 	const said = $derived(session.value(path));
@@ -39,6 +41,7 @@
 	/** What follows a parameter takes it along. */
 	function set(next: Value): void {
 		if (session instanceof Session && tied !== undefined) session.drive(tied.id, next as ParameterValue);
+		else if (put !== undefined) put(next);
 		else session.set(path, next);
 	}
 	/** Any seed; where it follows a parameter, one of its range. */

@@ -4,10 +4,11 @@
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
-	import { setOf } from '../state/parameters';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
+	import SetPicker from './SetPicker.svelte';
+	import Sheet from './Sheet.svelte';
 
 	let { session, stage, sets, shares, selection, select }: {
 		session: Session;
@@ -90,12 +91,13 @@
 		select({ kind: 'layer', index: Math.max(0, index) });
 		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
 	}
-	function add(): void {
+	let asking = $state(false);
+	/** A new layer is made of a set, and called after it. */
+	function add(name: string): void {
+		asking = false;
 		const on = selection.kind === 'layer' ? selection.index : session.document.layers.length - 1;
-		const used = session.document.layers.map((layer) => setOf(session.document, layer));
-		const set = (sets.find((one) => !used.includes(one.name)) ?? sets[0])?.name;
 		more = [];
-		if (set !== undefined) select({ kind: 'layer', index: addLayer(session, on, set) });
+		select({ kind: 'layer', index: addLayer(session, on, sets.find((one) => one.name === name)) });
 	}
 	/** With all that are chosen, if it is one of them. */
 	const withOthers = (id: string): string[] => (chosen.includes(id) ? chosen : [id]);
@@ -154,7 +156,7 @@
 			<button class="tool" disabled={chosen.length === 0 || full} title="Duplicate (Ctrl+D)" aria-label="Duplicate the layer" onclick={() => duplicate(chosen)}><Copy size={14} /></button>
 			<button class="tool" disabled={chosen.length === 0 || grouped.length >= (catalogue.value?.limits.groups ?? 0)} title="Group what is chosen (Ctrl+G). Ctrl+click chooses several" aria-label="Group the chosen layers" onclick={() => group(chosen)}><Group size={14} /></button>
 			<button class="tool" disabled={chosen.length === 0 || !many} title="Delete" aria-label="Delete the chosen layers" onclick={() => remove(chosen)}><Trash2 size={14} /></button>
-			<button class="tool" disabled={full} title="Add a layer over the selected one" aria-label="Add a layer" onclick={add}><Plus size={14} /></button>
+			<button class="tool" disabled={full} title="Add a layer over the selected one" aria-label="Add a layer" onclick={() => (asking = true)}><Plus size={14} /></button>
 		</div>
 	</header>
 	<div class="drill">
@@ -203,6 +205,13 @@
 		{/each}
 	</ul>
 </aside>
+
+{#if asking}
+	<Sheet title="A new layer of" close={() => (asking = false)} wide={sets.length > 12}>
+		<SetPicker {sets} value="?" pick={add} none />
+		{#snippet actions()}<button class="tool plain" onclick={() => (asking = false)}>Cancel</button>{/snippet}
+	</Sheet>
+{/if}
 
 <style>
 	aside {

@@ -4,7 +4,7 @@
 	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane } from '../state/lanes.svelte';
-	import { removeLayers } from '../state/layers.svelte';
+	import { changeSet, removeLayers } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
 	import { setOf } from '../state/parameters';
 	import ControlField from './ControlField.svelte';
@@ -56,7 +56,7 @@
 <label>Name
 	<input class="field" maxlength="120" value={layer.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`${path}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = layer.name; }} />
 </label>
-{#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" />{/if}
+{#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" put={(next) => changeSet(session, index, sets, String(next))} />{/if}
 <label>Lane
 	<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
 		{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}

@@ -4,6 +4,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import SetPicker from './SetPicker.svelte';
 	import Sheet from './Sheet.svelte';
 
 	let { project, close }: { project: Project; close: () => void } = $props();
@@ -16,8 +17,6 @@
 	const starts = $derived(catalogue.value?.starts ?? []);
 	const templates = $derived(project.templates);
 	void catalogue.load();
-	let words = $state('');
-	const found = $derived(project.sets.filter((one) => words.toLowerCase().split(/\s+/).every((word) => `${one.name} ${one.tags?.join(' ') ?? ''}`.toLowerCase().includes(word))));
 	const chosen = $derived(project.sets.find((s) => s.name === set));
 
 	async function create(event: SubmitEvent): Promise<void> {
@@ -58,19 +57,7 @@
 			</fieldset>
 			<fieldset disabled={start.startsWith('template')}>
 				<legend>Map set</legend>
-				<input class="field find" type="search" aria-label="Search map sets" placeholder="Search map sets" bind:value={words} />
-				<div class="sets">
-					{#each found as one (one.id)}
-						<label class="set" class:chosen={one.name === set}>
-							<input type="radio" name="set" value={one.name} bind:group={set} />
-							<img src={one.maps[0]?.thumbnail} alt="" width="96" height="96" />
-							<span>{one.name}</span>
-							<span class="figures dim">{one.extent} m</span>
-						</label>
-					{:else}
-						<p class="dim">No set is called that.</p>
-					{/each}
-				</div>
+				<SetPicker sets={project.sets} value={set} pick={(next) => (set = next)} />
 			</fieldset>
 		</form>
 	{/if}
@@ -122,39 +109,9 @@
 	fieldset:disabled {
 		opacity: 0.5;
 	}
-	.find {
-		width: 100%;
-		margin: 4px 0;
-	}
-	.sets {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(104px, 1fr));
-		gap: 8px;
-		margin-top: 4px;
-	}
-	.set {
-		border: 1px solid var(--line);
-		border-radius: 4px;
-		padding: 4px;
-		cursor: pointer;
-		gap: 0;
-		font-size: 12px;
-	}
-	.set:has(:focus-visible) {
-		outline: 2px solid var(--accent);
-	}
 	.chosen {
 		border-color: var(--accent);
 		background: var(--accent-soft);
-	}
-	.set input {
-		position: absolute;
-		opacity: 0;
-	}
-	.set img {
-		width: 100%;
-		aspect-ratio: 1;
-		border-radius: 2px;
 	}
 	.dim {
 		color: var(--dim);

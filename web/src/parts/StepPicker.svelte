@@ -75,10 +75,8 @@
 		color: var(--accent);
 		border-color: var(--accent);
 	}
-	:global(.picker-place) {
-		z-index: 30;
-	}
 	:global(.picker) {
+		z-index: 30;
 		width: min(720px, 94vw);
 		max-height: min(520px, 74vh);
 		overflow: auto;

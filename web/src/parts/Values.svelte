@@ -84,10 +84,13 @@
 
 <style>
 	section {
-		display: grid;
-		align-content: start;
+		display: flex;
+		flex-direction: column;
 		gap: 12px;
 		padding: 12px;
+	}
+	section > :global(*) {
+		flex: none;
 	}
 	h3 {
 		font-size: 15px;

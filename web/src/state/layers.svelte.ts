@@ -1,29 +1,55 @@
 /** Changes of layers, as people make them on the core. Layers are kept from the ground up; those of a group lie next to each other. */
-import type { Layer, MaterialDocument } from '../api/client';
+import type { Layer, MaskTerm, MaterialDocument, SetCard } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { freshId, plainOf, setOf } from './parameters';
 import type { Session } from './session.svelte';
 
+/** What a layer of a set is called until somebody calls it otherwise. */
+export const nameOf = (set: string): string => (set === '' ? 'Constants' : set.charAt(0).toUpperCase() + set.slice(1).replaceAll('-', ' '));
+
+/** Covers where the base colour of the set does, if that says so. */
+function alphaOf(set: SetCard | undefined): MaskTerm[] {
+	return set?.maps.some((map) => map.role === 'base-colour' && map.alpha) === true ? [{ kind: 'map', values: { map: `${set.name}/base-colour`, reads: 'alpha' } }] : [];
+}
+
 /** A new layer over the one at a place, on the same lane and in the same group. Returns its index. */
-export function addLayer(session: Session, over: number, set: string): number {
+export function addLayer(session: Session, over: number, set: SetCard | undefined): number {
 	const at = over + 1;
 	session.edit((document) => {
-		const name = set.charAt(0).toUpperCase() + set.slice(1).replaceAll('-', ' ');
 		const below = document.layers[over];
 		const layer: Layer = {
-			id: freshId(set, document.layers.map((layer) => layer.id)),
-			name,
+			id: freshId(set?.name ?? 'constants', document.layers.map((layer) => layer.id)),
+			name: nameOf(set?.name ?? ''),
 			on: true,
 			lane: below?.lane ?? document.lanes[0]?.id ?? '',
-			set,
+			set: set?.name ?? '',
 			opacity: catalogue.value?.layer.opacity.default ?? 100,
 			faces: {}
 		};
+		const covers = alphaOf(set);
+		if (covers.length > 0) layer.mask = covers;
 		// Over the last of a group one may want to be out of it; within it, nobody can be.
 		if (below?.group !== undefined && below.group === document.layers[at]?.group) layer.group = below.group;
 		document.layers.splice(at, 0, layer);
 	});
 	return at;
+}
+
+/** Another set for a layer: its name goes along while it is the set's, and its cover while it is nothing but the set's alpha. */
+export function changeSet(session: Session, index: number, sets: readonly SetCard[], name: string): void {
+	session.edit((document) => {
+		const layer = document.layers[index];
+		if (layer === undefined) return;
+		const before = typeof layer.set === 'string' ? layer.set : '';
+		const own = alphaOf(sets.find((one) => one.name === before));
+		if (layer.name === nameOf(before)) layer.name = nameOf(name);
+		if (index > 0 && JSON.stringify(layer.mask ?? []) === JSON.stringify(own)) {
+			const covers = alphaOf(sets.find((one) => one.name === name));
+			if (covers.length > 0) layer.mask = covers;
+			else delete layer.mask;
+		}
+		layer.set = name;
+	});
 }
 
 const chosen = (document: MaterialDocument, ids: string[]): Layer[] => document.layers.filter((layer) => ids.includes(layer.id));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { MaterialDocument } from '../api/client';
+import type { MaterialDocument, SetCard } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from './layers.svelte';
+import { addLayer, changeSet, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from './layers.svelte';
 import { ownLane, riders } from './lanes.svelte';
 import type { Session } from './session.svelte';
 
@@ -25,12 +25,44 @@ function session(...ids: string[]): Session {
 }
 const stack = (one: Session): string => one.document.layers.map((layer) => (layer.group === undefined ? layer.id : `${layer.id}.${layer.group}`)).join(' ');
 
+const card = (name: string, alpha = false): SetCard => ({ id: 1, name, extent: 1, sheet: null, tags: [], maps: [{ id: 1, name: `${name}/base-colour`, role: 'base-colour', file: `${name}.png`, width: 4, height: 4, alpha, thumbnail: '' }] });
+
 describe('layers', () => {
+	it('are called after their set until somebody calls them otherwise', () => {
+		const one = session('a');
+		addLayer(one, 0, card('tidal-silt'));
+		expect(one.document.layers[1]?.name).toBe('Tidal silt');
+		changeSet(one, 1, [], 'sea-wall');
+		expect(one.document.layers[1]).toMatchObject({ name: 'Sea wall', set: 'sea-wall' });
+		one.document.layers[1]!.name = 'The wall';
+		changeSet(one, 1, [], '');
+		expect(one.document.layers[1]).toMatchObject({ name: 'The wall', set: '' });
+		addLayer(one, 1, undefined);
+		expect(one.document.layers[2]).toMatchObject({ name: 'Constants', set: '' });
+	});
+
+	it('cover where the alpha of their base colour says so, until their mask is another', () => {
+		const one = session('a');
+		const sets = [card('decal', true), card('sand')];
+		addLayer(one, 0, sets[0]);
+		const cover = [{ kind: 'map', values: { map: 'decal/base-colour', reads: 'alpha' } }];
+		expect(one.document.layers[1]?.mask).toEqual(cover);
+		changeSet(one, 1, sets, 'sand');
+		expect(one.document.layers[1]?.mask).toBeUndefined();
+		changeSet(one, 1, sets, 'decal');
+		expect(one.document.layers[1]?.mask).toEqual(cover);
+		one.document.layers[1]!.mask!.push({ kind: 'noise', values: {} });
+		changeSet(one, 1, sets, 'sand');
+		expect(one.document.layers[1]?.mask).toHaveLength(2);
+		changeSet(one, 0, sets, 'decal');
+		expect(one.document.layers[0]?.mask).toBeUndefined();
+	});
+
 	it('are added over the selected one, in its group only between two of it', () => {
 		const one = session('a', 'b.wet', 'c.wet');
-		expect(addLayer(one, 1, 'sand')).toBe(2);
+		expect(addLayer(one, 1, card('sand'))).toBe(2);
 		expect(stack(one)).toBe('a b.wet sand.wet c.wet');
-		addLayer(one, 3, 'sand');
+		addLayer(one, 3, card('sand'));
 		expect(stack(one)).toBe('a b.wet sand.wet c.wet sand-2');
 	});
 

@@ -28,7 +28,7 @@ function round(x: number): number {
 }
 
 /** Steps over the range that people usually want. */
-const STEPS = 250;
+const STEPS = 200;
 
 /** How far one step goes from a value: of a size, about a hundredth of it; of anything else the same everywhere. */
 function stepAt(control: Scale, value: number): number {

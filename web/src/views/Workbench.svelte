@@ -285,6 +285,9 @@
 		.bench {
 			grid-template-columns: 176px minmax(0, 1fr) 248px;
 		}
+		.bench > :global(aside .tool) {
+			padding: 0 5px;
+		}
 		.name {
 			width: 128px;
 		}
