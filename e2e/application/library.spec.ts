@@ -94,7 +94,7 @@ test('channels are packed by drag and by keyboard, and a material reads them', a
 	await expect(sheet.getByRole('button', { name: /^B: Roughness/ })).toBeVisible();
 	await sheet.getByRole('button', { name: 'Height, value' }).dragTo(sheet.getByRole('button', { name: /^G: Roughness/ }));
 	await expect(sheet.getByRole('button', { name: /^G: Height/ })).toBeVisible();
-	await sheet.getByLabel('inverted').nth(2).check();
+	await sheet.getByLabel('B: roughness or smoothness').selectOption('smoothness');
 	await sheet.getByRole('button', { name: 'Make the map' }).click();
 	await expect(page.getByRole('button', { name: 'Packed of jetty' })).toBeVisible();
 	const set = (await library(page, 'jetty'));
