@@ -174,7 +174,7 @@ export class Program {
 
 	private makeLit(): MeshStandardMaterial {
 		const { kind, twoSided } = this.lowered.surface;
-		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent', depthWrite: kind !== 'translucent', forceSinglePass: false });
+		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, shadowSide: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent', depthWrite: kind !== 'translucent', forceSinglePass: false });
 		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
 		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
 		// There before three first asks for them, so that the first frame has them too.
