@@ -20,7 +20,7 @@ test('a recipe is written, seen live, made into maps, and made again', async ({ 
 	await page.goto(`/${PROJECT}/maps`);
 	await page.getByRole('button', { name: 'New recipe' }).click();
 	await page.getByRole('dialog').getByLabel('Name').fill('cobble-test');
-	await page.getByRole('button', { name: 'Begin' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Create' }).click();
 	await expect(page.getByLabel('Name of the recipe')).toHaveValue('cobble-test');
 	const values = page.getByRole('region', { name: 'Values' });
 	const pantry = page.getByRole('complementary', { name: 'Ingredients and maps' });

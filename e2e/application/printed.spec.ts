@@ -1,0 +1,23 @@
+import { expect, test } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, rmSync, statSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+/** What README and guide print works as it is printed, from the folder in which it is printed. */
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+const commands = ['README.md', 'docs/guide.md'].flatMap((file) =>
+	[...readFileSync(ROOT + file, 'utf8').matchAll(/^ {4}(bin\/rilta [^#\n]*)/gm)].map((found) => found[1]!.trim())
+);
+
+test('every command that is printed does what it says', () => {
+	test.setTimeout(600_000);
+	expect(commands).toEqual(expect.arrayContaining(['bin/rilta start', 'bin/rilta test', 'bin/rilta backup /tmp/rilta.backup', 'bin/rilta restore /tmp/rilta.backup']));
+	const made = commands.flatMap((command) => / (\/tmp\/\S+)/.exec(command)?.[1] ?? []);
+	for (const path of made) rmSync(path, { recursive: true, force: true });
+	// The tests are what runs this; all else runs here.
+	for (const command of commands.filter((one) => one !== 'bin/rilta test')) {
+		expect(execFileSync('bash', ['-c', command], { cwd: ROOT, encoding: 'utf8', env: { ...process.env, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port } }), command).not.toBe('');
+	}
+	for (const path of made) expect(statSync(path).size, path).toBeGreaterThan(0);
+	for (const path of made) rmSync(path, { recursive: true, force: true });
+});
