@@ -86,6 +86,7 @@ final class LibraryBenchCommand extends Command
                 $this->entities->persist(new MapRecord($set, $like->role, $like->encoding, clone $like->image, "map-$k"));
             }
         }
+        $this->entities->flush();
         $documents = array_map(static fn (MaterialRecord $one): array => (array) json_decode($one->document, true), $this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $demo, 'deletedAt' => null], ['id' => 'ASC'], 29));
         for ($i = 0; $i < self::MATERIALS; ++$i) {
             if ($i % 20 === 0) {

@@ -53,6 +53,13 @@
 	async function cancel(): Promise<void> {
 		if (bake !== null) bake = await api.cancelBake(bake.id);
 	}
+	/** Places of the document as people know them: by the names of lanes and layers. */
+	function named(text: string): string {
+		const { lanes, layers } = document();
+		return text
+			.replace(/ ?\(?\/lanes\/(\d+)\/steps\/(\d+)\)?/g, (_, lane: string, step: string) => ` (step ${Number(step) + 1} of the lane ${lanes[Number(lane)]?.name ?? lane})`)
+			.replace(/ ?\(?\/layers\/(\d+)[^\s),]*\)?/g, (_, layer: string) => ` (layer ${layers[Number(layer)]?.name ?? layer})`);
+	}
 	const metres = (x: number | undefined): string => String(Number((x ?? 0).toPrecision(4)));
 </script>
 
@@ -78,7 +85,7 @@
 		<p class="verdict" data-testid="tile-verdict" aria-live="polite">
 			{#if tile === null}Working out what repeats …
 			{:else if tile.obstacle === null}It repeats after <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>: the tile will be seamless.
-			{:else}It cannot tile, because {tile.obstacle}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
+			{:else}It cannot tile, because {named(tile.obstacle)}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
 		</p>
 		{#if before.length > 0}
 			<details>
@@ -87,7 +94,7 @@
 					{#each before as one (one.id)}
 						<li class="line">
 							<button class="link" onclick={() => (bake = one)}>{one.name}</button>
-							<span class="dim">{one.state === 'done' ? (one.facts.verdict ?? '') : one.state === 'waiting' ? `${one.regions.done} of ${one.regions.all}` : one.failure}</span>
+							<span class="dim">{one.state === 'done' ? named(one.facts.verdict ?? '') : one.state === 'waiting' ? `${one.regions.done} of ${one.regions.all}` : one.failure}</span>
 							{#if one.archive !== null}<a href={one.archive} class="tool plain" target="_self" download><Download size={14} /> ZIP</a>{/if}
 							<button class="tool" aria-label="Throw {one.name} away" title="Throw away" onclick={() => void discard(one)}><Trash2 size={14} /></button>
 						</li>
@@ -104,7 +111,7 @@
 		<p class="figures">{bake.regions.done} of {bake.regions.all} regions</p>
 	{:else if bake.state === 'done'}
 		<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
-			{bake.facts.verdict ?? (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
+			{named(bake.facts.verdict ?? '') || (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
 		{#if bake.archive !== null}<a href={bake.archive} class="tool plain all" target="_self" download><Download size={14} /> All files as a ZIP</a>{/if}
 		<ul>
 			{#each bake.files as file (file.channel)}
