@@ -206,3 +206,22 @@ test('the workbench is worked by keyboard', async ({ page }) => {
 	await page.reload();
 	await expect(page.getByTestId('sentence')).toContainText('2.5 m per repeat');
 });
+
+test('F6 goes from part to part of the window, arrow keys along the tiles', async ({ page }) => {
+	const id = await fresh(page, 'By keys');
+	await open(page, id);
+	const part = (): Promise<string> => page.evaluate(() => document.activeElement?.closest('header, aside, .stage, section')?.getAttribute('aria-label') ?? document.activeElement?.closest('header, .stage')?.tagName ?? '');
+	const seen: string[] = [];
+	for (let i = 0; i < 6; i++) {
+		await page.keyboard.press('F6');
+		seen.push(await part());
+	}
+	expect(seen).toEqual(['HEADER', 'Layers and objects', 'DIV', 'Values', 'Parameters', 'Lanes']);
+	await page.keyboard.press('ArrowRight');
+	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
+	await page.keyboard.press('Shift+F6');
+	expect(await part()).toBe('Parameters');
+	// Where one was in it, not at its beginning.
+	await page.keyboard.press('F6');
+	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
+});

@@ -103,7 +103,7 @@ final class RepeatsTest extends TestCase
     {
         $maps = TestMaps::noise()->with(TestMaps::noise('other', seed: 3));
         $lanes = [Documents::lane('a', Documents::step('origin'), Documents::step('size', ['u' => 1.0])), Documents::lane('b', Documents::step('origin'), Documents::step('size', ['u' => 0.75]))];
-        $tile = static fn (array $mask): Tile => Tile::of(Lowering::lower(Documents::reader()->read(Documents::whole($lanes, [Documents::layer('low', 'a', 'set'), Documents::layer('high', 'b', 'other', ['opacity' => 60.0, 'mask' => $mask])])), $maps));
+        $tile = static fn (array $terms): Tile => Tile::of(Lowering::lower(Documents::reader()->read(Documents::whole($lanes, [Documents::layer('low', 'a', 'set'), Documents::layer('high', 'b', 'other', ['opacity' => 60.0, 'mask' => $terms])])), $maps));
         self::assertEqualsWithDelta([3.0, 3.0, null], [$tile([])->width, $tile([])->height, $tile([])->obstacle], 1e-9);
         self::assertSame('the mask (/layers/1/mask/0) does not repeat', $tile([['kind' => 'noise', 'values' => ['size' => 0.3]]])->obstacle);
         // Along a level nothing changes, if nothing breaks it.

@@ -138,7 +138,7 @@ final class KindTest extends TestCase
     {
         $material = Documents::reader()->read(self::document());
         $csv = VariantTable::csv($material);
-        self::assertSame("variant,name,base,paint,over,where,stuff\r\n,Test,,\"1 0.5 0\",false,dark/roughness,dark\r\nother,Other,,#0000ff,true,light/roughness,light\r\nbare,Bare,other,,false,none,none\r\n", $csv);
+        self::assertSame("variant,name,base,paint,over,where,stuff\r\n,Test,,\"1 0.5 0\",false,dark/roughness,dark\r\nother,Other,,\"0 0 1\",true,light/roughness,light\r\nbare,Bare,other,,false,none,none\r\n", $csv);
         self::assertEquals([['id' => 'other', 'name' => 'Other', 'base' => '', 'values' => ['paint' => [0.0, 0.0, 1.0], 'over' => true, 'where' => 'light/roughness', 'stuff' => 'light']], ['id' => 'bare', 'name' => 'Bare', 'base' => 'other', 'values' => ['where' => '', 'stuff' => '', 'over' => false]]], VariantTable::read($material, $csv));
         try {
             VariantTable::read($material, "variant,paint,over,where\nother,red,maybe,Somewhere");

@@ -6,6 +6,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { duplicated, duplicateStep, foreseeing, moveStep, obstacle, removed, removeStep, toggled, toggleStep } from '../state/lanes.svelte';
 	import { failed } from '../state/notices.svelte';
+	import { goAlong } from '../state/regions';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { theme } from '../state/theme.svelte';
@@ -49,6 +50,7 @@
 		const command = event.ctrlKey || event.metaKey;
 		if (event.altKey && event.key === 'ArrowLeft') move(-1);
 		else if (event.altKey && event.key === 'ArrowRight') move(1);
+		else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') goAlong(event.currentTarget as HTMLElement, '.tile .face', event.key === 'ArrowLeft' ? -1 : 1);
 		else if (index > 0 && (event.key === 'Delete' || event.key === 'Backspace')) remove();
 		else if (index > 0 && command && event.key.toLowerCase() === 'd') duplicateStep(session, lane, index);
 		else if (index > 0 && event.key.toLowerCase() === 'o' && !command) toggleStep(session, lane, index);

@@ -4,6 +4,7 @@
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
+	import { goAlong } from '../state/regions';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -138,6 +139,7 @@
 		else if (event.altKey && event.key === 'ArrowDown') step(ids, -1);
 		else if (event.shiftKey && event.key === 'ArrowUp') widen(1);
 		else if (event.shiftKey && event.key === 'ArrowDown') widen(-1);
+		else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') goAlong(event.currentTarget as HTMLElement, '.band .face', event.key === 'ArrowUp' ? -1 : 1);
 		else if (many && (event.key === 'Delete' || event.key === 'Backspace')) remove(ids);
 		else if (command && letter === 'd' && !full) duplicate(ids);
 		else if (command && letter === 'a') more = session.document.layers.map((layer) => layer.id);

@@ -20,6 +20,7 @@
 	import type { TilePainter } from '../stage/tiles';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import { goThroughRegions } from '../state/regions';
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
@@ -120,6 +121,11 @@
 		}
 	}
 	function shortcut(event: KeyboardEvent): void {
+		if (event.key === 'F6') {
+			event.preventDefault();
+			goThroughRegions(document, event.shiftKey ? -1 : 1);
+			return;
+		}
 		if (typesText(event.target)) return;
 		const command = event.ctrlKey || event.metaKey;
 		if (command && event.key.toLowerCase() === 'z') {
