@@ -11,7 +11,7 @@ final readonly class LaneCost
 {
     /**
      * @param int          $taps       read positions
-     * @param int          $fetches    the most map reads that one pixel can cost in the layers on this lane
+     * @param int          $fetches    the most map reads that one pixel can cost in the layers on this lane, of what they write
      * @param list<string> $maps       names of the maps that are read along it
      * @param list<string> $directions sides of the projection that may read map sets of their own
      * @param list<string> $layers     paths of the layers on it, from the ground up
@@ -47,6 +47,6 @@ final readonly class LaneCost
 
         $directions = array_filter(array_map(static fn (Tap $tap): string => $tap->direction(), $taps));
 
-        return new self(\count($taps), Lowered::reads(...$fields), array_keys(array_intersect_key($lowered->maps, $maps)), array_values(array_unique($directions)), $layers);
+        return new self(\count($taps), $lowered->needed(...$fields), array_keys(array_intersect_key($lowered->maps, $maps)), array_values(array_unique($directions)), $layers);
     }
 }

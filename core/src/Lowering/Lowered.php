@@ -118,9 +118,26 @@ final readonly class Lowered
         return self::reads(...array_values($this->channels));
     }
 
-    /** How many places of maps some fields read between them. A map's mean, which lies in one texel, is not counted. */
+    /** How many places of maps some fields read between them, as far as the picture needs what they read: a channel that nobody writes is not. */
+    public function needed(Node ...$fields): int
+    {
+        $needed = new \WeakMap();
+        foreach (Reachable::from(array_values($this->channels)) as $node) {
+            $needed[$node] = true;
+        }
+
+        return \count(array_filter(self::samples(...$fields), static fn (Node $node): bool => isset($needed[$node])));
+    }
+
+    /** How many places of maps some fields read between them. */
     public static function reads(Node ...$fields): int
     {
-        return \count(array_filter(Reachable::from($fields), static fn (Node $node): bool => $node->op === Op::Sample && !$node->args[0]->isConstant()));
+        return \count(self::samples(...$fields));
+    }
+
+    /** @return array<Node> a map's mean, which lies in one texel, is not among them */
+    private static function samples(Node ...$fields): array
+    {
+        return array_filter(Reachable::from($fields), static fn (Node $node): bool => $node->op === Op::Sample && !$node->args[0]->isConstant());
     }
 }

@@ -116,6 +116,16 @@ final class LayersTest extends TestCase
         self::assertEqualsWithDelta(Vec::unit([0.5, 1.0, 0.0]), $found, 0.01);
     }
 
+    public function testWhatALayerDoesNotWriteCostsNothing(): void
+    {
+        $lowered = static fn (bool $on): Lowered => self::lower(Documents::whole(
+            [Documents::lane('a', Documents::step('origin'), Documents::step('size', ['u' => 2.0]))],
+            [Documents::layer('low', 'a', 'white'), Documents::layer('high', 'a', 'black', ['channels' => ['roughness'], 'opacity' => 50.0, 'on' => $on])],
+        ));
+        self::assertSame([9, 9], [LaneCost::of($lowered(true), '/lanes/0', 'a')->fetches, $lowered(true)->fetches()], 'three taps, of two maps and of one');
+        self::assertSame(6, LaneCost::of($lowered(false), '/lanes/0', 'a')->fetches);
+    }
+
     public function testLayersOnOneLaneShareItsStepsAndItsCost(): void
     {
         $document = Documents::whole(

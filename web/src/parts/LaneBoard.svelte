@@ -104,7 +104,7 @@
 	/** The maps that are read along a lane, set by set. */
 	function maps(lane: number): { name: string; file: string; role: string; thumbnail: string }[] {
 		const names = lowered?.lanes[lane]?.cost.maps ?? [];
-		return sets.flatMap((set) => set.maps.filter((map) => names.includes(`${set.name}/${map.role}`)).map((map) => ({ name: `${set.name}/${map.role}`, file: map.file, role: map.role, thumbnail: map.thumbnail })));
+		return sets.flatMap((set) => set.maps.filter((map) => names.includes(map.name)).map((map) => ({ name: map.name, file: map.file, role: map.role, thumbnail: map.thumbnail })));
 	}
 
 	function drain(l: number): void {
