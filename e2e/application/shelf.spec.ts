@@ -42,6 +42,8 @@ test('an address that leads nowhere says so', async ({ page }) => {
 });
 
 test('views pass the checks of WCAG 2.2 AA that a program can make, in both themes', async ({ page }) => {
+	// Every view twice, each drawn in software.
+	test.setTimeout(240_000);
 	const check = async (): Promise<void> => {
 		const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
 		expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html} ${v.nodes[0]?.failureSummary}`)).toEqual([]);

@@ -12,10 +12,11 @@ final class Steps
     {
         return [
             'Origins' => [new Origin()],
-            'Lay out' => [new Size(), new Turn(), new Shift(), new Mirror(), new Place()],
+            'Lay out' => [new Size(), new Turn(), new Shift(), new Mirror()],
             'Set in motion' => [new Pan(), new Reach(), new Frames()],
-            'Break repeats up' => [new Breakup(), new HexBlend(), new Scales(), new Scatter(), new Warp()],
-            'Pieces and choices' => [new Bond(), new Choose(), new Cell()],
+            'Sheets and places' => [new Cell(), new Place()],
+            'Break repeats up' => [new Scatter(), new Breakup(), new HexBlend(), new Scales()],
+            'Pieces, choices and bends' => [new Bond(), new Choose(), new Warp()],
         ];
     }
 
