@@ -15,7 +15,7 @@ async function type(page: Page, field: Locator, number: string): Promise<void> {
 }
 
 test('silt over a salt crust is built from nothing, varied, compared, and brought back', async ({ page }) => {
-	test.setTimeout(150_000);
+	test.setTimeout(300_000);
 	// From nothing: a floor of salt crust.
 	await page.goto(`/${PROJECT}`);
 	await page.getByRole('button', { name: 'New material' }).click();
