@@ -190,7 +190,7 @@ test('the workbench is worked by keyboard', async ({ page }) => {
 	const size = page.getByRole('spinbutton', { name: 'Size', exact: true }).first();
 	await size.focus();
 	await page.keyboard.press('ArrowUp');
-	await expect(size).toHaveAttribute('aria-valuenow', '1.68');
+	await expect(size).toHaveAttribute('aria-valuenow', '1.65');
 	await page.keyboard.press('Enter');
 	await page.keyboard.press('Control+a');
 	await page.keyboard.type('250 cm');
