@@ -21,7 +21,7 @@ test('everything is as it was left after a restart', async ({ page }) => {
 	expect(rilta('start')).toContain(`Rilta is at ${process.env.RILTA_ADDRESS}/`);
 	await page.goto(`/${PROJECT}`);
 	await page.getByLabel('Search materials').fill('left over');
-	await expect(page.getByRole('link', { name: 'Left over night' })).toBeVisible();
+	await expect(page.getByRole('link', { name: 'Left over night' }).first()).toBeVisible();
 	const response = await page.request.get(`/api/materials/${id}`);
 	expect(response.status()).toBe(200);
 	expect(rilta('start')).toContain('Ebbwater Station is there already.');

@@ -170,7 +170,7 @@ test('two tabs in conflict lose nothing', async ({ page, context }) => {
 	// There may be more than a page of materials by now.
 	await page.goto(`/${PROJECT}`);
 	await page.getByLabel('Search materials').fill('contested');
-	await expect(page.getByRole('link', { name: 'Contested (my version)' })).toContainText('5 m per repeat');
+	await expect(page.getByRole('link', { name: 'Contested (my version)' }).first()).toContainText('5 m per repeat');
 });
 
 test('a bake runs to its end with progress, and its files can be fetched', async ({ page }) => {
