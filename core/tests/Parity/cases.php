@@ -85,10 +85,15 @@ for ($i = 0; $i < RANDOM; ++$i) {
         }
     }
     $material = Documents::reader()->read($document);
-    // Through the first 30 days: what turns with the clock is computed before the picture, in doubles.
-    // A little past the tenths, on which jumps begin: right there rounding decides.
-    $seconds = $i * 8639.7 + 0.0137;
-    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), Lowering::lower($material, $maps), $seconds))->describe($points, POINTS_OF_RANDOM, $maps);
+    // A rate that comes out of a division may be rounded to the next of its steps of 2^-16 turns a second: no more than
+    // 1e-4 of a turn within six seconds, but any part of one after a day.
+    $divided = array_filter($document['lanes'][0]['steps'], static fn (array $use): bool => match ($use['step']) {
+        'pan' => ((array) $use['values'])['in'] === 'metres',
+        'reach' => in_array(((array) $use['values'])['input'], ['time', 'keys'], true),
+        default => false,
+    });
+    $seconds = $i * 311.7;
+    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), Lowering::lower($material, $maps), $divided === [] ? $seconds : fmod($seconds, 6.0)))->describe($points, POINTS_OF_RANDOM, $maps);
 }
 
 $legs = [];
