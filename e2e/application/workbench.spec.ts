@@ -154,6 +154,7 @@ test('two tabs in conflict lose nothing', async ({ page, context }) => {
 	await open(other, id);
 	const type = async (tab: Page, value: string): Promise<void> => {
 		await tab.getByRole('spinbutton', { name: 'Size', exact: true }).first().click();
+		await tab.keyboard.press('Control+a');
 		await tab.keyboard.type(value);
 		await tab.keyboard.press('Enter');
 	};
@@ -212,13 +213,16 @@ test('the workbench is worked by keyboard', async ({ page }) => {
 test('F6 goes from part to part of the window, arrow keys along the tiles', async ({ page }) => {
 	const id = await fresh(page, 'By keys');
 	await open(page, id);
-	const part = (): Promise<string> => page.evaluate(() => document.activeElement?.closest('header, aside, .stage, section')?.getAttribute('aria-label') ?? document.activeElement?.closest('header, .stage')?.tagName ?? '');
+	const part = (): Promise<string> => page.evaluate(() => {
+		const region = document.activeElement?.closest('.bench > header, .bench > .stage, .bench > aside, .bench > section, .right > section');
+		return region?.getAttribute('aria-label') ?? region?.tagName ?? '';
+	});
 	const seen: string[] = [];
 	for (let i = 0; i < 6; i++) {
 		await page.keyboard.press('F6');
 		seen.push(await part());
 	}
-	expect(seen).toEqual(['HEADER', 'Layers and objects', 'DIV', 'Values', 'Parameters', 'Lanes']);
+	expect(seen).toEqual(['HEADER', 'DIV', 'Layers and objects', 'Values', 'Parameters', 'Lanes']);
 	await page.keyboard.press('ArrowRight');
 	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
 	await page.keyboard.press('Shift+F6');

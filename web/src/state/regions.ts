@@ -1,5 +1,5 @@
 /** Going from one region of a page to the next by F6: each has one place where the keyboard comes in, and remembers where it was. */
-const REGIONS = 'header, aside, .stage, section[aria-label="Values"], section[aria-label="Parameters"], section[aria-label="Trail"], section[aria-label="Lanes"]';
+const REGIONS = '.bench > header, .bench > .stage, .bench > aside, .bench > section, .bench > .right > section';
 const ABLE = 'button:not(:disabled), input:not(:disabled), select:not(:disabled), a[href], [tabindex="0"]';
 /** What a region is entered by, if it has been nowhere yet. */
 const FIRST = '[aria-pressed="true"].face, .face, .tile .face';
