@@ -66,13 +66,14 @@ supervise() {
     local launch=(setsid runsvdir -P "$SERVE")
     [ "$(service_user)" = "$(id -un)" ] || launch=(setsid runuser -u "$(service_user)" --preserve-environment -- runsvdir -P "$SERVE")
     HOME=$RUN "${launch[@]}" </dev/null >/dev/null 2>&1 9>&- &
-    local i
+    local i one
     for i in $(seq 50); do
-        pgrep -f -- "runsvdir -P $SERVE\$" | while read -r one; do
-            # Not the program that changed the user, but what it became.
-            if tr '\0' ' ' <"/proc/$one/cmdline" 2>/dev/null | grep -q '^runsvdir '; then echo "$one"; fi
-        done | head -1 >"$RUN/supervisor.pid"
-        [ -s "$RUN/supervisor.pid" ] && return
+        # Not the program that changed the user, but what it became; at first there is none.
+        for one in $(pgrep -f -- "runsvdir -P $SERVE\$"); do
+            grep -qa ^runsvdir "/proc/$one/cmdline" 2>/dev/null || continue
+            echo "$one" >"$RUN/supervisor.pid"
+            return
+        done
         sleep 0.1
     done
     fail "the supervisor did not start"
@@ -81,17 +82,15 @@ supervise() {
 running() { [ -e "$SERVE/$1/supervise/ok" ] && sv status "$SERVE/$1" 2>/dev/null | grep -q '^run:'; }
 process_of() { sv status "$SERVE/$1" 2>/dev/null | sed -n 's/^run: [^(]*(pid \([0-9]*\)).*/\1/p'; }
 
-# Waits until a service is there to be told anything.
-known() {
+# A supervisor that has just begun does not listen to all services yet, whatever the last one has left in their folders.
+up() {
     local i
     for i in $(seq 100); do
-        [ -e "$SERVE/$1/supervise/ok" ] && return
+        sv up "$SERVE/$1" >/dev/null 2>&1 && return
         sleep 0.1
     done
-    fail "the supervisor does not know $1"
+    fail "the supervisor does not start $1: $(sv up "$SERVE/$1" 2>&1)"
 }
-
-up() { known "$1" && sv up "$SERVE/$1" >/dev/null; }
 
 # Tells whether it is another than before.
 config() {
