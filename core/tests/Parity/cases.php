@@ -7,6 +7,9 @@ declare(strict_types=1);
  * Usage: php core/tests/Parity/cases.php FILE
  */
 
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\NoRelay;
@@ -15,7 +18,9 @@ use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Surface;
+use Rilta\Core\Step\Tap;
 use Rilta\Core\Target\Glsl\RelayShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -77,6 +82,7 @@ foreach (array_keys($samplings) as $name) {
 foreach (Lanes::documents() as $name => $document) {
     $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);
 }
+$varying = 0;
 for ($i = 0; $i < RANDOM; ++$i) {
     $document = $random->layered();
     foreach ($document['lanes'][0]['steps'] as $s => $use) {
@@ -85,15 +91,12 @@ for ($i = 0; $i < RANDOM; ++$i) {
         }
     }
     $material = Documents::reader()->read($document);
-    // A rate that comes out of a division may be rounded to the next of its steps of 2^-16 turns a second: no more than
-    // 1e-4 of a turn within six seconds, but any part of one after a day.
-    $divided = array_filter($document['lanes'][0]['steps'], static fn (array $use): bool => match ($use['step']) {
-        'pan' => ((array) $use['values'])['in'] === 'metres',
-        'reach' => in_array(((array) $use['values'])['input'], ['time', 'keys'], true),
-        default => false,
-    });
-    $seconds = $i * 311.7;
-    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), Lowering::lower($material, $maps), $divided === [] ? $seconds : fmod($seconds, 6.0)))->describe($points, POINTS_OF_RANDOM, $maps);
+    $lowered = Lowering::lower($material, $maps);
+    // Up to 30 days. A rate that differs from place to place is known to single precision alone: it is compared early.
+    $seconds = $i * 8639.7 + 0.0137;
+    $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
+    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds))->describe($points, POINTS_OF_RANDOM, $maps);
+    $varying += (int) $varies;
 }
 
 $legs = [];
@@ -126,4 +129,4 @@ file_put_contents($argv[1], json_encode([
     'cases' => $cases,
     'legs' => array_values($legs),
 ], \JSON_THROW_ON_ERROR));
-printf("%d cases at %d points\n", count($cases), POINTS);
+printf("%d cases at %d points; of the random ones %d have rates that differ from place to place\n", count($cases), POINTS, $varying);
