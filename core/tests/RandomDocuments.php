@@ -104,8 +104,15 @@ final class RandomDocuments
             }
         }
 
-        // Levels that are next to steps tell rounding, not mistakes.
-        return array_intersect_key(['darkest' => 0.05, 'lightest' => 0.9], $values) + $values;
+        foreach (array_keys($values) as $name) {
+            // Of maps that there are.
+            if (str_ends_with($name, 'Of')) {
+                $values[$name] = ['base-colour', 'normal', 'roughness'][$this->dice->getInt(0, 2)];
+            }
+        }
+
+        // Levels that are next to steps, and gradients in steps, tell rounding, not mistakes. The lane of these layers has no pieces.
+        return array_intersect_key(['darkest' => 0.05, 'lightest' => 0.9, 'gradientBetween' => 'smooth'], $values) + (($values['gradientBy'] ?? '') === 'piece' ? ['gradientBy' => 'object'] : []) + $values;
     }
 
     /** @return array{step: string, values: array<string, mixed>} */

@@ -7,9 +7,12 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\Library\Dice;
+use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Field\Library\Levels;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Finish;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Step\StepContext;
 
 /** A layer's finish as fields. What is not changed is the field that it was. */
@@ -99,6 +102,76 @@ final readonly class Finishing
         $driven = $g->clamp($g->add($g->mul($g->sub($from, 0.5), $this->percent("{$channel}Contrast")), $g->add($this->percent("{$channel}Brightness"), 0.5)));
 
         return $g->mix($this->percent("{$channel}Constant"), $driven, $this->percent("{$channel}Amount"));
+    }
+
+    /**
+     * The channel of a map that a channel is made from.
+     *
+     * @return array{Role, string, string} the map's role, a letter of "xyzw", and the JSON Pointer to where that is said
+     */
+    public function stored(string $channel): array
+    {
+        $letter = ['red' => 'x', 'green' => 'y', 'blue' => 'z', 'alpha' => 'w'][$this->context->choice("{$channel}Channel")];
+
+        return [Role::from($this->context->choice("{$channel}Of")), $letter, $this->path("{$channel}Of")];
+    }
+
+    /** JSON Pointer to one of the values. */
+    public function path(string $control): string
+    {
+        return $this->context->place($control);
+    }
+
+    /** What the gradient is read by: off, luminance, height, mask, object or piece. */
+    public function gradientBy(): string
+    {
+        return $this->finish->changes('gradientBy') ? $this->context->choice('gradientBy') : 'off';
+    }
+
+    /**
+     * The colour of the gradient at a place.
+     *
+     * @param Node $t float 0…1
+     *
+     * @return Node vec3, linear
+     */
+    public function along(Node $t): Node
+    {
+        return Gradient::at($this->graph, $this->stops(), $t, $this->context->choice('gradientBetween'), $this->context->choice('gradientSpace'));
+    }
+
+    /**
+     * The colour that chance draws for a cell: at one place of the gradient, or each channel by itself between its first and its last colour.
+     *
+     * @param Node $cell uvec2
+     *
+     * @return Node vec3, linear
+     */
+    public function drawn(Node $cell): Node
+    {
+        $g = $this->graph;
+        $dice = Dice::three($g, $cell, $this->context->seed('gradientSeed'));
+        if ($this->context->choice('gradientDraws') === 'along') {
+            return $this->along($g->x($dice));
+        }
+        $stops = $this->stops();
+
+        return $g->mix($stops[0]['colour'], $stops[\count($stops) - 1]['colour'], $dice);
+    }
+
+    /** As much of the gradient as the finish says. */
+    public function graded(Node $colour, Node $gradient): Node
+    {
+        return $this->finish->changes('gradientAmount') ? $this->graph->mix($colour, $gradient, $this->percent('gradientAmount')) : $gradient;
+    }
+
+    /** @return non-empty-list<array{at: Node, colour: Node}> */
+    private function stops(): array
+    {
+        $g = $this->graph;
+        $stops = array_map(static fn (array $row): array => ['at' => $row['at'], 'colour' => Colour::decode($g, $g->vec($row['red'], $row['green'], $row['blue']))], $this->context->rows('gradientStops'));
+
+        return $stops === [] ? throw new \LogicException('A gradient without stops.') : $stops;
     }
 
     /** Float, metres from the black to the white of the layer's heights. */

@@ -11,6 +11,8 @@ use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Material\Encoding;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
@@ -30,28 +32,38 @@ final readonly class LayerReading
 
     /**
      * @param non-empty-list<Tap>   $taps
-     * @param array<string, MapSet> $sets by direction, "" for the layer's own
-     * @param list<string>          $more channels beyond those that every material has: height, opacity, emission
+     * @param array<string, MapSet> $sets  by direction, "" for the layer's own
+     * @param list<string>          $more  channels beyond those that every material has: height, opacity, emission
+     * @param array<string, Node>   $tints vec3, linear, by direction
      */
-    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, private array $taps, private array $more)
+    private function __construct(private Graph $graph, private Surface $surface, private Maps $maps, private array $sets, public array $taps, private array $more, public string $path, public Layer $layer, private array $tints)
     {
     }
 
     /**
-     * @param string                $path JSON Pointer to the layer
+     * @param string                $path  JSON Pointer to the layer
      * @param non-empty-list<Tap>   $taps
      * @param array<string, MapSet> $sets
-     * @param list<string>          $more channels beyond those that every material has
+     * @param list<string>          $more  channels beyond those that every material has
+     * @param array<string, Node>   $tints vec3, linear, by direction: what colours read from there are multiplied by
      */
-    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, array $more, Finishing $finishing): Laid
+    public static function of(Graph $graph, Surface $surface, Maps $maps, string $path, Layer $layer, array $taps, array $sets, array $more, array $tints = []): self
     {
-        $reading = new self($graph, $surface, $maps, $sets, $taps, $more);
-        $taps = $reading->leant();
-        $reading = new self($graph, $surface, $maps, $sets, $taps, $more);
+        $leant = (new self($graph, $surface, $maps, $sets, $taps, $more, $path, $layer, $tints))->leant();
 
-        $covers = $reading->covers();
+        return new self($graph, $surface, $maps, $sets, $leant, $more, $path, $layer, $tints);
+    }
 
-        return new Laid($path, $layer, $taps, $sets, $reading->parts($finishing, $covers), $covers);
+    /**
+     * @param Node $mask float 0…1, where the layer lies
+     *
+     * @throws InvalidDocument if what the finish is made of is not there
+     */
+    public function laid(Finishing $finishing, Node $mask): Laid
+    {
+        $covers = $this->covers();
+
+        return new Laid($this->path, $this->layer, $this->taps, $this->sets, $this->parts($finishing, $covers, $mask), $covers);
     }
 
     /**
@@ -81,10 +93,10 @@ final readonly class LayerReading
      *
      * @return array<string, Node>
      */
-    private function parts(Finishing $finishing, array $covers): array
+    private function parts(Finishing $finishing, array $covers, Node $mask): array
     {
         $parts = [];
-        $colour = $this->colour();
+        $colour = $this->coloured($finishing, $this->colour(), $covers, $mask);
         foreach ($this->roles() as $channel => $role) {
             $source = $finishing->source($channel);
             $read = match (true) {
@@ -113,10 +125,75 @@ final readonly class LayerReading
     private function made(Finishing $finishing, string $channel, string $source, Node $colour, Node $cover): Node
     {
         $g = $this->graph;
-        $from = $source === 'height' ? $this->scalar(Role::Height, 'height', $cover) : $colour;
+        $from = match ($source) {
+            'height' => $this->scalar(Role::Height, 'height', $cover),
+            'channel' => $this->stored($finishing, $channel),
+            default => $colour,
+        };
         $from = Blending::whole($g, $from, $cover);
 
-        return $g->mul($finishing->derived($channel, $source === 'height' ? $from : Colour::lightness($g, $from)), $cover);
+        return $g->mul($finishing->derived($channel, $source === 'luminance' ? Colour::lightness($g, $from) : $from), $cover);
+    }
+
+    /**
+     * One channel of one map of the sets as it is stored in the file, weighed: float 0…1.
+     *
+     * @throws InvalidDocument if none of the sets has that map
+     */
+    private function stored(Finishing $finishing, string $channel): Node
+    {
+        $g = $this->graph;
+        [$role, $letter, $path] = $finishing->stored($channel);
+        $sum = $g->float(0);
+        $found = false;
+        foreach ($this->reading($role) as $tap) {
+            $value = $g->float(self::UNKNOWN_HEIGHT);
+            foreach ($tap->set($this->sets)->images() as $map) {
+                if ($map->role === $role) {
+                    $slot = $this->maps->slot($map);
+                    $texel = $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+                    $value = $letter === 'w' || $role->encoding() === Encoding::Data ? $g->pick($texel, $letter) : $g->pick(Colour::encode($g, $g->pick($texel, 'xyz')), $letter);
+                    $found = true;
+                }
+            }
+            $sum = $g->add($sum, $g->mul($value, $this->present($tap)));
+        }
+
+        return $found ? Tally::total($this->taps, $sum) : throw InvalidDocument::at($path, \sprintf('no map set of this layer has a map of the role "%s"; choose another, or another set', $role->value));
+    }
+
+    /**
+     * The colour with a gradient in its place, as far as the finish says.
+     *
+     * @param Node                $colour vec3, linear, weighed by how much the layer covers
+     * @param array<string, Node> $covers how much that is, by channel
+     */
+    private function coloured(Finishing $finishing, Node $colour, array $covers, Node $mask): Node
+    {
+        $g = $this->graph;
+        $by = $finishing->gradientBy();
+        if ($by === 'off') {
+            return $colour;
+        }
+        $cover = $covers['baseColour'];
+        $whole = Blending::whole($g, $colour, $cover);
+        if ($by === 'piece') {
+            $sum = $g->vec(0, 0, 0);
+            foreach ($this->reading(Role::BaseColour) as $tap) {
+                $cell = $tap->cell ?? throw InvalidDocument::at($finishing->path('gradientBy'), 'the lane has no Bond, Cell, Scatter, Breakup or Hex blend, whose pieces the colours are drawn for; add one, or let objects draw them');
+                $sum = $g->add($sum, $g->mul($finishing->drawn($cell), $this->present($tap)));
+            }
+
+            return $g->mul($finishing->graded($whole, Blending::whole($g, Tally::total($this->taps, $sum), $cover)), $cover);
+        }
+        $along = match ($by) {
+            'object' => $finishing->drawn($g->vec($g->toUint($this->surface->input('objectSeed')), $g->uint(0))),
+            'height' => $finishing->along(Blending::whole($g, $this->scalar(Role::Height, 'height', $covers['height'] ?? $cover), $covers['height'] ?? $cover)),
+            'mask' => $finishing->along($mask),
+            default => $finishing->along(Colour::lightness($g, $whole)),
+        };
+
+        return $g->mul($finishing->graded($whole, $along), $cover);
     }
 
     /** @return array<string, Node> */
@@ -270,6 +347,9 @@ final readonly class LayerReading
         $sum = null;
         foreach ($this->reading($role) as $tap) {
             $value = $this->value($role, $tap, $decode) ?? $neutral;
+            if ($role === Role::BaseColour && isset($this->tints[$tap->direction()])) {
+                $value = $g->mul($value, $this->tints[$tap->direction()]);
+            }
             if ($tap->within !== null) {
                 $value = $g->mix($role === Role::BaseColour ? $tap->outside ?? $neutral : $neutral, $value, $tap->within);
             }

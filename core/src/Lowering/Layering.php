@@ -28,6 +28,9 @@ final class Layering
     /** @var array<string, Node> float 0…1, how much of each layer is seen, by JSON Pointer to the layer */
     private array $shares = [];
 
+    /** @var list<Laid> */
+    private array $laid = [];
+
     /** @var list<Problem> */
     private array $problems = [];
 
@@ -61,6 +64,12 @@ final class Layering
         return $this->shares;
     }
 
+    /** @return list<Laid> those that are shown, from the ground up */
+    public function laid(): array
+    {
+        return $this->laid;
+    }
+
     /** @return list<Problem> */
     public function problems(): array
     {
@@ -68,7 +77,7 @@ final class Layering
     }
 
     /**
-     * @param list<Laid> $layers from the ground up; those that are not shown are there for the masks that are made of them
+     * @param list<array{LayerReading, Finishing}> $layers from the ground up; those that are not shown are there for the masks that are made of them
      *
      * @return array<string, Node> the channels of all that are shown
      */
@@ -79,22 +88,30 @@ final class Layering
         $ground = '';
         /** @var ?array{group: LayerGroup, channels: array<string, Node>, shares: array<string, Node>} $below where the group began */
         $below = null;
-        foreach ($layers as $laid) {
-            if ($below !== null && $below['group']->id !== $laid->layer->group) {
+        foreach ($layers as [$reading, $finishing]) {
+            $layer = $reading->layer;
+            if ($below !== null && $below['group']->id !== $layer->group) {
                 $channels = $this->closed($below, $channels);
                 $below = null;
             }
             if ($lowest) {
-                $ground = $laid->layer->group;
+                $ground = $layer->group;
             }
-            if ($below === null && isset($this->groups[$laid->layer->group]) && $laid->layer->group !== $ground) {
-                $below = ['group' => $this->groups[$laid->layer->group], 'channels' => $channels, 'shares' => $this->shares];
+            if ($below === null && isset($this->groups[$layer->group]) && $layer->group !== $ground) {
+                $below = ['group' => $this->groups[$layer->group], 'channels' => $channels, 'shares' => $this->shares];
             }
-            $mask = $lowest && $laid->layer->on ? $this->graph->float(1) : $this->mask($laid, $channels);
-            $this->lays[$laid->layer->id] = new Lay($mask, isset($channels['height']) ? $laid->whole('height', $this->graph) : null);
-            if (!$laid->layer->on) {
+            $mask = $lowest && $layer->on ? $this->graph->float(1) : $this->mask($reading, $channels);
+            try {
+                $laid = $reading->laid($finishing, $mask);
+            } catch (InvalidDocument $e) {
+                array_push($this->problems, ...$e->problems);
                 continue;
             }
+            $this->lays[$layer->id] = new Lay($mask, isset($channels['height']) ? $laid->whole('height', $this->graph) : null);
+            if (!$layer->on) {
+                continue;
+            }
+            $this->laid[] = $laid;
             $laying = new Laying($this->graph, $this->slots, $laid, $lowest, $mask);
             $share = $laying->share($channels);
             $channels = $laying->over($channels);
@@ -132,15 +149,15 @@ final class Layering
     }
 
     /** @param array<string, Node> $channels of what lies below */
-    private function mask(Laid $laid, array $channels): Node
+    private function mask(LayerReading $reading, array $channels): Node
     {
         $mask = null;
-        $id = Slots::identifier($laid->layer->id);
-        foreach ($laid->layer->mask as $t => $term) {
+        $id = Slots::identifier($reading->layer->id);
+        foreach ($reading->layer->mask as $t => $term) {
             $context = new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $term->values, $term->path, "mask_{$id}_$t");
             try {
-                $mask = (new Masking($term, $context, $term->lane === '' ? $laid->taps : $this->taps[$term->lane], $this->lays))->over($mask, $channels);
-                $this->terms[$laid->path][$t] = $mask;
+                $mask = (new Masking($term, $context, $term->lane === '' ? $reading->taps : $this->taps[$term->lane], $this->lays))->over($mask, $channels);
+                $this->terms[$reading->path][$t] = $mask;
             } catch (InvalidDocument $e) {
                 array_push($this->problems, ...$e->problems);
             }
@@ -149,6 +166,6 @@ final class Layering
             return $this->graph->float(1);
         }
 
-        return $this->masks[$laid->path] = $this->graph->named("mask_$id", $mask);
+        return $this->masks[$reading->path] = $this->graph->named("mask_$id", $mask);
     }
 }

@@ -18,7 +18,9 @@ use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\StepUse;
+use Rilta\Core\Material\Values;
 use Rilta\Core\Step\Choose;
+use Rilta\Core\Step\Driven;
 use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\Step;
@@ -84,8 +86,8 @@ final class Lowering
      */
     public static function relay(Material $material, MapSets $sets): Relay
     {
-        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->faces) !== []) !== []) {
-            throw new NoRelay('Sides with sets of their own are not handed on.');
+        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->faces) !== [] || $layer->tinted !== []) !== []) {
+            throw new NoRelay('Sides with sets or colours of their own are not handed on.');
         }
         if ($material->cover->kind() !== Cover::OPAQUE) {
             throw new NoRelay('What lies behind a surface that is not closed is not handed on.');
@@ -111,16 +113,18 @@ final class Lowering
         foreach ($material->lanes as $i => $lane) {
             $taps[$lane->id] = $this->lane($lane, "/lanes/$i", $this->coarsest($material, $lane));
         }
-        $laid = [];
+        $readings = [];
         foreach ($layers as $i => $layer) {
-            $laid[] = $this->layer($layer, "/layers/$i", $taps[$layer->lane], $material->cover);
+            $reading = $this->layer($layer, "/layers/$i", $taps[$layer->lane]);
+            if ($reading !== null) {
+                $readings[] = [$reading, new Finishing($layer->finish, $this->context($layer->finish->values, "/layers/$i/finish", 'finish_' . Slots::identifier($layer->id)), $this->surfaceContext($material->cover))];
+            }
         }
-        $laid = array_values(array_filter($laid));
         $neutral = LayerReading::neutral($this->graph, $this->more);
         // Where no layer lies, there is nothing.
         $neutral = array_intersect_key(['opacity' => $this->graph->float(0)], $neutral) + $neutral;
         $layering = new Layering($this->graph, $this->surface, $this->slots, $this->maps, $neutral, $taps, array_column($material->groups, null, 'id'));
-        $channels = $this->channels($layering->over($laid));
+        $channels = $this->channels($layering->over($readings));
         array_push($this->problems, ...$layering->problems());
 
         return new Lowered(
@@ -130,7 +134,7 @@ final class Lowering
             $this->slots->all(),
             $this->maps->slots(),
             $this->maps->facts(),
-            array_values(array_filter($laid, static fn (Laid $one): bool => $one->layer->on)),
+            $layering->laid(),
             $this->problems,
             $layering->masks(),
             $material->cover,
@@ -179,7 +183,7 @@ final class Lowering
     }
 
     /** @param non-empty-list<Tap> $taps */
-    private function layer(Layer $layer, string $path, array $taps, Cover $cover): ?Laid
+    private function layer(Layer $layer, string $path, array $taps): ?LayerReading
     {
         $sets = $layer->set === '' ? ['' => new MapSet('', 1.0, [])] : [];
         foreach (['' => $layer->set] + $layer->faces as $direction => $name) {
@@ -193,7 +197,12 @@ final class Lowering
             }
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, new Finishing($layer->finish, new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $layer->finish->values, "$path/finish", 'finish_' . Slots::identifier($layer->id)), $this->surfaceContext($cover))) : null;
+        $tints = [];
+        foreach ($layer->tinted as $direction) {
+            $tints[$direction] = Driven::colour($this->graph, $this->slots, $layer->tints, $direction, "$path/tints/$direction", 'side_' . Slots::identifier($layer->id) . strtr($direction, '+-', 'pn'));
+        }
+
+        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, $tints) : null;
     }
 
     /**
@@ -228,7 +237,13 @@ final class Lowering
 
     private function surfaceContext(Cover $cover): StepContext
     {
-        return new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $cover->values, '/surface', 'surface');
+        return $this->context($cover->values, '/surface', 'surface');
+    }
+
+    /** @param string $path JSON Pointer to what has the values */
+    private function context(Values $values, string $path, string $name): StepContext
+    {
+        return new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $values, $path, $name);
     }
 
     /**

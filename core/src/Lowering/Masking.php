@@ -14,7 +14,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\MaskTerm;
-use Rilta\Core\Step\Reads;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Step\StepContext;
 use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tally;
@@ -134,7 +134,7 @@ final readonly class Masking
     }
 
     /**
-     * The weighted sum of what each tap has; those that count for heights alone have no say.
+     * The weighted sum of what each tap has; those that read no colour have no say.
      *
      * @param \Closure(Tap): Node $of float
      */
@@ -143,7 +143,7 @@ final readonly class Masking
         $g = $this->graph;
         $sum = $g->float(0);
         foreach ($this->taps as $tap) {
-            if ($tap->reads !== Reads::Relief) {
+            if ($tap->reads->includes(Role::BaseColour)) {
                 $sum = $g->add($sum, $g->mul($of($tap), $tap->weight));
             }
         }

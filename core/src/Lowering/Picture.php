@@ -9,7 +9,7 @@ use Rilta\Core\Field\Library\Chart;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Family;
-use Rilta\Core\Step\Reads;
+use Rilta\Core\Material\Role;
 use Rilta\Core\Step\Tap;
 
 /** Something that can be shown instead of the lit material: a channel, or a station in false colours. */
@@ -97,7 +97,7 @@ final readonly class Picture
     {
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
-            if ($tap->reads !== Reads::Relief) {
+            if ($tap->reads->includes(Role::BaseColour)) {
                 // Around a place there is nothing to read.
                 $chart = Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy);
                 $here = $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0);
@@ -113,7 +113,7 @@ final readonly class Picture
     {
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
-            if ($tap->reads !== Reads::Relief) {
+            if ($tap->reads->includes(Role::BaseColour)) {
                 $sum = $g->add($sum, $g->mul(Chart::face($g, $tap->face), $tap->weight));
             }
         }
@@ -137,7 +137,7 @@ final readonly class Picture
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
             $index = array_search($tap->alternate?->set->name, $tap->alternate->family->sets ?? [], true);
-            $sum = $g->add($sum, $g->mul(Chart::alternate($g, (int) $index), $tap->reads === Reads::Relief ? 0.0 : $tap->weight));
+            $sum = $g->add($sum, $g->mul(Chart::alternate($g, (int) $index), $tap->reads->includes(Role::BaseColour) ? $tap->weight : 0.0));
         }
 
         return $sum;
@@ -155,7 +155,7 @@ final readonly class Picture
         $sum = $g->vec(0, 0, 0);
         foreach ($taps as $tap) {
             $colour = $tap->cell === null ? $g->vec(0.2, 0.2, 0.2) : Chart::cell($g, $tap->cell);
-            $sum = $g->add($sum, $g->mul($colour, $tap->reads === Reads::Relief ? 0.0 : $tap->weight));
+            $sum = $g->add($sum, $g->mul($colour, $tap->reads->includes(Role::BaseColour) ? $tap->weight : 0.0));
         }
 
         return $sum;

@@ -4,17 +4,22 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
+use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\RowsControl;
+use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 
 /** What a layer does to what it read. What a document leaves out is left as it was read, and costs nothing. */
 final readonly class Finish
 {
+    private const MOST_STOPS = 16;
+
     /** @param list<string> $given names of the values that the document has */
     public function __construct(public Values $values, public array $given)
     {
@@ -44,6 +49,7 @@ final readonly class Finish
                 self::number('lightest', 'Lightest', 'The light that becomes white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
                 self::number('middle', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
             ]],
+            'gradient' => ['label' => 'Gradient', 'controls' => self::gradient()],
             'roughness' => ['label' => 'Roughness', 'controls' => [...self::source('roughness'), ...self::scalar('roughness')]],
             'metallic' => ['label' => 'Metallic', 'controls' => [...self::source('metallic'), ...self::scalar('metallic')]],
             'occlusion' => ['label' => 'Occlusion', 'controls' => [
@@ -90,15 +96,43 @@ final readonly class Finish
      */
     private static function source(string $name, array $from = ['luminance' => 'Luminance', 'height' => 'Height']): array
     {
+        $from += ['channel' => 'A channel of a map'];
         $when = ["{$name}Source" => array_keys($from)];
+        $stored = ["{$name}Source" => ['channel']];
+        $maps = array_filter(Role::cases(), static fn (Role $role): bool => $role !== Role::Mask);
         $number = static fn (string $part, string $label, string $help, float $default, float $low, float $high, float $least, float $most): NumberControl => new NumberControl(new Face("$name$part", $label, $help, $when), Unit::Percent, $default, [$low, $high], [$least, $most], 1.0);
 
         return [
-            new ChoiceControl(new Face("{$name}Source", 'Made from', 'Its own map, or another channel of the same layer.'), ['map' => 'Its map'] + $from, 'map'),
+            new ChoiceControl(new Face("{$name}Source", 'Made from', 'Its own map, something else of the same layer, or any channel of any of its maps as the file has it.'), ['map' => 'Its map'] + $from, 'map'),
+            new ChoiceControl(new Face("{$name}Of", 'Map', 'The map whose channel is read.', $stored), array_combine(array_column($maps, 'value'), array_map(static fn (Role $role): string => $role->label(), $maps)), Role::BaseColour->value),
+            new ChoiceControl(new Face("{$name}Channel", 'Channel', 'Which of its numbers. Gloss that lies in an alpha channel becomes roughness by "Turn over" below.', $stored), ['red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'alpha'),
             $number('Brightness', 'Brightness', 'Added to what it is made from; luminance counts as it looks, from black 0 to white 100 %.', 0.0, -100.0, 100.0, -400.0, 400.0),
             $number('Contrast', 'Contrast', 'How far it is driven from the middle; below 0 dark and light change places.', 100.0, -200.0, 400.0, -10000.0, 10000.0),
             $number('Amount', 'Amount', 'How much of it there is; the rest is the constant.', 100.0, 0.0, 100.0, 0.0, 100.0),
             $number('Constant', 'Constant', 'What is mixed in.', 50.0, 0.0, 100.0, 0.0, 100.0),
+        ];
+    }
+
+    /** @return list<Control> */
+    private static function gradient(): array
+    {
+        $by = static fn (string ...$some): array => ['gradientBy' => array_values($some)];
+        $shown = $by('luminance', 'height', 'mask', 'object', 'piece');
+        $part = static fn (string $name, float $default): NumberControl => new NumberControl(new Face($name, ucfirst($name), 'Of the colour, as colours are written: sRGB.'), Unit::None, $default, [0.0, 1.0], [0.0, 1.0], 0.01);
+
+        return [
+            new ChoiceControl(new Face('gradientBy', 'Read by', 'Gives the layer the colours of a gradient; this says where on the gradient. Objects, and the pieces or cells of its lane, can each draw theirs by chance.'), [
+                'off' => 'No gradient', 'luminance' => 'How light its colour is', 'height' => 'Its heights', 'mask' => 'Its mask', 'object' => 'Chance, for each object', 'piece' => 'Chance, for each piece or cell',
+            ], 'off'),
+            new RowsControl(new Face('gradientStops', 'Colours', 'Click the bar to add a colour, drag to move it, Delete takes it away.', $shown), [
+                new NumberControl(new Face('at', 'At', 'Where on the gradient, from 0 to 1.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+                $part('red', 0.0), $part('green', 0.0), $part('blue', 0.0),
+            ], [['at' => 0.0, 'red' => 0.0, 'green' => 0.0, 'blue' => 0.0], ['at' => 1.0, 'red' => 1.0, 'green' => 1.0, 'blue' => 1.0]], [2, self::MOST_STOPS], look: 'gradient', rising: 'at', one: 'colour'),
+            new ChoiceControl(new Face('gradientDraws', 'Draws', 'A place on the gradient; or red, green and blue each by itself, between the first colour and the last.', $by('object', 'piece')), ['along' => 'A place', 'channels' => 'Each channel'], 'along'),
+            new SeedControl(new Face('gradientSeed', 'Seed', 'Another seed, other colours.', $by('object', 'piece'))),
+            new ChoiceControl(new Face('gradientBetween', 'Between colours', 'How it goes from one colour to the next.', $shown), Gradient::BETWEEN, 'linear'),
+            new ChoiceControl(new Face('gradientSpace', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.', $shown), Gradient::SPACES, 'oklab'),
+            new NumberControl(new Face('gradientAmount', 'Amount', 'How much of the gradient there is; the rest is the colour as it was read.', $shown), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
         ];
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
+use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Face;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
@@ -24,6 +25,8 @@ final readonly class Layer
      * @param list<MaskTerm>        $mask     where it lies: everywhere if there is none
      * @param string                $group    id of the group that it belongs to; "" for none
      * @param ?Parameter            $setBy    the parameter that the set is taken from, if any
+     * @param Values                $tints    colours by direction
+     * @param list<string>          $tinted   directions in which they count
      */
     public function __construct(
         public string $id,
@@ -39,12 +42,14 @@ final readonly class Layer
         public array $mask,
         public string $group = '',
         public ?Parameter $setBy = null,
+        public Values $tints = new Values([]),
+        public array $tinted = [],
     ) {
     }
 
     public function ungrouped(): self
     {
-        return new self($this->id, $this->name, $this->on, $this->lane, $this->set, $this->numbers, $this->faces, $this->finish, $this->mode, $this->channels, $this->mask, '', $this->setBy);
+        return new self($this->id, $this->name, $this->on, $this->lane, $this->set, $this->numbers, $this->faces, $this->finish, $this->mode, $this->channels, $this->mask, '', $this->setBy, $this->tints, $this->tinted);
     }
 
     /** What a layer can write, by the names that documents have for it. */
@@ -54,6 +59,12 @@ final readonly class Layer
     public static function set(): ReferenceControl
     {
         return ReferenceControl::set(new Face('set', 'Map set', 'What it is made of; without maps it is what its finish says.'));
+    }
+
+    /** @return list<ColourControl> one for each direction */
+    public static function sides(): array
+    {
+        return array_map(static fn (string $direction): ColourControl => new ColourControl(new Face($direction, "Colour of the side $direction", 'Multiplies the colours that are read from this side, in linear light; a layer without maps has this colour there.'), [1.0, 1.0, 1.0]), self::DIRECTIONS);
     }
 
     public static function width(): NumberControl

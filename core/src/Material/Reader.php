@@ -146,7 +146,7 @@ final readonly class Reader
     /** @param list<string> $lanes ids */
     private function layer(Checks $checks, ValueReader $values, mixed $data, string $path, array $lanes): ?Layer
     {
-        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'group', 'opacity', 'faces', 'finish', 'mode', 'width', 'channels', 'mask']);
+        $layer = $checks->object($data, $path, ['id', 'name', 'on', 'lane', 'set', 'group', 'opacity', 'faces', 'tints', 'finish', 'mode', 'width', 'channels', 'mask']);
         $lane = $checks->id($layer['lane'] ?? null, "$path/lane");
         if ($lane !== '' && !\in_array($lane, $lanes, true)) {
             $checks->problem("$path/lane", \sprintf('there is no lane "%s"; the lanes are %s', $lane, implode(', ', $lanes) ?: 'none that can be used'));
@@ -164,6 +164,7 @@ final readonly class Reader
         foreach ($checks->object($layer['faces'] ?? [], "$path/faces", Layer::DIRECTIONS) as $direction => $name) {
             $faces[$direction] = $checks->id($name, "$path/faces/$direction");
         }
+        $tints = $checks->object($layer['tints'] ?? [], "$path/tints", Layer::DIRECTIONS);
         $name = $checks->name($layer['name'] ?? null, "$path/name");
         $on = $checks->flag($layer['on'] ?? true, "$path/on", true);
         $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
@@ -190,7 +191,7 @@ final readonly class Reader
         }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask, ($layer['group'] ?? '') === '' ? '' : $checks->id($layer['group'], "$path/group"), $setBy);
+        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask, ($layer['group'] ?? '') === '' ? '' : $checks->id($layer['group'], "$path/group"), $setBy, $values->read(Layer::sides(), $tints, "$path/tints"), array_values(array_intersect(Layer::DIRECTIONS, array_keys($tints))));
     }
 
     private function group(Checks $checks, ValueReader $values, mixed $data, string $path): ?LayerGroup

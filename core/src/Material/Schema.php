@@ -47,6 +47,7 @@ final class Schema
                 'set' => ['anyOf' => [['const' => ''], $id, ['$ref' => '#/$defs/follow']]],
                 ...self::values([Layer::opacity(), Layer::width()]),
                 'faces' => self::object([], array_fill_keys(Layer::DIRECTIONS, $id)),
+                'tints' => self::object([], self::values(Layer::sides())),
                 'mode' => ['enum' => array_column(LayerMode::cases(), 'value'), 'default' => LayerMode::Mix->value],
                 'channels' => ['type' => 'array', 'uniqueItems' => true, 'items' => ['enum' => Layer::CHANNELS], 'default' => Layer::CHANNELS],
                 'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'lane' => ['anyOf' => [['const' => ''], $id], 'default' => ''], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],

@@ -35,6 +35,7 @@ final class Writer
                 'opacity' => $layer->numbers->document()['opacity'],
                 'faces' => (object) $layer->faces,
             ] + array_filter([
+                'tints' => $layer->tinted === [] ? null : array_intersect_key($layer->tints->document(), array_flip($layer->tinted)),
                 'group' => $layer->group === '' ? null : $layer->group,
                 'finish' => $layer->finish->document(),
                 'mode' => $layer->mode === LayerMode::Mix ? null : $layer->mode->value,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
+use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
@@ -19,9 +20,6 @@ final readonly class Coat
     public const FEWEST_STOPS = 1;
     public const MOST_STOPS = 16;
 
-    private const BETWEEN = ['linear' => 'Straight', 'smooth' => 'Smooth', 'constant' => 'In steps'];
-    private const SPACES = ['oklab' => 'Oklab', 'linear' => 'Linear light'];
-
     /** @param non-empty-list<Stop> $stops by where they stand */
     public function __construct(public Term $term, public string $between, public string $space, public array $stops)
     {
@@ -32,8 +30,8 @@ final readonly class Coat
     {
         return [
             ...Term::controls(),
-            new ChoiceControl(new Face('between', 'Between stops', 'How it goes from one colour to the next.'), self::BETWEEN, 'linear'),
-            new ChoiceControl(new Face('space', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.'), self::SPACES, 'oklab'),
+            new ChoiceControl(new Face('between', 'Between stops', 'How it goes from one colour to the next.'), Gradient::BETWEEN, 'linear'),
+            new ChoiceControl(new Face('space', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.'), Gradient::SPACES, 'oklab'),
         ];
     }
 

@@ -6,6 +6,7 @@ namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Step\Slots;
 
@@ -100,35 +101,13 @@ final class RecipeLowering
         $g = $this->graph;
         $path = "$output->path/coats/$number";
         $name = "o_{$output->role->value}_$number";
-        $oklab = $coat->space === 'oklab';
-        $sum = $g->vec(0.0, 0.0, 0.0);
-        $last = null;
+        $stops = [];
         foreach ($coat->stops as $i => $stop) {
-            $at = $this->number("$path/stops/$i/at", "{$name}_{$i}_at", $stop->at);
             $parts = array_map(fn (int $c): Node => $this->number("$path/stops/$i/colour/$c", "{$name}_{$i}_" . 'rgb'[$c], $stop->colour[$c]), [0, 1, 2]);
-            $colour = Colour::decode($g, $g->vec(...$parts));
-            $colour = $oklab ? Colour::oklab($g, $colour) : $colour;
-            $sum = $last === null ? $colour : $g->mix($sum, $colour, match ($coat->between) {
-                'constant' => $g->select($g->lessEqual($at, $t), 1.0, 0.0),
-                'smooth' => self::eased($g, self::ramp($g, $last, $at, $t)),
-                default => self::ramp($g, $last, $at, $t),
-            });
-            $last = $at;
+            $stops[] = ['at' => $this->number("$path/stops/$i/at", "{$name}_{$i}_at", $stop->at), 'colour' => Colour::decode($g, $g->vec(...$parts))];
         }
 
-        return $oklab ? Colour::fromOklab($g, $sum) : $sum;
-    }
-
-    /** From 0 at one stop to 1 at the next; stops that stand together make an edge. */
-    private static function ramp(Graph $g, Node $from, Node $to, Node $t): Node
-    {
-        return $g->clamp($g->div($g->sub($t, $from), $g->max($g->sub($to, $from), 1e-6)));
-    }
-
-    /** 3t² - 2t³. */
-    private static function eased(Graph $g, Node $t): Node
-    {
-        return $g->mul($g->mul($t, $t), $g->sub(3.0, $g->mul($t, 2.0)));
+        return Gradient::at($g, $stops, $t, $coat->between, $coat->space);
     }
 
     private function number(string $path, string $name, float $value): Node

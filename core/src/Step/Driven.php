@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Tie;
+use Rilta\Core\Material\Values;
 
-/** A number of the document as a field: a uniform, or what follows from the parameter that it is tied to. */
+/** Values of the document as fields: uniforms, or what follows from the parameters that they are tied to. */
 final class Driven
 {
     /**
@@ -25,5 +27,25 @@ final class Driven
         $scaled = $g->mul($parameter, $uniform("$path/factor", "{$name}_factor", $value->factor));
 
         return $value->control->holding($g, $g->add($scaled, $uniform("$path/offset", "{$name}_offset", $value->offset)));
+    }
+
+    /**
+     * @param string $control which of the values
+     * @param string $path    JSON Pointer to it
+     * @param string $name    of its uniforms
+     *
+     * @return Node vec3, linear
+     */
+    public static function colour(Graph $g, Slots $slots, Values $values, string $control, string $path, string $name): Node
+    {
+        $parameter = $values->follows($control);
+        $parts = [];
+        foreach ($values->colour($control) as $i => $part) {
+            $parts[] = $g->uniform(($parameter === null
+                ? $slots->at("$path/$i", "{$name}_$i", $part)
+                : $slots->at("$parameter->path/value/$i", 'parameter_' . Slots::identifier($parameter->id) . "_$i", $part))->uniform);
+        }
+
+        return Colour::decode($g, $g->vec(...$parts));
     }
 }

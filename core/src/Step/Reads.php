@@ -6,24 +6,31 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Material\Role;
 
-/** Which maps a tap is for, where colour and relief take sizes of their own. */
-enum Reads: string
+/** Which maps a tap is for, where some take sizes of their own. */
+enum Reads: int
 {
-    case All = 'all';
-    case Colour = 'colour';
-    case Relief = 'relief';
+    case Colour = 1;
+    /** Roughness, occlusion and heights. */
+    case Matt = 2;
+    case AllButNormals = 3;
+    case Normals = 4;
+    case Relief = 6;
+    case All = 7;
 
     public function includes(Role $role): bool
     {
-        $relief = match ($role) {
-            Role::Normal, Role::Roughness, Role::Occlusion, Role::Height => true,
-            default => false,
+        $kind = match ($role) {
+            Role::Normal => self::Normals,
+            Role::Roughness, Role::Occlusion, Role::Height => self::Matt,
+            default => self::Colour,
         };
 
-        return match ($this) {
-            self::All => true,
-            self::Colour => !$relief,
-            self::Relief => $relief,
-        };
+        return ($this->value & $kind->value) !== 0;
+    }
+
+    /** Those that both are for; null for none. */
+    public function and(self $other): ?self
+    {
+        return self::tryFrom($this->value & $other->value);
     }
 }

@@ -54,8 +54,8 @@ final readonly class Scales extends LaterStep
             new NumberControl(new Face('patch', 'Patch', 'The size of the patches of noise.', ['by' => ['noise']]), Unit::Metres, 2.0, [0.1, 50.0], [0.001, 10000.0], 0.1, true),
             new NumberControl(new Face('edge', 'Edge', 'How soft the borders of the patches are.', ['by' => ['noise']]), Unit::Percent, 50.0, [1.0, 100.0], [1.0, 100.0], 5.0),
             new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
-            new ChoiceControl(new Face('relief', 'Relief', 'Normal, roughness and occlusion follow the mixed sizes, or are read once at a size of their own.'), ['follow' => 'Follows', 'own' => 'Own size'], 'follow'),
-            new NumberControl(new Face('reliefSize', 'Relief size', 'How many times as large as the first size.', ['relief' => ['own']]), Unit::None, 1.0, [0.1, 50.0], [0.001, 1000.0], 0.1, true),
+            new ChoiceControl(new Face('relief', 'Relief', 'What makes relief (normal, roughness, occlusion, height) follows the mixed sizes, or is read once at a size of its own; or the normals alone are.'), ['follow' => 'Follows', 'own' => 'Own size', 'normals' => 'Normals alone'], 'follow'),
+            new NumberControl(new Face('reliefSize', 'Relief size', 'How many times as large as the first size.', ['relief' => ['own', 'normals']]), Unit::None, 1.0, [0.1, 50.0], [0.001, 1000.0], 0.1, true),
         ];
     }
 
@@ -83,18 +83,22 @@ final readonly class Scales extends LaterStep
         $count = self::COUNTS[$context->choice('count')];
         // Where between the sizes, 0…count - 1; neighbours share.
         $place = $g->mul($this->place($context, $tap), (float) ($count - 1));
-        $apart = $context->choice('relief') === 'own';
+        [$mixed, $apart] = match ($context->choice('relief')) {
+            'own' => [$tap->reads->and(Reads::Colour), $tap->reads->and(Reads::Relief)],
+            'normals' => [$tap->reads->and(Reads::AllButNormals), $tap->reads->and(Reads::Normals)],
+            default => [$tap->reads, null],
+        };
         $taps = [];
-        foreach ($apart && $tap->reads === Reads::Relief ? [] : range(1, $count) as $n) {
+        foreach ($mixed === null ? [] : range(1, $count) as $n) {
             $share = $g->clamp($g->sub(1.0, $g->abs($g->sub($place, (float) ($n - 1)))));
             $taps[] = $this->larger($g, $tap, $n === 1 ? $g->float(1) : $context->number("size$n"))->with(
                 weight: $g->mul($tap->weight, $share),
                 name: $tap->name . '_' . $n,
-                reads: $apart ? Reads::Colour : null,
+                reads: $mixed,
             );
         }
-        if ($apart && $tap->reads !== Reads::Colour) {
-            $taps[] = $this->larger($g, $tap, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: Reads::Relief);
+        if ($apart !== null) {
+            $taps[] = $this->larger($g, $tap, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: $apart);
         }
 
         return $taps === [] ? throw new \LogicException('A step without taps.') : $taps;

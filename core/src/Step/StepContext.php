@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
@@ -88,15 +87,7 @@ final readonly class StepContext
     /** A colour of the document: vec3, linear, from three uniforms. */
     public function colour(string $control): Node
     {
-        $parts = [];
-        $parameter = $this->values->follows($control);
-        foreach ($this->values->colour($control) as $i => $part) {
-            $parts[] = $parameter === null
-                ? $this->uniform("$control/$i", "{$this->name}_{$control}_$i", $part)
-                : $this->graph->uniform($this->slots->at("$parameter->path/value/$i", 'parameter_' . Slots::identifier($parameter->id) . "_$i", $part)->uniform);
-        }
-
-        return Colour::decode($this->graph, $this->graph->vec(...$parts));
+        return Driven::colour($this->graph, $this->slots, $this->values, $control, $this->path . '/values/' . $control, $this->name . '_' . $control);
     }
 
     /** Where texels of a map are read. */
@@ -166,6 +157,12 @@ final readonly class StepContext
     public function once(string $what, Node $field): Node
     {
         return $this->slots->prepared($this->graph, "{$this->name}_$what", $field);
+    }
+
+    /** JSON Pointer to one of the values. */
+    public function place(string $control): string
+    {
+        return $this->path . '/values/' . $control;
     }
 
     public function choice(string $control): string

@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -30,6 +31,7 @@ final class DerivedTest extends TestCase
 
         return (new TestMaps())
             ->add('set', ['base-colour' => new Image(1, 1, 4, [$grey]), 'roughness' => new Image(1, 1, 1, [102]), 'height' => new Image(1, 1, 1, [self::HEIGHT])])
+            ->add('many', ['base-colour' => new Image(1, 1, 4, [10 | 60 << 8 | 200 << 16 | 90 << 24]), 'normal' => new Image(1, 1, 4, [158 | 128 << 8 | 251 << 16 | 0xFF000000]), 'roughness' => new Image(1, 1, 1, [102])])
             ->add('ramp', ['base-colour' => new Image(16, 16, 4, array_map(static fn (int $v): int => $v * 0x010101 | 0xFF000000, $ramp)), 'height' => new Image(16, 16, 1, $ramp)], 2.0);
     }
 
@@ -62,6 +64,12 @@ final class DerivedTest extends TestCase
             yield "$channel, half a constant" => [$channel, ['Source' => 'luminance', 'Amount' => 50, 'Constant' => 90], 0.5 * $light + 0.45];
             yield "$channel, a constant alone" => [$channel, ['Source' => 'luminance', 'Amount' => 0, 'Constant' => 35], 0.35];
         }
+        foreach (['red' => 10, 'green' => 60, 'blue' => 200, 'alpha' => 90] as $letter => $byte) {
+            yield "the $letter of a colour, as the file has it" => ['roughness', ['Source' => 'channel', 'Channel' => $letter], $byte / 255];
+        }
+        yield 'gloss in the alpha, turned over' => ['roughness', ['Source' => 'channel', 'Invert' => true], 1 - 90 / 255];
+        yield 'the green of a normal' => ['metallic', ['Source' => 'channel', 'Of' => 'normal', 'Channel' => 'green', 'Contrast' => -100], 1 - 128 / 255];
+        yield 'the red of a grey map' => ['occlusion', ['Source' => 'channel', 'Of' => 'roughness', 'Channel' => 'red'], 102 / 255];
         yield 'roughness from heights' => ['roughness', ['Source' => 'height'], $high];
         yield 'dark where it is high' => ['roughness', ['Source' => 'height', 'Contrast' => -100], 1 - $high];
         yield 'then the rest of the finish' => ['roughness', ['Source' => 'height', 'From' => 0.2, 'To' => 0.8, 'Factor' => 50], 0.5 * (0.2 + 0.6 * $high)];
@@ -76,7 +84,14 @@ final class DerivedTest extends TestCase
         foreach ($finish as $name => $value) {
             $named[$channel . $name] = $value;
         }
-        self::assertEqualsWithDelta($expected, self::read(self::lowered($named), $channel)[0], 1e-6);
+        self::assertEqualsWithDelta($expected, self::read(self::lowered($named, ($finish['Source'] ?? '') === 'channel' ? 'many' : 'set'), $channel)[0], 1e-6);
+    }
+
+    public function testAMapThatTheSetLacksIsTold(): void
+    {
+        $this->expectException(InvalidDocument::class);
+        $this->expectExceptionMessage('/layers/0/finish/values/roughnessOf: no map set of this layer has a map of the role "emission"');
+        self::lowered(['roughnessSource' => 'channel', 'roughnessOf' => 'emission']);
     }
 
     public function testWhereALayerCoversInPartItIsMadeAsIfItCoveredAll(): void

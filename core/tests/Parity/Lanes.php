@@ -135,6 +135,7 @@ final class Lanes
         };
         $lane = Documents::lane(...);
         $document = Documents::whole(...);
+        $stops = [['at' => 0.1, 'red' => 0.1, 'green' => 0.3, 'blue' => 0.6], ['at' => 0.45, 'red' => 0.9, 'green' => 0.8, 'blue' => 0.2], ['at' => 0.9, 'red' => 0.6, 'green' => 0.1, 'blue' => 0.1]];
 
         return [
             'two layers, the upper one placed' => $document(
@@ -148,6 +149,27 @@ final class Lanes
             'six sides, two with sets of their own' => $document(
                 [$lane('a', Documents::step('origin', ['faces' => 'six', 'lean' => true]), Documents::step('size', ['u' => 0.7]))],
                 [$layer('low', 'a', ['faces' => ['+y' => 'other', '-x' => 'other']])],
+            ),
+            'six sides, each of a colour of its own' => $document(
+                [$lane('a', Documents::step('origin', ['faces' => 'six', 'seam' => 40.0]), Documents::step('size', ['u' => 0.7]))],
+                [$layer('low', 'a', ['tints' => ['+x' => [0.9, 0.2, 0.1], '-x' => [0.1, 0.8, 0.3], '+y' => [1, 1, 0.4], '-y' => [0.2, 0.2, 0.2], '+z' => [0.3, 0.4, 0.9]]])],
+            ),
+            ...array_combine(
+                array_map(static fn (string $by): string => "gradient by $by", ['luminance', 'height', 'mask', 'object', 'piece']),
+                array_map(static fn (string $by): array => $document(
+                    [$lane('a', $origin), $lane('b', $origin, Documents::step('bond', ['length' => 0.7, 'width' => 0.3, 'joint' => 0.03]))],
+                    [
+                        $layer('low', 'b', ['finish' => ['values' => ['gradientBy' => $by, 'gradientStops' => $stops, 'gradientBetween' => 'smooth', 'gradientSpace' => 'linear', 'gradientSeed' => 77, 'tint' => [0.9, 0.8, 1]]]]),
+                        $layer('high', 'b', ['opacity' => 60, 'mask' => [['kind' => 'noise', 'values' => ['low' => 0.3, 'high' => 0.7]]], 'finish' => ['values' => ['gradientBy' => $by, 'gradientStops' => $stops, 'gradientDraws' => 'channels', 'gradientAmount' => 70]]]),
+                    ],
+                ), ['luminance', 'height', 'mask', 'object', 'piece']),
+            ),
+            'channels of any map' => $document(
+                [$lane('a', $origin), $lane('b', $origin, Documents::step('scales', ['by' => 'share', 'share' => 40.0, 'relief' => 'normals', 'reliefSize' => 2.3]))],
+                [
+                    $layer('low', 'a', ['finish' => ['values' => ['roughnessSource' => 'channel', 'roughnessOf' => 'base-colour', 'roughnessChannel' => 'green', 'roughnessInvert' => true, 'metallicSource' => 'channel', 'metallicOf' => 'normal', 'metallicChannel' => 'red', 'metallicContrast' => 180]]]),
+                    $layer('high', 'b', ['opacity' => 50, 'finish' => ['values' => ['roughnessSource' => 'channel', 'occlusionSource' => 'channel', 'occlusionOf' => 'roughness', 'occlusionChannel' => 'blue']]]),
+                ],
             ),
             'a finish of everything' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('breakup', ['cell' => 0.9, 'brightness' => 20]))],

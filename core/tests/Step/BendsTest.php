@@ -84,6 +84,20 @@ final class BendsTest extends TestCase
         self::assertSame(5, $lowered->fetches(), 'the colour twice, three maps of relief once');
     }
 
+    public function testNormalsAloneCanHaveASizeOfTheirOwn(): void
+    {
+        $scales = Documents::step('scales', ['by' => 'share', 'share' => 50.0, 'size2' => 4.0, 'relief' => 'normals', 'reliefSize' => 0.5]);
+        $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), $scales]);
+        self::assertSame([Reads::AllButNormals, Reads::AllButNormals, Reads::Normals], array_column($lowered->taps(), 'reads'));
+        $taps = array_values(LaneReading::taps($lowered, FloorLane::at(1.0, 0.0)));
+        self::assertEqualsWithDelta([[1.0, 0.0], [0.25, 0.0], [2.0, 0.0]], array_column($taps, 'uv'), 1e-9);
+        self::assertEqualsWithDelta([[0.5], [0.5], [1.0]], array_column($taps, 'weight'), 1e-9);
+        self::assertSame(7, $lowered->fetches(), 'colour, roughness and occlusion twice, the normal once');
+        // Where relief went apart before, the normals leave it, and all else of it stays.
+        $again = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('scales', ['by' => 'share', 'relief' => 'own']), $scales]);
+        self::assertSame([Reads::Colour, Reads::Colour, Reads::Colour, Reads::Colour, Reads::Matt, Reads::Matt, Reads::Normals], array_column($again->taps(), 'reads'));
+    }
+
     public function testReliefOfItsOwnIsReadThereAndColourIsNot(): void
     {
         // In the left half of both maps stands 255, in the right half 0.

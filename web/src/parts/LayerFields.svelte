@@ -1,13 +1,15 @@
 <script lang="ts">
-	import { Trash2 } from '@lucide/svelte';
+	import { RotateCcw, Trash2 } from '@lucide/svelte';
 	import type { SetCard } from '../api/client';
 	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane } from '../state/lanes.svelte';
 	import { changeSet, removeLayers } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
-	import { setOf } from '../state/parameters';
+	import { plainOf, setOf } from '../state/parameters';
+	import ColourField from './ColourField.svelte';
 	import ControlField from './ControlField.svelte';
+	import FollowButton from './FollowButton.svelte';
 	import FinishFields from './FinishFields.svelte';
 	import MaskFields from './MaskFields.svelte';
 	import TieField from './TieField.svelte';
@@ -40,6 +42,17 @@
 			const name = addLane(document, id === '*' ? document.lanes[lane] : undefined);
 			const own = document.layers[index];
 			if (own !== undefined) own.lane = name;
+		});
+	}
+	const sides = $derived((catalogue.value?.layer.sides ?? []).filter((control) => directions.includes(control.name)));
+	/** The colour of a side as it is read. */
+	function untint(direction: string): void {
+		session.edit((document) => {
+			const own = document.layers[index];
+			if (own?.tints === undefined) return;
+			const others = Object.entries(own.tints).filter(([name]) => name !== direction);
+			if (others.length === 0) delete own.tints;
+			else own.tints = Object.fromEntries(others);
 		});
 	}
 	function side(direction: string, set: string): void {
@@ -84,13 +97,19 @@
 {/if}
 {#if directions.length > 0}
 	<h3>Sides</h3>
-	{#each directions as direction (direction)}
-		<label><span class="figures">{direction}</span>
+	<p class="help">Each side may read a set of its own, and have a colour that multiplies what is read{bare ? '' : '; white changes nothing'}.</p>
+	{#each sides as control (control.name)}
+		{@const direction = control.name}
+		{@const tint = plainOf(session.dressed, layer.tints?.[direction], control.default) as number[]}
+		<div class="side tied-row"><span class="figures">{direction}</span>
 			<select class="field" aria-label="Map set of the side {direction}" value={layer.faces?.[direction] ?? ''} onchange={(e) => side(direction, e.currentTarget.value)}>
 				<option value="">as the layer</option>
 				{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
 			</select>
-		</label>
+			<ColourField label={control.label} value={tint} set={(next) => session.set(`${path}/tints/${direction}`, next)} hold={() => session.hold()} release={() => session.release()} />
+			<FollowButton {session} {control} path="{path}/tints/{direction}" plain={tint} />
+			<button class="tool plain" disabled={layer.tints?.[direction] === undefined} title="No colour of its own" aria-label="No colour of its own for the side {direction}" onclick={() => untint(direction)}><RotateCcw size={14} /></button>
+		</div>
 	{/each}
 {/if}
 {#if index > 0}<MaskFields {session} {index} {sets} {showing} />{/if}
@@ -106,6 +125,23 @@
 	}
 	label .field {
 		width: 164px;
+	}
+	.side {
+		display: flex;
+		align-items: center;
+		gap: 4px;
+	}
+	.side .figures {
+		width: 24px;
+	}
+	.side .field {
+		flex: 1;
+		min-width: 0;
+	}
+	.side .plain {
+		width: 28px;
+		padding: 0;
+		justify-content: center;
 	}
 	.writes {
 		display: flex;

@@ -5,6 +5,7 @@
 	import { numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
 	import FollowButton from './FollowButton.svelte';
+	import GradientRows from './GradientRows.svelte';
 	import TieField from './TieField.svelte';
 
 	/** Rows of numbers: places, rectangles, keys, the points of a curve. */
@@ -17,6 +18,7 @@
 	} = $props();
 
 	const rows = $derived((session.value(path) as Row[] | undefined) ?? (control.default as Row[]));
+	const tabled = $derived(control.look === 'table' || control.look === 'keys');
 	const picked = $derived(pickPath === null ? -1 : Number(session.value(pickPath) ?? 0));
 	/** The column that grows from row to row keeps a new row between its neighbours. */
 	const first = $derived(control.columns[0]!);
@@ -61,10 +63,13 @@
 
 <fieldset>
 	<legend>{control.label}</legend>
-	{#if control.look !== 'table'}
+	{#if control.look === 'gradient'}
+		{@const beside = path.slice(0, path.lastIndexOf('/'))}
+		<GradientRows {session} {control} {path} rows={plain} {whole} between={String(session.value(`${beside}/gradientBetween`) ?? 'linear')} space={String(session.value(`${beside}/gradientSpace`) ?? 'oklab')} />
+	{:else if control.look !== 'table'}
 		<CurveField {session} {control} {path} rows={plain} {whole} />
 	{/if}
-	{#if rows.length > 0 && control.look !== 'curve'}
+	{#if rows.length > 0 && tabled}
 		<div class="table" style:grid-template-columns="20px repeat({wide}, minmax(0, 1fr)) 24px">
 			{#each rows as row, i (i)}
 				<div class="head">
@@ -90,7 +95,7 @@
 			{/each}
 		</div>
 	{/if}
-	{#if control.look !== 'curve'}
+	{#if tabled}
 		<button class="tool add" disabled={rows.length >= control.most} onclick={add}><Plus size={14} /> Add a {control.one}</button>
 	{/if}
 </fieldset>

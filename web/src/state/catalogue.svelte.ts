@@ -1,5 +1,5 @@
 import { api, type Catalogue, type Control, type Parameter, type StepKind, type StepUse } from '../api/client';
-import { FINISH, GROUP, isTie, LAYER, masked, SURFACE } from './parameters';
+import { FINISH, GROUP, isTie, LAYER, masked, SIDES, SURFACE } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
 class CatalogueState {
@@ -27,6 +27,8 @@ class CatalogueState {
 				? this.value?.layer.finish.flatMap((group) => group.controls)
 				: step === LAYER
 				? this.value && [this.value.layer.opacity, this.value.layer.width, this.value.layer.set]
+				: step === SIDES
+				? this.value?.layer.sides
 				: step === GROUP
 				? this.value && [this.value.layer.group]
 				: step === SURFACE

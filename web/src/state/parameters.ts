@@ -20,6 +20,9 @@ export const SURFACE = 'surface';
 /** The same for the numbers and the set of a layer itself. */
 export const LAYER = 'layer';
 
+/** The same for the colours of its sides. */
+export const SIDES = 'sides';
+
 /** The same for the opacity of a group of layers. */
 export const GROUP = 'group';
 
@@ -42,6 +45,7 @@ function* holders(document: MaterialDocument): Generator<{ step: string; values:
 	if (document.surface?.values !== undefined) yield { step: SURFACE, values: document.surface.values };
 	for (const group of document.groups ?? []) yield { step: GROUP, values: group as unknown as Record<string, Value> };
 	for (const layer of document.layers) yield { step: LAYER, values: layer as unknown as Record<string, Value> };
+	for (const layer of document.layers) if (layer.tints !== undefined) yield { step: SIDES, values: layer.tints as Record<string, Value> };
 	for (const layer of document.layers) if (layer.finish?.values !== undefined) yield { step: FINISH, values: layer.finish.values };
 	for (const term of document.layers.flatMap((layer) => layer.mask ?? [])) yield { step: masked(term.kind), values: term.values };
 }

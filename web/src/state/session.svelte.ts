@@ -3,7 +3,7 @@ import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { freshStep } from './lanes.svelte';
 import { valueAt } from './pointer';
-import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SURFACE } from './parameters';
+import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SIDES, SURFACE } from './parameters';
 import { Relays, type Plan } from './relays';
 import { standIn } from './standin';
 import { dressed, pathOf, variantOf } from './variants';
@@ -226,6 +226,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return [
 			layer.id, layer.lane, layer.on, layer.group, layer.faces, layer.mode, layer.channels,
 			...(['set', 'opacity', 'width'] as const).map((name) => this.skeleton(document, LAYER, name, layer[name] ?? 0)),
+			this.skeletons(document, SIDES, (layer.tints ?? {}) as Record<string, Value>),
 			this.skeletons(document, FINISH, layer.finish?.values ?? {}),
 			terms.map((term) => [term.kind, term.lane, this.skeletons(document, masked(term.kind), term.values)])
 		];
