@@ -258,7 +258,7 @@ test('a channel made from another, and slopes from heights, are seen at once', a
 	const before = await pixels(page, floor);
 	const finish = values(page).getByRole('region', { name: 'Finish' });
 	await finish.getByRole('button', { name: 'Roughness' }).click();
-	await finish.getByText('Luminance', { exact: true }).click();
+	await finish.getByLabel('Made from').selectOption('luminance');
 	await saved(page);
 	expect((await stored(page, id)).document.layers[0]?.finish).toEqual({ values: { roughnessSource: 'luminance' } });
 	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one, i) => difference(one, before[i]!))); }, { timeout: 40_000 }).toBeGreaterThan(20);
@@ -277,4 +277,123 @@ test('a channel made from another, and slopes from heights, are seen at once', a
 	await finish.getByLabel('Slopes from').selectOption('height');
 	await show(page, 'Normal');
 	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one) => difference(one, [128, 255, 128]))); }, { timeout: 40_000 }).toBeGreaterThan(8);
+});
+
+test('rectangles of a lane are dragged on the stage: moved, sized and turned, each as one step of undo', async ({ page }) => {
+	const plate = { u: 0.4, v: 2.2, width: 0.8, height: 0.5, turn: 0, more: [{ u: -1.2, v: 2.2, width: 0.5, height: 0.5, turn: 0, cell: 0 }] };
+	const id = await made(
+		page,
+		document('Plates', [plain('ground', [0, 0, 1]), plain('plate', [1, 0, 0], { lane: 'plates' })], {
+			lanes: [
+				{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }] },
+				{ id: 'plates', name: 'Plates', steps: [{ step: 'origin', on: true, values: { faces: 'y' } }, { step: 'place', on: true, values: plate }] }
+			]
+		})
+	);
+	await open(page, id);
+	// The lane looks from above: u is x, v is z, on the floor.
+	const spot = (u: number, v: number) => on(page, [u, 0, v]);
+	const red = async (u: number, v: number): Promise<boolean> => { const [r, , b] = await pixel(page, ...(await spot(u, v))); return r! > b! + 40; };
+	await band(page, 'Plate').click();
+	await page.getByRole('button', { name: 'Place, step of the lane' }).click();
+	await expect(page.locator('[data-centre]')).toHaveCount(2, { timeout: 30_000 });
+	const box = (await page.locator('canvas[aria-label^="Stage"]').boundingBox())!;
+	const place = async (selector: string): Promise<[number, number]> => {
+		const [, x, y] = /translate\(([-\d.]+) ([-\d.]+)\)/.exec((await page.locator(selector).getAttribute('transform'))!)!;
+		return [Number(x), Number(y)];
+	};
+	const near = (a: number[], b: number[]): void => expect(Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!)).toBeLessThan(3);
+	near(await place('[data-centre="0"]'), await spot(0.4, 2.2));
+	near(await place('[data-centre="1"]'), await spot(-1.2, 2.2));
+	near(await place('[data-grip="2"]'), await spot(0.8, 2.45));
+	expect(await red(0.4, 2.2)).toBe(true);
+	expect(await red(0.4, 2.75)).toBe(false);
+
+	const sent = requests(page);
+	const drag = async (selector: string, u: number, v: number): Promise<void> => {
+		const [from, to] = [await place(selector), await spot(u, v)];
+		await page.mouse.move(box.x + from[0], box.y + from[1]);
+		await page.mouse.down();
+		await page.mouse.move(box.x + to[0], box.y + to[1], { steps: 5 });
+		await settled(page);
+		expect(sent(), 'while it is held, nothing is sent').toEqual([]);
+		await page.mouse.up();
+		await saved(page);
+		expect(sent().filter((request) => request.url().endsWith('/lower'))).toEqual([]);
+		await settled(page);
+	};
+	const step = async () => (await stored(page, id)).document.lanes[1]!.steps[1]!.values as typeof plate;
+	await drag('[data-centre="0"]', 0.6, 2.7);
+	const moved = await step();
+	expect(moved.u).toBeCloseTo(0.6, 1);
+	expect(moved.v).toBeCloseTo(2.7, 1);
+	expect(await red(0.6, 2.75)).toBe(true);
+	expect(await red(0.4, 2.2)).toBe(false);
+	// The centre stays where it is.
+	await drag('[data-grip="2"]', 1.2, 3.2);
+	const sized = await step();
+	expect(sized.width).toBeCloseTo(1.2, 1);
+	expect(sized.height).toBeCloseTo(1.0, 1);
+	expect(await red(1.1, 3.1)).toBe(true);
+	// What stood above now stands to the left: counter-clockwise by 90 degrees.
+	await drag('[data-grip="turn"]', 0.6 - 0.9, 2.7);
+	expect((await step()).turn).toBeCloseTo(90, -0.5);
+	await drag('[data-centre="1"]', -1, 2.4);
+	expect((await step()).more[0]!.u).toBeCloseTo(-1, 1);
+	for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+	await saved(page);
+	expect(await step()).toMatchObject(plate);
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+});
+
+test('a layer takes its colours from a gradient, and each of six sides has one of its own', async ({ page }) => {
+	const six = [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: { faces: 'six', seam: 0 } }] }];
+	const id = await made(page, document('Coloured', [{ id: 'low', name: 'Low', lane: 'main', set: '' }], { lanes: six }));
+	await open(page, id);
+	await show(page, 'Base colour');
+	await band(page, 'Low').click();
+	const { position, scale } = await placed(page, 'sphere');
+	const [top, front] = [await on(page, [position[0]!, position[1]! + 0.97 * scale[1]!, position[2]! + 0.1 * scale[2]!]), await on(page, [position[0]!, position[1]! + 0.5 * scale[1]!, position[2]! + 0.5 * scale[2]!])];
+	const paint = (label: string, value: string) => values(page).getByLabel(label, { exact: true }).fill(value);
+	await paint('Colour of the side +y', '#ff0000');
+	await paint('Colour of the side +z', '#00ff00');
+	await saved(page);
+	expect((await stored(page, id)).document.layers[0]?.tints).toEqual({ '+y': [1, 0, 0], '+z': [0, 1, 0] });
+	await expect.poll(async () => { await settled(page); return [await pixel(page, ...top), await pixel(page, ...front)]; }, { timeout: 40_000 }).toEqual([[255, 0, 0], [0, 255, 0]]);
+	// Once a side has a colour, another one is a number alone.
+	const sent = requests(page);
+	await paint('Colour of the side +y', '#0000ff');
+	await saved(page);
+	expect(sent().filter((request) => request.url().endsWith('/lower'))).toEqual([]);
+	await expect.poll(() => pixel(page, ...top)).toEqual([0, 0, 255]);
+	await values(page).getByRole('button', { name: 'No colour of its own for the side +y' }).click();
+	await saved(page);
+	expect((await stored(page, id)).document.layers[0]?.tints).toEqual({ '+z': [0, 1, 0] });
+
+	// A gradient by chance for each object; then its colours, on the bar and in fields.
+	const finish = values(page).getByRole('region', { name: 'Finish' });
+	await finish.getByRole('button', { name: 'Gradient' }).click();
+	await finish.getByLabel(/^By/).selectOption({ label: 'Chance, for each object' });
+	await saved(page);
+	// Seed 1 draws 0.8013 for the object of the seed 2: as light as that looks, and its light is the cube.
+	const wide = await placed(page, 'cube-2');
+	expect(wide.seed).toBe(2);
+	const drawn = Math.round(255 * (1.055 * (0.8013 ** 3) ** (1 / 2.4) - 0.055));
+	const inside = await on(page, [wide.position[0]!, wide.position[1]! + 0.5 * wide.scale[1]!, wide.position[2]! + 0.5 * wide.scale[2]!]);
+	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...inside), [drawn, drawn, drawn]); }, { timeout: 40_000 }).toBeLessThan(3);
+	await finish.getByLabel('Colour 1', { exact: true }).fill('#ff0000');
+	await finish.getByRole('slider', { name: 'Colour 2 at' }).focus();
+	await finish.getByLabel('Colour 2', { exact: true }).fill('#ff0000');
+	await expect.poll(async () => { await settled(page); return pixel(page, ...top); }).toEqual([255, 0, 0]);
+	await finish.getByRole('button', { name: 'Add a colour' }).click();
+	await saved(page);
+	const stops = async () => (await stored(page, id)).document.layers[0]?.finish?.values!.gradientStops as { at: number; red: number }[];
+	expect(await stops()).toMatchObject([{ at: 0, red: 1 }, { at: 0.5, red: 1 }, { at: 1, red: 1 }]);
+	await finish.getByRole('slider', { name: 'Colour 2 at' }).press('Shift+ArrowRight');
+	await saved(page);
+	expect((await stops())[1]!.at).toBeCloseTo(0.6, 3);
+	await finish.getByRole('slider', { name: 'Colour 2 at' }).press('Delete');
+	await saved(page);
+	expect(await stops()).toHaveLength(2);
+	await expect(finish.getByRole('button', { name: /Take colour \d away/ })).toBeDisabled();
 });

@@ -154,7 +154,7 @@ test('two tabs in conflict lose nothing', async ({ page, context }) => {
 	await open(other, id);
 	const type = async (tab: Page, value: string): Promise<void> => {
 		await tab.getByRole('spinbutton', { name: 'Size', exact: true }).first().click();
-		await tab.keyboard.press('Control+a');
+		// What is typed takes the place of what stands there.
 		await tab.keyboard.type(value);
 		await tab.keyboard.press('Enter');
 	};

@@ -81,6 +81,10 @@ final readonly class Picture
                 $legend = [...Chart::cellLegend(), ...$legend];
             }
             $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture, $legend);
+            if ($before !== [] && $station->taps[0]->region !== $before[0]->region) {
+                // Not to be looked at, but to be read where rectangles are dragged: the coordinate that they lie in.
+                $pictures[] = new self('area:' . $station->path, 'Coordinate', '', self::foremost($g, $before));
+            }
         }
 
         return $pictures;
@@ -106,6 +110,23 @@ final readonly class Picture
         }
 
         return $sum;
+    }
+
+    /**
+     * U, v, and which tap of the lane it is, of the tap that weighs most.
+     *
+     * @param non-empty-list<Tap> $taps
+     */
+    private static function foremost(Graph $g, array $taps): Node
+    {
+        [$most, $found] = [null, $g->vec(0, 0, 0)];
+        foreach (array_filter($taps, static fn (Tap $tap): bool => $tap->reads->includes(Role::BaseColour)) as $t => $tap) {
+            $own = $g->vec($tap->uv, $g->float($t));
+            $found = $most === null ? $own : $g->select($g->less($most, $tap->weight), $own, $found);
+            $most = $most === null ? $tap->weight : $g->max($most, $tap->weight);
+        }
+
+        return $found;
     }
 
     /** @param list<Tap> $taps */

@@ -121,7 +121,7 @@ final readonly class Finish
         $part = static fn (string $name, float $default): NumberControl => new NumberControl(new Face($name, ucfirst($name), 'Of the colour, as colours are written: sRGB.'), Unit::None, $default, [0.0, 1.0], [0.0, 1.0], 0.01);
 
         return [
-            new ChoiceControl(new Face('gradientBy', 'Read by', 'Gives the layer the colours of a gradient; this says where on the gradient. Objects, and the pieces or cells of its lane, can each draw theirs by chance.'), [
+            new ChoiceControl(new Face('gradientBy', 'By', 'Gives the layer the colours of a gradient; this says where on the gradient. Objects, and the pieces or cells of its lane, can each draw theirs by chance.'), [
                 'off' => 'No gradient', 'luminance' => 'How light its colour is', 'height' => 'Its heights', 'mask' => 'Its mask', 'object' => 'Chance, for each object', 'piece' => 'Chance, for each piece or cell',
             ], 'off'),
             new RowsControl(new Face('gradientStops', 'Colours', 'Click the bar to add a colour, drag to move it, Delete takes it away.', $shown), [

@@ -16,11 +16,11 @@
 		children: Snippet;
 	} = $props();
 
-	let line = $state<HTMLDivElement>();
+	let track = $state<HTMLDivElement>();
 	let dragging = $state(false);
 	const css = (colour: number[]): string => `rgb(${colour.map((c) => Math.round(c * 255)).join(' ')})`;
 	function share(event: PointerEvent | MouseEvent): number {
-		const box = line!.getBoundingClientRect();
+		const box = track!.getBoundingClientRect();
 		return Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
 	}
 	function key(event: KeyboardEvent, index: number): void {
@@ -33,7 +33,7 @@
 	}
 </script>
 
-<div class="line" bind:this={line} role="presentation" onpointermove={(e) => { if (dragging) move(chosen, share(e)); }} onpointerup={() => { if (dragging) release(); dragging = false; }}>
+<div class="track" bind:this={track} role="presentation" onpointermove={(e) => { if (dragging) move(chosen, share(e)); }} onpointerup={() => { if (dragging) release(); dragging = false; }}>
 	<div class="bar" title="Click to add a colour" onclick={(e) => add(share(e))} aria-hidden="true">{@render children()}</div>
 	{#each stops as stop, i (i)}
 		<button class="stop" class:chosen={i === chosen} role="slider" aria-label="Colour {i + 1} at" aria-valuenow={stop.at} aria-valuemin={0} aria-valuemax={1}
@@ -43,7 +43,7 @@
 </div>
 
 <style>
-	.line {
+	.track {
 		position: relative;
 		height: 44px;
 		margin: 0 10px;

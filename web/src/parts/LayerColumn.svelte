@@ -317,13 +317,27 @@
 	}
 	.face {
 		position: absolute;
-		inset: 0;
+		/* Where the bed above bends into this one, it is the one that is clicked. */
+		inset: 18px 0 0;
 		display: grid;
 		place-items: center;
-		padding: 18px 0 0;
+		padding: 0;
 		border: 0;
 		background: none;
 		cursor: pointer;
+	}
+	.band {
+		pointer-events: none;
+	}
+	.band > * {
+		pointer-events: auto;
+	}
+	.band > .shade {
+		pointer-events: none;
+	}
+	.band:first-child .face {
+		inset: 0;
+		padding-top: 18px;
 	}
 	.face:focus-visible {
 		outline-offset: -4px;

@@ -13,6 +13,8 @@
 	} = $props();
 
 	let typing = $state<string | null>(null);
+	/** Whether what is typed takes the place of all that stands there. */
+	let instead = false;
 	let wrong = $state(false);
 	let box = $state<HTMLElement>();
 	let start = { x: 0, value: 0, moved: false, down: false, fine: false };
@@ -62,11 +64,16 @@
 		const times = event.shiftKey ? 10 : 1;
 		if (event.key === 'ArrowUp' || event.key === 'ArrowRight') step(times);
 		else if (event.key === 'ArrowDown' || event.key === 'ArrowLeft') step(-times);
-		else if (event.key === 'Enter' || event.key === 'F2') typing = format(value);
-		else if (/^[-\d.,(]$/.test(event.key)) typing = event.key;
+		else if (event.key === 'Enter' || event.key === 'F2') begin();
+		else if (/^[-\d.,(]$/.test(event.key)) { instead = false; typing = event.key; }
 		else if (event.key === 'Delete') set(control.default);
 		else return;
 		event.preventDefault();
+	}
+
+	function begin(): void {
+		instead = true;
+		typing = format(value);
 	}
 
 	/** After typing, the keyboard goes on where it was. */
@@ -91,8 +98,7 @@
 </script>
 
 {#if typing !== null}
-	<!-- svelte-ignore a11y_autofocus -->
-	<input class="typing figures" class:compact class:wrong autofocus bind:value={typing} aria-label={control.label} aria-invalid={wrong}
+	<input class="typing figures" class:compact class:wrong {@attach (node: HTMLInputElement) => { node.focus(); if (instead) node.select(); }} bind:value={typing} aria-label={control.label} aria-invalid={wrong}
 		title={wrong ? `Expected ${control.hard[0]} to ${control.hard[1]} ${control.unit}` : ''}
 		onblur={() => { accept(); typing = null; wrong = false; }}
 		onkeydown={(e) => { if (e.key === 'Enter' && accept()) close(); if (e.key === 'Escape') close(); e.stopPropagation(); }} />
@@ -101,7 +107,7 @@
 		aria-valuenow={value} aria-valuemin={control.hard[0]} aria-valuemax={control.hard[1]}
 		aria-valuetext="{format(value)} {control.unit}"
 		title="{control.label}: drag (one step a pixel, a tenth with Shift), type, or use the arrow keys. Click to type; Delete for {control.default} {control.unit}"
-		onpointerdown={press} onpointermove={drag} onpointerup={(e) => { const typed = start.down && !start.moved; lift(); if (typed && e.detail !== 2) typing = format(value); }}
+		onpointerdown={press} onpointermove={drag} onpointerup={(e) => { const typed = start.down && !start.moved; lift(); if (typed && e.detail !== 2) begin(); }}
 		onpointercancel={lift} onkeydown={key}>
 		<span class="fill" style:width="{share * 100}%"></span>
 		{#if !compact}<span class="name">{control.label}</span>{/if}

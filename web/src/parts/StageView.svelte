@@ -8,6 +8,7 @@
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { areasOf, spotsOf, type Spots } from '../state/areas';
 	import { eyes } from '../state/eyes';
 	import { framed, frameOf, handlePaths } from '../state/handles';
 	import { failed } from '../state/notices.svelte';
@@ -19,6 +20,7 @@
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
+	import AreaHandles from './AreaHandles.svelte';
 	import ClockBar from './ClockBar.svelte';
 	import Legend from './Legend.svelte';
 	import Pad from './Pad.svelte';
@@ -78,6 +80,7 @@
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
 		};
 		made.onGrasp = () => session.hold();
+		made.onPicture = () => (pictures += 1);
 		made.onObject = (id, change) => stage.change(id, change);
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		// What is measured of the stage is measured again once its objects are there.
@@ -319,6 +322,17 @@
 	const handles = $derived(step === null ? {} : handlePaths(step, shown));
 	const pad = $derived(handles.x === undefined || handles.y === undefined ? null : { x: handles.x, y: handles.y });
 	const grip = $derived(use === undefined ? null : frameOf(session.dressed, use, shown));
+	/** Rectangles of the selected step, and where their coordinate is seen. */
+	const areas = $derived(use === undefined || step === null ? [] : areasOf(session.dressed, step, use, shown));
+	let pictures = $state(0);
+	let spots = $state.raw<Spots | null>(null);
+	$effect(() => {
+		void pictures;
+		const name = `area:${step ?? ''}`;
+		// While something is dragged, what lies before it stays.
+		if (untrack(() => session.dragging && spots !== null)) return;
+		spots = areas.length > 0 && scene !== null && drawn() && views.some((one) => one.name === name) ? spotsOf(scene.numbers(name)) : null;
+	});
 	/** The object whose frame an object's projection is shown in. */
 	let anchor = $state<string | null>(null);
 	$effect(() => { if (selected !== null) anchor = selected; });
@@ -407,13 +421,14 @@
 		<span class="gap"></span>
 		<select class="field" aria-label="View" bind:value={view}>
 			<option value="lit">Lit</option>
-			{#each views.filter((one) => !one.name.startsWith('shares:') && !one.name.startsWith('term:')) as one (one.name)}
+			{#each views.filter((one) => !/^(shares|term|area):/.test(one.name)) as one (one.name)}
 				<option value={one.name}>{one.path === '' ? one.label : `After ${one.label}`}</option>
 			{/each}
 		</select>
 	</div>
 	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
 	{#if session.before !== null}<div class="halves" aria-hidden="true"><span>before</span><span>now</span></div>{/if}
+	{#if spots !== null && areas.length > 0}<AreaHandles {session} {areas} {spots} />{/if}
 	{#if pad !== null}
 		<div class="pad-place">
 			<Pad x={Number(session.value(pad.x))} y={Number(session.value(pad.y))} hold={() => session.hold()} release={() => session.release()}

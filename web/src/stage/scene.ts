@@ -5,10 +5,12 @@ import {
 	BufferGeometry,
 	Color,
 	DirectionalLight,
+	FloatType,
 	Group,
 	MathUtils,
 	Mesh,
 	MeshBasicMaterial,
+	NearestFilter,
 	Object3D,
 	PerspectiveCamera,
 	Raycaster,
@@ -58,6 +60,9 @@ const UNKNOWN = 0.5;
 const REST = 180;
 /** Pixels of the picture that shares are measured in. */
 const MEASURED = [120, 76] as const;
+
+/** Share of the resolution in which numbers are read. */
+const READ = 0.25;
 
 /** How much room is left around what is framed. */
 const FRAMED = 1.12;
@@ -118,6 +123,8 @@ export class StageScene {
 	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
 	onCamera: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
 	onError: (message: string) => void = () => {};
+	/** A fine picture was drawn. */
+	onPicture: () => void = () => {};
 
 	constructor(readonly renderer: WebGLRenderer) {
 		this.canvas = renderer.domElement;
@@ -371,22 +378,8 @@ export class StageScene {
 	mean(picture: string, encoded: boolean): [number, number, number] {
 		const [width, height] = MEASURED;
 		const target = new WebGLRenderTarget(width, height, encoded ? { colorSpace: SRGBColorSpace } : {});
-		const [shown, alpha, legs] = [this.picture, this.renderer.getClearAlpha(), this.legs];
-		this.legs = null;
-		this.dressUp(picture, null);
-		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
-		this.renderer.setClearAlpha(0);
-		this.renderer.setRenderTarget(target);
-		this.renderer.clear();
-		this.objectsAlone();
 		const pixels = new Uint8Array(width * height * 4);
-		this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
-		this.renderer.setRenderTarget(null);
-		this.renderer.setClearAlpha(alpha);
-		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
-		this.legs = legs;
-		this.dressUp(shown, this.two);
-		target.dispose();
+		this.apart(picture, target, () => this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels));
 		const sum: [number, number, number] = [0, 0, 0];
 		let count = 0;
 		for (let i = 0; i < pixels.length; i += 4) {
@@ -395,6 +388,34 @@ export class StageScene {
 			for (const c of [0, 1, 2] as const) sum[c] += pixels[i + c]! / 255;
 		}
 		return count === 0 ? [0, 0, 0] : (sum.map((one) => one / count) as [number, number, number]);
+	}
+
+	/** The numbers of a picture that is not for the eye: four for each pixel, rows from below, the last 1 where there is an object; as they are, not clamped. */
+	numbers(picture: string): { width: number; height: number; values: Float32Array } {
+		const [width, height] = [Math.max(1, Math.round(this.size.width * READ)), Math.max(1, Math.round(this.size.height * READ))];
+		const target = new WebGLRenderTarget(width, height, { type: FloatType, minFilter: NearestFilter, magFilter: NearestFilter });
+		const values = new Float32Array(width * height * 4);
+		this.apart(picture, target, () => this.renderer.readRenderTargetPixels(target, 0, 0, width, height, values));
+		return { width, height, values };
+	}
+
+	/** Draws a picture of the objects alone into a target, which is gone after it was read. */
+	private apart(picture: string, target: WebGLRenderTarget, read: () => void): void {
+		const [shown, alpha, legs] = [this.picture, this.renderer.getClearAlpha(), this.legs];
+		this.legs = null;
+		this.dressUp(picture, null);
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
+		this.renderer.setClearAlpha(0);
+		this.renderer.setRenderTarget(target);
+		this.renderer.clear();
+		this.objectsAlone();
+		read();
+		this.renderer.setRenderTarget(null);
+		this.renderer.setClearAlpha(alpha);
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
+		this.legs = legs;
+		this.dressUp(shown, this.two);
+		target.dispose();
 	}
 
 	/** Draws the objects, and nothing around them, into what is set. */
@@ -543,6 +564,7 @@ export class StageScene {
 		this.frames += 1;
 		this.lastRatio = ratio;
 		for (const tell of this.watchers.splice(0)) tell();
+		if (ratio === 1) this.onPicture();
 	}
 
 	/** Puts a picture over the whole canvas, whatever its size. */

@@ -10,7 +10,8 @@ final readonly class Face
     /**
      * @param array<string, list<string|bool>> $shownWhen values of other controls that give this one a meaning
      * @param ?string                          $handle    which part of a handle on the stage it is, if of any: "x" and "y" of a pad; "space",
-     *                                                    "placeX" to "placeZ" and "turnX" to "turnZ" of a frame
+     *                                                    "placeX" to "placeZ" and "turnX" to "turnZ" of a frame; "areaU", "areaV", "areaWidth",
+     *                                                    "areaHeight" and "areaTurn" of a rectangle
      */
     public function __construct(
         public string $name,
