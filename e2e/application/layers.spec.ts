@@ -333,7 +333,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	await mask.getByLabel('Add a term to the mask').selectOption('map');
 	await mask.getByRole('combobox', { name: /^How/ }).selectOption('most');
 	await mask.locator('select.map').selectOption('salt-crust/roughness');
-	await mask.getByRole('spinbutton', { name: 'Larger' }).focus();
+	await mask.getByRole('spinbutton', { name: 'Times larger' }).focus();
 	await page.keyboard.type('8');
 	await page.keyboard.press('Enter');
 	await saved(page);

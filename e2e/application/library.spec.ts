@@ -38,7 +38,7 @@ test('a normal map that points down is told, mended, and its first version comes
 	expect([map?.number, map?.made]).toEqual([3, 'as version 1']);
 });
 
-test('the viewer shows texels, channels, rolled and repeated, with the numbers under the pointer', async ({ page }) => {
+test('the viewer shows texels, channels, offset and repeated, with the numbers under the pointer', async ({ page }) => {
 	await kept(page, [file('quarters_albedo.png', png(4, 4, (x, y) => [x < 2 ? 255 : 0, y < 2 ? 255 : 0, 51]))]);
 	await page.getByRole('button', { name: 'Base colour of quarters' }).click();
 	const inspector = page.getByRole('complementary', { name: 'Map quarters/base-colour' });
@@ -65,10 +65,10 @@ test('the viewer shows texels, channels, rolled and repeated, with the numbers u
 	await expect(inspector).toContainText('stored 255 255 51 255');
 	await expect(inspector).toContainText('linear 1.000  1.000  0.033');
 	expect(await seen(3, 0)).toEqual([0, 255, 51]);
-	await inspector.getByRole('button', { name: 'Rolled' }).click();
+	await inspector.getByRole('button', { name: 'Offset by half' }).click();
 	expect(await seen(0, 0)).toEqual([0, 0, 51]);
 	await expect(inspector).toContainText('2, 2');
-	await inspector.getByRole('button', { name: 'Rolled' }).click();
+	await inspector.getByRole('button', { name: 'Offset by half' }).click();
 	await inspector.getByRole('button', { name: 'B', exact: true }).click();
 	expect(await seen(1, 1)).toEqual([51, 51, 51]);
 	await inspector.getByRole('button', { name: 'RGB', exact: true }).click();

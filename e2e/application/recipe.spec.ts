@@ -121,7 +121,7 @@ test('variations differ by seed alone and are offered as a family', async ({ pag
 	await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 10_000 });
 	await page.getByRole('button', { name: 'Vary …' }).click();
 	await page.getByLabel('How many').fill('2');
-	await page.getByRole('button', { name: 'Make them' }).click();
+	await page.getByRole('button', { name: 'Make variations' }).click();
 	await expect(page.getByText('2 variations are being made')).toBeVisible();
 	await expect.poll(async () => (await project(page)).alternates, { timeout: 60_000 }).toContainEqual({ name: 'chip', sets: ['chip-01', 'chip-02'] });
 	const [one, two] = await Promise.all(['chip-01', 'chip-02'].map((name) => recipeOf(page, name)));

@@ -111,7 +111,7 @@ test('a change of structure', async ({ page }) => {
 	await page.getByRole('button', { name: 'Bond, step of the lane' }).click();
 	await trained(page);
 	for (const laid of ['Stack', 'Hexagon', 'Herringbone']) {
-		await page.getByRole('combobox', { name: 'Laid' }).focus();
+		await page.getByRole('combobox', { name: 'Pattern' }).focus();
 		await settled(page);
 		rounds.chosen.push(await measure(page, laid[0]!));
 		await undone();

@@ -35,7 +35,7 @@ final readonly class Cover
             new ChoiceControl(new Face('kind', 'Surface', 'Closed; with holes where opacity is low; or seen through.'), [self::OPAQUE => 'Opaque', self::CUT_OUT => 'Cut out', self::TRANSLUCENT => 'Translucent'], self::OPAQUE),
             $threshold(new Face('threshold', 'Cut below', 'Where opacity is lower than this, there is nothing.', ['kind' => [self::CUT_OUT]])),
             new ChoiceControl(new Face('sides', 'Seen from', 'Whether it can be seen from behind. Layers with a mask of one side give the back maps, lanes and a finish of its own.'), ['front' => 'The front', 'both' => 'Both sides'], 'front'),
-            $threshold(new Face('thresholdBack', 'Cut behind below', 'The same for what is seen from behind.', ['kind' => [self::CUT_OUT], 'sides' => ['both']])),
+            $threshold(new Face('thresholdBack', 'Cut below, from behind', 'The same for what is seen from behind.', ['kind' => [self::CUT_OUT], 'sides' => ['both']])),
             self::heightRange('Metres from the lowest to the highest that heights of this material can tell. A layer whose maps span more or less says so in its finish.'),
         ];
     }

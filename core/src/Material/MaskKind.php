@@ -61,7 +61,7 @@ enum MaskKind: string
             self::Joint => 'Joints and bevels',
             self::Place => 'A place',
             self::Distance => 'Distance',
-            self::Object => 'One by one',
+            self::Object => 'Object or piece',
             self::Side => 'Side',
             self::Constant => 'A constant',
         };
@@ -97,7 +97,7 @@ enum MaskKind: string
         return match ($this) {
             self::Noise => [
                 new ChoiceControl(new Face('form', 'Form', 'What its patches look like.'), self::FORMS, 'smooth'),
-                new ChoiceControl(new Face('space', 'In', 'Whether it stays in the world, travels with the object, or lies along a lane.'), ['world' => 'World', 'object' => 'Object', 'lane' => 'Lane'], 'world'),
+                new ChoiceControl(new Face('space', 'Space', 'Whether it stays in the world, travels with the object, or lies along a lane.'), ['world' => 'World', 'object' => 'Object', 'lane' => 'Lane'], 'world'),
                 self::metres('size', 'Size', 'Metres from one patch to the next.', 2.0, [0.05, 40.0], 0.001, ['space' => ['world', 'object']]),
                 self::number('patches', 'Patches', 'How many of them lie side by side in one repeat of the lane.', Unit::None, 4.0, [0.1, 32.0], [0.001, 1000.0], 0.1, true, ['space' => ['lane']]),
                 new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed, each half the one before.'), ['1' => '1', '2' => '2', '3' => '3', '4' => '4', '5' => '5'], '3'),
@@ -106,7 +106,7 @@ enum MaskKind: string
             self::Map => [
                 ReferenceControl::map(new Face('map', 'Map', 'What is read; without one it is white.')),
                 new ChoiceControl(new Face('reads', 'Reads', 'Which of its channels. A map of one value has only that.'), ['luminance' => 'Luminance', 'red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'luminance'),
-                self::number('times', 'Larger', 'How many times as large it is as the maps of the lane.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
+                self::number('times', 'Times larger', 'How many times as large it is as the maps of the lane.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
                 self::number('blur', 'Blur', 'Over what part of one repeat of it values run together.', Unit::Percent, 0.0, [0.0, 25.0], [0.0, 100.0], 0.5),
             ],
             self::Layer => [
@@ -125,7 +125,7 @@ enum MaskKind: string
                 new SwitchControl(new Face('detailed', 'With the relief below', 'Takes the slopes of the layers below into account, not the mesh alone.'), false),
             ],
             self::Level => [
-                new ChoiceControl(new Face('space', 'In', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
+                new ChoiceControl(new Face('space', 'Space', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
                 self::number('at', 'At', 'Height at which it ends.', Unit::Metres, 0.6, [-1.0, 4.0], [-100000.0, 100000.0], 0.02),
                 self::metres('band', 'Band', 'How far it reaches down from there; 0 is all the way.', 0.0, [0.0, 4.0], 0.0),
                 self::metres('fade', 'Fade', 'Over how many metres it ends.', 0.3, [0.0, 2.0], 0.0),
@@ -149,7 +149,7 @@ enum MaskKind: string
             self::number('high', 'White at', 'The value that becomes white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
             self::number('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
             self::number('contrast', 'Contrast', 'How far greys are driven apart; 0 makes one grey of all.', Unit::Percent, 100.0, [0.0, 400.0], [0.0, 10000.0], 5.0),
-            self::number('pivot', 'About', 'The grey that contrast leaves as it is.', Unit::None, 0.5, [0.0, 1.0], [0.0, 1.0], 0.01),
+            self::number('pivot', 'Pivot', 'The grey that contrast leaves as it is.', Unit::None, 0.5, [0.0, 1.0], [0.0, 1.0], 0.01),
             new SwitchControl(new Face('invert', 'Turn over', 'Black for white, after all else.'), false),
         ];
     }

@@ -39,7 +39,7 @@ final readonly class Bond extends LaterStep
         $thin = static fn (string $name, string $label, string $help, float $default): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::Metres, $default, [0.0, 0.05], [0.0, 100.0], 0.001);
 
         return [
-            new ChoiceControl(new Face('laid', 'Laid', 'How pieces lie to each other.'), [
+            new ChoiceControl(new Face('laid', 'Pattern', 'How pieces lie to each other.'), [
                 'running' => 'Running', 'stack' => 'Stack', 'thirds' => 'Offset by thirds', 'herringbone' => 'Herringbone', 'hexagon' => 'Hexagon',
             ], 'running'),
             $metres(new Face('length', 'Length', 'Of a piece with half of the joint on either side. Herringbone takes the nearest whole multiple of the width.', ['laid' => ['running', 'stack', 'thirds', 'herringbone']]), 0.4),

@@ -56,7 +56,7 @@ final class Contest
     public static function controls(string $where, string $against, array $shown): array
     {
         return [
-            new SwitchControl(new Face('lean', 'By height', "$where, what stands higher in the height maps wins. Costs a read of the height map a tap.", $shown), false, true),
+            new SwitchControl(new Face('lean', 'By height', "$where, what stands higher in the height maps wins. Costs one more map read for each tap.", $shown), false, true),
             new NumberControl(new Face('bias', 'Height bias', "How much a height counts against $against; below 0 the lower one wins.", $shown + ['lean' => [true]]), Unit::None, 0.3, [0.0, 1.0], [-4.0, 4.0], 0.05),
         ];
     }

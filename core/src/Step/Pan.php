@@ -25,7 +25,7 @@ final readonly class Pan extends LaterStep
 
     public function help(): string
     {
-        return 'Lets the maps flow with the clock, to the right and down. It repeats exactly, however long it has been running, so it belongs after a size.';
+        return 'Lets the maps flow with the clock, to the right and down. It counts in repeats of the map, so put it after a size.';
     }
 
     public function controls(): array

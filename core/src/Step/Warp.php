@@ -40,7 +40,7 @@ final readonly class Warp extends LaterStep
         return [
             new ChoiceControl(new Face('by', 'By', 'What bends.'), ['noise' => 'Noise', 'map' => 'A map'], 'noise'),
             ReferenceControl::map(new Face('map', 'Map', 'Its first channel moves to the left and right, its second up and down; the middle of their range leaves things where they are.', ['by' => ['map']])),
-            new ChoiceControl(new Face('in', 'In', 'What amount and size are measured in.'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
+            new ChoiceControl(new Face('in', 'Measured in', 'What amount and size are measured in.'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
             new NumberControl(new Face('amount', 'Amount', 'How far anything is moved, at most.', $metres), Unit::Metres, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),
             new NumberControl(new Face('size', 'Size', 'How far it is from one bend to the next, or what one repeat of the map covers.', $metres), Unit::Metres, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
             new NumberControl(new Face('amountRepeats', 'Amount', 'How far anything is moved, at most, in repeats.', $repeats), Unit::None, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),

@@ -151,7 +151,7 @@
 		</div>
 	</div>
 	{#snippet actions()}
-		{#if before !== null}<button class="tool plain" disabled={busy} onclick={() => keep(() => api.joinSet(set.id))}>Make it whole</button>{/if}
+		{#if before !== null}<button class="tool plain" disabled={busy} onclick={() => keep(() => api.joinSet(set.id))}>No sheet any more</button>{/if}
 		<button class="tool plain" onclick={close}>Cancel</button>
 		<button class="tool main" disabled={busy || (way === 'rectangles' && rectangles.length === 0)} onclick={() => keep(() => api.cutSet(set.id, $state.snapshot(cut) as SheetCut))}>Keep the sheet</button>
 	{/snippet}

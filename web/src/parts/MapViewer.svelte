@@ -165,7 +165,7 @@
 			<button class="tool" class:on={view.show === one.value} aria-pressed={view.show === one.value} onclick={() => (view.show = one.value)}>{one.label}</button>
 		{/each}
 		<span class="gap"></span>
-		<button class="tool" class:on={view.rolled} aria-pressed={view.rolled} title="Its borders in the middle" onclick={() => (view.rolled = !view.rolled)}>Rolled</button>
+		<button class="tool" class:on={view.rolled} aria-pressed={view.rolled} title="Its borders in the middle" onclick={() => (view.rolled = !view.rolled)}>Offset by half</button>
 		<select class="field" aria-label="Copies" value={view.copies} onchange={(e) => { view.copies = Number(e.currentTarget.value); fit(); }}>
 			<option value={1}>1 copy</option><option value={3}>3 × 3</option><option value={5}>5 × 5</option>
 		</select>

@@ -199,7 +199,7 @@
 		<div class="set" role="group" aria-label="Copies side by side">
 			{#each [1, 2, 3, 5] as one (one)}<button class="tool" aria-pressed={view.copies === one} onclick={() => copies(one)}>{one} × {one}</button>{/each}
 		</div>
-		<button class="tool" aria-pressed={view.rolled} title="Half a tile to the right and down: its borders lie in the middle" onclick={() => (view.rolled = !view.rolled)}>Rolled</button>
+		<button class="tool" aria-pressed={view.rolled} title="Half a tile to the right and down: its borders lie in the middle" onclick={() => (view.rolled = !view.rolled)}>Offset by half</button>
 	</div>
 	<div class="frame" bind:this={frame}>
 		<canvas bind:this={canvas} tabindex="0" aria-label="Picture of the recipe; wheel or + and - zoom, drag or arrows move, 0 fits" data-count={count}

@@ -50,7 +50,7 @@
 						{/each}
 					</ul>
 				{:else}
-					<p class="none">No step is about that.</p>
+					<p class="none">No step matches that search.</p>
 				{/each}
 			</Popover.Content>
 		</Popover.Positioner>

@@ -328,8 +328,8 @@
 		<p>Makes recipes that differ from this one by their seed alone, and their maps. Their names count up, so that the library offers them as a family.</p>
 		<label class="line">How many <input class="field figures" type="number" min="1" max={kitchen?.limits.copies} bind:value={variations} /></label>
 		{#snippet actions()}
-			<button class="tool plain" onclick={() => (varying = false)}>Not now</button>
-			<button class="tool main" disabled={!(variations >= 1 && variations <= (kitchen?.limits.copies ?? 0))} onclick={vary}>Make them</button>
+			<button class="tool plain" onclick={() => (varying = false)}>Cancel</button>
+			<button class="tool main" disabled={!(variations >= 1 && variations <= (kitchen?.limits.copies ?? 0))} onclick={vary}>Make variations</button>
 		{/snippet}
 	</Sheet>
 {/if}
