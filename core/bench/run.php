@@ -3,13 +3,14 @@
 declare(strict_types=1);
 
 /*
- * Speed as ratios taken in one run: the three heaviest lanes with four maps of 1024², by the PHP kernel, by C programs
- * and, for the first, by JavaScript on Node. All do the same arithmetic in double precision on one thread; their
- * pictures are compared before their times are. Then what each step costs a lane, and what lowering takes.
+ * Speed as ratios taken in one run: every material of the demo by the PHP kernel and by the C program that is printed from the same
+ * fields, and a tri-planar lane with four maps of 1024² by JavaScript on Node. All do the same arithmetic in double precision on one
+ * thread; what they find is compared before their times are. Then what each step costs a lane, and what lowering takes.
  */
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Pixels;
+use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Format\MapFolder;
@@ -21,6 +22,9 @@ use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Step\Steps;
+use Rilta\Core\Step\Surface;
+use Rilta\Core\Target\C\CTarget;
+use Rilta\Core\Target\C\Printer as CPrinter;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
@@ -30,6 +34,7 @@ require dirname(__DIR__, 2) . '/vendor/autoload.php';
 
 const PIXELS = 512;
 const PIXELS_OF_STEPS = 192;
+const PIXELS_OF_DEMO = 192;
 const REPEAT = 1.6;
 const SEAM = 90.0;
 const RUNS = 5;
@@ -68,7 +73,20 @@ function lowered(array $steps, MapSets $maps): Lowered
 function onPlane(Lowered $lowered, Compiler $compiler, array $right, array $down, array $normal): Kernel
 {
     $g = new Graph();
-    [$px, $py, $step] = [$g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float), $g->uniform('step')];
+
+    return $compiler->compile($g, fieldsOnPlane($lowered, $g, $g->uniform('step'), $right, $down, $normal), ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+}
+
+/**
+ * @param array{float, float, float} $right
+ * @param array{float, float, float} $down
+ * @param array{float, float, float} $normal
+ *
+ * @return array<string, Node>
+ */
+function fieldsOnPlane(Lowered $lowered, Graph $g, Node $step, array $right, array $down, array $normal): array
+{
+    [$px, $py] = [$g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float)];
     [$x, $y] = [$g->mul($px, $step), $g->mul($py, $step)];
     [$r, $d] = [$g->vec(...$right), $g->vec(...$down)];
     $rewriter = new Rewriter($lowered->graph, $g, [
@@ -85,15 +103,21 @@ function onPlane(Lowered $lowered, Compiler $compiler, array $right, array $down
         'objectValue' => $g->float(0.3),
         'section' => $g->float(0),
         'viewDistance' => $g->float(12),
+        'facing' => $g->float(1),
+        ...array_merge(...array_map(static fn (string $set): array => [$set => $g->vec($x, $y), "{$set}Dx" => $g->vec($step, 0.0), "{$set}Dy" => $g->vec(0.0, $step), "{$set}T" => $r, "{$set}B" => $d], array_slice(Surface::UV_SETS, 1))),
+        'objectOrigin' => $g->vec(0, 0, 0),
+        'objectX' => $g->vec(1, 0, 0),
+        'objectY' => $g->vec(0, 1, 0),
+        'objectZ' => $g->vec(0, 0, 1),
     ]);
-    $channel = static fn (string $name) => $rewriter->rewrite($lowered->channels[$name]);
+    $channel = static fn (string $name): Node => $rewriter->rewrite($lowered->channels[$name]);
 
-    return $compiler->compile($g, [
+    return [
         'colour' => Pixels::colour($g, $channel('baseColour')),
         'normal' => Pixels::rgb($g, $g->add($g->mul($channel('normal'), 0.5), 0.5)),
         'roughness' => Pixels::data($g, $channel('roughness')),
         'occlusion' => Pixels::data($g, $channel('occlusion')),
-    ], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+    ];
 }
 
 /** @return list<float> seconds of each run */
@@ -124,9 +148,6 @@ function differences(array $found, string $file): int
     return $off;
 }
 
-foreach (['triplanar', 'cells'] as $program) {
-    timed('gcc', '-O2', '-o', "$work/$program", __DIR__ . "/$program.c", '-lm');
-}
 $bytes = '';
 $texels = [];
 foreach ([...ROLES, 'height'] as $role) {
@@ -140,14 +161,7 @@ $floor = [[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, 1.0, 0.0]];
 $size = ['size', ['u' => REPEAT]];
 $contests = [
     'Tri-planar' => [$diagonal, [['origin', ['seam' => SEAM]], $size], [SEAM], [
-        'C' => ["$work/triplanar", "$work/input", "$work/c", (string) RUNS],
         'Node' => ['node', __DIR__ . '/triplanar.mjs', "$work/input", "$work/node", (string) RUNS],
-    ]],
-    'Breakup' => [$floor, [['origin', ['faces' => 'y']], $size, ['breakup', ['turn' => 180.0, 'brightness' => 20.0, 'hue' => 12.0, 'saturation' => 30.0, 'seed' => 7]]], [1.0, 180.0, 7.0, 0.2, 12.0, 0.3], [
-        'C' => ["$work/cells", "$work/input", "$work/c", (string) RUNS, 'breakup'],
-    ]],
-    'Hex blend' => [$floor, [['origin', ['faces' => 'y']], $size, ['hex-blend', ['turn' => 180.0, 'seed' => 7]]], [0.6, 180.0, 7.0, 0.0, 0.0, 0.0], [
-        'C' => ["$work/cells", "$work/input", "$work/c", (string) RUNS, 'hex'],
     ]],
 ];
 foreach ($contests as $contest => [$plane, $steps, $numbers, $rivals]) {
@@ -165,7 +179,7 @@ foreach ($contests as $contest => [$plane, $steps, $numbers, $rivals]) {
         }
         foreach ($rivals as $who => $command) {
             $seconds[$who] = timed(...$command);
-            $off = differences($found, $command[2 + ($who === 'Node' ? 1 : 0)]);
+            $off = differences($found, $command[3]);
             // At the edges of cells rounding decides; of a whole picture, next to nothing.
             if ($off > PIXELS * PIXELS * 8 / 100000) {
                 fwrite(\STDERR, "The pictures differ: $off bytes from $who.\n");
@@ -183,6 +197,100 @@ foreach ($contests as $contest => [$plane, $steps, $numbers, $rivals]) {
         echo "\n";
     }
 }
+
+/*
+ * Every material of the demo, on the same slanted plane, by the kernel and by its own C.
+ */
+printf("\nThe demo, %d x %d px, one thread (C by gcc -O2)\n", PIXELS_OF_DEMO, PIXELS_OF_DEMO);
+$host = <<<'C'
+
+    #include <stdio.h>
+    #include <stdlib.h>
+    #include <string.h>
+    #include <time.h>
+    static const uint32_t *texels(const char *path) {
+        FILE *file = fopen(path, "rb");
+        if (file == NULL) exit(2);
+        fseek(file, 0, SEEK_END);
+        const long size = ftell(file);
+        rewind(file);
+        uint32_t *all = malloc((size_t) size);
+        if (all == NULL || fread(all, 1, (size_t) size, file) != (size_t) size) exit(3);
+        fclose(file);
+        return all;
+    }
+    static double now(void) { struct timespec t; clock_gettime(CLOCK_MONOTONIC, &t); return (double) t.tv_sec + 1e-9 * (double) t.tv_nsec; }
+    int main(void) {
+        static rilta_result out[%1$d * %1$d];
+        rilta_uniforms u;
+        rilta_maps m;
+        memset(&u, 0, sizeof u);
+        memset(&m, 0, sizeof m);
+        (void) texels;
+        %2$s
+        for (int run = 0; run < 3; ++run) {
+            const double start = now();
+            rilta_prepare(&u);
+            for (int i = 0; i < %1$d * %1$d; ++i) {
+                rilta_surface s;
+                s.pixelX = i %% %1$d + 0.5; s.pixelY = i / %1$d + 0.5; s.step = %3$s;
+                rilta_material(&u, &m, &s, &out[i]);
+            }
+            printf("%%.9f\n", now() - start);
+        }
+        FILE *to = fopen("%4$s", "wb");
+        fwrite(out, sizeof out, 1, to);
+        return fclose(to);
+    }
+
+    C;
+$ratios = [];
+foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
+    $material = (new Reader(Steps::all()))->readJson((string) file_get_contents($file));
+    $lowered = Lowering::lower($material, $maps);
+    $g = new Graph();
+    $step = 0.0013;
+    $code = (new CTarget())->of($lowered, $g, fieldsOnPlane($lowered, $g, $g->input('step', Type::Float), ...$diagonal), ['pixelX' => Type::Float, 'pixelY' => Type::Float, 'step' => Type::Float]);
+    $set = '';
+    $own = [];
+    foreach ($lowered->slots as $slot) {
+        $set .= sprintf("u.%s = %s;\n", $slot->uniform, json_encode($slot->value, \JSON_PRESERVE_ZERO_FRACTION));
+    }
+    foreach ($lowered->facts as $name => $map) {
+        $own[$name] = $maps->all($map);
+        if (str_contains($code, 'm->' . CPrinter::texels($map->slot()) . ',')) {
+            $path = "$work/" . md5($name);
+            is_file($path) || file_put_contents($path, pack('V*', ...$own[$name]));
+            $set .= 'm.' . CPrinter::texels($map->slot()) . " = texels(\"$path\");\n";
+        }
+    }
+    file_put_contents("$work/demo.c", $code . sprintf($host, PIXELS_OF_DEMO, $set, var_export($step, true), "$work/demo.out"));
+    timed('gcc', '-O2', '-o', "$work/demo", "$work/demo.c", '-lm');
+    $c = min(\INF, ...timed("$work/demo"));
+    $kernel = onPlane($lowered, $compiler, ...$diagonal);
+    $php = \INF;
+    $found = [];
+    for ($i = 0; $i < 2; ++$i) {
+        $start = hrtime(true);
+        $found = $kernel->run($lowered->uniforms() + ['step' => $step], $own, [], 0, 0, PIXELS_OF_DEMO, PIXELS_OF_DEMO);
+        $php = min($php, (hrtime(true) - $start) / 1e9);
+    }
+    $members = unpack('V*', (string) file_get_contents("$work/demo.out")) ?: [];
+    $off = 0;
+    foreach (['colour', 'normal', 'roughness', 'occlusion'] as $k => $name) {
+        for ($i = 0; $i < PIXELS_OF_DEMO ** 2; ++$i) {
+            $off += (int) ($found[$name][0][$i] !== $members[4 * $i + $k + 1]);
+        }
+    }
+    if ($off > PIXELS_OF_DEMO ** 2 * 4 / 10000) {
+        fwrite(\STDERR, "$material->name: C and the kernel differ in $off values.\n");
+        exit(1);
+    }
+    $ratios[] = $php / $c;
+    printf("  %-22s PHP %6.2f Mpx/s   C %6.2f Mpx/s   1 : %.2f\n", $material->name, PIXELS_OF_DEMO ** 2 / $php / 1e6, PIXELS_OF_DEMO ** 2 / $c / 1e6, $php / $c);
+}
+sort($ratios);
+printf("  in the middle 1 : %.2f, at most 1 : %.2f\n\n", $ratios[intdiv(count($ratios), 2)], max(0.0, ...$ratios));
 
 /*
  * One lane with each step in turn, on a floor; how many times as long as the lane without it.

@@ -9,12 +9,12 @@ enum Type: string
 {
     case Bool = 'bool';
     case Uint = 'uint';
-    case Uint2 = 'uvec2';
-    case Uint3 = 'uvec3';
+    case Uint2 = 'uint2';
+    case Uint3 = 'uint3';
     case Float = 'float';
-    case Vec2 = 'vec2';
-    case Vec3 = 'vec3';
-    case Vec4 = 'vec4';
+    case Vec2 = 'float2';
+    case Vec3 = 'float3';
+    case Vec4 = 'float4';
 
     /** The number of components, 1 to 4. */
     public function width(): int

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\LayerGroup;
@@ -137,7 +138,7 @@ final class Layering
     {
         $g = $this->graph;
         $group = $below['group'];
-        $opacity = $g->mul(Driven::number($g, $this->slots, $group->numbers->said('opacity'), "$group->path/opacity", 'group_' . Slots::identifier($group->id)), 0.01);
+        $opacity = $g->mul(Driven::number($g, $this->slots, $group->numbers->said('opacity'), "$group->path/opacity", 'group_' . Identifier::part($group->id)), 0.01);
         foreach ($this->shares as $path => $share) {
             $this->shares[$path] = $g->mix($below['shares'][$path] ?? $g->float(0), $share, $opacity);
         }
@@ -152,7 +153,7 @@ final class Layering
     private function mask(LayerReading $reading, array $channels): Node
     {
         $mask = null;
-        $id = Slots::identifier($reading->layer->id);
+        $id = Identifier::part($reading->layer->id);
         foreach ($reading->layer->mask as $t => $term) {
             $context = new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $term->values, $term->path, "mask_{$id}_$t");
             try {

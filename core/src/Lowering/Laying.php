@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\LayerMode;
@@ -104,6 +105,6 @@ final readonly class Laying
 
     private function number(string $name): Node
     {
-        return Driven::number($this->graph, $this->slots, $this->laid->layer->numbers->said($name), "{$this->laid->path}/$name", $name . '_' . Slots::identifier($this->laid->layer->id));
+        return Driven::number($this->graph, $this->slots, $this->laid->layer->numbers->said($name), "{$this->laid->path}/$name", $name . '_' . Identifier::part($this->laid->layer->id));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Cover;
@@ -117,7 +118,7 @@ final class Lowering
         foreach ($layers as $i => $layer) {
             $reading = $this->layer($layer, "/layers/$i", $taps[$layer->lane]);
             if ($reading !== null) {
-                $readings[] = [$reading, new Finishing($layer->finish, $this->context($layer->finish->values, "/layers/$i/finish", 'finish_' . Slots::identifier($layer->id)), $this->surfaceContext($material->cover))];
+                $readings[] = [$reading, new Finishing($layer->finish, $this->context($layer->finish->values, "/layers/$i/finish", 'finish_' . Identifier::part($layer->id)), $this->surfaceContext($material->cover))];
             }
         }
         $neutral = LayerReading::neutral($this->graph, $this->more);
@@ -199,7 +200,7 @@ final class Lowering
 
         $tints = [];
         foreach ($layer->tinted as $direction) {
-            $tints[$direction] = Driven::colour($this->graph, $this->slots, $layer->tints, $direction, "$path/tints/$direction", 'side_' . Slots::identifier($layer->id) . strtr($direction, '+-', 'pn'));
+            $tints[$direction] = Driven::colour($this->graph, $this->slots, $layer->tints, $direction, "$path/tints/$direction", 'side_' . Identifier::part($layer->id) . strtr($direction, '+-', 'pn'));
         }
 
         return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, $tints) : null;
@@ -297,7 +298,7 @@ final class Lowering
     private function lane(Lane $lane, string $path, ?Texels $coarsest): array
     {
         // Ids that differ in punctuation alone would make the same names.
-        $prefix = Slots::identifier($lane->id);
+        $prefix = Identifier::of($lane->id);
         while (isset($this->prefixes[$prefix])) {
             $prefix .= 'b';
         }
@@ -309,7 +310,7 @@ final class Lowering
         foreach ($lane->steps as $i => $use) {
             if ($use->on) {
                 try {
-                    $taps = $this->step($use, $taps, $coarsest, "$path/steps/$i", "{$prefix}_{$i}_" . Slots::identifier($use->kind->name()));
+                    $taps = $this->step($use, $taps, $coarsest, "$path/steps/$i", "{$prefix}_{$i}_" . Identifier::part($use->kind->name()));
                 } catch (InvalidDocument $e) {
                     array_push($this->problems, ...$e->problems);
                 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Field\Node;
@@ -36,7 +37,7 @@ final class RecipeLowering
         $placed = [];
         $values = [];
         foreach ($this->recipe->ingredients as $ingredient) {
-            $pot = new Pot($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Slots::identifier($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
+            $pot = new Pot($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Identifier::part($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
             $at = static fn (Node $uv): Node => Shape::placed($pot, $ingredient->source->field($pot, Shape::bent($pot, $uv)), $ingredient->source->range($pot));
             $this->fields[$ingredient->id] = static fn (Node $uv): Node => Shape::finished($pot, $at($uv));
             $placed[$ingredient->id] = $at($uv);

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Step\Slot;
+use Rilta\Core\Target\Glsl\GlslDialect;
 use Rilta\Core\Target\Glsl\Printer;
 
 /**
@@ -58,9 +59,10 @@ final class RecipeShader
     {
         $printer = new Printer([self::HEIGHTS => [self::HEIGHTS, 0]]);
         [$lines, $results] = $printer->body($g, ['picture' => $picture]);
+        $dialect = new GlslDialect();
         $code = 'struct RiltaPoint { vec2 ' . LoweredRecipe::POINT . "; };\n";
         foreach ($printer->uniforms() as $name => $type) {
-            $code .= "uniform {$type->value} $name;\n";
+            $code .= "uniform {$dialect->type($type)} $name;\n";
         }
         if ($ground !== null) {
             $code .= 'uniform highp sampler2DArray ' . self::HEIGHTS . ";\n";

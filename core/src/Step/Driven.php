@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Tie;
@@ -23,7 +24,7 @@ final class Driven
         if (!$value instanceof Tie) {
             return $uniform($path, $name, $value);
         }
-        $parameter = $uniform($value->parameter->path . '/value', 'parameter_' . Slots::identifier($value->parameter->id), $value->parameter->number());
+        $parameter = $uniform($value->parameter->path . '/value', 'parameter_' . Identifier::part($value->parameter->id), $value->parameter->number());
         $scaled = $g->mul($parameter, $uniform("$path/factor", "{$name}_factor", $value->factor));
 
         return $value->control->holding($g, $g->add($scaled, $uniform("$path/offset", "{$name}_offset", $value->offset)));
@@ -43,7 +44,7 @@ final class Driven
         foreach ($values->colour($control) as $i => $part) {
             $parts[] = $g->uniform(($parameter === null
                 ? $slots->at("$path/$i", "{$name}_$i", $part)
-                : $slots->at("$parameter->path/value/$i", 'parameter_' . Slots::identifier($parameter->id) . "_$i", $part))->uniform);
+                : $slots->at("$parameter->path/value/$i", 'parameter_' . Identifier::part($parameter->id) . "_$i", $part))->uniform);
         }
 
         return Colour::decode($g, $g->vec(...$parts));

@@ -63,12 +63,6 @@ final class Slots
         return new Prelude($this->prepared);
     }
 
-    /** An id of the document as a part of a name in code. */
-    public static function identifier(string $id): string
-    {
-        return trim((string) preg_replace('/[^a-z0-9]+/', '_', $id), '_');
-    }
-
     /** @return list<Slot> */
     public function all(): array
     {

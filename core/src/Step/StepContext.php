@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
@@ -52,7 +53,7 @@ final readonly class StepContext
     {
         $parameter = $this->values->follows($control);
         if ($parameter !== null) {
-            $driven = $this->graph->uniform($this->slots->at("$parameter->path/value", 'parameter_' . Slots::identifier($parameter->id), $parameter->number())->uniform);
+            $driven = $this->graph->uniform($this->slots->at("$parameter->path/value", 'parameter_' . Identifier::part($parameter->id), $parameter->number())->uniform);
 
             return $this->graph->toUint($this->graph->floor($this->graph->add($this->graph->max($driven, 0.0), 0.5)));
         }
@@ -187,7 +188,7 @@ final readonly class StepContext
         if ($parameter === null) {
             return $this->values->flag($control) ? $on() : $off();
         }
-        $state = $this->slots->at("$parameter->path/value", 'parameter_' . Slots::identifier($parameter->id), $this->values->flag($control) ? 1.0 : 0.0);
+        $state = $this->slots->at("$parameter->path/value", 'parameter_' . Identifier::part($parameter->id), $this->values->flag($control) ? 1.0 : 0.0);
 
         return $this->graph->select($this->graph->less(0.5, $this->graph->uniform($state->uniform)), $on(), $off());
     }

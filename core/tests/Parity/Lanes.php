@@ -150,6 +150,22 @@ final class Lanes
                 [$lane('a', Documents::step('origin', ['faces' => 'six', 'lean' => true]), Documents::step('size', ['u' => 0.7]))],
                 [$layer('low', 'a', ['faces' => ['+y' => 'other', '-x' => 'other']])],
             ),
+            'ids that languages keep for themselves' => ['parameters' => [['id' => 'float', 'name' => 'f', 'kind' => 'number', 'unit' => '', 'min' => 0, 'max' => 2, 'step' => 0.1, 'value' => 0.4]]] + $document(
+                [
+                    $lane('2nd', $origin, Documents::step('size', ['u' => ['parameter' => 'float', 'factor' => 1, 'offset' => 0.3]])),
+                    $lane('gl-main', $origin, Documents::step('warp')),
+                    $lane('gl', $origin, Documents::step('turn', ['angle' => 20])),
+                    $lane('smooth', $origin, Documents::step('breakup')),
+                    $lane('int', $origin, Documents::step('bond', ['joint' => 0.02])),
+                ],
+                [
+                    $layer('flat', '2nd'),
+                    $layer('half', 'gl-main', ['opacity' => 40, 'mask' => [['kind' => 'noise', 'values' => ['low' => 0.3, 'high' => 0.7]]]]),
+                    $layer('restrict', 'gl', ['opacity' => 30, 'finish' => ['values' => ['tint' => [0.8, 0.9, 1]]]]),
+                    $layer('2', 'smooth', ['opacity' => 25]),
+                    $layer('void', 'int', ['opacity' => 50, 'mask' => [['kind' => 'layer', 'values' => ['layer' => 'half']]]]),
+                ],
+            ),
             'six sides, each of a colour of its own' => $document(
                 [$lane('a', Documents::step('origin', ['faces' => 'six', 'seam' => 40.0]), Documents::step('size', ['u' => 0.7]))],
                 [$layer('low', 'a', ['tints' => ['+x' => [0.9, 0.2, 0.1], '-x' => [0.1, 0.8, 0.3], '+y' => [1, 1, 0.4], '-y' => [0.2, 0.2, 0.2], '+z' => [0.3, 0.4, 0.9]]])],

@@ -56,10 +56,11 @@ final readonly class ParityCase
 
     /**
      * @param array<string, list<float>> $points flat lists by input
+     * @param ?CRun                      $c      what runs the same as C, and compares
      *
      * @return array<string, mixed>
      */
-    public function describe(array $points, int $count, TestMaps $maps): array
+    public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null): array
     {
         $outputs = $this->outputs();
         $bindings = array_map(static fn (\Rilta\Core\Field\Type $t): Binding => match ($t->width()) {
@@ -69,6 +70,9 @@ final readonly class ParityCase
         }, Surface::INPUTS);
         $found = Kernels::compiler()->compile($this->lowered->graph, $outputs, $bindings)
             ->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
+        // What a program in C computes is the material; all else goes into it.
+        $channels = array_intersect_key($outputs, array_flip(array_filter(array_keys($outputs), static fn (string $name): bool => preg_match('/^(value|direction normal)/', $name) === 1)));
+        $c?->start($this->name, $this->lowered, $channels, array_intersect_key($found, $channels), $count, $this->seconds, $maps);
         $expected = '';
         foreach ($outputs as $name => $_) {
             for ($c = 0; $c < 4; ++$c) {

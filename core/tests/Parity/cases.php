@@ -24,6 +24,7 @@ use Rilta\Core\Step\Tap;
 use Rilta\Core\Target\Glsl\RelayShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\Parity\CRun;
 use Rilta\Core\Tests\Parity\Lanes;
 use Rilta\Core\Tests\Parity\ParityCase;
 use Rilta\Core\Tests\RandomDocuments;
@@ -65,22 +66,24 @@ for ($i = 0; $i < POINTS; ++$i) {
     }
 }
 
+CRun::points($points, POINTS, $argv[1] . '.points');
+$c = new CRun(dirname($argv[1]) . '/c', $argv[1] . '.points');
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
-    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps);
+    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c);
 }
 foreach (['tri-planar' => ['space' => 'world', 'seam' => 40.0], 'hex blend' => []] as $name => $values) {
     $steps = $name === 'hex blend' ? [Documents::step('origin', ['space' => 'mesh']), Documents::step('hex-blend')] : [Documents::step('origin', $values), Documents::step('size', ['u' => 0.8])];
-    $cases[] = (new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps);
+    $cases[] = (new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
 }
 foreach (array_keys($samplings) as $name) {
     foreach ([0.8, 0.02] as $size) {
         $steps = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => $size, 'v' => $size]), Documents::step('shift', ['u' => 0.013, 'v' => 0.007])];
-        $cases[] = (new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps);
+        $cases[] = (new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
     }
 }
 foreach (Lanes::documents() as $name => $document) {
-    $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps);
+    $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
 }
 $varying = 0;
 for ($i = 0; $i < RANDOM; ++$i) {
@@ -95,7 +98,7 @@ for ($i = 0; $i < RANDOM; ++$i) {
     // Up to 30 days. A rate that differs from place to place is known to single precision alone: it is compared early.
     $seconds = $i * 8639.7 + 0.0137;
     $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
-    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds))->describe($points, POINTS_OF_RANDOM, $maps);
+    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds))->describe($points, POINTS_OF_RANDOM, $maps, $c);
     $varying += (int) $varies;
 }
 
@@ -129,4 +132,10 @@ file_put_contents($argv[1], json_encode([
     'cases' => $cases,
     'legs' => array_values($legs),
 ], \JSON_THROW_ON_ERROR));
+$c->finish();
+printf("As C: %d values, %d differ by more than 1e-9 of themselves, by %g at worst\n", $c->values, $c->off, $c->worst);
+if ($c->failed !== [] || $c->off > $c->values * 1e-6) {
+    fwrite(\STDERR, "C and the kernel differ, or C does not compile:\n" . implode("\n", $c->failed) . "\n");
+    exit(1);
+}
 printf("%d cases at %d points; of the random ones %d have rates that differ from place to place\n", count($cases), POINTS, $varying);

@@ -52,9 +52,10 @@ final class Declarations
     /** The struct of the surface point. */
     public static function surface(): string
     {
+        $dialect = new GlslDialect();
         $code = "struct RiltaSurface {\n";
         foreach (Surface::INPUTS as $name => $type) {
-            $code .= "    {$type->value} $name;\n";
+            $code .= "    {$dialect->type($type)} $name;\n";
         }
 
         return "$code};\n";
@@ -67,9 +68,10 @@ final class Declarations
      */
     public static function used(Printer $printer, array $arrays = []): string
     {
+        $dialect = new GlslDialect();
         $code = '';
         foreach ($printer->uniforms() as $name => $type) {
-            $code .= "uniform {$type->value} $name;\n";
+            $code .= "uniform {$dialect->type($type)} $name;\n";
         }
         foreach ($arrays as $array) {
             $code .= "uniform highp sampler2DArray {$array['uniform']}; // " . implode(', ', $array['slots']) . "\n";
@@ -85,9 +87,10 @@ final class Declarations
      */
     public static function material(array $channels): string
     {
+        $dialect = new GlslDialect();
         $code = "struct RiltaMaterial {\n";
         foreach ($channels as $name => $field) {
-            $code .= "    {$field->type->value} $name;\n";
+            $code .= "    {$dialect->type($field->type)} $name;\n";
         }
 
         return "$code};\n";

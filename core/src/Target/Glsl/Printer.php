@@ -6,6 +6,7 @@ namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\FieldFunction;
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
@@ -20,8 +21,7 @@ final class Printer
 {
     private const LONGEST_INLINE = 90;
 
-    /** Words of GLSL ES 3.00 and of this code that a variable cannot have. */
-    private const TAKEN = ['s', 'input', 'output', 'sample', 'texture', 'active', 'filter', 'common', 'tap'];
+    private readonly GlslDialect $dialect;
 
     /** @var array<string, string> printed functions by name, callees first */
     private array $functions = [];
@@ -35,6 +35,12 @@ final class Printer
      */
     public function __construct(private readonly array $arrays = [], private readonly array $locals = [])
     {
+        $this->dialect = new GlslDialect();
+    }
+
+    private function type(Node $node): string
+    {
+        return $this->dialect->type($node->type);
     }
 
     /** @return array<string, string> the functions that the bodies printed so far call, callees first */
@@ -86,8 +92,9 @@ final class Printer
                 $inside[$id] = $node;
             }
         }
+        $this->uniformsOf($nodes);
         $code = [];
-        $names = array_fill_keys(self::TAKEN, true);
+        $names = [];
         $before = $this->statements($graph, array_diff_key($nodes, $inside), $uses, $code, $names, '    ');
         $lines = $this->statements($graph, $inside, $uses, $code, $names, '    ');
 
@@ -112,8 +119,9 @@ final class Printer
         usort($order, static fn (string $a, string $b): int => $last[$fields[$a]->id] <=> $last[$fields[$b]->id]);
         $groups = self::byFirst($nodes, array_map(static fn (string $name): Node => $fields[$name], $order));
         $numbers = array_flip(array_keys($fields));
+        $this->uniformsOf($nodes);
         $code = [];
-        $names = array_fill_keys(self::TAKEN, true);
+        $names = [];
         $lines = [];
         foreach ($order as $place => $name) {
             $common = $own = [];
@@ -237,7 +245,7 @@ final class Printer
                 || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
             if (!$inline) {
                 $name = $this->unique($hint ?? 'v' . $id, $names);
-                $lines[] = "$indent{$node->type->value} $name = " . self::trim($expression) . ';';
+                $lines[] = "$indent{$this->type($node)} $name = " . self::trim($expression) . ';';
                 $expression = $name;
             }
             $code[$id] = $expression;
@@ -270,9 +278,7 @@ final class Printer
     /** @param array<string, true> $names */
     private function unique(string $wanted, array &$names): string
     {
-        // Two underscores in a row are reserved in GLSL.
-        $base = trim((string) preg_replace('/[^A-Za-z0-9]+/', '_', $wanted), '_');
-        $base = preg_match('/^[0-9]/', $base) === 1 ? "v$base" : $base;
+        $base = Identifier::of($wanted, $this->dialect->reserved());
         $name = $base;
         for ($n = 2; isset($names[$name]) || isset($this->uniforms[$name]); ++$n) {
             $name = $base . '_' . $n;
@@ -291,7 +297,7 @@ final class Printer
         }
 
         return match ($node->op) {
-            Op::Constant => self::constant($node),
+            Op::Constant => $this->constant($node),
             Op::Input => $this->locals[$node->name()] ?? 's.' . $node->name(),
             Op::Param => $node->name(),
             Op::Uniform => $this->uniform($node),
@@ -313,13 +319,13 @@ final class Printer
             Op::Or => "($a[0] || $a[1])",
             Op::Not => "(!$a[0])",
             Op::Select => "($a[0] ? $a[1] : $a[2])",
-            Op::Vec => $node->type->value . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
+            Op::Vec => $this->type($node) . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
             Op::Pick => $a[0] . '.' . $node->name(),
             Op::Xor => "($a[0] ^ $a[1])",
             Op::BitAnd => "($a[0] & $a[1])",
             Op::ShiftRight => "($a[0] >> $a[1])",
-            Op::ToUint => $node->type->value . '(i' . ($node->type->width() === 1 ? 'nt' : 'vec' . $node->type->width()) . "(floor($a[0])))",
-            Op::ToFloat => "{$node->type->value}($a[0])",
+            Op::ToUint => $this->type($node) . '(i' . ($node->type->width() === 1 ? 'nt' : 'vec' . $node->type->width()) . "(floor($a[0])))",
+            Op::ToFloat => "{$this->type($node)}($a[0])",
             Op::Sample => $this->read($node->map(), $a, $node->args[3]->is(1)),
             Op::SampleLevel => throw new \LogicException('Shaders read maps with derivatives.'),
             Op::Call => $this->call($node->callee(), $a),
@@ -342,7 +348,21 @@ final class Printer
     {
         $text = self::trim($a[$index]);
 
-        return $node->args[$index]->type === $node->type ? $text : "{$node->type->value}($text)";
+        return $node->args[$index]->type === $node->type ? $text : "{$this->type($node)}($text)";
+    }
+
+    /**
+     * Before anything else gets a name.
+     *
+     * @param array<int, Node> $nodes
+     */
+    private function uniformsOf(array $nodes): void
+    {
+        foreach ($nodes as $node) {
+            if ($node->op === Op::Uniform) {
+                $this->uniform($node);
+            }
+        }
     }
 
     private function uniform(Node $node): string
@@ -373,10 +393,10 @@ final class Printer
             }
             $params = [];
             foreach ($function->params as $name => $type) {
-                $params[] = "{$type->value} $name";
+                $params[] = "{$this->dialect->type($type)} $name";
             }
             $this->functions[$function->name] = "// {$function->doc}\n"
-                . "{$result->type->value} {$function->name}(" . implode(', ', $params) . ") {\n"
+                . "{$this->type($result)} {$function->name}(" . implode(', ', $params) . ") {\n"
                 . ($lines === '' ? '' : "$lines\n") . "    return {$results['result']};\n}\n";
         }
 
@@ -390,7 +410,7 @@ final class Printer
      */
     private function sine(Node $node, string $argument): string
     {
-        $type = $node->type->value;
+        $type = $this->type($node);
         $this->functions["sine $type"] = <<<GLSL
             // The sine, to 2e-7 on every device.
             $type sine($type x) {
@@ -406,7 +426,7 @@ final class Printer
         return "sine($argument)";
     }
 
-    private static function constant(Node $node): string
+    private function constant(Node $node): string
     {
         $parts = array_map(static fn (float|int|bool $v): string => match (true) {
             \is_bool($v) => $v ? 'true' : 'false',
@@ -417,7 +437,7 @@ final class Printer
             return str_starts_with($parts[0], '-') ? "($parts[0])" : $parts[0];
         }
 
-        return $node->type->value . '(' . implode(', ', \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts) . ')';
+        return $this->type($node) . '(' . implode(', ', \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts) . ')';
     }
 
     private static function float(float $value): string

@@ -140,11 +140,12 @@ final readonly class RelayShader
     /** What is made of the sums, each of which is added up over the taps of its lane. */
     private static function end(Printer $printer, Relay $relay): string
     {
+        $dialect = new GlslDialect();
         $code = '';
         $lane = 0;
         foreach (array_filter($relay->sums) as $sums) {
             foreach ($sums as $name => $each) {
-                $code .= "    {$each->type->value} $name = {$each->type->value}(0.0);\n";
+                $code .= "    {$dialect->type($each->type)} $name = {$dialect->type($each->type)}(0.0);\n";
             }
             [$before, $lines, $results] = $printer->loop($relay->end->graph, $sums, array_keys(self::locals()));
             // Devices that run both branches of everything run such a loop just as often as there are taps that count.
@@ -269,9 +270,10 @@ final readonly class RelayShader
 
     private static function tap(): string
     {
+        $dialect = new GlslDialect();
         $code = self::DIRECTIONS . "struct RiltaTap {\n";
         foreach (Handed::PARTS as $part => $type) {
-            $code .= "    {$type->value} $part;\n";
+            $code .= "    {$dialect->type($type)} $part;\n";
         }
 
         return "$code};\n";

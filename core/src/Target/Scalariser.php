@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Target\Php;
+namespace Rilta\Core\Target;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\MapSlot;
@@ -13,7 +13,7 @@ use Rilta\Core\Field\Type;
 
 /**
  * Takes vectors apart into scalars, calls into bodies and derivatives into mip levels: what is left
- * is arithmetic on single numbers, which PHP's compiler turns into machine code.
+ * is arithmetic on single numbers, which every language with numbers has.
  */
 final class Scalariser
 {

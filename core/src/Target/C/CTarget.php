@@ -1,0 +1,209 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Target\C;
+
+use Rilta\Core\Colour\Srgb;
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Identifier;
+use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Step\Clock;
+use Rilta\Core\Step\Surface;
+use Rilta\Core\Target\Scalariser;
+use Rilta\Core\Target\Target;
+
+/**
+ * C99 in one file: structs of what goes in and comes out, `rilta_prepare`, which computes what follows from the numbers alone, and
+ * `rilta_material`, which computes one point in double precision.
+ */
+final class CTarget implements Target
+{
+    private const HEAD = <<<'C'
+        /*
+         * A material as one C99 function, in double precision. It needs nothing but the mathematics of the standard library (-lm).
+         * Texels: for each map 32-bit numbers, all levels after one another, the largest first, rows from the top; each level is half as
+         * wide and high as the one before, rounded down, down to 1 x 1. Four values a texel lie in it from the lowest byte up.
+         */
+        #include <math.h>
+        #include <stdbool.h>
+        #include <stdint.h>
+
+        C;
+
+    private const HELPERS = [
+        'rilta_min' => "static double rilta_min(double a, double b) { return b < a ? b : a; }\n",
+        'rilta_max' => "static double rilta_max(double a, double b) { return a < b ? b : a; }\n",
+    ];
+
+    private const READ = <<<'C'
+        enum { RILTA_GREY8, RILTA_GREY16, RILTA_RGBA8, RILTA_SRGB8 };
+        enum { RILTA_REPEAT, RILTA_MIRROR, RILTA_EDGE };
+        typedef struct { double x, y, z, w; } rilta_texel;
+        static const rilta_texel rilta_nothing = { 0.0, 0.0, 0.0, 0.0 };
+
+        static int64_t rilta_wrap(int64_t t, int64_t size, int how) {
+            if (how == RILTA_EDGE) return t < 0 ? 0 : t >= size ? size - 1 : t;
+            if (how == RILTA_MIRROR) {
+                t %= 2 * size;
+                if (t < 0) t += 2 * size;
+                return t >= size ? 2 * size - 1 - t : t;
+            }
+            t %= size;
+            return t < 0 ? t + size : t;
+        }
+
+        static void rilta_add(rilta_texel *sum, uint32_t texel, int kind, double share) {
+            if (kind == RILTA_GREY8 || kind == RILTA_GREY16) {
+                sum->x += share * (double) texel / (kind == RILTA_GREY8 ? 255.0 : 65535.0);
+                sum->w += share;
+                return;
+            }
+            const uint32_t r = texel & 255u, g = texel >> 8 & 255u, b = texel >> 16 & 255u;
+            sum->x += share * (kind == RILTA_SRGB8 ? rilta_srgb[r] : (double) r / 255.0);
+            sum->y += share * (kind == RILTA_SRGB8 ? rilta_srgb[g] : (double) g / 255.0);
+            sum->z += share * (kind == RILTA_SRGB8 ? rilta_srgb[b] : (double) b / 255.0);
+            sum->w += share * (double) (texel >> 24) / 255.0;
+        }
+
+        /* Between the four texels around a coordinate, or the one that it lies in, of one level. */
+        static void rilta_level(rilta_texel *sum, const uint32_t *texels, int64_t width, int64_t height, int kind, bool sharp, int wrap_u, int wrap_v, double u, double v, double share) {
+            const double x = u * (double) width - (sharp ? 0.0 : 0.5), y = v * (double) height - (sharp ? 0.0 : 0.5);
+            const double left = floor(x), top = floor(y);
+            const double a = sharp ? 0.0 : x - left, b = sharp ? 0.0 : y - top;
+            for (int i = 0; i < 4; ++i) {
+                const double part = (i & 1 ? a : 1.0 - a) * (i & 2 ? b : 1.0 - b);
+                if (part > 0.0) rilta_add(sum, texels[rilta_wrap((int64_t) top + (i >> 1), height, wrap_v) * width + rilta_wrap((int64_t) left + (i & 1), width, wrap_u)], kind, share * part);
+            }
+        }
+
+        static rilta_texel rilta_read(const uint32_t *texels, int64_t width, int64_t height, int kind, bool sharp, bool mips, int wrap_u, int wrap_v, double u, double v, double level) {
+            rilta_texel sum = rilta_nothing;
+            double part = mips && level > 0.0 ? level : 0.0;
+            while (part >= 1.0 && (width > 1 || height > 1)) {
+                texels += width * height;
+                width = width > 1 ? width / 2 : 1;
+                height = height > 1 ? height / 2 : 1;
+                part -= 1.0;
+            }
+            if (width == 1 && height == 1) part = 0.0;
+            rilta_level(&sum, texels, width, height, kind, sharp, wrap_u, wrap_v, u, v, 1.0 - part);
+            if (part > 0.0) rilta_level(&sum, texels + width * height, width > 1 ? width / 2 : 1, height > 1 ? height / 2 : 1, kind, sharp, wrap_u, wrap_v, u, v, part);
+            return sum;
+        }
+
+        C;
+
+    public function name(): string
+    {
+        return 'c';
+    }
+
+    public function program(Lowered $lowered): string
+    {
+        return $this->of($lowered, $lowered->graph, $lowered->channels, Surface::INPUTS);
+    }
+
+    /**
+     * A program that computes any fields that are made of a material.
+     *
+     * @param array<string, Node> $fields of the graph, by what their members of the result are called
+     * @param array<string, Type> $inputs what a point has
+     */
+    public function of(Lowered $lowered, Graph $graph, array $fields, array $inputs): string
+    {
+        $printer = new Printer();
+        $dialect = new CDialect();
+        $once = new Printer();
+        $scalariser = new Scalariser($lowered->graph);
+        [$prepared, $results] = $once->body(array_map(static fn (Node $field): Node => $scalariser->scalarise($field)[0], $lowered->prelude->fields));
+        $point = $this->point($graph, $fields, $printer);
+        $uniforms = [Clock::UNIFORM => Type::Uint];
+        foreach ($lowered->slots as $slot) {
+            $uniforms[$slot->uniform] = $slot->type;
+        }
+        foreach ($lowered->prelude->fields as $name => $field) {
+            $uniforms[$name] = $field->type;
+        }
+        $members = '';
+        foreach ($uniforms as $name => $type) {
+            $members .= '    ' . $dialect->type($type) . " $name;" . (isset($lowered->prelude->fields[$name]) ? ' /* by rilta_prepare */' : '') . "\n";
+        }
+        $maps = '';
+        foreach ($printer->maps() as $name => $slot) {
+            $maps .= "    const uint32_t *$name; /* {$slot->width} x {$slot->height} */\n";
+        }
+        $code = self::HEAD
+            . "\n/* The numbers of the document, and the clock in 1/" . Clock::TICKS . " s. */\ntypedef struct {\n$members} rilta_uniforms;\n"
+            . "\n/* The texels of the maps. */\ntypedef struct {\n" . ($maps === '' ? "    char none;\n" : $maps) . "} rilta_maps;\n"
+            . "\n/* A point of a surface: metres, in the world; directions are unit vectors; …Dx and …Dy to the next pixel on the right and below. */\ntypedef struct {\n" . self::members($inputs) . "} rilta_surface;\n"
+            . "\n/* What the material is there. Colours in linear light. */\ntypedef struct {\n" . self::members(array_map(static fn (Node $field): Type => $field->type, $fields)) . "} rilta_result;\n\n";
+        foreach (array_intersect_key(self::HELPERS, array_flip([...$printer->helpers(), ...$once->helpers()])) as $helper) {
+            $code .= $helper;
+        }
+        if (\in_array('rilta_read', $printer->helpers(), true)) {
+            $code .= $this->srgb() . self::READ;
+        }
+        $stores = '';
+        foreach ($results as $name => $result) {
+            $stores .= "    u->$name = $result;\n";
+        }
+
+        return $code
+            . "\n/* What follows from the numbers and the clock alone: once, before points are computed. */\nvoid rilta_prepare(rilta_uniforms *u);\nvoid rilta_prepare(rilta_uniforms *u) {\n"
+            . ($results === [] ? "    (void) u;\n" : '') . self::lines($prepared) . "$stores}\n"
+            . "\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out);\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out) {\n    (void) u;\n    (void) m;\n    (void) s;\n$point}\n";
+    }
+
+    /** @param array<string, Node> $fields */
+    private function point(Graph $graph, array $fields, Printer $printer): string
+    {
+        $scalariser = new Scalariser($graph);
+        $outputs = [];
+        foreach ($fields as $name => $field) {
+            $components = $scalariser->scalarise($field);
+            foreach ($components as $c => $component) {
+                $outputs[$this->member($name) . (\count($components) === 1 ? '' : "[$c]")] = $component;
+            }
+        }
+        [$lines, $results] = $printer->body($outputs);
+        $stores = '';
+        foreach ($results as $member => $result) {
+            $stores .= "    out->$member = $result;\n";
+        }
+
+        return self::lines($lines) . $stores;
+    }
+
+    private function member(string $name): string
+    {
+        return Identifier::of($name, (new CDialect())->reserved());
+    }
+
+    /** @param array<string, Type> $types */
+    private static function members(array $types): string
+    {
+        $code = '';
+        $dialect = new CDialect();
+        foreach ($types as $name => $type) {
+            $code .= '    ' . $dialect->type($type->scalar()) . ' ' . Identifier::of($name, $dialect->reserved()) . ($type->width() === 1 ? '' : "[{$type->width()}]") . ";\n";
+        }
+
+        return $code;
+    }
+
+    private function srgb(): string
+    {
+        $rows = array_map(static fn (array $row): string => '    ' . implode(', ', array_map(static fn (float $value): string => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $row)), array_chunk(Srgb::table(), 8));
+
+        return "/* The linear light of sRGB bytes (IEC 61966-2-1). */\nstatic const double rilta_srgb[256] = {\n" . implode(",\n", $rows) . "\n};\n\n";
+    }
+
+    /** @param list<string> $lines */
+    private static function lines(array $lines): string
+    {
+        return implode('', array_map(static fn (string $line): string => "    $line\n", $lines));
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Target\Glsl;
+
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Target\Target;
+
+/** GLSL ES 3.00: `RiltaMaterial riltaMaterial(RiltaSurface)`, with array textures and uniforms. */
+final class GlslTarget implements Target
+{
+    public function name(): string
+    {
+        return 'glsl';
+    }
+
+    public function program(Lowered $lowered): string
+    {
+        $shader = Shader::of($lowered);
+
+        return $shader->declarations . "\n" . $shader->material;
+    }
+}

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Target;
+
+use Rilta\Core\Target\C\CTarget;
+use Rilta\Core\Target\Glsl\GlslTarget;
+
+/** All languages that materials are printed in. */
+final class Targets
+{
+    /** @return array<string, Target> by name */
+    public static function all(): array
+    {
+        return array_column(array_map(static fn (Target $target): array => ['name' => $target->name(), 'target' => $target], [new GlslTarget(), new CTarget()]), 'target', 'name');
+    }
+}
