@@ -15,6 +15,7 @@ use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MaskKind;
+use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
@@ -92,6 +93,9 @@ final class Lowering
         }
         if ($material->cover->kind() !== Cover::OPAQUE) {
             throw new NoRelay('What lies behind a surface that is not closed is not handed on.');
+        }
+        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->mask, static fn (MaskTerm $term): bool => $term->kind === MaskKind::Joint) !== []) !== []) {
+            throw new NoRelay('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
         }
         $lowering = new self($sets, false);
         $relaying = $lowering->relaying = new Relaying($lowering->graph, $sets);
