@@ -252,9 +252,10 @@ test('a finish changes what a layer read, live, and can be left again', async ({
 test('a layer lies over what is below in its own way, and writes what it is told to', async ({ page }) => {
 	const id = await fresh(page, 'Laid', 'lime-plaster');
 	await open(page, id);
+	const bare = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
-	await settled(page);
+	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
 	const over = await pixel(page, 400, 420);
 	await values(page).getByLabel('Blend with the layers below').selectOption('multiply');
 	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
@@ -308,9 +309,10 @@ test('one layer alone is shown, and the document does not know', async ({ page }
 test('a mask says where a layer lies, term by term', async ({ page }) => {
 	const id = await fresh(page, 'Masked', 'lime-plaster');
 	await open(page, id);
+	const bare = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
-	await settled(page);
+	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
 	const covered = await pixel(page, 400, 420);
 	const mask = values(page).getByRole('region', { name: 'Mask' });
 	await expect(mask).toContainText('It lies everywhere');

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { gzipSync } from 'node:zlib';
 import { fresh, open, PROJECT, project, shelf } from './bench';
 
 test('the shelf shows every material as a lit swatch', async ({ page }) => {
@@ -131,4 +132,21 @@ test('projects are made, renamed, exported, imported and put into the archive', 
 	await expect(page.getByRole('heading', { name: 'Harbour light' })).toHaveCount(1);
 	await page.getByRole('button', { name: 'Archive', exact: true }).click();
 	await expect(page.getByRole('heading', { name: 'Harbour light' })).toHaveCount(1);
+});
+
+test('the shelf brings no code of the stage; what cannot be fetched later is told', async ({ page }) => {
+	const fetched: string[] = [];
+	page.on('response', async (response) => { if (response.url().endsWith('.js')) fetched.push(await response.text().catch(() => '')); });
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByRole('link', { name: /Long wall run/ })).toBeVisible();
+	expect(fetched.length).toBeGreaterThan(0);
+	expect(fetched.some((code) => code.includes('WebGLRenderer') || code.includes('webgl2'))).toBe(false);
+	expect(fetched.reduce((sum, code) => sum + gzipSync(code).length, 0)).toBeLessThan(150_000);
+
+	await page.route(/assets\/Workbench.*\.js/, (route) => route.abort());
+	await page.getByRole('link', { name: /Long wall run/ }).click();
+	await expect(page.getByRole('alert')).toContainText('This view could not be fetched');
+	await page.unroute(/assets\/Workbench.*\.js/);
+	await page.getByRole('button', { name: 'Load the page again' }).click();
+	await expect(page.getByRole('region', { name: 'Values' })).toBeVisible({ timeout: 60_000 });
 });

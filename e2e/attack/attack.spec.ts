@@ -21,6 +21,8 @@ let document: Doc;
 let recipe: unknown;
 const by = random(SEED);
 let images = 0;
+/** What was kept into one map at once: files and their hashes, and those of which it was said. */
+let race: { set: number; map: number; sent: ReadonlyMap<string, string>; kept: string[] } | undefined;
 /** Always another one; noise, so that it has some weight. */
 const image = (side = 48): Buffer => {
 	const own = random(SEED + ++images);
@@ -138,7 +140,12 @@ test('of many at once, each gets its own or is told why not', async () => {
 	}));
 	const sent = new Map(maps.map((one) => [one.name, one.hash]));
 	const kept = await Promise.all(maps.map((one) => ask('POST', `${QUAY}/sets`, { maps: [asKept(one.map, 'race')] })));
-	for (const one of kept.filter((answer) => answer.status === 201)) noted(one.body, sent);
+	// Of one map at once, each is a version of it; the last is the current one.
+	for (const one of kept.filter((answer) => answer.status === 201)) {
+		for (const set of (one.body as Kept).sets) for (const map of set.maps) race = { set: set.id, map: map.id, sent, kept: [...(race?.kept ?? []), map.file] };
+		figures.writes++;
+	}
+	expect(race?.kept.length).toBeGreaterThan(0);
 	expect(kept.every((one) => [201, 409, 422].includes(one.status)), kept.map((one) => one.status).join()).toBe(true);
 	const eight = [...Array(8).keys()];
 	const all = await Promise.all([
@@ -320,6 +327,13 @@ test('a backup brings back what there was', async () => {
 test('all that was acknowledged is there, and nothing waits for ever', async () => {
 	test.setTimeout(300_000);
 	for (const [id, hash] of ledger.maps) if (sha((await insist('GET', `/api/maps/${id}/file`)).bytes) !== hash) figures.lost.push(`map ${id}`);
+	if (race !== undefined) {
+		const { maps } = (await insist('GET', `/api/sets/${race.set}`)).body as { maps: { id: number; file: string; versions: { file: string }[] }[] };
+		const map = maps.find((one) => one.id === race!.map);
+		const there = [map?.file, ...(map?.versions.map((version) => version.file) ?? [])];
+		figures.lost.push(...race.kept.filter((file) => !there.includes(file)).map((file) => `version ${file} of map ${race!.map}`));
+		if (sha((await insist('GET', `/api/maps/${race.map}/file`)).bytes) !== race.sent.get(map?.file ?? '')) figures.lost.push(`the current version of map ${race.map}`);
+	}
 	for (const [id, name] of ledger.materials) {
 		const found = ((await insist('GET', `/api/materials/${id}`)).body as { name?: string }).name;
 		if (found !== name) figures.lost.push(`material ${id}: ${found} instead of ${name}`);

@@ -4,11 +4,9 @@
 	import { router } from './state/route.svelte';
 	import { toaster } from './state/notices.svelte';
 	import Lost from './views/Lost.svelte';
-	import Maps from './views/Maps.svelte';
 	import Projects from './views/Projects.svelte';
-	import RecipeBench from './views/RecipeBench.svelte';
 	import Shelf from './views/Shelf.svelte';
-	import Workbench from './views/Workbench.svelte';
+	import { lazy } from './views/lazy';
 
 	onMount(() => router.listen());
 	const route = $derived(router.route);
@@ -19,14 +17,21 @@
 {:else if route.view === 'shelf'}
 	{#key route.project}<Shelf project={route.project} />{/key}
 {:else if route.view === 'maps'}
-	{#key route.project}<Maps project={route.project} />{/key}
+	{#await lazy.maps() then { default: Maps }}{#key route.project}<Maps project={route.project} />{/key}{:catch error}{@render missing(error)}{/await}
 {:else if route.view === 'workbench'}
-	{#key route.material}<Workbench project={route.project} material={route.material} />{/key}
+	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key route.material}<Workbench project={route.project} material={route.material} />{/key}{:catch error}{@render missing(error)}{/await}
 {:else if route.view === 'recipe'}
-	{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}
+	{#await lazy.recipe() then { default: RecipeBench }}{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}{:catch error}{@render missing(error)}{/await}
 {:else if route.view === 'lost'}
 	<Lost />
 {/if}
+
+{#snippet missing(error: unknown)}
+	<div class="coming" role="alert">
+		<p><strong>This view could not be fetched.</strong> The server may be away, or newer than this page. {error instanceof Error ? error.message : ''}</p>
+		<button class="tool main" onclick={() => location.reload()}>Load the page again</button>
+	</div>
+{/snippet}
 
 <Toast.Group {toaster}>
 	{#snippet children(toast)}
@@ -42,6 +47,15 @@
 </Toast.Group>
 
 <style>
+	.coming {
+		display: grid;
+		place-content: center;
+		justify-items: center;
+		gap: 12px;
+		height: 100%;
+		padding: 24px;
+		color: var(--dim);
+	}
 	:global(.notice) {
 		display: flex;
 		gap: 12px;

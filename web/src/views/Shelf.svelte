@@ -9,6 +9,7 @@
 	import Trouble from '../parts/Trouble.svelte';
 	import { failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import { ahead } from './lazy';
 
 	let { project: slug }: { project: string } = $props();
 	let shelf = $state.raw<ShelfPage | null>(null);
@@ -111,7 +112,7 @@
 		<ul>
 			{#each shelf.materials as material (material.id)}
 				<li>
-					<a href="/{slug}/materials/{material.id}" class:wrong={material.problems > 0}>
+					<a onpointerenter={() => ahead('workbench')} onfocus={() => ahead('workbench')} href="/{slug}/materials/{material.id}" class:wrong={material.problems > 0}>
 						<Swatch url={material.swatch} name={material.name} />
 						<div class="label">
 							<h2>{material.name}</h2>
