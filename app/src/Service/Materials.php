@@ -181,7 +181,7 @@ final readonly class Materials
             return $data;
         }
         if ($data === []) {
-            return \in_array($name, ['values', 'faces', 'finish', 'surface'], true) ? new \stdClass() : [];
+            return \in_array($name, ['values', 'faces', 'tints', 'finish', 'surface'], true) ? new \stdClass() : [];
         }
         foreach ($data as $key => $value) {
             $data[$key] = self::withObjects($value, (string) $key);
