@@ -164,7 +164,7 @@ final readonly class Reader
         foreach ($checks->object($layer['faces'] ?? [], "$path/faces", Layer::DIRECTIONS) as $direction => $name) {
             $faces[$direction] = $checks->id($name, "$path/faces/$direction");
         }
-        $tints = $checks->object($layer['tints'] ?? [], "$path/tints", Layer::DIRECTIONS);
+        $tints = array_intersect_key($checks->object($layer['tints'] ?? [], "$path/tints", Layer::DIRECTIONS), array_flip(Layer::DIRECTIONS));
         $name = $checks->name($layer['name'] ?? null, "$path/name");
         $on = $checks->flag($layer['on'] ?? true, "$path/on", true);
         $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
