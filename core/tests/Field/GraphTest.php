@@ -83,7 +83,7 @@ final class GraphTest extends TestCase
     {
         $g = new Graph();
         $this->expectException(IllTyped::class);
-        $this->expectExceptionMessageMatches('/vec2.*vec3/');
+        $this->expectExceptionMessageMatches('/float2.*float3/');
         $g->add($g->vec(1, 2), $g->vec(1, 2, 3));
     }
 
