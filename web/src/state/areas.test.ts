@@ -45,5 +45,12 @@ describe('rectangles on the stage', () => {
 		expect(coordinateAt(spots, 0.5 / 8, 0.5)).toBeNull();
 		near(placeOf(spots, [2 * 3.2 + 0.5 * 1.6, 1.4], [0.5, 0.5])!, [3.7 / 8, 1 - 2.1 / 4]);
 		expect(placeOf(spots, [40, 1], [0.5, 0.5])).toBeNull();
+		// On another face than what it is asked beside, it is not looked for.
+		const [u, v] = coordinateAt(spots, 7.5 / 8, 1 - 2.5 / 4)!;
+		for (const x of [6, 7]) values[4 * (8 * 1 + x) + 2] = 1;
+		for (let y = 0; y < 4; y++) values[4 * (8 * y + 6) + 2] = 1;
+		const two = spotsOf({ width: 8, height: 4, values });
+		near(placeOf(two, [u!, v!], null)!, [7.5 / 8, 1 - 2.5 / 4]);
+		expect(placeOf(two, [u!, v!], [3.5 / 8, 0.5])).toBeNull();
 	});
 });

@@ -106,11 +106,17 @@ export function coordinateAt({ width, height, values, slopes }: Spots, x: number
 	return [grown(0), grown(1)];
 }
 
-/** Where a coordinate is seen, 0…1 from the left and from above; of several places the one nearest to another, or where it is seen largest; null if nowhere. */
+/**
+ * Where a coordinate is seen, 0…1 from the left and from above; null if nowhere. Of several places the one where it is seen largest; or, of those on
+ * the same face as another place, the one nearest to that.
+ */
 export function placeOf({ width, height, values, slopes }: Spots, [u, v]: Point, near: Point | null): Point | null {
 	let found: Point | null = null;
 	let least = Infinity;
+	const by = near === null ? -1 : Math.floor((1 - near[1]) * height) * width + Math.floor(near[0] * width);
+	const face = values[4 * by + 3]! > 0.5 ? values[4 * by + 2] : undefined;
 	for (let p = 0; p < width * height; p++) {
+		if (face !== undefined && values[4 * p + 2] !== face) continue;
 		const [ru, rv, uu, uv] = [slopes[4 * p]!, slopes[4 * p + 1]!, slopes[4 * p + 2]!, slopes[4 * p + 3]!];
 		const det = ru * uv - uu * rv;
 		const [du, dv] = [u - values[4 * p]!, v - values[4 * p + 1]!];
