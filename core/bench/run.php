@@ -29,6 +29,7 @@ use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Tests\Parity\CRun;
 
 require dirname(__DIR__, 2) . '/vendor/autoload.php';
 
@@ -208,17 +209,7 @@ $host = <<<'C'
     #include <stdlib.h>
     #include <string.h>
     #include <time.h>
-    static const uint32_t *texels(const char *path) {
-        FILE *file = fopen(path, "rb");
-        if (file == NULL) exit(2);
-        fseek(file, 0, SEEK_END);
-        const long size = ftell(file);
-        rewind(file);
-        uint32_t *all = malloc((size_t) size);
-        if (all == NULL || fread(all, 1, (size_t) size, file) != (size_t) size) exit(3);
-        fclose(file);
-        return all;
-    }
+    %5$s
     static double now(void) { struct timespec t; clock_gettime(CLOCK_MONOTONIC, &t); return (double) t.tv_sec + 1e-9 * (double) t.tv_nsec; }
     int main(void) {
         static rilta_result out[%1$d * %1$d];
@@ -264,7 +255,7 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
             $set .= 'm.' . CPrinter::texels($map->slot()) . " = texels(\"$path\");\n";
         }
     }
-    file_put_contents("$work/demo.c", $code . sprintf($host, PIXELS_OF_DEMO, $set, var_export($step, true), "$work/demo.out"));
+    file_put_contents("$work/demo.c", $code . sprintf($host, PIXELS_OF_DEMO, $set, var_export($step, true), "$work/demo.out", CRun::TEXELS));
     timed('gcc', '-O2', '-o', "$work/demo", "$work/demo.c", '-lm');
     $c = min(\INF, ...timed("$work/demo"));
     $kernel = onPlane($lowered, $compiler, ...$diagonal);

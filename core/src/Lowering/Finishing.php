@@ -119,7 +119,7 @@ final readonly class Finishing
     /** JSON Pointer to one of the values. */
     public function path(string $control): string
     {
-        return $this->context->place($control);
+        return $this->context->pathOf($control);
     }
 
     /** What the gradient is read by: off, luminance, height, mask, object or piece. */

@@ -27,8 +27,8 @@ use Rilta\Core\Step\Tap;
 /** Reads the map sets of a layer along its lane: the weighted sum of what the taps find. */
 final readonly class LayerReading
 {
-    /** What a set without heights counts as. */
-    private const UNKNOWN_HEIGHT = 0.5;
+    /** What a map counts as that a set lacks: heights, or a channel that something is made from. */
+    private const UNKNOWN = 0.5;
 
     /**
      * @param non-empty-list<Tap>   $taps
@@ -77,7 +77,7 @@ final readonly class LayerReading
     {
         $neutral = ['baseColour' => $g->vec(0.5, 0.5, 0.5), 'slope' => $g->vec(0, 0, 0), 'roughness' => $g->float(0.7), 'metallic' => $g->float(0), 'occlusion' => $g->float(1)];
 
-        return $neutral + array_intersect_key(['height' => $g->float(self::UNKNOWN_HEIGHT), 'opacity' => $g->float(1), 'emission' => $g->vec(0, 0, 0)], array_flip($more));
+        return $neutral + array_intersect_key(['height' => $g->float(self::UNKNOWN), 'opacity' => $g->float(1), 'emission' => $g->vec(0, 0, 0)], array_flip($more));
     }
 
     /** @return array<string, Role> the map of each channel */
@@ -147,7 +147,7 @@ final readonly class LayerReading
         $sum = $g->float(0);
         $found = false;
         foreach ($this->reading($role) as $tap) {
-            $value = $g->float(self::UNKNOWN_HEIGHT);
+            $value = $g->float(self::UNKNOWN);
             foreach ($tap->set($this->sets)->images() as $map) {
                 if ($map->role === $role) {
                     $slot = $this->maps->slot($map);
@@ -230,7 +230,7 @@ final readonly class LayerReading
     private function scalar(Role $role, string $channel, Node $cover): Node
     {
         $g = $this->graph;
-        $sum = $this->sum($role, static fn (Node $texel): Node => $g->x($texel), $channel === 'height' ? $g->float(self::UNKNOWN_HEIGHT) : self::neutral($g, $this->more)[$channel]);
+        $sum = $this->sum($role, static fn (Node $texel): Node => $g->x($texel), $channel === 'height' ? $g->float(self::UNKNOWN) : self::neutral($g, $this->more)[$channel]);
 
         return array_filter($this->reading($role), static fn (Tap $tap): bool => $tap->gain !== null) === [] ? $sum : $g->clamp($sum, 0.0, $cover);
     }
@@ -456,7 +456,7 @@ final readonly class LayerReading
             $part = (new Rewriter($g, $g, fields: [$lean->whole->id => $g->float(1), $lean->weight->id => $g->float(1)]))->rewrite($tap->weight);
             $map = $this->height($tap);
             if ($map === null) {
-                $heights[$lean->party] = $g->add($heights[$lean->party], $g->mul(self::UNKNOWN_HEIGHT, $part));
+                $heights[$lean->party] = $g->add($heights[$lean->party], $g->mul(self::UNKNOWN, $part));
                 continue;
             }
             // Only where a height could make any difference.

@@ -106,6 +106,8 @@ final class Layering
                 $laid = $reading->laid($finishing, $mask);
             } catch (InvalidDocument $e) {
                 array_push($this->problems, ...$e->problems);
+                // Masks above may ask of it all the same.
+                $this->lays[$layer->id] = new Lay($mask, null);
                 continue;
             }
             $this->lays[$layer->id] = new Lay($mask, isset($channels['height']) ? $laid->whole('height', $this->graph) : null);

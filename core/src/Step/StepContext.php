@@ -39,7 +39,7 @@ final readonly class StepContext
     /** A number of the document, as a uniform; or what follows from the parameter that it is tied to. */
     public function number(string $control): Node
     {
-        return Driven::number($this->graph, $this->slots, $this->values->said($control), $this->path . '/values/' . $control, $this->name . '_' . $control);
+        return Driven::number($this->graph, $this->slots, $this->values->said($control), $this->pathOf($control), $this->name . '_' . $control);
     }
 
     /** A number in degrees, as a uniform, in radians. */
@@ -57,7 +57,7 @@ final readonly class StepContext
 
             return $this->graph->toUint($this->graph->floor($this->graph->add($this->graph->max($driven, 0.0), 0.5)));
         }
-        $slot = $this->slots->at($this->path . '/values/' . $control, $this->name . '_' . $control, $this->values->seed($control), Type::Uint);
+        $slot = $this->slots->at($this->pathOf($control), $this->name . '_' . $control, $this->values->seed($control), Type::Uint);
 
         return $this->graph->uniform($slot->uniform, Type::Uint);
     }
@@ -76,7 +76,7 @@ final readonly class StepContext
                 if (\is_float($value)) {
                     $one[$column] = $this->uniform("$control/$i/$column", "{$this->name}_{$control}_{$i}_$column", $value);
                 } elseif ($value instanceof Tie) {
-                    $one[$column] = Driven::number($this->graph, $this->slots, $value, "{$this->path}/values/$control/$i/$column", "{$this->name}_{$control}_{$i}_$column");
+                    $one[$column] = Driven::number($this->graph, $this->slots, $value, $this->pathOf("$control/$i/$column"), "{$this->name}_{$control}_{$i}_$column");
                 }
             }
             $rows[] = $one;
@@ -88,7 +88,7 @@ final readonly class StepContext
     /** A colour of the document: vec3, linear, from three uniforms. */
     public function colour(string $control): Node
     {
-        return Driven::colour($this->graph, $this->slots, $this->values, $control, $this->path . '/values/' . $control, $this->name . '_' . $control);
+        return Driven::colour($this->graph, $this->slots, $this->values, $control, $this->pathOf($control), $this->name . '_' . $control);
     }
 
     /** Where texels of a map are read. */
@@ -108,7 +108,7 @@ final readonly class StepContext
         if ($name === '') {
             return null;
         }
-        $reading = $this->maps->map($name, $this->path . '/values/' . $control);
+        $reading = $this->maps->map($name, $this->pathOf($control));
         $this->maps->slot($reading->map);
 
         return $reading;
@@ -125,7 +125,7 @@ final readonly class StepContext
     {
         $name = $this->values->choice($control);
 
-        return $name === '' ? [] : $this->maps->alternates($name, $this->path . '/values/' . $control);
+        return $name === '' ? [] : $this->maps->alternates($name, $this->pathOf($control));
     }
 
     /**
@@ -139,7 +139,7 @@ final readonly class StepContext
         if ($name === '') {
             return null;
         }
-        $path = $this->path . '/values/' . $control;
+        $path = $this->pathOf($control);
 
         return $this->maps->set($name, $path)->cut ?? throw InvalidDocument::at($path, "the map set \"$name\" is not cut into a sheet; the map library does that");
     }
@@ -161,7 +161,7 @@ final readonly class StepContext
     }
 
     /** JSON Pointer to one of the values. */
-    public function place(string $control): string
+    public function pathOf(string $control): string
     {
         return $this->path . '/values/' . $control;
     }
@@ -195,6 +195,6 @@ final readonly class StepContext
 
     private function uniform(string $place, string $name, float $value): Node
     {
-        return $this->graph->uniform($this->slots->at($this->path . '/values/' . $place, $name, $value)->uniform);
+        return $this->graph->uniform($this->slots->at($this->pathOf($place), $name, $value)->uniform);
     }
 }

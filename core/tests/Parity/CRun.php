@@ -16,6 +16,21 @@ use Rilta\Core\Tests\TestMaps;
 /** Documents as C programs: compiled with all warnings as errors, run over points, and compared with what the PHP kernel finds. */
 final class CRun
 {
+    /** Reads the texels of a map, for hosts of such programs. */
+    public const TEXELS = <<<'C'
+        static const uint32_t *texels(const char *path) {
+            FILE *file = fopen(path, "rb");
+            if (file == NULL) exit(2);
+            fseek(file, 0, SEEK_END);
+            const long size = ftell(file);
+            rewind(file);
+            uint32_t *all = malloc((size_t) size);
+            if (all == NULL || fread(all, 1, (size_t) size, file) != (size_t) size) exit(3);
+            fclose(file);
+            return all;
+        }
+        C;
+
     private const OPTIMISED = 20;
 
     /** Two programs at a time: as many as the machines have that this runs on. */
@@ -127,22 +142,14 @@ final class CRun
         }
         $body = implode("\n    ", $lines);
 
+        $texels = self::TEXELS;
+
         return <<<C
 
             #include <stdio.h>
             #include <stdlib.h>
             #include <string.h>
-            static const uint32_t *texels(const char *path) {
-                FILE *file = fopen(path, "rb");
-                if (file == NULL) exit(2);
-                fseek(file, 0, SEEK_END);
-                const long size = ftell(file);
-                rewind(file);
-                uint32_t *all = malloc((size_t) size);
-                if (all == NULL || fread(all, 1, (size_t) size, file) != (size_t) size) exit(3);
-                fclose(file);
-                return all;
-            }
+            $texels
             int main(int count, char **args) {
                 if (count < 3) return 4;
                 rilta_uniforms u;

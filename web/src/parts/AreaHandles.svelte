@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { coordinateAt, dragged, edgeOf, gripsOf, placeOf, type Area, type Grip, type Spots } from '../state/areas';
+	import { coordinateAt, dragged, edgeOf, gripsOf, placeOf, type Area, type Grip, type PlacedArea, type Spots } from '../state/areas';
 	import type { Session } from '../state/session.svelte';
 
 	/** Rectangles of a step over the stage: a dot for each, and handles around the one that is worked on. */
-	let { session, areas, spots }: { session: Session; areas: { area: Area; paths: Record<keyof Area, string> }[]; spots: Spots } = $props();
+	let { session, areas, spots }: { session: Session; areas: PlacedArea[]; spots: Spots } = $props();
 
 	/** Points along each edge. */
 	const EACH = 12;
@@ -44,9 +44,12 @@
 	function move(event: PointerEvent): void {
 		const here = held === null ? null : under(event);
 		if (held === null || here === null) return;
-		const { paths } = areas[at]!;
+		const { paths, limits } = areas[at]!;
 		// What follows a parameter stays with it.
-		for (const [part, value] of Object.entries(dragged(held.area, held.grip, here, held.grabbed))) if (typeof (session.value(paths[part as keyof Area]) ?? 0) === 'number') session.set(paths[part as keyof Area], value);
+		for (const [part, value] of Object.entries(dragged(held.area, held.grip, here, held.grabbed)) as [keyof Area, number][]) {
+			const [least, most] = limits[part];
+			if (typeof (session.value(paths[part]) ?? 0) === 'number') session.set(paths[part], Math.min(most, Math.max(least, value)));
+		}
 	}
 	function drop(): void {
 		if (held !== null) session.release();

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { Plus, Trash2 } from '@lucide/svelte';
 	import type { Row, RowsControl } from '../api/client';
 	import type { Session } from '../state/session.svelte';
 	import ColourField from './ColourField.svelte';
@@ -59,16 +58,10 @@
 		const index = stops.filter((stop) => stop.at < where).length;
 		const [before, after] = [stops[index - 1], stops[index]];
 		const place = Math.min((after?.at ?? 1 + GAP) - GAP, Math.max((before?.at ?? -GAP) + GAP, Number(where.toFixed(3))));
-		if (stops.length >= control.most || (before !== undefined && place <= before.at) || (after !== undefined && place >= after.at)) return;
+		if ((before !== undefined && place <= before.at) || (after !== undefined && place >= after.at)) return;
 		const colour = before === undefined || after === undefined ? (before ?? after)!.colour : there(mixed(before.colour, after.colour, between === 'constant' ? 0 : (place - before.at) / (after.at - before.at)));
 		whole((copy) => copy.splice(index, 0, { at: place, red: colour[0]!, green: colour[1]!, blue: colour[2]! }));
 		chosen = index;
-	}
-	/** Between two, in the widest gap. */
-	function addOne(): void {
-		const places = [0, ...stops.map((stop) => stop.at), 1];
-		const gap = places.slice(1).reduce((best, to, i) => (to - places[i]! > best.to - best.from ? { from: places[i]!, to } : best), { from: 0, to: 0 });
-		add((gap.from + gap.to) / 2);
 	}
 	/** The numbers of a colour that the browser mixes. */
 	function there(colour: string): number[] {
@@ -78,9 +71,7 @@
 		return [...pen.getImageData(0, 0, 1, 1).data.slice(0, 3)].map((c) => Number((c / 255).toFixed(4)));
 	}
 	function remove(index: number): void {
-		if (stops.length <= control.least) return;
 		whole((copy) => copy.splice(index, 1));
-		chosen = Math.max(0, index - 1);
 	}
 	function paint(colour: number[]): void {
 		PARTED.forEach((part, c) => set(part, colour[c]!));
@@ -89,15 +80,13 @@
 </script>
 
 <div class="gradient">
-	<GradientBar {stops} bind:chosen={() => at, (next) => (chosen = next)} {add} {move} {remove} hold={() => session.hold()} release={() => session.release()}>
+	<GradientBar {stops} bind:chosen={() => at, (next) => (chosen = next)} least={control.least} most={control.most} {add} {move} {remove} hold={() => session.hold()} release={() => session.release()}>
 		<div class="colours" style:background={line}></div>
+		{#snippet fields()}
+			{#if session.value(path) !== undefined}<div class="place"><TieField {session} control={place} compact path="{path}/{at}/at" /></div>{/if}
+			<ColourField label="Colour {at + 1}" value={stops[at]!.colour} set={paint} hold={() => session.hold()} release={() => session.release()} />
+		{/snippet}
 	</GradientBar>
-	<div class="one">
-		{#if session.value(path) !== undefined}<div class="place"><TieField {session} control={place} compact path="{path}/{at}/at" /></div>{/if}
-		<ColourField label="Colour {at + 1}" value={stops[at]!.colour} set={paint} hold={() => session.hold()} release={() => session.release()} />
-		<button class="tool" disabled={stops.length >= control.most} onclick={addOne} title="Add a colour" aria-label="Add a colour"><Plus size={14} /></button>
-		<button class="tool" disabled={stops.length <= control.least} onclick={() => remove(at)} title="Take this colour away" aria-label="Take colour {at + 1} away"><Trash2 size={14} /></button>
-	</div>
 </div>
 
 <style>
@@ -107,12 +96,6 @@
 	}
 	.colours {
 		height: 100%;
-	}
-	.one {
-		display: flex;
-		gap: 4px;
-		align-items: center;
-		justify-content: flex-end;
 	}
 	.place {
 		flex: 1;

@@ -2,7 +2,8 @@
 	import { Plus, X } from '@lucide/svelte';
 	import type { Row, RowsControl } from '../api/client';
 	import type { Session } from '../state/session.svelte';
-	import { numberOf } from '../state/parameters';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { FINISH, numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
 	import FollowButton from './FollowButton.svelte';
 	import GradientRows from './GradientRows.svelte';
@@ -25,6 +26,9 @@
 	const wide = $derived(control.columns.length === 4 ? 2 : Math.min(3, control.columns.length));
 	/** Rows with names are told by numbers from 0; further places follow the first. */
 	const counted = $derived(control.named ? 0 : control.look === 'table' ? 2 : 1);
+
+	/** Another value of the same finish. */
+	const beside = (name: string): string => String(session.value(`${path.slice(0, path.lastIndexOf('/'))}/${name}`) ?? catalogue.control(FINISH, name)?.default);
 
 	function whole(change: (rows: Row[]) => void): void {
 		session.edit((document) => {
@@ -64,8 +68,7 @@
 <fieldset>
 	<legend>{control.label}</legend>
 	{#if control.look === 'gradient'}
-		{@const beside = path.slice(0, path.lastIndexOf('/'))}
-		<GradientRows {session} {control} {path} rows={plain} {whole} between={String(session.value(`${beside}/gradientBetween`) ?? 'linear')} space={String(session.value(`${beside}/gradientSpace`) ?? 'oklab')} />
+		<GradientRows {session} {control} {path} rows={plain} {whole} between={beside('gradientBetween')} space={beside('gradientSpace')} />
 	{:else if control.look !== 'table'}
 		<CurveField {session} {control} {path} rows={plain} {whole} />
 	{/if}

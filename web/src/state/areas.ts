@@ -4,6 +4,8 @@ import { numberOf } from './parameters';
 
 /** A rectangle: its centre and size in the coordinate before its step, v downwards; degrees, counter-clockwise. */
 export type Area = { u: number; v: number; width: number; height: number; turn: number };
+/** One that stands in a document: where its numbers are, and from what to what they go. */
+export type PlacedArea = { area: Area; paths: Record<keyof Area, string>; limits: Record<keyof Area, [number, number]> };
 /** Numbers of a small picture, rows from below: u, v, which tap it is, and 1 where there is an object. */
 type Picture = { width: number; height: number; values: Float32Array };
 /** The same with how u and v grow from each pixel to the next on the right and the next above; not a number at the rim of a face. */
@@ -21,14 +23,15 @@ const ABOVE = 0.5;
 const NEXT = 0.75;
 
 /** The rectangles of a step, with the path of each of their parts; none for steps without. */
-export function areasOf(document: MaterialDocument, step: string, use: StepUse, controls: Control[]): { area: Area; paths: Record<keyof Area, string> }[] {
-	const from = (numbers: Control[], values: Record<string, unknown>, path: string): { area: Area; paths: Record<keyof Area, string> } | null => {
+export function areasOf(document: MaterialDocument, step: string, use: StepUse, controls: Control[]): PlacedArea[] {
+	const from = (numbers: Control[], values: Record<string, unknown>, path: string): PlacedArea | null => {
 		const parts = numbers.filter((one): one is Number => one.type === 'number' && one.handle !== undefined && one.handle in PARTS);
 		if (parts.length < Object.keys(PARTS).length) return null;
 		const entries = parts.map((one) => [PARTS[one.handle as keyof typeof PARTS], one] as const);
 		return {
 			area: Object.fromEntries(entries.map(([part, one]) => [part, numberOf(document, values[one.name], one)])) as Area,
-			paths: Object.fromEntries(entries.map(([part, one]) => [part, `${path}/${one.name}`])) as Record<keyof Area, string>
+			paths: Object.fromEntries(entries.map(([part, one]) => [part, `${path}/${one.name}`])) as PlacedArea['paths'],
+			limits: Object.fromEntries(entries.map(([part, one]) => [part, one.hard])) as PlacedArea['limits']
 		};
 	};
 	const path = `${step}/values`;
@@ -69,7 +72,7 @@ export function dragged(area: Area, grip: Grip, [u, v]: Point, grabbed: Point): 
 	if (grip === 'centre') return { u: short(area.u + du), v: short(area.v + dv) };
 	if (grip === 'turn') return { turn: Number(((Math.atan2(-du, -dv) * 180) / Math.PI).toFixed(1)) };
 	const [sin, cos] = [Math.sin((area.turn * Math.PI) / 180), Math.cos((area.turn * Math.PI) / 180)];
-	return { width: Math.max(0.001, short(2 * Math.abs(cos * du - sin * dv))), height: Math.max(0.001, short(2 * Math.abs(sin * du + cos * dv))) };
+	return { width: short(2 * Math.abs(cos * du - sin * dv)), height: short(2 * Math.abs(sin * du + cos * dv)) };
 }
 
 export function spotsOf(picture: Picture): Spots {

@@ -9,6 +9,7 @@ use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
+use Rilta\Core\Target\Expression;
 
 /** Prints scalar fields as the statements of a C function: what is used more than once gets a name. */
 final class Printer
@@ -71,13 +72,13 @@ final class Printer
             $leaf = \in_array($node->op, [Op::Constant, Op::Input, Op::Uniform, Op::Pick], true);
             if (!$leaf && ($node->op === Op::SampleLevel || $uses[$id] > 1 || \strlen($expression) >= self::LONGEST_INLINE)) {
                 $type = $node->op === Op::SampleLevel ? 'rilta_texel' : $this->dialect->type($node->type);
-                $lines[] = "const $type v$id = " . self::bare($expression) . ';';
+                $lines[] = "const $type v$id = " . Expression::bare($expression) . ';';
                 $expression = "v$id";
             }
             $code[$id] = $expression;
         }
 
-        return [$lines, array_map(static fn (Node $output): string => self::bare($code[$output->id]), $outputs)];
+        return [$lines, array_map(static fn (Node $output): string => Expression::bare($code[$output->id]), $outputs)];
     }
 
     /** @param list<string> $a */
@@ -138,9 +139,9 @@ final class Printer
             $sampling->mips ? 'true' : 'false',
             $wraps[$sampling->wrapU],
             $wraps[$sampling->wrapV],
-            self::bare($a[0]),
-            self::bare($a[1]),
-            self::bare($a[2]),
+            Expression::bare($a[0]),
+            Expression::bare($a[1]),
+            Expression::bare($a[2]),
         );
 
         return $always ? $read : "($a[3] > 0.0 ? $read : rilta_nothing)";
@@ -157,7 +158,7 @@ final class Printer
     /** @param list<string> $a */
     private static function call(string $name, array $a): string
     {
-        return "$name(" . implode(', ', array_map(self::bare(...), $a)) . ')';
+        return "$name(" . implode(', ', array_map(Expression::bare(...), $a)) . ')';
     }
 
     /** A component of the surface point: of a struct, or of an array in it. */
@@ -177,26 +178,5 @@ final class Printer
         $text = json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
 
         return $value < 0 ? "($text)" : $text;
-    }
-
-    /** Without the parentheses around the whole of it. */
-    private static function bare(string $expression): string
-    {
-        if (!str_starts_with($expression, '(') || !str_ends_with($expression, ')')) {
-            return $expression;
-        }
-        $depth = 0;
-        for ($i = 0, $last = \strlen($expression) - 1; $i < $last; ++$i) {
-            $depth += match ($expression[$i]) {
-                '(' => 1,
-                ')' => -1,
-                default => 0,
-            };
-            if ($depth === 0) {
-                return $expression;
-            }
-        }
-
-        return substr($expression, 1, -1);
     }
 }

@@ -12,6 +12,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Target\Expression;
 
 /**
  * Prints fields as GLSL ES 3.00 that a person can read: named steps, library fields as functions.
@@ -98,7 +99,7 @@ final class Printer
         $before = $this->statements($graph, array_diff_key($nodes, $inside), $uses, $code, $names, '    ');
         $lines = $this->statements($graph, $inside, $uses, $code, $names, '    ');
 
-        return [implode("\n", $before), implode("\n", $lines), array_map(static fn (Node $output): string => self::trim($code[$output->id]), $outputs)];
+        return [implode("\n", $before), implode("\n", $lines), array_map(static fn (Node $output): string => Expression::bare($code[$output->id]), $outputs)];
     }
 
     /**
@@ -135,7 +136,7 @@ final class Printer
             array_push($lines, ...$this->statements($graph, $common, $uses, $code, $names, '    '));
             $lines[] = "    if ($which == {$numbers[$name]}) { // {$notes[$name]}";
             array_push($lines, ...$this->statements($graph, $own, $uses, $code, $names, '        '));
-            $lines[] = '        return ' . self::trim($code[$fields[$name]->id]) . ';';
+            $lines[] = '        return ' . Expression::bare($code[$fields[$name]->id]) . ';';
             $lines[] = '    }';
         }
 
@@ -245,7 +246,7 @@ final class Printer
                 || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
             if (!$inline) {
                 $name = $this->unique($hint ?? 'v' . $id, $names);
-                $lines[] = "$indent{$this->type($node)} $name = " . self::trim($expression) . ';';
+                $lines[] = "$indent{$this->type($node)} $name = " . Expression::bare($expression) . ';';
                 $expression = $name;
             }
             $code[$id] = $expression;
@@ -308,10 +309,10 @@ final class Printer
             Op::Neg => "(-$a[0])",
             Op::Min, Op::Max, Op::Pow => $this->widened($node, $a),
             Op::Clamp => "clamp({$this->wide($node, 0, $a)}, $a[1], $a[2])",
-            Op::Mix => "mix({$this->wide($node, 0, $a)}, {$this->wide($node, 1, $a)}, " . self::trim($a[2]) . ')',
-            Op::Smoothstep => "smoothstep($a[0], $a[1], " . self::trim($a[2]) . ')',
+            Op::Mix => "mix({$this->wide($node, 0, $a)}, {$this->wide($node, 1, $a)}, " . Expression::bare($a[2]) . ')',
+            Op::Smoothstep => "smoothstep($a[0], $a[1], " . Expression::bare($a[2]) . ')',
             Op::Atan2 => "atan($a[0], $a[1])",
-            Op::Sin => $this->sine($node, self::trim($a[0])),
+            Op::Sin => $this->sine($node, Expression::bare($a[0])),
             Op::Cos => $this->sine($node, "$a[0] + 1.57079633"),
             Op::Less => "($a[0] < $a[1])",
             Op::LessEqual => "($a[0] <= $a[1])",
@@ -319,7 +320,7 @@ final class Printer
             Op::Or => "($a[0] || $a[1])",
             Op::Not => "(!$a[0])",
             Op::Select => "($a[0] ? $a[1] : $a[2])",
-            Op::Vec => $this->type($node) . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
+            Op::Vec => $this->type($node) . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')',
             Op::Pick => $a[0] . '.' . $node->name(),
             Op::Xor => "($a[0] ^ $a[1])",
             Op::BitAnd => "($a[0] & $a[1])",
@@ -329,7 +330,7 @@ final class Printer
             Op::Sample => $this->read($node->map(), $a, $node->args[3]->is(1)),
             Op::SampleLevel => throw new \LogicException('Shaders read maps with derivatives.'),
             Op::Call => $this->call($node->callee(), $a),
-            default => $node->op->value . '(' . implode(', ', array_map(self::trim(...), $a)) . ')',
+            default => $node->op->value . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')',
         };
     }
 
@@ -346,7 +347,7 @@ final class Printer
     /** @param list<string> $a */
     private function wide(Node $node, int $index, array $a): string
     {
-        $text = self::trim($a[$index]);
+        $text = Expression::bare($a[$index]);
 
         return $node->args[$index]->type === $node->type ? $text : "{$this->type($node)}($text)";
     }
@@ -376,7 +377,7 @@ final class Printer
     private function read(MapSlot $map, array $a, bool $always): string
     {
         [$array, $layer] = $this->arrays[$map->name] ?? throw new \LogicException("The map {$map->name} has no array texture.");
-        $read = \sprintf('textureGrad(%s, vec3(%s, %d.0), %s, %s)', $array, self::trim($a[0]), $layer, self::trim($a[1]), self::trim($a[2]));
+        $read = \sprintf('textureGrad(%s, vec3(%s, %d.0), %s, %s)', $array, Expression::bare($a[0]), $layer, Expression::bare($a[1]), Expression::bare($a[2]));
 
         return $always ? $read : \sprintf('(%s > 0.0 ? %s : vec4(0.0))', $a[3], $read);
     }
@@ -400,7 +401,7 @@ final class Printer
                 . ($lines === '' ? '' : "$lines\n") . "    return {$results['result']};\n}\n";
         }
 
-        return $function->name . '(' . implode(', ', array_map(self::trim(...), $a)) . ')';
+        return $function->name . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')';
     }
 
     /**
@@ -445,23 +446,5 @@ final class Printer
         $text = rtrim(\sprintf('%.9g', $value), ' ');
 
         return preg_match('/[.e]/', $text) === 1 ? $text : $text . '.0';
-    }
-
-    /** Drops one pair of parentheses around the whole expression. */
-    private static function trim(string $expression): string
-    {
-        if (!str_starts_with($expression, '(') || !str_ends_with($expression, ')')) {
-            return $expression;
-        }
-        $depth = 0;
-        $last = \strlen($expression) - 1;
-        for ($i = 0; $i < $last; $i += 1 + strcspn($expression, '()', $i + 1)) {
-            $depth += $expression[$i] === '(' ? 1 : -1;
-            if ($depth === 0) {
-                return $expression;
-            }
-        }
-
-        return substr($expression, 1, -1);
     }
 }
