@@ -17,19 +17,20 @@
 {:else if route.view === 'shelf'}
 	{#key route.project}<Shelf project={route.project} />{/key}
 {:else if route.view === 'maps'}
-	{#await lazy.maps() then { default: Maps }}{#key route.project}<Maps project={route.project} />{/key}{:catch error}{@render missing(error)}{/await}
+	{#await lazy.maps() then { default: Maps }}{#key route.project}<Maps project={route.project} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'workbench'}
-	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key route.material}<Workbench project={route.project} material={route.material} />{/key}{:catch error}{@render missing(error)}{/await}
+	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key route.material}<Workbench project={route.project} material={route.material} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'recipe'}
-	{#await lazy.recipe() then { default: RecipeBench }}{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}{:catch error}{@render missing(error)}{/await}
+	{#await lazy.recipe() then { default: RecipeBench }}{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'lost'}
 	<Lost />
 {/if}
 
-{#snippet missing(error: unknown)}
+{#snippet missing()}
 	<div class="coming" role="alert">
-		<p><strong>This view could not be fetched.</strong> The server may be away, or newer than this page. {error instanceof Error ? error.message : ''}</p>
+		<p><strong>This view could not be fetched.</strong> The server may be away, or newer than this page.</p>
 		<button class="tool main" onclick={() => location.reload()}>Load the page again</button>
+		<a href="/">All projects</a>
 	</div>
 {/snippet}
 
