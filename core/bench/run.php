@@ -22,7 +22,7 @@ use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Step\Steps;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\C\Printer as CPrinter;
 use Rilta\Core\Target\Glsl\Shader;
@@ -90,27 +90,15 @@ function fieldsOnPlane(Lowered $lowered, Graph $g, Node $step, array $right, arr
     [$px, $py] = [$g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float)];
     [$x, $y] = [$g->mul($px, $step), $g->mul($py, $step)];
     [$r, $d] = [$g->vec(...$right), $g->vec(...$down)];
-    $rewriter = new Rewriter($lowered->graph, $g, [
+    $rewriter = new Rewriter($lowered->graph, $g, Surface::fields($g, [
         'position' => $g->add($g->mul($r, $x), $g->mul($d, $y)),
         'normal' => $g->vec(...$normal),
         'dpdx' => $g->mul($r, $step),
         'dpdy' => $g->mul($d, $step),
-        'uv' => $g->vec($x, $y),
-        'uvDx' => $g->vec($step, 0.0),
-        'uvDy' => $g->vec(0.0, $step),
-        'uvT' => $r,
-        'uvB' => $d,
-        'objectSeed' => $g->float(1),
+        ...Surface::sets($g->vec($x, $y), $g->vec($step, 0.0), $g->vec(0.0, $step), $r, $d),
         'objectValue' => $g->float(0.3),
-        'section' => $g->float(0),
         'viewDistance' => $g->float(12),
-        'facing' => $g->float(1),
-        ...array_merge(...array_map(static fn (string $set): array => [$set => $g->vec($x, $y), "{$set}Dx" => $g->vec($step, 0.0), "{$set}Dy" => $g->vec(0.0, $step), "{$set}T" => $r, "{$set}B" => $d], array_slice(Surface::UV_SETS, 1))),
-        'objectOrigin' => $g->vec(0, 0, 0),
-        'objectX' => $g->vec(1, 0, 0),
-        'objectY' => $g->vec(0, 1, 0),
-        'objectZ' => $g->vec(0, 0, 1),
-    ]);
+    ]));
     $channel = static fn (string $name): Node => $rewriter->rewrite($lowered->channels[$name]);
 
     return [

@@ -13,7 +13,7 @@ final class Architecture
 {
     /** From the ground up. */
     private const FOLDERS = [
-        'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Material', 'Check', 'Step', 'Lowering', 'Target', 'Probe', 'Stage', 'Recipe', 'Mend', 'Bake', 'Format',
+        'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Surface', 'Material', 'Check', 'Step', 'Lowering', 'Target', 'Probe', 'Stage', 'Recipe', 'Mend', 'Bake', 'Format',
     ];
 
     /** @return iterable<string, Rule> */

@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Probe\Footprint;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Kernel;
 
@@ -34,7 +34,7 @@ final readonly class FloorLane
                 "$tap->name joint" => $tap->joint ?? $g->float(-1),
             ];
         }
-        $this->kernel = Kernels::compiler()->compile($g, $fields, array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant));
+        $this->kernel = Kernels::compiler()->compile($g, $fields, array_fill_keys(array_keys(Surface::types()), Binding::Constant));
     }
 
     public static function at(float $u, float $v, float $pixel = 0.001, int $object = 1, float $distance = 1.0): Footprint

@@ -18,7 +18,7 @@ use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 
 /** Documents and surface points drawn from what the catalogue declares; the same for the same seed. */
 final class RandomDocuments

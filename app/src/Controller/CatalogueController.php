@@ -9,6 +9,7 @@ use Rilta\App\Service\Derived;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
@@ -29,7 +30,7 @@ use Rilta\Core\Material\Schema;
 use Rilta\Core\Material\Tie;
 use Rilta\Core\Material\VariantReader;
 use Rilta\Core\Mend\Packing;
-use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Recipe\RecipeCatalogue;
 use Rilta\Core\Recipe\RecipeSchema;
 use Rilta\Core\Stage\Placement;
@@ -38,6 +39,7 @@ use Rilta\Core\Step\Start;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** What the browser has to know of the job: declared once, in the core. */
@@ -60,7 +62,7 @@ final class CatalogueController extends Api
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value, 'scalar' => $r->isScalar(),
             ], Role::cases()),
             'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
-            'meshes' => array_map(static fn (Primitive $p): array => ['value' => $p->value, 'label' => $p->label()], Primitive::cases()),
+            'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label()], ReadyMade::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'layer' => ['opacity' => Layer::opacity()->describe(), 'group' => LayerGroup::opacity()->describe(), 'set' => Layer::set()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'along' => $k->along() === null ? null : (object) $k->along(), 'pattern' => $k->isPattern(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'sides' => array_map(static fn (Control $c): array => $c->describe(), Layer::sides()), 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
@@ -102,12 +104,12 @@ final class CatalogueController extends Api
     }
 
     #[Route('/api/meshes/{name}', methods: ['GET'])]
-    public function mesh(string $name, Derived $derived): JsonResponse
+    public function mesh(string $name, Derived $derived): Response
     {
-        $primitive = Primitive::tryFrom($name) ?? throw Problem::notFound("mesh \"$name\"");
-        // Unwrapping takes its time; the file is another as soon as the code that makes it is.
-        $path = $derived->file("meshes/$name-" . Primitive::edition() . '.json', static fn (): string => $primitive->mesh()->json());
+        $ready = ReadyMade::tryFrom($name) ?? throw Problem::notFound("mesh \"$name\"");
+        // The file is another as soon as the code that makes it is.
+        $path = $derived->file("meshes/$name-" . ReadyMade::edition() . '.glb', static fn (): string => GlbFile::of($ready->mesh(), $ready->label()));
 
-        return JsonResponse::fromJsonString((string) file_get_contents($path))->setPublic()->setMaxAge(300);
+        return (new Response((string) file_get_contents($path), headers: ['Content-Type' => 'model/gltf-binary']))->setPublic()->setMaxAge(300);
     }
 }

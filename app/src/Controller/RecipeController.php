@@ -97,7 +97,7 @@ final class RecipeController extends Api
     {
         $lowered = RecipeLowering::lower(RecipeReader::read(Body::of($request)->any('document')));
 
-        return $this->json(['views' => RecipeShader::views($lowered)]);
+        return $this->json(['structure' => $lowered->structure()->json(), 'views' => RecipeShader::views($lowered)]);
     }
 
     private function answer(Recipes $recipes, RecipeRecord $record, int $status = Response::HTTP_OK): JsonResponse

@@ -12,6 +12,7 @@ use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\NoRelay;
+use Rilta\Core\Lowering\Structure;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
@@ -27,7 +28,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
-    private const EDITION = 3;
+    private const EDITION = 4;
     private const SECONDS = 7 * 86400;
 
     public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files)
@@ -69,6 +70,10 @@ final readonly class LoweredCode
         $shader = Shader::of($lowered);
 
         return $this->code($lowered, $maps, $shader->source(), $shader->arrays, $shader->animated) + [
+            'host' => $shader->host->json(),
+            'pictureHost' => $shader->pictureHost->json(),
+            'channels' => $shader->channels,
+            'structure' => Structure::of($salvage, $lowered)->json(),
             'declarations' => $shader->declarations,
             'material' => $shader->material,
             'pictures' => $shader->pictures,
@@ -94,16 +99,21 @@ final readonly class LoweredCode
         try {
             $relay = $salvage->problems === [] ? Lowering::relay($salvage->material, $maps) : throw new NoRelay($salvage->problems[0]->message);
         } catch (NoRelay $e) {
-            return ['relay' => null, 'why' => $e->getMessage()];
+            return ['relay' => null, 'why' => $e->getMessage(), 'structure' => Structure::of($salvage, Lowering::salvage($salvage->material, $maps))->json()];
         }
+        $structure = Structure::of($salvage, $relay->end, $relay->fixed())->json();
         $shader = RelayShader::of($relay);
         $legs = [];
         foreach ($shader->legs as $hash => $leg) {
             $legs[$hash] = ['numbers' => array_map(self::typed(...), $leg['numbers']), 'shared' => array_map(self::typed(...), $leg['shared']), 'prelude' => self::prelude($leg['prelude'])] + $leg;
         }
 
-        return ['why' => '', 'relay' => [
+        return ['why' => '', 'structure' => $structure, 'relay' => [
             'end' => $this->code($relay->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated) + [
+                'structure' => $structure,
+                'host' => $shader->host->json(),
+                'pictureHost' => $shader->host->json(),
+                'channels' => $shader->channels,
                 'declarations' => $shader->declarations,
                 'material' => $shader->material,
                 'pictures' => "vec3 riltaPicture(int which, RiltaSurface s) { return vec3(0.0); }\n",

@@ -7,7 +7,7 @@ namespace Rilta\Core\Bake;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 
 /**
  * A flat rectangle of the world, as wide and high as a tile, seen square on: the surface that tiles are baked from.
@@ -45,7 +45,7 @@ final readonly class Plane
      * @param Node $stepX  float, metres a pixel to the right
      * @param Node $stepY  float, metres a pixel downwards
      *
-     * @return array<string, Node> by the names of Step\Surface
+     * @return array<string, Node> by the names of Surface\Surface
      */
     public function inputs(Graph $g, Node $pixelX, Node $pixelY, Node $stepX, Node $stepY): array
     {
@@ -53,22 +53,14 @@ final readonly class Plane
         $x = $g->mul($pixelX, $stepX);
         $y = $g->mul($pixelY, $stepY);
 
-        return [
+        return Surface::fields($g, [
             'position' => $g->add($g->mul($right, $x), $g->mul($down, $y)),
             'normal' => $normal,
             'dpdx' => $g->mul($right, $stepX),
             'dpdy' => $g->mul($down, $stepY),
-            ...Surface::uvInputs($g->vec($x, $y), $g->vec($stepX, 0.0), $g->vec(0.0, $stepY), $right, $down),
-            'section' => $g->float(0),
-            'objectOrigin' => $g->vec(0, 0, 0),
-            'objectX' => $g->vec(1, 0, 0),
-            'objectY' => $g->vec(0, 1, 0),
-            'objectZ' => $g->vec(0, 0, 1),
-            'objectSeed' => $g->float(1),
-            'objectValue' => $g->float(0),
+            ...Surface::sets($g->vec($x, $y), $g->vec($stepX, 0.0), $g->vec(0.0, $stepY), $right, $down),
             'viewDistance' => $g->float(self::DISTANCE),
-            'facing' => $g->float(1),
-        ];
+        ]);
     }
 
     /** The inputs for a pixel grid in which "pixelX", "pixelY" are inputs and "stepX", "stepY" uniforms.

@@ -6,7 +6,7 @@ namespace Rilta\Core\Bake;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 
 /**
  * The body that swatches are shown on: the upper end of a drilled core, a cylinder that stands upright and is
@@ -24,7 +24,7 @@ final readonly class Plug
     /** bool: there is the plug, not the ground behind it */
     public Node $covered;
 
-    /** @var array<string, Node> by the names of Step\Surface */
+    /** @var array<string, Node> by the names of Surface\Surface */
     public array $inputs;
 
     /**
@@ -58,17 +58,10 @@ final readonly class Plug
             'uvT' => $choose($g->vec(1, 0, 0), $g->vec($g->mul($sideZ, 1 / $radius), 0.0, $g->mul($x, -1 / $radius))),
             'uvB' => $choose($g->vec(0, 0, 1), $g->vec(0, -1, 0)),
             'section' => $choose($g->float(1), $g->float(0)),
-            'objectOrigin' => $g->vec(0, 0, 0),
-            'objectX' => $g->vec(1, 0, 0),
-            'objectY' => $g->vec(0, 1, 0),
-            'objectZ' => $g->vec(0, 0, 1),
-            'objectSeed' => $g->float(1),
-            'objectValue' => $g->float(0),
             'viewDistance' => $g->float(2),
-            'facing' => $g->float(1),
         ];
         // One set of UVs serves as all of them.
-        $this->inputs = Surface::uvInputs($inputs['uv'], $inputs['uvDx'], $inputs['uvDy'], $inputs['uvT'], $inputs['uvB']) + $inputs;
+        $this->inputs = Surface::fields($g, Surface::sets($inputs['uv'], $inputs['uvDx'], $inputs['uvDy'], $inputs['uvT'], $inputs['uvB']) + $inputs);
     }
 
     /** @param \Closure(Node, Node): Node $choose */

@@ -10,7 +10,8 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Rewriter;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Source;
+use Rilta\Core\Surface\Surface;
 
 /**
  * Opacity for a threshold. Averaged over a pixel, what is cut thinly falls below any threshold a few metres away, and what has small
@@ -41,11 +42,17 @@ final class Holes
         }
         $share = $g->clamp($g->div($g->sub($texels, self::FROM), self::TO - self::FROM));
         $at = $g->mul($g->sub(self::random($g, $surface), 0.5), $share);
-        $moved = static fn (string $name, string $dx, string $dy): array => [$name => $g->add($surface->input($name), $g->mul($surface->input($dx), $g->x($at)), $g->mul($surface->input($dy), $g->y($at)))];
-        $shorter = static fn (string $name): array => [$name => $g->mul($surface->input($name), $g->sub(1.0, $share))];
-        $inputs = $moved('position', 'dpdx', 'dpdy') + $shorter('dpdx') + $shorter('dpdy');
-        foreach (Surface::UV_SETS as $set) {
-            $inputs += $moved($set, "{$set}Dx", "{$set}Dy") + $shorter("{$set}Dx") + $shorter("{$set}Dy");
+        $inputs = [];
+        foreach (Surface::inputs() as $name => $input) {
+            $along = match ($input->source) {
+                Source::Right => $g->x($at),
+                Source::Down => $g->y($at),
+                default => null,
+            };
+            if ($along !== null) {
+                $inputs[$input->of] = $g->add($inputs[$input->of] ?? $surface->input($input->of), $g->mul($surface->input($name), $along));
+                $inputs[$name] = $g->mul($surface->input($name), $g->sub(1.0, $share));
+            }
         }
 
         return (new Rewriter($g, $g, $inputs))->rewrite($opacity);

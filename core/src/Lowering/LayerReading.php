@@ -20,9 +20,9 @@ use Rilta\Core\Material\Role;
 use Rilta\Core\Step\Contest;
 use Rilta\Core\Step\Lean;
 use Rilta\Core\Step\Maps;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tally;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Surface\Surface;
 
 /** Reads the map sets of a layer along its lane: the weighted sum of what the taps find. */
 final readonly class LayerReading

@@ -14,8 +14,8 @@ use Rilta\Core\Step\Driven;
 use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Surface\Surface;
 
 /** Lays layers over one another, from the ground up: their masks, their groups, and what is seen of each in the end. */
 final class Layering

@@ -18,9 +18,9 @@ use Rilta\Core\Step\Slot;
 use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
 use Rilta\Core\Step\Texels;
+use Rilta\Core\Surface\Surface;
 
 /**
  * One step on its own: what it makes of any tap that it is handed, in a graph that is the same wherever in a lane the step stands.
@@ -41,8 +41,9 @@ final readonly class Leg
      * @param Prelude                             $prelude uniforms that follow from the others
      * @param bool                                $clock   whether it reads the clock
      * @param bool                                $bends   whether its taps have bends, which are not handed on
+     * @param list<string>                        $fixed   JSON Pointers of values that it was made by
      */
-    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock, public bool $bends)
+    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock, public bool $bends, public array $fixed)
     {
     }
 
@@ -80,6 +81,7 @@ final readonly class Leg
             $slots->prelude(),
             \in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, $fields), true) || $slots->prelude()->reads(Clock::UNIFORM),
             $bends,
+            $slots->fixed(),
         );
     }
 

@@ -40,6 +40,7 @@ final readonly class Lowered
      * @param array<string, Node>             $shares   float 0…1, how much of each layer is seen, by JSON Pointer to the layer
      * @param array<string, array<int, Node>> $terms    float 0…1, each mask after each of its terms, by JSON Pointer to the layer
      * @param Prelude                         $prelude  uniforms that follow from the others
+     * @param list<string>                    $fixed    JSON Pointers of values that the code was made by
      */
     public function __construct(
         public Graph $graph,
@@ -55,6 +56,7 @@ final readonly class Lowered
         public array $shares = [],
         public array $terms = [],
         public Prelude $prelude = new Prelude([]),
+        public array $fixed = [],
     ) {
         $this->cover = $cover ?? Cover::plain();
     }
@@ -109,7 +111,7 @@ final readonly class Lowered
     {
         $slots = array_map(static fn (Slot $slot): Slot => isset($numbers[$slot->path]) ? new Slot($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
 
-        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude);
+        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude, $this->fixed);
     }
 
     /** The most map reads that one pixel can cost. */

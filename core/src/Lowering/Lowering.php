@@ -27,9 +27,9 @@ use Rilta\Core\Step\Maps;
 use Rilta\Core\Step\Slots;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
 use Rilta\Core\Step\Texels;
+use Rilta\Core\Surface\Surface;
 
 /** Material → fields and stations. What cannot be lowered is left out and told. */
 final class Lowering
@@ -146,6 +146,7 @@ final class Lowering
             $layering->shares(),
             $layering->terms(),
             $this->slots->prelude(),
+            $this->slots->fixed(),
         );
     }
 

@@ -16,9 +16,9 @@ use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tally;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Surface\Surface;
 
 /** A term of a layer's mask as a field: float 0…1. */
 final readonly class Masking

@@ -20,4 +20,10 @@ final readonly class Relay
     public function __construct(public Lowered $end, public array $lanes, public array $sums)
     {
     }
+
+    /** @return list<string> JSON Pointers of values that legs were made by */
+    public function fixed(): array
+    {
+        return array_merge(...array_map(static fn (?Leg $leg): array => $leg->fixed ?? [], array_merge(...array_values($this->lanes))));
+    }
 }

@@ -16,10 +16,34 @@ final class Checks
     /** @var list<Problem> */
     private array $problems = [];
 
+    /** @var array<string, array{float, float, bool}> */
+    private array $numbers = [];
+
+    /** @var array<string, string> */
+    private array $rising = [];
+
     /** @return list<Problem> */
     public function problems(): array
     {
         return $this->problems;
+    }
+
+    /** @return array<string, array{float, float, bool}> least, most and whether it is whole, of all numbers that were read, by JSON Pointer */
+    public function numbers(): array
+    {
+        return $this->numbers;
+    }
+
+    /** Notes that the numbers of a column have to grow from row to row. */
+    public function rise(string $path, string $column): void
+    {
+        $this->rising[$path] = $column;
+    }
+
+    /** @return array<string, string> columns whose numbers have to grow from row to row, by JSON Pointer to the rows */
+    public function rising(): array
+    {
+        return $this->rising;
     }
 
     public function problem(string $path, string $message): void
@@ -119,9 +143,17 @@ final class Checks
         $objection = $control->objection($value);
         if ($objection !== null) {
             $this->problem($path, $objection . ', found ' . self::show($value));
+
+            return $control->default();
+        }
+        if ($control instanceof Control\RowsControl && $control->rising() !== null) {
+            $this->rise($path, $control->rising());
+        }
+        foreach ($control->numbers($value) as $at => $range) {
+            $this->numbers[$path . $at] = $range;
         }
 
-        return $objection === null ? $control->normalise($value) : $control->default();
+        return $control->normalise($value);
     }
 
     /**

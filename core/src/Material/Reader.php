@@ -98,7 +98,7 @@ final readonly class Reader
         $surface = $checks->object($document['surface'] ?? [], '/surface', ['values']);
         $cover = new Cover((new ValueReader($checks, array_column($parameters, null, 'id')))->read(Cover::controls(), $surface['values'] ?? [], '/surface/values'));
 
-        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems());
+        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems(), $checks->numbers(), $checks->rising());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter

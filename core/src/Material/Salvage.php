@@ -7,8 +7,12 @@ namespace Rilta\Core\Material;
 /** What could be read of a document that has mistakes: the rest is left out, or stands at its default. */
 final readonly class Salvage
 {
-    /** @param list<Problem> $problems */
-    public function __construct(public Material $material, public array $problems)
+    /**
+     * @param list<Problem>                            $problems
+     * @param array<string, array{float, float, bool}> $numbers  least, most and whether it is whole, of all numbers that it holds, by JSON Pointer
+     * @param array<string, string>                    $rising   columns whose numbers have to grow from row to row, by JSON Pointer to the rows
+     */
+    public function __construct(public Material $material, public array $problems, public array $numbers = [], public array $rising = [])
     {
     }
 }

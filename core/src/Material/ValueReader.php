@@ -45,20 +45,7 @@ final readonly class ValueReader
             return $this->rows($control, $given, $path);
         }
 
-        return $this->plain($control, $given, $path);
-    }
-
-    /** @return Value */
-    private function plain(Control $control, mixed $given, string $path): float|int|string|bool|array
-    {
-        $objection = $control->objection($given);
-        if ($objection !== null) {
-            $this->checks->problem($path, $objection . ', found ' . Checks::show($given));
-
-            return $control->default();
-        }
-
-        return $control->normalise($given);
+        return $this->checks->value($control, $given, $path);
     }
 
     /**
@@ -85,7 +72,7 @@ final readonly class ValueReader
             }
             $given[$i] = $row;
         }
-        $rows = $this->plain($control, $given, $path);
+        $rows = $this->checks->value($control, $given, $path);
         $tied = [];
         foreach (\is_array($rows) ? $rows : [] as $i => $row) {
             $tied[] = array_replace(\is_array($row) ? $row : [], $ties[$i] ?? []);

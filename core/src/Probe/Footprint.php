@@ -5,17 +5,21 @@ declare(strict_types=1);
 namespace Rilta\Core\Probe;
 
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 
 /**
- * A surface point with all that a lane may ask of it, as Step\Surface names it. Vectors are lists of numbers in
+ * A surface point with all that a lane may ask of it, as Surface\Surface names it. Vectors are lists of numbers in
  * metres or UV units; derivatives are per pixel.
  */
 final readonly class Footprint
 {
-    /** @param array<string, list<float>> $inputs */
-    public function __construct(public array $inputs)
+    /** @var array<string, list<float>> all inputs of a surface */
+    public array $inputs;
+
+    /** @param array<string, list<float>> $inputs those that are known */
+    public function __construct(array $inputs)
     {
+        $this->inputs = $inputs + Surface::nothing();
     }
 
     /**
@@ -43,16 +47,7 @@ final readonly class Footprint
             'normal' => $n,
             'dpdx' => Vec::scale($right, $pixel),
             'dpdy' => Vec::scale($down, $pixel),
-            ...Surface::uvInputs($uv, [$pixel, 0.0], [0.0, $pixel], $right, $down),
-            'section' => [0.0],
-            'objectOrigin' => [0.0, 0.0, 0.0],
-            'objectX' => [1.0, 0.0, 0.0],
-            'objectY' => [0.0, 1.0, 0.0],
-            'objectZ' => [0.0, 0.0, 1.0],
-            'objectSeed' => [1.0],
-            'objectValue' => [0.0],
-            'viewDistance' => [1.0],
-            'facing' => [1.0],
+            ...Surface::sets($uv, [$pixel, 0.0], [0.0, $pixel], $right, $down),
         ]);
     }
 }

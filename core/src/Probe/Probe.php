@@ -9,8 +9,8 @@ use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Raster\MipLayout;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 
@@ -118,7 +118,7 @@ final readonly class Probe
             $outputs["mask.$path"] = $mask;
         }
         $texels = array_map($this->maps->lazy(...), $lowered->facts);
-        $bindings = array_fill_keys(array_keys(Surface::INPUTS), Binding::Constant);
+        $bindings = array_fill_keys(array_keys(Surface::types()), Binding::Constant);
         $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms($seconds), $texels, $point->inputs);
 
         return array_map(static fn (array $components): array => array_map(static fn (array $one): float => (float) $one[0], $components), $found);

@@ -7,6 +7,7 @@ namespace Rilta\Core\Recipe;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Structure;
 use Rilta\Core\Step\Slot;
 
 /** A recipe as fields over one tile: what the preview and the bake read. */
@@ -31,6 +32,12 @@ final readonly class LoweredRecipe
         public array $bars,
         public array $slots,
     ) {
+    }
+
+    /** What of its document its code is made by. */
+    public function structure(): Structure
+    {
+        return new Structure($this->recipe->numbers, ['/name', '/size', '/ingredients/*/name'], $this->recipe->rising);
     }
 
     public static function point(Graph $g): Node

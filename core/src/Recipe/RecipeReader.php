@@ -75,7 +75,7 @@ final readonly class RecipeReader
             }
         }
 
-        return new Recipe($name, \is_int($size) ? $size : 1024, $values->number('extent'), $values->number('relief'), $values->seed('seed'), $ingredients, $outputs);
+        return new Recipe($name, \is_int($size) ? $size : 1024, $values->number('extent'), $values->number('relief'), $values->seed('seed'), $ingredients, $outputs, $this->checks->numbers(), $this->checks->rising());
     }
 
     /** @param list<string> $before ids */
@@ -153,6 +153,7 @@ final readonly class RecipeReader
         $this->reference($values->choice('mask'), "$path/mask", $known, true);
         $controls = Coat::stopControls();
         $stops = [];
+        $this->checks->rise("$path/stops", 'at');
         foreach ($this->checks->items($given['stops'] ?? null, "$path/stops", Coat::FEWEST_STOPS, Coat::MOST_STOPS) as $i => $one) {
             $stops[] = $this->stop($one, "$path/stops/$i", $controls['at'], $controls['colour']);
             if ($i > 0 && $stops[$i]->at < $stops[$i - 1]->at) {

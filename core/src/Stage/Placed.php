@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Rilta\Core\Stage;
 
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Mesh\Primitive;
 
 /** An object on a stage: a mesh, scaled, then turned about x, y and z (R = Rx Ry Rz), then moved. */
 final readonly class Placed
@@ -14,6 +13,7 @@ final readonly class Placed
     public array $axes;
 
     /**
+     * @param string                     $mesh     what the stage's meshes are asked for
      * @param array{float, float, float} $position metres
      * @param array{float, float, float} $turn     degrees
      * @param array{float, float, float} $scale    factors above 0
@@ -24,7 +24,7 @@ final readonly class Placed
     public function __construct(
         public string $id,
         public string $name,
-        public Primitive $mesh,
+        public string $mesh,
         public array $position,
         public array $turn,
         public array $scale,
@@ -65,6 +65,33 @@ final readonly class Placed
         [$s, $axes] = [$this->scale, $this->axes];
 
         return Vec::blend($axes[0], $axes[1], $axes[2], [$d[0] * $s[0], $d[1] * $s[1], $d[2] * $s[2]]);
+    }
+
+    /**
+     * A place or direction of the world as it is along the mesh.
+     *
+     * @param array{float, float, float} $v
+     *
+     * @return array{float, float, float}
+     */
+    private function inverse(array $v): array
+    {
+        [$s, $axes] = [$this->scale, $this->axes];
+
+        return [Vec::dot($v, $axes[0]) / $s[0], Vec::dot($v, $axes[1]) / $s[1], Vec::dot($v, $axes[2]) / $s[2]];
+    }
+
+    /**
+     * A ray of the world along the mesh: as many of its lengths lead to the same place.
+     *
+     * @param array{float, float, float} $from
+     * @param array{float, float, float} $along
+     *
+     * @return array{array{float, float, float}, array{float, float, float}}
+     */
+    public function ray(array $from, array $along): array
+    {
+        return [$this->inverse(Vec::sub($from, $this->position)), $this->inverse($along)];
     }
 
     /**

@@ -7,14 +7,13 @@ namespace Rilta\Core\Stage;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Probe\Footprint;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Source;
+use Rilta\Core\Surface\Surface;
+use Rilta\Core\Surface\SurfaceInput;
 
 /** What a line of sight meets on a stage. */
 final class Sight
 {
-    /** @var array<string, Mesh> */
-    private static array $meshes = [];
-
     /**
      * The nearest surface point on the line of sight through a pixel, with its derivatives to the neighbouring
      * pixels: where their lines of sight meet the plane of the same triangle.
@@ -30,129 +29,109 @@ final class Sight
         $nearest = null;
         $far = \INF;
         foreach ($stage->objects as $object) {
-            $mesh = self::$meshes[$object->mesh->value] ??= $object->mesh->mesh();
-            foreach (array_chunk($mesh->indices, 3) as $corners) {
-                $triangle = array_map(static fn (int $i): array => $object->point(Mesh::triple($mesh->positions, $i)), $corners);
-                $hit = self::meet($eye, $rays[0], $triangle[0], $triangle[1], $triangle[2]);
-                if ($hit !== null && $hit[0] < $far) {
-                    $far = $hit[0];
-                    $nearest = [$object, $mesh, $corners, $triangle, $hit[1]];
-                }
+            [$from, $along] = $object->ray($eye, $rays[0]);
+            $hit = $stage->meshes->index($object->mesh)->nearest($from, $along, $far);
+            if ($hit !== null) {
+                $far = $hit[0];
+                $nearest = [$object, $hit[1], $hit[2]];
             }
         }
         if ($nearest === null) {
             return null;
         }
-        [$object, $mesh, $corners, $triangle, $weights] = $nearest;
+        [$object, $triangle, $weights] = $nearest;
 
-        return [$object, self::footprint($object, $mesh, $corners, $triangle, $weights, $eye, $rays)];
+        return [$object, self::footprint($object, $stage->meshes->mesh($object->mesh), $triangle, $weights, $eye, $rays)];
     }
 
     /**
-     * Möller & Trumbore 1997. Seen from either side.
-     *
-     * @param array{float, float, float} $eye
-     * @param array{float, float, float} $ray
-     * @param array{float, float, float} $a
-     * @param array{float, float, float} $b
-     * @param array{float, float, float} $c
-     *
-     * @return array{float, array{float, float, float}}|null distance along the ray and barycentric weights
-     */
-    private static function meet(array $eye, array $ray, array $a, array $b, array $c): ?array
-    {
-        [$ab, $ac] = [Vec::sub($b, $a), Vec::sub($c, $a)];
-        $p = Vec::cross($ray, $ac);
-        $det = Vec::dot($ab, $p);
-        if (abs($det) < 1e-12) {
-            return null;
-        }
-        $to = Vec::sub($eye, $a);
-        $v = Vec::dot($to, $p) / $det;
-        $q = Vec::cross($to, $ab);
-        $w = Vec::dot($ray, $q) / $det;
-        $t = Vec::dot($ac, $q) / $det;
-
-        return $v >= 0.0 && $w >= 0.0 && $v + $w <= 1.0 && $t > 1e-6 ? [$t, [1 - $v - $w, $v, $w]] : null;
-    }
-
-    /**
-     * @param list<int>                                                                                 $corners
-     * @param list<array{float, float, float}>                                                          $triangle
      * @param array{float, float, float}                                                                $weights
      * @param array{float, float, float}                                                                $eye
      * @param array{array{float, float, float}, array{float, float, float}, array{float, float, float}} $rays
      */
-    private static function footprint(Placed $object, Mesh $mesh, array $corners, array $triangle, array $weights, array $eye, array $rays): Footprint
+    private static function footprint(Placed $object, Mesh $mesh, int $number, array $weights, array $eye, array $rays): Footprint
     {
-        $here = self::point($triangle, $weights);
-        [$right, $down] = array_map(static fn (array $ray): array => self::onPlane($eye, $ray, $triangle) ?? $weights, [$rays[1], $rays[2]]);
+        $corners = $mesh->corners($number);
+        $triangle = array_map(static fn (int $i): array => $object->point($mesh->positions->triple($i)), $corners);
+        $right = self::onPlane($eye, $rays[1], $triangle) ?? $weights;
+        $down = self::onPlane($eye, $rays[2], $triangle) ?? $weights;
         // Around its corners as they are seen: the other way round it is its back that is seen.
         $facing = Vec::dot(Vec::cross(Vec::sub($triangle[1], $triangle[0]), Vec::sub($triangle[2], $triangle[0])), $rays[0]) > 0.0 ? -1.0 : 1.0;
-        $unwrapped = [];
-        foreach (Surface::UV_SETS as $set => $name) {
-            $uv = self::uv($mesh, $corners, $weights, $set);
-            $unwrapped[$name] = $uv;
-            foreach (['Dx' => $right, 'Dy' => $down] as $part => $there) {
-                $to = self::uv($mesh, $corners, $there, $set);
-                $unwrapped[$name . $part] = [$to[0] - $uv[0], $to[1] - $uv[1]];
-            }
-            $unwrapped["{$name}T"] = Vec::unit($object->direction(self::mixed($mesh->unwraps[$set]->tangents, $corners, $weights)));
-            $unwrapped["{$name}B"] = Vec::unit($object->direction(self::mixed($mesh->unwraps[$set]->bitangents, $corners, $weights)));
+        $all = Surface::inputs();
+        $here = self::mixed($triangle, $weights);
+        $normals = $mesh->attributes['NORMAL'] ?? throw new \LogicException('A mesh without normals.');
+
+        return new Footprint(array_filter(array_map(static fn (SurfaceInput $input): ?array => match ($input->source) {
+            Source::Position => $here,
+            Source::Normal => Vec::scale($object->normal(self::triple(self::mixed(array_map($normals->triple(...), $corners), $weights))), $facing),
+            Source::Right => self::change($all[$input->of], $mesh, $corners, $triangle, $weights, $right),
+            Source::Down => self::change($all[$input->of], $mesh, $corners, $triangle, $weights, $down),
+            Source::Vertex => self::at($input, $mesh, $corners, $triangle, $weights),
+            Source::Flat => isset($mesh->attributes[$input->of]) ? $mesh->attributes[$input->of]->at($corners[2]) : null,
+            Source::Direction => isset($mesh->attributes[$input->of]) ? Vec::unit($object->direction(self::triple(self::at($input, $mesh, $corners, $triangle, $weights) ?? []))) : null,
+            Source::Origin => $object->position,
+            Source::Axis => $object->axes[['x' => 0, 'y' => 1, 'z' => 2][$input->of] ?? 0],
+            Source::Object => [(float) ['seed' => $object->seed, 'value' => $object->value][$input->of]],
+            Source::Distance => [Vec::length(Vec::sub(self::triple($here), $eye))],
+            Source::Facing => [$facing],
+        }, $all), static fn (?array $value): bool => $value !== null));
+    }
+
+    /**
+     * What the vertices say of an input, between them; null if they say nothing.
+     *
+     * @param array{int, int, int}             $corners
+     * @param list<array{float, float, float}> $triangle their places in the world
+     * @param array{float, float, float}       $w        barycentric weights
+     *
+     * @return list<float>|null
+     */
+    private static function at(SurfaceInput $input, Mesh $mesh, array $corners, array $triangle, array $w): ?array
+    {
+        if ($input->source === Source::Position) {
+            return self::mixed($triangle, $w);
         }
+        $attribute = $mesh->attributes[$input->of] ?? null;
 
-        return new Footprint($unwrapped + [
-            'position' => $here,
-            'normal' => Vec::scale($object->normal(self::mixed($mesh->normals, $corners, $weights)), $facing),
-            'facing' => [$facing],
-            'dpdx' => Vec::sub(self::point($triangle, $right), $here),
-            'dpdy' => Vec::sub(self::point($triangle, $down), $here),
-            'section' => [(float) $mesh->sections[$corners[0]]],
-            'objectOrigin' => $object->position,
-            'objectX' => $object->axes[0],
-            'objectY' => $object->axes[1],
-            'objectZ' => $object->axes[2],
-            'objectSeed' => [(float) $object->seed],
-            'objectValue' => [$object->value],
-            'viewDistance' => [Vec::length(Vec::sub($here, $eye))],
-        ]);
+        return $attribute === null ? null : self::mixed(array_map($attribute->at(...), $corners), $w);
     }
 
     /**
-     * @param list<float>                $list    three a vertex
-     * @param list<int>                  $corners
-     * @param array{float, float, float} $weights
+     * How it changes from one place to another.
      *
-     * @return array{float, float, float}
-     */
-    private static function mixed(array $list, array $corners, array $weights): array
-    {
-        return Vec::blend(Mesh::triple($list, $corners[0]), Mesh::triple($list, $corners[1]), Mesh::triple($list, $corners[2]), $weights);
-    }
-
-    /**
+     * @param array{int, int, int}             $corners
      * @param list<array{float, float, float}> $triangle
-     * @param array{float, float, float}       $w
+     * @param array{float, float, float}       $here
+     * @param array{float, float, float}       $there
      *
-     * @return array{float, float, float}
+     * @return list<float>|null
      */
-    private static function point(array $triangle, array $w): array
+    private static function change(SurfaceInput $input, Mesh $mesh, array $corners, array $triangle, array $here, array $there): ?array
     {
-        return Vec::blend($triangle[0], $triangle[1], $triangle[2], $w);
+        [$from, $to] = [self::at($input, $mesh, $corners, $triangle, $here), self::at($input, $mesh, $corners, $triangle, $there)];
+
+        return $from === null || $to === null ? null : array_map(static fn (float $b, float $a): float => $b - $a, $to, $from);
     }
 
     /**
-     * @param list<int>                  $corners
-     * @param array{float, float, float} $w
-     * @param int                        $set     counted from 0
+     * @param array<array-key, list<float>> $corners the numbers of three corners
+     * @param array{float, float, float}    $w       barycentric weights
      *
-     * @return array{float, float}
+     * @return list<float>
      */
-    private static function uv(Mesh $mesh, array $corners, array $w, int $set): array
+    private static function mixed(array $corners, array $w): array
     {
-        [$a, $b, $c] = array_map(static fn (int $i): array => $mesh->uv($i, $set), $corners);
+        return array_map(static fn (float $a, float $b, float $c): float => $w[0] * $a + $w[1] * $b + $w[2] * $c, $corners[0], $corners[1], $corners[2]);
+    }
 
-        return [$w[0] * $a[0] + $w[1] * $b[0] + $w[2] * $c[0], $w[0] * $a[1] + $w[1] * $b[1] + $w[2] * $c[1]];
+    /**
+     * @param list<float> $list
+     *
+     * @return array{float, float, float}
+     */
+    private static function triple(array $list): array
+    {
+        return [$list[0] ?? 0.0, $list[1] ?? 0.0, $list[2] ?? 0.0];
     }
 
     /**

@@ -6,7 +6,8 @@ namespace Rilta\Core\Stage;
 
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\InvalidDocument;
-use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Mesh\Meshes;
+use Rilta\Core\Mesh\ReadyMeshes;
 
 /** Objects to judge a material on: `rilta-stage/1`. */
 final readonly class Stage
@@ -16,7 +17,7 @@ final readonly class Stage
     public const LARGEST_SEED = 0xFFFFFF;
 
     /** @param list<Placed> $objects */
-    public function __construct(public array $objects)
+    public function __construct(public array $objects, public Meshes $meshes)
     {
     }
 
@@ -45,7 +46,7 @@ final readonly class Stage
     }
 
     /** @throws InvalidDocument */
-    public static function read(mixed $data): self
+    public static function read(mixed $data, Meshes $meshes = new ReadyMeshes()): self
     {
         if (!\is_array($data) || ($data['format'] ?? null) !== self::FORMAT) {
             throw InvalidDocument::at('/format', 'expected "' . self::FORMAT . '"');
@@ -56,7 +57,7 @@ final readonly class Stage
         }
         $placed = [];
         foreach ($objects as $i => $object) {
-            $one = self::object($object, "/objects/$i");
+            $one = self::object($object, "/objects/$i", $meshes);
             if (isset($placed[$one->id])) {
                 throw InvalidDocument::at("/objects/$i/id", \sprintf('the id "%s" is taken', $one->id));
             }
@@ -68,10 +69,10 @@ final readonly class Stage
             self::triple($camera['target'] ?? null, '/camera/target', Placement::controls()['position']);
         }
 
-        return new self(array_values($placed));
+        return new self(array_values($placed), $meshes);
     }
 
-    private static function object(mixed $data, string $path): Placed
+    private static function object(mixed $data, string $path, Meshes $meshes): Placed
     {
         if (!\is_array($data) || !\is_string($data['id'] ?? null) || preg_match('/^[a-z0-9-]{1,60}$/D', $data['id']) !== 1) {
             throw InvalidDocument::at("$path/id", 'expected lower-case letters, digits and hyphens');
@@ -79,9 +80,9 @@ final readonly class Stage
         if (!\is_string($data['name'] ?? null) || $data['name'] === '' || mb_strlen($data['name']) > 120) {
             throw InvalidDocument::at("$path/name", 'expected a name of 1 to 120 characters');
         }
-        $mesh = \is_string($data['mesh'] ?? null) ? Primitive::tryFrom($data['mesh']) : null;
-        if ($mesh === null) {
-            throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', array_column(Primitive::cases(), 'value')));
+        $mesh = $data['mesh'] ?? null;
+        if (!\is_string($mesh) || !\in_array($mesh, $meshes->names(), true)) {
+            throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', $meshes->names()));
         }
         $controls = Placement::controls();
 

@@ -18,6 +18,9 @@ final class Slots
     /** @var array<string, true> */
     private array $names = [];
 
+    /** @var array<string, true> by path */
+    private array $fixed = [];
+
     /** @var array<string, Node> by uniform */
     private array $prepared = [];
 
@@ -56,6 +59,18 @@ final class Slots
         }
 
         return $graph->uniform($known, $field->type);
+    }
+
+    /** Notes that code is made by the value at a path: another value is other code. */
+    public function fix(string $path): void
+    {
+        $this->fixed[$path] = true;
+    }
+
+    /** @return list<string> paths of values that code was made by, whether they fill uniforms as well or not */
+    public function fixed(): array
+    {
+        return array_keys($this->fixed);
     }
 
     public function prelude(): Prelude

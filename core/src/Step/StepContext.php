@@ -15,6 +15,7 @@ use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Tie;
 use Rilta\Core\Material\Values;
+use Rilta\Core\Surface\Surface;
 
 /** What a step needs to lower itself: the graph, the surface, and its own values by name. */
 final readonly class StepContext
@@ -104,7 +105,7 @@ final readonly class StepContext
      */
     public function map(string $control): ?MapReading
     {
-        $name = $this->values->choice($control);
+        $name = $this->choice($control);
         if ($name === '') {
             return null;
         }
@@ -123,7 +124,7 @@ final readonly class StepContext
      */
     public function alternates(string $control): array
     {
-        $name = $this->values->choice($control);
+        $name = $this->choice($control);
 
         return $name === '' ? [] : $this->maps->alternates($name, $this->pathOf($control));
     }
@@ -135,7 +136,7 @@ final readonly class StepContext
      */
     public function cut(string $control): ?Cut
     {
-        $name = $this->values->choice($control);
+        $name = $this->choice($control);
         if ($name === '') {
             return null;
         }
@@ -168,11 +169,15 @@ final readonly class StepContext
 
     public function choice(string $control): string
     {
+        $this->fix($control);
+
         return $this->values->choice($control);
     }
 
     public function flag(string $control): bool
     {
+        $this->fix($control);
+
         return $this->values->flag($control);
     }
 
@@ -186,11 +191,17 @@ final readonly class StepContext
     {
         $parameter = $this->values->follows($control);
         if ($parameter === null) {
-            return $this->values->flag($control) ? $on() : $off();
+            return $this->flag($control) ? $on() : $off();
         }
         $state = $this->slots->at("$parameter->path/value", 'parameter_' . Identifier::part($parameter->id), $this->values->flag($control) ? 1.0 : 0.0);
 
         return $this->graph->select($this->graph->less(0.5, $this->graph->uniform($state->uniform)), $on(), $off());
+    }
+
+    private function fix(string $control): void
+    {
+        $parameter = $this->values->follows($control);
+        $this->slots->fix($parameter === null ? $this->pathOf($control) : "$parameter->path/value");
     }
 
     private function uniform(string $place, string $name, float $value): Node

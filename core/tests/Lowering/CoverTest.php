@@ -14,7 +14,7 @@ use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
@@ -128,11 +128,11 @@ final class CoverTest extends TestCase
         $lowered = Lowering::lower(Documents::reader()->read(Documents::whole([$lane], $layers) + ['surface' => ['values' => ['kind' => 'cut-out', 'threshold' => $threshold]]]), $maps);
         $kernel = Kernels::compiler()->compile($lowered->graph, ['there' => $lowered->channels['coverage']], array_map(static fn (Type $t): Binding => match ($t->width()) {
             1 => Binding::Scalars, 2 => Binding::Pairs, default => Binding::Triples,
-        }, Surface::INPUTS));
+        }, Surface::types()));
         $shares = [];
         foreach ([1.0, 3.0, 10.0, 30.0, 100.0, 200.0] as $distance) {
             // A picture of 120 x 80 pixels, each a thousandth of the distance.
-            $inputs = array_fill_keys(array_keys(Surface::INPUTS), []);
+            $inputs = array_fill_keys(array_keys(Surface::types()), []);
             for ($i = 0; $i < 9600; ++$i) {
                 $point = FloorLane::at(0.137 + 0.001 * $distance * ($i % 120), 0.071 + 0.001 * $distance * intdiv($i, 120), 0.001 * $distance, distance: $distance);
                 foreach ($point->inputs as $name => $values) {

@@ -12,7 +12,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Finish;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -50,7 +50,7 @@ final class FinishTest extends TestCase
     {
         $lowered = self::lowered($finish);
         $inputs = [];
-        foreach (Surface::INPUTS as $name => $type) {
+        foreach (Surface::types() as $name => $type) {
             $inputs[$name] = match ($name) {
                 'normal' => [0.0, 0.0, 1.0], 'uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.0, -1.0, 0.0],
                 default => array_fill(0, max(1, $type->width()), 0.01),

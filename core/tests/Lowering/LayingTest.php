@@ -13,7 +13,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -66,7 +66,7 @@ final class LayingTest extends TestCase
         $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['space' => 'mesh']))], [Documents::layer('low', 'a', 'low', ['mode' => 'multiply', 'channels' => ['colour', 'normal', 'roughness', 'metallic', 'occlusion', 'height']]), Documents::layer('high', 'a', 'high', $high)]);
         $lowered = Lowering::lower(Documents::reader()->read($document), $maps, true);
         $inputs = [];
-        foreach (Surface::INPUTS as $name => $type) {
+        foreach (Surface::types() as $name => $type) {
             $inputs[$name] = match ($name) {
                 'normal' => [0.0, 0.0, 1.0], 'uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.0, -1.0, 0.0],
                 default => array_fill(0, max(1, $type->width()), 0.01),

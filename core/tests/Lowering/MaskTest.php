@@ -12,7 +12,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -39,7 +39,7 @@ final class MaskTest extends TestCase
     {
         $lowered = self::lowered($mask);
         $inputs = [];
-        foreach (Surface::INPUTS as $name => $type) {
+        foreach (Surface::types() as $name => $type) {
             $inputs[$name] = $at[$name] ?? match ($name) {
                 'normal' => [0.0, 1.0, 0.0], 'uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.0, 0.0, 1.0], 'objectX' => [1.0, 0.0, 0.0], 'objectY' => [0.0, 1.0, 0.0], 'objectZ' => [0.0, 0.0, 1.0],
                 default => array_fill(0, max(1, $type->width()), 0.0),

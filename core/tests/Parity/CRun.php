@@ -8,7 +8,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\C\Printer;
 use Rilta\Core\Tests\TestMaps;
@@ -60,7 +60,7 @@ final class CRun
     {
         $bytes = '';
         for ($i = 0; $i < $count; ++$i) {
-            foreach (Surface::INPUTS as $name => $type) {
+            foreach (Surface::types() as $name => $type) {
                 $bytes .= pack('d*', ...\array_slice($points[$name], $i * $type->width(), $type->width()));
             }
         }
@@ -80,7 +80,7 @@ final class CRun
             $this->wait();
         }
         $base = $this->folder . '/' . substr(hash('xxh64', $name), 0, 12);
-        $code = (new CTarget())->of($lowered, $lowered->graph, $fields, Surface::INPUTS);
+        $code = (new CTarget())->of($lowered, $lowered->graph, $fields, Surface::types());
         file_put_contents("$base.c", $code . $this->main($code, $lowered, $count, $seconds, $maps));
         // Optimising takes most of the time: of the random documents, which are alike, one in twenty is.
         $level = preg_match('/^random (\d+),/', $name, $number) === 1 && (int) $number[1] % self::OPTIMISED !== 0 ? '-O0' : '-O2';

@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests\Parity;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Declarations;
 use Rilta\Core\Target\Glsl\Printer;
 use Rilta\Core\Target\Glsl\Shader;
@@ -67,7 +67,7 @@ final readonly class ParityCase
             1 => Binding::Scalars,
             2 => Binding::Pairs,
             default => Binding::Triples,
-        }, Surface::INPUTS);
+        }, Surface::types());
         $found = Kernels::compiler()->compile($this->lowered->graph, $outputs, $bindings)
             ->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
         // What a program in C computes is the material; all else goes into it.
@@ -110,8 +110,8 @@ final readonly class ParityCase
     private function fetches(): string
     {
         $code = '';
-        foreach (array_keys(Surface::INPUTS) as $row => $name) {
-            $letters = substr('xyzw', 0, Surface::INPUTS[$name]->width());
+        foreach (array_keys(Surface::types()) as $row => $name) {
+            $letters = substr('xyzw', 0, Surface::types()[$name]->width());
             $code .= "    s.$name = texelFetch(points, ivec2(i, $row), 0).$letters;\n";
         }
 

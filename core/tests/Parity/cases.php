@@ -19,8 +19,8 @@ use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Recipe\Cook;
 use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Surface;
 use Rilta\Core\Step\Tap;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\RelayShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -59,7 +59,7 @@ foreach ($samplings as $name => $sampling) {
 $maps->add('sheet', $cook->maps(new LimePlaster(), 32), 1.0, cut: Cut::of(['rectangles' => [['name' => 'A', 'x' => 0, 'y' => 0, 'width' => 30, 'height' => 40], ['name' => 'B', 'x' => 40, 'y' => 10, 'width' => 60, 'height' => 20]]]));
 $random = new RandomDocuments(2026);
 
-$points = array_fill_keys(array_keys(Surface::INPUTS), []);
+$points = array_fill_keys(array_keys(Surface::types()), []);
 for ($i = 0; $i < POINTS; ++$i) {
     foreach ($random->footprint()->inputs as $name => $values) {
         array_push($points[$name], ...$values);
@@ -114,7 +114,7 @@ foreach (Lanes::all() as $name => $steps) {
 }
 
 $rows = '';
-foreach (Surface::INPUTS as $name => $type) {
+foreach (Surface::types() as $name => $type) {
     foreach (array_chunk($points[$name], max(1, $type->width())) as $one) {
         $rows .= pack('g4', ...array_pad($one, 4, 0.0));
     }
@@ -127,7 +127,7 @@ foreach ($maps->names() as $name) {
     }
 }
 file_put_contents($argv[1], json_encode([
-    'points' => ['count' => POINTS, 'rows' => count(Surface::INPUTS), 'values' => base64_encode($rows)],
+    'points' => ['count' => POINTS, 'rows' => count(Surface::types()), 'values' => base64_encode($rows)],
     'packs' => $packs,
     'cases' => $cases,
     'legs' => array_values($legs),

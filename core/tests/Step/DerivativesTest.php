@@ -9,7 +9,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Probe\Footprint;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
 use Rilta\Core\Tests\RandomDocuments;

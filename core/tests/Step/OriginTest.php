@@ -6,7 +6,6 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Stage\Placed;
@@ -149,7 +148,7 @@ final class OriginTest extends TestCase
     public function testAFrameIsTurnedAsObjectsAre(): void
     {
         // An object with the same numbers, in object space, and the frame in the world: the same coordinates.
-        $object = new Placed('a', 'A', Primitive::Cube, [0.4, -1.1, 2.0], [25.0, -40.0, 110.0], [1.0, 1.0, 1.0]);
+        $object = new Placed('a', 'A', 'cube', [0.4, -1.1, 2.0], [25.0, -40.0, 110.0], [1.0, 1.0, 1.0]);
         $at = Footprint::at([0.3, 0.9, 1.7], [0.5, 0.6, 0.62]);
         $carried = new Footprint(['objectOrigin' => $object->position, 'objectX' => $object->axes[0], 'objectY' => $object->axes[1], 'objectZ' => $object->axes[2]] + $at->inputs);
         $frame = ['frame' => 'own', 'positionX' => 0.4, 'positionY' => -1.1, 'positionZ' => 2.0, 'turnX' => 25.0, 'turnY' => -40.0, 'turnZ' => 110.0];

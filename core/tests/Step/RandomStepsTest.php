@@ -10,7 +10,7 @@ use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Step\Jumble;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -127,13 +127,13 @@ final class RandomStepsTest extends TestCase
         $variance = static function (bool $contrast): float {
             $maps = TestMaps::noise('set', 64, 64);
             $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => 6.4]), Documents::step('hex-blend', ['cell' => 2.0, 'sharpness' => 1.0, 'contrast' => $contrast])], $maps);
-            $inputs = array_fill_keys(array_keys(Surface::INPUTS), []);
+            $inputs = array_fill_keys(array_keys(Surface::types()), []);
             for ($i = 0; $i < 900; ++$i) {
                 foreach (FloorLane::at(($i % 30) * 0.737, intdiv($i, 30) * 0.611, 0.0001)->inputs as $name => $value) {
                     array_push($inputs[$name], ...$value);
                 }
             }
-            $bindings = array_map(static fn (Type $t): Binding => [1 => Binding::Scalars, 2 => Binding::Pairs, 3 => Binding::Triples][$t->width()] ?? Binding::Constant, Surface::INPUTS);
+            $bindings = array_map(static fn (Type $t): Binding => [1 => Binding::Scalars, 2 => Binding::Pairs, 3 => Binding::Triples][$t->width()] ?? Binding::Constant, Surface::types());
             $values = Kernels::compiler()->compile($lowered->graph, ['it' => $lowered->channels['roughness']], $bindings)
                 ->points(900, $lowered->uniforms(), $maps->everything(), $inputs)['it'][0];
             $mean = array_sum($values) / 900;

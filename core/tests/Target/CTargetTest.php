@@ -7,7 +7,7 @@ namespace Rilta\Core\Tests\Target;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\Targets;
 use Rilta\Core\Tests\Documents;
@@ -30,7 +30,7 @@ final class CTargetTest extends TestCase
         $maps = TestMaps::whole();
         $lowered = Documents::lower([Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => 0.7])], $maps);
         $points = [];
-        foreach (Surface::INPUTS as $name => $type) {
+        foreach (Surface::types() as $name => $type) {
             $points[$name] = array_fill(0, $type->width(), 0.25);
         }
         $run = new CRun($folder, "$folder/points");

@@ -43,7 +43,7 @@ export class RecipePainter {
 	}
 
 	/** Takes new code. */
-	load(lowered: LoweredRecipe): void {
+	load(lowered: Pick<LoweredRecipe, 'views'>): void {
 		this.views = new Map(lowered.views.map((view) => [view.key, view]));
 		const used = new Set(lowered.views.map((view) => view.code));
 		for (const [code, program] of this.programs) {

@@ -14,61 +14,6 @@ import type { Lowered, MaterialDocument } from '../api/client';
 import { valueAt } from '../state/pointer';
 import { prepared } from './prelude';
 
-/** The sets of UVs of a mesh, by the names that lowered code has for them. */
-export const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
-
-/** Where three draws backs alone, before the fronts, it turns round what counts as a front. */
-const FACING = `#ifdef FLIP_SIDED
-	s.facing = -1.0;
-#else
-	s.facing = gl_FrontFacing ? 1.0 : -1.0;
-#endif`;
-
-/**
- * What the lowered code needs from the surface: in the vertex stage the point and the object's rigid frame, in the fragment stage
- * all of it. Sets of UVs that the code never reads are left out: they would take up attributes and varyings.
- */
-export function surface(code: string, twoSided: boolean): { vertex: string; fragment: string } {
-	const read = UV_SETS.filter((set) => new RegExp(`\\bs\\.${set}(Dx|Dy|T|B)?\\b`).test(code));
-	const varyings = (way: string): string =>
-		`${way} vec3 vRiltaPosition; ${way} vec3 vRiltaNormal; flat ${way} float vRiltaSection;\n` +
-		read.map((set) => `${way} vec2 vRilta_${set}; ${way} vec3 vRilta_${set}T; ${way} vec3 vRilta_${set}B;\n`).join('');
-	const vertex = `in float section;
-${read.map((set) => `in vec2 ${set}At; in vec3 ${set}T; in vec3 ${set}B;\n`).join('')}${varyings('out')}
-void riltaVertex(vec3 p, vec3 n) {
-	mat3 m = mat3(modelMatrix);
-	vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
-	// Not by three's normal matrix, which is that of the eye where shadows are drawn as well.
-	vRiltaNormal = transpose(inverse(m)) * n;
-	vRiltaSection = section;
-${read.map((set) => `	vRilta_${set} = ${set}At; vRilta_${set}T = m * ${set}T; vRilta_${set}B = m * ${set}B;\n`).join('')}}
-`;
-	const unwrapped = (set: string): string =>
-		read.includes(set)
-			? `	s.${set} = vRilta_${set}; s.${set}Dx = dFdx(vRilta_${set}); s.${set}Dy = -dFdy(vRilta_${set}); s.${set}T = normalize(vRilta_${set}T); s.${set}B = normalize(vRilta_${set}B);\n`
-			: `	s.${set} = s.${set}Dx = s.${set}Dy = vec2(0.0); s.${set}T = s.${set}B = vec3(0.0);\n`;
-	const fragment = `${varyings('in')}uniform mat4 riltaObject; uniform float riltaSeed; uniform float riltaValue;
-RiltaSurface riltaSurface() {
-	RiltaSurface s;
-${twoSided ? FACING : '	s.facing = 1.0;'}
-	s.position = vRiltaPosition;
-	s.normal = s.facing * normalize(vRiltaNormal);
-	s.dpdx = dFdx(vRiltaPosition);
-	s.dpdy = -dFdy(vRiltaPosition);
-${UV_SETS.map(unwrapped).join('')}	s.section = vRiltaSection;
-	s.objectOrigin = riltaObject[3].xyz;
-	s.objectX = normalize(riltaObject[0].xyz);
-	s.objectY = normalize(riltaObject[1].xyz);
-	s.objectZ = normalize(riltaObject[2].xyz);
-	s.objectSeed = riltaSeed;
-	s.objectValue = riltaValue;
-	s.viewDistance = distance(cameraPosition, vRiltaPosition);
-	return s;
-}
-`;
-	return { vertex, fragment };
-}
-
 /** The studio around the stage in closed form: a sky that darkens to the ground, and one soft box. */
 const STUDIO = `
 vec3 riltaRadiance(vec3 d, float rough) {
@@ -175,7 +120,7 @@ export class Program {
 	private makeLit(): MeshStandardMaterial {
 		const { kind, twoSided } = this.lowered.surface;
 		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, shadowSide: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent', depthWrite: kind !== 'translucent', forceSinglePass: false });
-		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
+		const { vertex, fragment } = this.lowered.host;
 		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
 		// There before three first asks for them, so that the first frame has them too.
 		const all = this.ownUniforms();
@@ -197,7 +142,7 @@ export class Program {
 				)
 				.replace('#include <roughnessmap_fragment>', 'float roughnessFactor = rm.roughness;')
 				.replace('#include <metalnessmap_fragment>', 'float metalnessFactor = rm.metallic;')
-				.replace('#include <emissivemap_fragment>', this.lowered.material.includes('vec3 emission;') ? 'totalEmissiveRadiance += rm.emission;' : '')
+				.replace('#include <emissivemap_fragment>', this.lowered.channels.includes('emission') ? 'totalEmissiveRadiance += rm.emission;' : '')
 				.replace(
 					'#include <normal_fragment_maps>',
 					'normal = normalize((viewMatrix * vec4(rm.normal, 0.0)).xyz);'
@@ -225,7 +170,7 @@ export class Program {
 
 	private makeShadow(): MeshDepthMaterial {
 		const material = new MeshDepthMaterial({ side: this.lowered.surface.twoSided ? DoubleSide : FrontSide });
-		const { vertex, fragment } = surface(this.lowered.material, this.lowered.surface.twoSided);
+		const { vertex, fragment } = this.lowered.host;
 		const all = this.ownUniforms();
 		material.userData.uniforms = all;
 		material.customProgramCacheKey = () => `shadow ${this.lowered.code}`;
@@ -256,7 +201,7 @@ export class Program {
 		// What is measured is what is seen: nothing where it is cut, and what lies behind.
 		const cut = this.lowered.surface.kind === 'cut-out' ? this.lowered.material : '';
 		const code = this.lowered.pictures + cut;
-		const { vertex, fragment } = surface(code, this.lowered.surface.twoSided);
+		const { vertex, fragment } = this.lowered.pictureHost;
 		return new ShaderMaterial({
 			uniforms: this.ownUniforms(),
 			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,

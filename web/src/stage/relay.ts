@@ -3,7 +3,7 @@ import type { Leg, Relay, StepUse } from '../api/client';
 import { link } from '../maps/lens';
 import type { Plan } from '../state/relays';
 import { prepared } from './prelude';
-import { numberAt, surface } from './program';
+import { numberAt } from './program';
 
 /** The fields of all taps may have so many pixels between them. */
 const MOST_PIXELS = 500_000;
@@ -325,7 +325,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 	private start(leg: Leg, twoSided: boolean): ShaderMaterial {
 		const known = this.starts.get(startKey(leg, twoSided));
 		if (known !== undefined) return known;
-		const { vertex, fragment } = surface(leg.code, twoSided);
+		const { vertex, fragment } = leg.host;
 		const made = new ShaderMaterial({
 			glslVersion: GLSL3,
 			uniforms: { riltaPart: { value: 0 }, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } },

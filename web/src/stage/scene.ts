@@ -1,7 +1,6 @@
 import {
 	AxesHelper,
 	Box3,
-	BufferAttribute,
 	BufferGeometry,
 	Color,
 	DirectionalLight,
@@ -18,7 +17,6 @@ import {
 	Scene,
 	ShaderMaterial,
 	Sphere,
-	Uint32BufferAttribute,
 	Vector2,
 	Vector3,
 	WebGLRenderTarget,
@@ -27,10 +25,11 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
-import { api, type MeshData, type Relay, type StageDocument, type StageObject, type Triple } from '../api/client';
+import { api, type Relay, type StageDocument, type StageObject, type Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import type { Plan } from '../state/relays';
-import { UV_SETS, type Program } from './program';
+import { behind, readMesh } from './meshes';
+import { type Program } from './program';
 import { RelayRunner } from './relay';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
@@ -163,7 +162,7 @@ export class StageScene {
 		(this.axes.material as ThreeMaterial).depthTest = false;
 		this.base.add(this.axes);
 		this.scene.add(this.base);
-		this.scrap = new Mesh(behind());
+		this.scrap = new Mesh(behind(undefined));
 		this.scrap.frustumCulled = false;
 		this.scrap.receiveShadow = true;
 		this.scrap.onBeforeRender = (_r, _s, camera, _g, material) => {
@@ -326,6 +325,8 @@ export class StageScene {
 	async warm(program: Program): Promise<void> {
 		if (program === this.program || this.warmed.has(program)) return;
 		this.warmed.add(program);
+		const [like] = this.meshes.values();
+		if (like !== undefined && this.scrap.geometry.getAttribute('rilta_SECTION') === undefined) this.scrap.geometry = behind(await like);
 		const material = program.litFor('');
 		this.scrap.material = material;
 		this.renderer.setRenderTarget(this.coarse);
@@ -547,8 +548,6 @@ export class StageScene {
 		const { width, height } = this.renderer.getSize(this.drawn);
 		if (width !== this.size.width || height !== this.size.height) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, 1);
 		const target = this.target(ratio);
-		// Where many triangles share a pixel, each is drawn in it.
-		for (const { geometry } of this.objects.values()) geometry.setIndex(geometry.userData[ratio === 1 ? 'fine' : 'coarse'] as BufferAttribute);
 		if (legs !== null) this.carry(legs, target.width, target.height);
 		this.renderer.setRenderTarget(target);
 		this.render(target);
@@ -628,7 +627,7 @@ export class StageScene {
 	geometry(name: string): Promise<BufferGeometry> {
 		let geometry = this.meshes.get(name);
 		if (geometry === undefined) {
-			geometry = api.mesh(name).then(toGeometry);
+			geometry = api.mesh(name).then(readMesh);
 			this.meshes.set(name, geometry);
 		}
 		return geometry;
@@ -722,32 +721,6 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.userData.value = object.value ?? 0;
 	mesh.userData.variant = object.variant ?? '';
 	mesh.updateMatrixWorld();
-}
-
-/** A triangle with all that a program may read, a metre behind the eye. */
-function behind(): BufferGeometry {
-	const corners = [0, 0, 1, 1, 0, 1, 0, 1, 1];
-	const flat = [0, 0, 1, 0, 0, 1];
-	return toGeometry({ positions: corners, normals: corners, unwraps: UV_SETS.map(() => ({ uvs: flat, tangents: corners, bitangents: corners })), sections: [0, 0, 0], indices: [0, 1, 2], coarse: [] });
-}
-
-export function toGeometry(data: MeshData): BufferGeometry {
-	const geometry = new BufferGeometry();
-	const attribute = (values: number[], size: number) => new BufferAttribute(new Float32Array(values), size);
-	geometry.setAttribute('position', attribute(data.positions, 3));
-	geometry.setAttribute('normal', attribute(data.normals, 3));
-	data.unwraps.forEach((unwrap, set) => {
-		const name = UV_SETS[set];
-		if (name === undefined) return;
-		geometry.setAttribute(`${name}At`, attribute(unwrap.uvs, 2));
-		geometry.setAttribute(`${name}T`, attribute(unwrap.tangents, 3));
-		geometry.setAttribute(`${name}B`, attribute(unwrap.bitangents, 3));
-	});
-	geometry.setAttribute('section', attribute(data.sections, 1));
-	geometry.setIndex(data.indices);
-	geometry.userData.fine = geometry.index;
-	geometry.userData.coarse = data.coarse.length === 0 ? geometry.index : new Uint32BufferAttribute(data.coarse, 1);
-	return geometry;
 }
 
 /** The first message of the compiler, with the line of code that it names. */

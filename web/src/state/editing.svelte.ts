@@ -2,6 +2,7 @@ import { ApiError } from '../api/client';
 import { drafts, saveKey, type Draft } from './drafts';
 import { setAt, valueAt } from './pointer';
 import { passes, pause } from './retry';
+import { sketch } from './structure';
 
 const SAVE_AFTER = 700;
 const DRAFT_AFTER = 150;
@@ -41,14 +42,18 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	private held = false;
 	private timer = 0;
 	private remembered = false;
-	private lowerKey = '';
-	private readonly known = new Map<string, C>();
-	/** Structures whose code is being asked for ahead of time. */
+	/** Code that was seen lately, and the outlines of the documents that it is of. */
+	private known: { outline: string; code: C }[] = [];
+	/** Sketches of documents whose code is being asked for ahead of time. */
 	private readonly foreseen = new Set<string>();
+	/** A sketch of the document whose code is on its way; "" if none is. */
+	private asking = '';
 	private aborter: AbortController | null = null;
-	/** The structure that the code at hand is of, and the document as it was when it was last seen. */
-	private loweredKey = '';
+	/** The outline of the document that the code at hand is of, and the document as it was when it was last seen. */
+	private loweredOutline = '';
 	private last: D | null = null;
+	/** Whether the code at hand is that of the document as it is. */
+	current = false;
 	private running: Promise<void> | null = null;
 
 	constructor(
@@ -64,8 +69,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		return document;
 	}
 
-	/** What of the document is structure: as long as this is the same, so is the code. */
-	protected abstract structure(document: D): string;
+	/** What of a document is structure, as code says that was made of one like it: as long as this is the same, so is the code. */
+	protected abstract outline(document: D, code: C): string;
 	protected abstract code(document: D, signal?: AbortSignal): Promise<C>;
 	/** What its draft is kept under. */
 	protected abstract get draftName(): string;
@@ -137,40 +142,45 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** Asks for new code if the structure has changed since the last time. */
 	async lower(): Promise<void> {
-		const key = this.structure(this.worn(this.document));
-		if (key === this.lowerKey) return;
-		this.lowerKey = key;
+		const wanted = this.worn(this.document);
+		this.current = this.alike(wanted);
+		const asked = sketch(wanted);
+		if (!this.current && this.asking === asked) return;
 		this.aborter?.abort();
-		const known = this.known.get(key);
+		this.asking = '';
+		if (this.current) return;
+		const known = this.find(wanted);
 		if (known !== undefined) {
-			this.take(key, known);
+			this.take(wanted, known);
 			return;
 		}
 		const aborter = new AbortController();
 		this.aborter = aborter;
+		this.asking = asked;
 		try {
 			await this.leisure();
 			if (aborter.signal.aborted) return;
-			const lowered = await this.code(this.worn(this.snapshot()), aborter.signal);
-			this.take(key, lowered);
-			this.keep(key, lowered);
+			const document = this.worn(this.snapshot());
+			const lowered = await this.code(document, aborter.signal);
+			if (aborter.signal.aborted) return;
+			this.asking = '';
+			this.keep(document, lowered);
+			this.take(document, lowered);
+			// What was a drag for all that was known may have been more.
+			await this.lower();
 		} catch (error) {
 			if (aborter.signal.aborted) return;
-			this.lowerKey = '';
+			this.asking = '';
 			const problems = error instanceof ApiError ? error.problems : [];
 			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
 		}
 	}
 
-	private take(key: string, lowered: C): void {
-		this.loweredKey = key;
+	private take(document: D, lowered: C): void {
+		this.loweredOutline = this.outline(document, lowered);
 		this.lowered = lowered;
+		this.current = this.alike(this.worn(this.document));
 		this.trouble = [];
-	}
-
-	/** Whether the code at hand is that of the document as it is. */
-	get current(): boolean {
-		return this.lowered !== null && this.loweredKey === this.lowerKey;
 	}
 
 	/** Called while a document waits for code, with the one that the code at hand is of. */
@@ -196,48 +206,50 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** Has the code of a document that may be shown soon made ahead of time. */
 	protected async prepare(draft: D): Promise<void> {
-		const key = this.structure(draft);
-		if (key === this.lowerKey || this.foreseen.has(key)) return;
-		this.foreseen.add(key);
+		const asked = sketch(draft);
+		if (this.alike(draft) || this.asking === asked || this.foreseen.has(asked)) return;
+		this.foreseen.add(asked);
 		try {
 			this.onForeseen(await this.codeOf(draft));
 		} catch {
 			// It will be asked for again when it is wanted, and fail in sight.
 		} finally {
-			this.foreseen.delete(key);
+			this.foreseen.delete(asked);
 		}
 	}
 
 	/** The code of a document like this one, whether it is shown or not. */
 	protected async codeOf(document: D): Promise<C> {
-		const key = this.structure(document);
-		const known = this.known.get(key) ?? (await this.code(document));
-		this.keep(key, known);
-		return known;
+		const code = this.find(document) ?? (await this.code(document));
+		this.keep(document, code);
+		return code;
 	}
 
 	/** Whether a document like this one needs no other code than what is shown. */
 	protected alike(document: D): boolean {
-		return this.structure(document) === this.lowerKey;
+		return this.lowered !== null && this.outline(document, this.lowered) === this.loweredOutline;
 	}
 
 	/** Shows the document anew after what is worn of it has changed. */
 	protected refresh(): void {
 		// With another structure the next picture is one of other code; drawing the old one again would only delay it.
-		if (this.alike(this.worn(this.document))) this.onNumbers();
-		else void this.lower();
+		const shown = this.lowered;
+		void this.lower();
+		if (this.current && this.lowered === shown) this.onNumbers();
 	}
 
 	/** Forgets the code of other structures: maps may have been changed elsewhere. */
 	forget(): void {
-		this.known.clear();
+		this.known = [];
 	}
 
-	/** Code of structures that were seen lately: switching a step off and on again, or undoing, asks nobody. */
-	private keep(key: string, lowered: C): void {
-		this.known.set(key, lowered);
-		const oldest = this.known.keys().next().value;
-		if (this.known.size > MOST_KNOWN && oldest !== undefined) this.known.delete(oldest);
+	/** Code that was seen lately: switching a step off and on again, or undoing, asks nobody. */
+	private find(document: D): C | undefined {
+		return this.known.find((one) => this.outline(document, one.code) === one.outline)?.code;
+	}
+
+	private keep(document: D, code: C): void {
+		this.known = [...this.known.filter((one) => one.code !== code), { outline: this.outline(document, code), code }].slice(-MOST_KNOWN);
 	}
 
 	/** Saves now, if there is something to save. */

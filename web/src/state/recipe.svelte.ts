@@ -1,11 +1,12 @@
 import { api, type LoweredRecipe, type Recipe, type RecipeDocument } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
+import { outline } from './structure';
 
 /** What is chosen on the recipe bench. */
 export type Chosen = { kind: 'ingredient'; id: string } | { kind: 'map'; role: string };
 
-/** One open recipe. All of its numbers are uniforms. */
+/** One open recipe. */
 export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe> {
 	/** Whether it was opened with edits that had not been stored. */
 	resumed = false;
@@ -39,8 +40,7 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 		return api.createRecipe(this.project, { ...document, name: `${document.name} (my version)`.slice(0, 120) });
 	}
 
-	/** Without its numbers, whether they are said or left to their defaults. */
-	protected structure({ ingredients, outputs }: RecipeDocument): string {
-		return JSON.stringify([ingredients.map((one) => ({ ...one, name: '' })), outputs], (_, value: unknown) => (typeof value === 'number' ? undefined : value));
+	protected outline(document: RecipeDocument, { structure }: LoweredRecipe): string {
+		return outline(document, structure);
 	}
 }

@@ -1,11 +1,11 @@
-import { api, type Layer, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Relay, type StepUse, type Value } from '../api/client';
+import { api, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Relay, type StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { freshStep } from './lanes.svelte';
 import { valueAt } from './pointer';
-import { FINISH, GROUP, isTie, LAYER, masked, plainOf, SIDES, SURFACE } from './parameters';
 import { Relays, type Plan } from './relays';
 import { standIn } from './standin';
+import { outline } from './structure';
 import { dressed, pathOf, variantOf } from './variants';
 
 /** How many variants of other code are made ready before anybody asks for them. */
@@ -74,7 +74,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	private drawn: Promise<void> | null = null;
 	/** Whether a plan can be drawn at once. */
 	canRun: (plan: Plan) => boolean = () => false;
-	private readonly relays = new Relays((document) => this.framework(document), (document, use) => this.stepKey(document, use));
+	private readonly relays = new Relays();
 
 	protected override bridge(last: MaterialDocument): void {
 		const document = this.worn(this.snapshot());
@@ -98,8 +98,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 
 	/** Asks for the legs of the document, if they are not known, so that other orders of its steps can be drawn without asking. */
 	async relay(): Promise<Plan | null> {
-		const document = this.only(this.worn(this.snapshot()));
-		if (!this.relays.knows(document)) this.relays.learn(document, (await api.relay(this.project, document)).relay);
+		const document = this.worn(this.snapshot());
+		if (!this.relays.knows(document)) this.relays.learn(document, await api.relay(this.project, document));
 		return this.relays.plan(document);
 	}
 
@@ -133,8 +133,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 			layers: [{ id: 'ground', name: 'Ground', lane: 'ground', set: '' }],
 			groups: [], variants: [], surface: {}
 		};
-		const { relay } = await api.relay(this.project, asked);
-		if (relay !== null) this.relays.learnLegs(asked, relay);
+		const { relay, structure } = await api.relay(this.project, asked);
+		if (relay !== null) this.relays.learnLegs(asked, relay, structure);
 		return relay;
 	}
 
@@ -145,11 +145,11 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 
 	/** The document as legs, if all are known. */
 	planned(): Plan | null {
-		return this.relays.plan(this.only(this.worn(this.snapshot())));
+		return this.relays.plan(this.worn(this.snapshot()));
 	}
 
 	protected override worn(document: MaterialDocument): MaterialDocument {
-		return dressed(document, this.variant);
+		return this.only(dressed(document, this.variant));
 	}
 
 	/** The code that a variant needs, if it is another than what is shown; null if numbers are all that differs. */
@@ -205,61 +205,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return api.createMaterial(this.project, { ...document, name: `${document.name} (my version)`.slice(0, 120) });
 	}
 
-	/** What of a value is structure. A number that cannot be used is: code with another in its place has to be asked for. */
-	private skeleton(document: MaterialDocument, step: string, name: string, value: Value): unknown {
-		const control = catalogue.control(step, name);
-		if (isTie(value) && control?.structural !== false) {
-			// A switch is a uniform once it follows a parameter, unless either state needs code of its own.
-			return control?.type === 'switch' && !control.rigid ? value.parameter : [value.parameter, plainOf(document, value, '')];
-		}
-		if (control?.structural !== false) return value;
-		const beyond = control.type === 'number' && typeof value === 'number' && !(value >= control.hard[0]! && value <= control.hard[1]!);
-		return beyond ? value : shape(value);
+	protected outline(document: MaterialDocument, { structure }: Lowered): string {
+		return outline(this.only(document), structure);
 	}
-
-	private skeletons(document: MaterialDocument, step: string, values: Record<string, Value>): unknown {
-		return Object.entries(values).map(([name, value]) => [name, this.skeleton(document, step, name, value)]);
-	}
-
-	private layer(document: MaterialDocument, layer: Layer): unknown {
-		const terms = layer.mask ?? [];
-		return [
-			layer.id, layer.lane, layer.on, layer.group, layer.faces, layer.mode, layer.channels,
-			...(['set', 'opacity', 'width'] as const).map((name) => this.skeleton(document, LAYER, name, layer[name] ?? 0)),
-			this.skeletons(document, SIDES, (layer.tints ?? {}) as Record<string, Value>),
-			this.skeletons(document, FINISH, layer.finish?.values ?? {}),
-			terms.map((term) => [term.kind, term.lane, this.skeletons(document, masked(term.kind), term.values)])
-		];
-	}
-
-	/** The document without the values that are uniforms. */
-	protected structure(document: MaterialDocument): string {
-		return JSON.stringify([this.framework(document), document.lanes.map((lane) => lane.steps.map((use) => ({ ...use, values: this.skeletons(document, use.step, use.values) })))]);
-	}
-
-	/** What of a step is structure, whether it is said or not. */
-	private stepKey(document: MaterialDocument, use: StepUse): string {
-		const controls = catalogue.step(use.step)?.controls ?? [];
-		return JSON.stringify([use.step, controls.map((control) => this.skeleton(document, use.step, control.name, (use.values[control.name] ?? control.default) as Value))]);
-	}
-
-	/** The same of all that is not steps. */
-	private framework(document: MaterialDocument): string {
-		const { lanes, layers, parameters } = document;
-		return JSON.stringify([
-			this.solo,
-			lanes.map((lane) => ({ ...lane, name: '', steps: [] })),
-			layers.map((layer) => this.layer(document, layer)),
-			(document.groups ?? []).map((group) => [group.id, this.skeleton(document, GROUP, 'opacity', group.opacity ?? 0)]),
-			// What is not said of a surface is in its code all the same.
-			(catalogue.value?.surface ?? []).map((control) => this.skeleton(document, SURFACE, control.name, (document.surface?.values?.[control.name] ?? control.default) as Value)),
-			(parameters ?? []).map((parameter) => [parameter.id, parameter.kind])
-		]);
-	}
-}
-
-/** What of a value is structure: which parameter it follows, how many rows it has, how they are called and what of them follows one. */
-function shape(value: Value): unknown {
-	if (Array.isArray(value)) return value.map((row) => (typeof row === 'object' ? Object.values(row).map((cell) => (typeof cell === 'string' ? cell : shape(cell))) : 0));
-	return isTie(value) ? value.parameter : typeof value;
 }

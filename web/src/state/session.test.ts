@@ -1,14 +1,27 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { MaterialDocument } from '../api/client';
+import type { Structure } from './structure';
+
+/** As the core tells it: the numbers that it could use, switches that nothing stiff follows, and words. */
+function structureOf(document: MaterialDocument): Structure {
+	const numbers: Structure['numbers'] = {};
+	const walk = (value: unknown, path: string): void => {
+		if (typeof value === 'object' && value !== null) for (const [key, one] of Object.entries(value)) walk(one, `${path}/${key}`);
+		else if (typeof value === 'number' && !(path.endsWith('/u') && value < 0.01)) numbers[path] = path.endsWith('/u') ? [0.01, 100, false] : [-1e6, 1e6, false];
+		else if (typeof value === 'boolean' && /^.parameters.\d+.value$/.test(path) && !JSON.stringify(document).includes('"stiff":{')) numbers[path] = [0, 1, true];
+	};
+	walk(document, '');
+	return { numbers, words: ['/name', '/variants'], rising: {} };
+}
 
 const saved: { version: number; name: string }[] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
-		catalogue: async () => ({ limits: { layers: 8, groups: 8 }, surface: [], layer: { group: { name: 'opacity', type: 'number', default: 100, hard: [0, 100], structural: false }, set: { name: 'set', type: 'set', default: '', structural: true }, finish: [{ name: 'f', controls: [{ name: 'tint', type: 'colour', structural: false }, { name: 'flip', type: 'switch', structural: true, rigid: false }, { name: 'stiff', type: 'switch', structural: true, rigid: true }] }], masks: [], opacity: { name: 'opacity', type: 'number', hard: [0, 100], structural: false }, width: { name: 'width', type: 'number', hard: [0, 200], structural: false } }, steps: [{ name: 'size', controls: [{ name: 'u', type: 'number', hard: [0.01, 100], structural: false }, { name: 'w', structural: false }, { name: 'linked', structural: true }] }] }),
+		catalogue: async () => ({ limits: { layers: 8, groups: 8 }, steps: [] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
-		lower: vi.fn(async () => ({ hash: 'x', problems: [] })),
-		relay: async () => ({ why: '', relay: { end: {}, carriers: 5, mostTaps: 36, legs: { o: { code: 'start', origin: true }, s: { code: 'leg', origin: false } }, lanes: [{ id: 'main', read: true, legs: ['o', 's'] }] } }),
+		lower: vi.fn(async (_: string, document: MaterialDocument) => ({ hash: 'x', problems: [], structure: structureOf(document) })),
+		relay: async (_: string, document: MaterialDocument) => ({ why: '', structure: structureOf(document), relay: { end: {}, carriers: 5, mostTaps: 36, legs: { o: { code: 'start', origin: true }, s: { code: 'leg', origin: false } }, lanes: [{ id: 'main', read: true, legs: ['o', 's'] }] } }),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
 			saved.push({ version, name: document.name });
 			return { version: version + 1, document };
@@ -22,7 +35,7 @@ const first: MaterialDocument = {
 	format: 'rilta-material/2',
 	name: 'Wall',
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: 2, w: 0, linked: true } }] }],
-	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'rock' }]
+	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'rock', opacity: 100 }]
 };
 const u = '/lanes/0/steps/0/values/u';
 

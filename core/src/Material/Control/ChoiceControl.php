@@ -34,9 +34,9 @@ final readonly class ChoiceControl implements Control
         return \is_string($value) ? $value : $this->default;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return true;
+        return [];
     }
 
     public function describe(): array

@@ -39,9 +39,9 @@ final readonly class ColourControl implements Control
         return \count($c) === 3 ? [$c[0], $c[1], $c[2]] : $this->default;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return false;
+        return array_fill_keys(['/0', '/1', '/2'], [0.0, 1.0, false]);
     }
 
     public function describe(): array

@@ -29,9 +29,13 @@ interface Control
     public function normalise(mixed $value): float|int|string|bool|array;
 
     /**
-     * Whether changing the value asks for a new graph. Numbers are uniforms and do not; of rows only the count does.
+     * The numbers that a value is made of: code stays the same while they change within what is allowed.
+     *
+     * @param mixed $value without objection
+     *
+     * @return array<string, array{float, float, bool}> least, most, and whether it has to be whole, by JSON Pointer from the value on
      */
-    public function isStructural(): bool;
+    public function numbers(mixed $value): array;
 
     /** @return array<string, mixed> for the catalogue */
     public function describe(): array;

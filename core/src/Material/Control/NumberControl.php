@@ -85,9 +85,9 @@ final readonly class NumberControl implements Control
         return $this->whole ? $g->floor($g->add($value, 0.5)) : $value;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return false;
+        return ['' => [...$this->hard, $this->whole]];
     }
 
     public function describe(): array

@@ -96,9 +96,9 @@ final readonly class ReferenceControl implements Control
         return \is_string($value) ? $value : '';
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return true;
+        return [];
     }
 
     public function describe(): array

@@ -52,6 +52,12 @@ final readonly class RowsControl implements Control
         return $this->columns;
     }
 
+    /** A column whose numbers have to grow from row to row, if there is one. */
+    public function rising(): ?string
+    {
+        return $this->rising;
+    }
+
     /** @return list<Row> */
     public function default(): array
     {
@@ -95,9 +101,16 @@ final readonly class RowsControl implements Control
         return $rows;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return false;
+        $numbers = [];
+        foreach (\is_array($value) ? array_keys($value) : [] as $row) {
+            foreach ($this->columns as $column) {
+                $numbers["/$row/{$column->name()}"] = $column->numbers(null)[''];
+            }
+        }
+
+        return $numbers;
     }
 
     public function describe(): array

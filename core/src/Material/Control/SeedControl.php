@@ -35,9 +35,9 @@ final readonly class SeedControl implements Control
         return is_numeric($value) ? (int) $value : $this->default;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return false;
+        return ['' => [0.0, (float) self::LARGEST, true]];
     }
 
     public function describe(): array

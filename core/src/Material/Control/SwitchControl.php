@@ -31,9 +31,9 @@ final readonly class SwitchControl implements Control
         return $value === true;
     }
 
-    public function isStructural(): bool
+    public function numbers(mixed $value): array
     {
-        return true;
+        return [];
     }
 
     public function describe(): array

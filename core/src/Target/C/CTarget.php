@@ -11,7 +11,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Scalariser;
 use Rilta\Core\Target\Target;
 
@@ -103,7 +103,7 @@ final class CTarget implements Target
 
     public function program(Lowered $lowered): string
     {
-        return $this->of($lowered, $lowered->graph, $lowered->channels, Surface::INPUTS);
+        return $this->of($lowered, $lowered->graph, $lowered->channels, Surface::types());
     }
 
     /**

@@ -6,7 +6,7 @@ namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Step\Surface;
+use Rilta\Core\Surface\Surface;
 
 /** What stands before the bodies of shaders. */
 final class Declarations
@@ -54,7 +54,7 @@ final class Declarations
     {
         $dialect = new GlslDialect();
         $code = "struct RiltaSurface {\n";
-        foreach (Surface::INPUTS as $name => $type) {
+        foreach (Surface::types() as $name => $type) {
             $code .= "    {$dialect->type($type)} $name;\n";
         }
 

@@ -8,11 +8,13 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
+use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Handed;
 use Rilta\Core\Lowering\Leg;
 use Rilta\Core\Lowering\Relay;
 use Rilta\Core\Step\Clock;
 use Rilta\Core\Step\Slot;
+use Rilta\Core\Surface\Surface;
 
 /**
  * A relay as GLSL. The taps of a point lie in a row of fields of an integer texture, one field as wide as the picture for each tap; the
@@ -96,9 +98,13 @@ final readonly class RelayShader
         public string $material,
         /** @var list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> */
         public array $arrays,
+        /** Carries what the end reads of a surface. */
+        public Host $host,
+        /** @var list<string> names of what is lit */
+        public array $channels,
         /** Whether the end or a leg changes with the clock. */
         public bool $animated,
-        /** @var array<string, array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude}> by hash of their code */
+        /** @var array<string, array{code: string, host: array{inputs: list<string>, vertex: string, fragment: string}, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude}> by hash of their code */
         public array $legs,
         /** @var list<array{id: string, read: bool, legs: list<?string>}> whether the end reads a lane, which it numbers in this order, and the hashes of its legs */
         public array $lanes,
@@ -131,10 +137,18 @@ final readonly class RelayShader
             Declarations::surface() . "\n" . self::tap() . "\n" . Declarations::used($printer, $arrays) . "\n// The width of a field, and for each lane its first field and how many taps it has.\nuniform int riltaWidth;\n$lines$carried\n" . self::SPOT,
             $material,
             $arrays,
+            self::host([...array_values(Declarations::lit($relay->end->channels)), ...array_merge(...array_map(array_values(...), array_values($relay->sums)))]),
+            array_keys(Declarations::lit($relay->end->channels)),
             isset($printer->uniforms()[Clock::UNIFORM]) || $relay->end->prelude->reads(Clock::UNIFORM) || array_filter($legs, static fn (array $leg): bool => $leg['clock']) !== [],
             $legs,
             $lanes,
         );
+    }
+
+    /** @param array<array-key, Node> $fields */
+    private static function host(array $fields): Host
+    {
+        return Host::of(array_values(array_intersect(Reachable::names(Op::Input, $fields), array_keys(Surface::types()))));
     }
 
     /** What is made of the sums, each of which is added up over the taps of its lane. */
@@ -167,7 +181,7 @@ final readonly class RelayShader
             . '    return RiltaMaterial(' . implode(', ', $results) . ");\n}\n";
     }
 
-    /** @return array{code: string, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude} */
+    /** @return array{code: string, host: array{inputs: list<string>, vertex: string, fragment: string}, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<Slot>, shared: list<Slot>, prelude: Prelude} */
     private static function leg(Leg $leg): array
     {
         $fields = [];
@@ -222,6 +236,7 @@ final readonly class RelayShader
 
         return [
             'code' => $code,
+            'host' => self::host([...array_values($written), ...array_map($leg->graph->input(...), Leg::SURFACE, array_fill(0, \count(Leg::SURFACE), Type::Float))])->json(),
             'origin' => $leg->origin,
             'taps' => \count($leg->taps),
             'reads' => $reads,

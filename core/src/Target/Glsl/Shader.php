@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Reachable;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Step\Clock;
@@ -25,6 +27,12 @@ final readonly class Shader
         public array $arrays,
         /** @var list<array{name: string, label: string, path: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
         public array $views,
+        /** Carries what the material reads of a surface. */
+        public Host $host,
+        /** Carries what pictures read of a surface as well. */
+        public Host $pictureHost,
+        /** @var list<string> names of what is lit */
+        public array $channels,
         /** Whether the picture changes with the clock. */
         public bool $animated,
     ) {
@@ -37,6 +45,7 @@ final readonly class Shader
         $material = self::material($printer, $lowered);
         $views = Picture::all($lowered);
         $pictures = self::pictures($printer, $lowered, $views);
+        $lit = Declarations::lit($lowered->channels);
 
         return new self(
             Declarations::surface() . "\n" . Declarations::used($printer, $arrays),
@@ -44,6 +53,9 @@ final readonly class Shader
             $pictures,
             $arrays,
             array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'legend' => $p->legend], $views),
+            Host::of(Reachable::names(Op::Input, $lit)),
+            Host::of(Reachable::names(Op::Input, [...array_values($lit), ...array_map(static fn (Picture $p): Node => $p->colour, $views)])),
+            array_keys($lit),
             isset($printer->uniforms()[Clock::UNIFORM]) || $lowered->prelude->reads(Clock::UNIFORM),
         );
     }

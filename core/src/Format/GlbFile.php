@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Mesh\Attribute;
+use Rilta\Core\Mesh\Mesh;
+use Rilta\Core\Mesh\Primitive;
+
+/** A mesh as a binary glTF 2.0 file: its attributes once, and each of its primitives with a material slot of its own. */
+final class GlbFile
+{
+    private const FLOAT = 5126;
+    private const UINT = 5125;
+    private const TYPES = [1 => 'SCALAR', 'VEC2', 'VEC3', 'VEC4'];
+    private const VERTICES = 34962;
+    private const INDICES = 34963;
+
+    public static function of(Mesh $mesh, string $name): string
+    {
+        $bytes = '';
+        $views = [];
+        $accessors = [];
+        $attributes = [];
+        foreach ($mesh->attributes as $semantic => $attribute) {
+            $attributes[$semantic] = \count($accessors);
+            $accessors[] = ['bufferView' => \count($views), 'componentType' => self::FLOAT, 'count' => $attribute->count(), 'type' => self::TYPES[$attribute->width]]
+                + ($semantic === 'POSITION' ? self::bounds($attribute) : []);
+            $views[] = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($attribute->bytes), 'target' => self::VERTICES];
+            $bytes .= $attribute->bytes;
+        }
+        $indices = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($mesh->indices), 'target' => self::INDICES];
+        $primitives = array_map(static function (Primitive $part, int $i) use (&$accessors, $attributes, $views): array {
+            $accessors[] = ['bufferView' => \count($views), 'byteOffset' => 12 * $part->first, 'componentType' => self::UINT, 'count' => 3 * $part->count, 'type' => 'SCALAR'];
+
+            return ['attributes' => $attributes, 'indices' => \count($accessors) - 1, 'material' => $i, 'mode' => 4];
+        }, $mesh->primitives, array_keys($mesh->primitives));
+        $bytes .= $mesh->indices;
+
+        return self::file([
+            'asset' => ['version' => '2.0', 'generator' => 'Rilta'],
+            'scene' => 0,
+            'scenes' => [['nodes' => [0]]],
+            'nodes' => [['mesh' => 0, 'name' => $name]],
+            'meshes' => [['name' => $name, 'primitives' => $primitives]],
+            'materials' => array_map(static fn (Primitive $part): array => ['name' => $part->material], $mesh->primitives),
+            'accessors' => $accessors,
+            'bufferViews' => [...$views, $indices],
+            'buffers' => [['byteLength' => \strlen($bytes)]],
+        ], $bytes);
+    }
+
+    /** @return array{min: list<float>, max: list<float>} */
+    private static function bounds(Attribute $positions): array
+    {
+        $numbers = $positions->numbers();
+        $along = static fn (int $axis): array => array_values(array_filter($numbers, static fn (int $i): bool => $i % 3 === $axis, \ARRAY_FILTER_USE_KEY)) ?: [0.0];
+
+        return ['min' => array_map(static fn (int $axis): float => min($along($axis)), [0, 1, 2]), 'max' => array_map(static fn (int $axis): float => max($along($axis)), [0, 1, 2])];
+    }
+
+    /**
+     * Section 4.4 of the specification: a header, a chunk of JSON and one of bytes, each a multiple of four long.
+     *
+     * @param array<string, mixed> $description
+     */
+    private static function file(array $description, string $bytes): string
+    {
+        $json = json_encode($description, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_PRESERVE_ZERO_FRACTION);
+        $json .= str_repeat(' ', -\strlen($json) & 3);
+        $bytes .= str_repeat("\0", -\strlen($bytes) & 3);
+
+        return 'glTF' . pack('V2', 2, 20 + \strlen($json) + 8 + \strlen($bytes)) . pack('V', \strlen($json)) . 'JSON' . $json . pack('V', \strlen($bytes)) . "BIN\0" . $bytes;
+    }
+}

@@ -1,0 +1,42 @@
+import { BufferGeometry, Float32BufferAttribute, Mesh, Uint32BufferAttribute, type BufferAttribute } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+
+/** A mesh of the server's as one geometry: its attributes as lowered code calls them, its primitives as groups. */
+export async function readMesh(file: ArrayBuffer): Promise<BufferGeometry> {
+	const { scene } = await new GLTFLoader().parseAsync(file, '');
+	const parts: BufferGeometry[] = [];
+	scene.traverse((one) => {
+		if (one instanceof Mesh) parts.push(one.geometry as BufferGeometry);
+	});
+	const first = parts[0];
+	if (first === undefined) throw new Error('There is no mesh in the file.');
+	const geometry = new BufferGeometry();
+	for (const [name, attribute] of Object.entries(first.attributes)) geometry.setAttribute(inCode(name), attribute);
+	const indices = parts.map((part) => part.index!.array);
+	const all = new Uint32Array(indices.reduce((sum, one) => sum + one.length, 0));
+	let at = 0;
+	for (const [i, one] of indices.entries()) {
+		all.set(one, at);
+		geometry.addGroup(at, one.length, i);
+		at += one.length;
+	}
+	geometry.setIndex(new Uint32BufferAttribute(all, 1));
+	return geometry;
+}
+
+/** Three has names of its own for attributes; positions and normals keep them, the others are called in code as the file calls them. */
+export function inCode(name: string): string {
+	const set = /^uv(\d?)$/.exec(name);
+	if (set !== null) return `rilta_TEXCOORD_${set[1] === '' ? '0' : set[1]}`;
+	return name.startsWith('_') ? `rilta_${name.slice(1).toUpperCase()}` : name;
+}
+
+/** A triangle a metre behind the eye, which is drawn with all the attributes that a mesh has. */
+export function behind(like: BufferGeometry | undefined): BufferGeometry {
+	const geometry = new BufferGeometry();
+	for (const [name, attribute] of Object.entries(like?.attributes ?? {})) geometry.setAttribute(name, attribute as BufferAttribute);
+	const corners = [0, 0, 1, 1, 0, 1, 0, 1, 1];
+	for (const name of ['position', 'normal']) geometry.setAttribute(name, new Float32BufferAttribute(corners, 3));
+	geometry.setIndex([0, 1, 2]);
+	return geometry;
+}
