@@ -33,7 +33,6 @@ export default defineConfig({
 		{ name: 'parity', testDir: 'parity' },
 		{ name: 'bench', testDir: 'bench' },
 		{ name: 'attack', testDir: 'attack' },
-		// Drawing in software on a shared machine, a pointer can come before its picture; the second time it has to hold.
-		{ name: 'application', testDir: 'application', retries: 1 }
+		{ name: 'application', testDir: 'application' }
 	]
 });

@@ -8,6 +8,7 @@ use Rilta\App\Http\Problem;
 use Rilta\App\Service\Derived;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
+use Rilta\Core\Field\Library\Light;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\ImageFile;
@@ -38,6 +39,7 @@ use Rilta\Core\Stage\Stage;
 use Rilta\Core\Step\Start;
 use Rilta\Core\Step\Step;
 use Rilta\Core\Step\Steps;
+use Rilta\Core\Target\Glsl\LightCode;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
@@ -62,6 +64,7 @@ final class CatalogueController extends Api
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value, 'scalar' => $r->isScalar(),
             ], Role::cases()),
             'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
+            'light' => ['code' => LightCode::functions(), 'sun' => Light::direction()],
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label()], ReadyMade::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

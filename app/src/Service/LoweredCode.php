@@ -69,7 +69,9 @@ final readonly class LoweredCode
         $lowered = Lowering::salvage($material, $maps);
         $shader = Shader::of($lowered);
 
-        return $this->code($lowered, $maps, $shader->source(), $shader->arrays, $shader->animated) + [
+        $structure = Structure::of($salvage, $lowered);
+
+        return $this->code($lowered, $maps, $shader->source(), $shader->arrays, $shader->animated, $structure) + [
             'host' => $shader->host->json(),
             'pictureHost' => $shader->pictureHost->json(),
             'channels' => $shader->channels,
@@ -101,16 +103,23 @@ final readonly class LoweredCode
         } catch (NoRelay $e) {
             return ['relay' => null, 'why' => $e->getMessage(), 'structure' => Structure::of($salvage, Lowering::salvage($salvage->material, $maps))->json()];
         }
-        $structure = Structure::of($salvage, $relay->end, $relay->fixed())->json();
+        $structure = Structure::of($salvage, $relay->end, $relay->fixed());
         $shader = RelayShader::of($relay);
+        $places = array_column(array_map(static fn (Lane $lane, int $i): array => [$lane->id, $i], $salvage->material->lanes, array_keys($salvage->material->lanes)), 1, 0);
         $legs = [];
-        foreach ($shader->legs as $hash => $leg) {
-            $legs[$hash] = ['numbers' => array_map(self::typed(...), $leg['numbers']), 'shared' => array_map(self::typed(...), $leg['shared']), 'prelude' => self::prelude($leg['prelude'])] + $leg;
+        foreach ($shader->lanes as ['id' => $id, 'legs' => $hashes]) {
+            foreach ($hashes as $i => $hash) {
+                if ($hash !== null && !isset($legs[$hash])) {
+                    $leg = $shader->legs[$hash];
+                    $numbers = array_map(static fn (Slot $slot): array => self::typed($slot, $structure->numbers["/lanes/$places[$id]/steps/$i$slot->path"][3] ?? $slot->value), $leg['numbers']);
+                    $shared = array_map(static fn (Slot $slot): array => self::typed($slot, $slot->value), $leg['shared']);
+                    $legs[$hash] = ['numbers' => $numbers, 'shared' => $shared, 'prelude' => self::prelude($leg['prelude'])] + $leg;
+                }
+            }
         }
 
-        return ['why' => '', 'structure' => $structure, 'relay' => [
-            'end' => $this->code($relay->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated) + [
-                'structure' => $structure,
+        return ['why' => '', 'structure' => $structure->json(), 'relay' => [
+            'end' => $this->code($relay->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated, $structure) + [
                 'host' => $shader->host->json(),
                 'pictureHost' => $shader->host->json(),
                 'channels' => $shader->channels,
@@ -130,9 +139,9 @@ final readonly class LoweredCode
     }
 
     /** @return array{uniform: string, path: string, value: float|int, whole: bool} */
-    private static function typed(Slot $slot): array
+    private static function typed(Slot $slot, float|int $value): array
     {
-        return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $slot->value, 'whole' => $slot->type === Type::Uint];
+        return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $value, 'whole' => $slot->type === Type::Uint];
     }
 
     /** @return array{operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, results: object} */
@@ -150,7 +159,7 @@ final readonly class LoweredCode
      *
      * @return array<string, mixed>
      */
-    private function code(Lowered $lowered, ProjectMaps $maps, string $source, array $arrays, bool $animated): array
+    private function code(Lowered $lowered, ProjectMaps $maps, string $source, array $arrays, bool $animated, Structure $structure): array
     {
         $slots = [];
         foreach ($lowered->facts as $map) {
@@ -172,7 +181,8 @@ final readonly class LoweredCode
             'code' => $code,
             'arrays' => $arrays,
             'maps' => (object) $slots,
-            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $s->value], $lowered->slots),
+            'structure' => $structure->json(),
+            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $structure->numbers[$s->path][3] ?? $s->value], $lowered->slots),
             'prelude' => self::prelude($lowered->prelude),
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],

@@ -5,9 +5,8 @@ declare(strict_types=1);
 namespace Rilta\Core\Bake;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Light;
 use Rilta\Core\Field\Library\Pixels;
-use Rilta\Core\Field\Library\Shading;
-use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
@@ -41,19 +40,13 @@ final readonly class Swatch
         $plug = new Plug($g, $x, $up, $g->float($step), self::RADIUS);
         $rewriter = new Rewriter($lowered->graph, $g, $plug->inputs);
         $channels = array_map($rewriter->rewrite(...), $lowered->channels);
-        $lit = Shading::lit($g, $channels, $plug->towardsViewer);
-        $colour = $g->select($plug->covered, $this->exposed($g, $lit), $g->vec(0.105, 0.105, 0.105));
+        $lit = Light::lit($g, $channels, $plug->towardsViewer, Light::sun($g), $g->float(1));
+        $colour = $g->select($plug->covered, Light::toned($g, $lit), $g->vec(0.105, 0.105, 0.105));
         $kernel = $this->compiler->compile($g, ['pixel' => Pixels::colour($g, $colour)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
 
         $pixels = $kernel->run($lowered->uniforms(), $lowered->texels($this->maps), [], 0, 0, $times * $width, $times * $height)['pixel'][0];
         $image = new Image($times * $width, $times * $height, 4, array_map(intval(...), $pixels));
 
         return $times === 1 ? $image : Mips::half($image, MipFilter::Colour);
-    }
-
-    /** Bright parts roll off instead of being cut. */
-    private function exposed(Graph $g, Node $light): Node
-    {
-        return $g->div($g->mul($light, $g->add(1.0, $g->mul($light, 0.16))), $g->add(1.0, $g->mul($light, 0.52)));
     }
 }

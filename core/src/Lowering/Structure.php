@@ -20,9 +20,9 @@ final readonly class Structure
     ];
 
     /**
-     * @param array<string, array{float, float, bool}> $numbers least, most and whether it is whole, by JSON Pointer
-     * @param list<string>                             $words   JSON Pointers; "*" stands for any place of a list
-     * @param array<string, string>                    $rising  columns whose numbers have to grow from row to row, by JSON Pointer to the rows
+     * @param array<string, array{float, float, bool, ?float}> $numbers least, most, whether it is whole, and what stands in for it where it is left out, by JSON Pointer
+     * @param list<string>                                     $words   JSON Pointers; "*" stands for any place of a list
+     * @param array<string, string>                            $rising  columns whose numbers have to grow from row to row, by JSON Pointer to the rows
      */
     public function __construct(public array $numbers, public array $words, public array $rising = [])
     {
@@ -36,7 +36,7 @@ final readonly class Structure
         foreach ($read->material->parameters as $parameter) {
             // A switch that code is made for both states of is a number, 0 or 1.
             if ($parameter->kind === ParameterKind::Switch && isset($filled["$parameter->path/value"])) {
-                $switches["$parameter->path/value"] = [0.0, 1.0, true];
+                $switches["$parameter->path/value"] = [0.0, 1.0, true, null];
             }
         }
 
@@ -59,13 +59,15 @@ final readonly class Structure
     {
         if (\is_array($value)) {
             $out = [];
-            foreach ($this->rises($value, $path) ? $value : [] as $key => $one) {
-                if (!$this->isWord("$path/$key")) {
-                    $out[$key] = $this->at($one, "$path/$key");
+            foreach ($value as $key => $one) {
+                $left = $this->at($one, "$path/$key");
+                // A number that may be left out is left out.
+                if (!$this->isWord("$path/$key") && !($left === '#' && isset($this->numbers["$path/$key"][3]))) {
+                    $out[$key] = $left;
                 }
             }
 
-            return $out === [] ? $value : $out;
+            return $this->rises($value, $path) ? $out : $value;
         }
         $range = $this->numbers[$path] ?? null;
         if ($range === null || (!\is_int($value) && !\is_float($value) && !\is_bool($value))) {

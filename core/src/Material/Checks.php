@@ -16,7 +16,7 @@ final class Checks
     /** @var list<Problem> */
     private array $problems = [];
 
-    /** @var array<string, array{float, float, bool}> */
+    /** @var array<string, array{float, float, bool, ?float}> */
     private array $numbers = [];
 
     /** @var array<string, string> */
@@ -28,10 +28,20 @@ final class Checks
         return $this->problems;
     }
 
-    /** @return array<string, array{float, float, bool}> least, most and whether it is whole, of all numbers that were read, by JSON Pointer */
+    /** @return array<string, array{float, float, bool, ?float}> least, most, whether it is whole, and what stands in for it, of all numbers that were read, by JSON Pointer */
     public function numbers(): array
     {
         return $this->numbers;
+    }
+
+    /** Notes that a number may be left out: its default stands in for it, and code is the same. */
+    public function optional(Control\Control $control, string $path): void
+    {
+        $default = $control->default();
+        $range = $control->numbers($default)[''] ?? null;
+        if ($range !== null && (\is_int($default) || \is_float($default))) {
+            $this->numbers[$path] = [...$range, (float) $default];
+        }
     }
 
     /** Notes that the numbers of a column have to grow from row to row. */
@@ -150,7 +160,7 @@ final class Checks
             $this->rise($path, $control->rising());
         }
         foreach ($control->numbers($value) as $at => $range) {
-            $this->numbers[$path . $at] = $range;
+            $this->numbers[$path . $at] = [...$range, null];
         }
 
         return $control->normalise($value);

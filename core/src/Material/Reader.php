@@ -168,7 +168,7 @@ final readonly class Reader
         $name = $checks->name($layer['name'] ?? null, "$path/name");
         $on = $checks->flag($layer['on'] ?? true, "$path/on", true);
         $given = $checks->object($checks->object($layer['finish'] ?? [], "$path/finish", ['values'])['values'] ?? [], "$path/finish/values", null);
-        $finish = new Finish($values->read(Finish::controls(), $given, "$path/finish/values"), array_keys(array_intersect_key($given, array_flip(array_map(static fn (Control\Control $c): string => $c->name(), Finish::controls())))));
+        $finish = new Finish($values->read(Finish::controls(), $given, "$path/finish/values", false), array_keys(array_intersect_key($given, array_flip(array_map(static fn (Control\Control $c): string => $c->name(), Finish::controls())))));
         $mode = \is_string($layer['mode'] ?? 'mix') ? LayerMode::tryFrom($layer['mode'] ?? 'mix') : null;
         if ($mode === null) {
             $checks->problem("$path/mode", 'expected one of ' . implode(', ', array_column(LayerMode::cases(), 'value')) . ', found ' . Checks::show($layer['mode'] ?? null));
@@ -191,7 +191,7 @@ final readonly class Reader
         }
         $known = array_filter($faces, static fn (string $face, string $direction): bool => $face !== '' && \in_array($direction, Layer::DIRECTIONS, true), \ARRAY_FILTER_USE_BOTH);
 
-        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask, ($layer['group'] ?? '') === '' ? '' : $checks->id($layer['group'], "$path/group"), $setBy, $values->read(Layer::sides(), $tints, "$path/tints"), array_values(array_intersect(Layer::DIRECTIONS, array_keys($tints))));
+        return $id === '' || $lane === '' || ($set === '' && !$bare) ? null : new Layer($id, $name, $on, $lane, $set, $numbers, $known, $finish, $mode ?? LayerMode::Mix, $channels, $mask, ($layer['group'] ?? '') === '' ? '' : $checks->id($layer['group'], "$path/group"), $setBy, $values->read(Layer::sides(), $tints, "$path/tints", false), array_values(array_intersect(Layer::DIRECTIONS, array_keys($tints))));
     }
 
     private function group(Checks $checks, ValueReader $values, mixed $data, string $path): ?LayerGroup

@@ -8,9 +8,9 @@ namespace Rilta\Core\Material;
 final readonly class Salvage
 {
     /**
-     * @param list<Problem>                            $problems
-     * @param array<string, array{float, float, bool}> $numbers  least, most and whether it is whole, of all numbers that it holds, by JSON Pointer
-     * @param array<string, string>                    $rising   columns whose numbers have to grow from row to row, by JSON Pointer to the rows
+     * @param list<Problem>                                    $problems
+     * @param array<string, array{float, float, bool, ?float}> $numbers  least, most, whether it is whole, and what stands in for it, of all numbers that it holds, by JSON Pointer
+     * @param array<string, string>                            $rising   columns whose numbers have to grow from row to row, by JSON Pointer to the rows
      */
     public function __construct(public Material $material, public array $problems, public array $numbers = [], public array $rising = [])
     {

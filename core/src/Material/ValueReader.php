@@ -20,8 +20,11 @@ final readonly class ValueReader
     {
     }
 
-    /** @param list<Control> $controls */
-    public function read(array $controls, mixed $data, string $path): Values
+    /**
+     * @param list<Control> $controls
+     * @param bool          $optional whether what is left out is as if its default were there
+     */
+    public function read(array $controls, mixed $data, string $path, bool $optional = true): Values
     {
         $names = array_map(static fn (Control $c): string => $c->name(), $controls);
         $given = $this->checks->object($data, $path, $names);
@@ -29,6 +32,9 @@ final readonly class ValueReader
         foreach ($controls as $control) {
             $name = $control->name();
             $values[$name] = \array_key_exists($name, $given) ? $this->value($control, $given[$name], "$path/$name") : $control->default();
+            if ($optional) {
+                $this->checks->optional($control, "$path/$name");
+            }
         }
 
         return new Values($values);

@@ -21,13 +21,13 @@ final readonly class Recipe
     public const MOST_COPIES = Family::MOST;
 
     /**
-     * @param int                                      $size        pixels a side
-     * @param float                                    $extent      metres that one repeat covers
-     * @param float                                    $relief      metres between height 0 and height 1
-     * @param list<Ingredient>                         $ingredients each may use those before it
-     * @param list<Output>                             $outputs     one a role
-     * @param array<string, array{float, float, bool}> $numbers     least, most and whether it is whole, of all numbers that its document holds, by JSON Pointer
-     * @param array<string, string>                    $rising      columns whose numbers have to grow from row to row, by JSON Pointer to the rows
+     * @param int                                              $size        pixels a side
+     * @param float                                            $extent      metres that one repeat covers
+     * @param float                                            $relief      metres between height 0 and height 1
+     * @param list<Ingredient>                                 $ingredients each may use those before it
+     * @param list<Output>                                     $outputs     one a role
+     * @param array<string, array{float, float, bool, ?float}> $numbers     least, most, whether it is whole, and what stands in for it, of all numbers that its document holds, by JSON Pointer
+     * @param array<string, string>                            $rising      columns whose numbers have to grow from row to row, by JSON Pointer to the rows
      */
     public function __construct(
         public string $name,

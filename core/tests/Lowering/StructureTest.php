@@ -118,7 +118,7 @@ final class StructureTest extends TestCase
      *
      * @param array<mixed> $document
      *
-     * @return array{document: array<mixed>, numbers: array<string, array{float, float, bool}>, words: list<string>, rising: object, changes: list<array{path: string, value?: mixed, alike: bool}>}
+     * @return array{document: array<mixed>, numbers: array<string, array{float, float, bool, ?float}>, words: list<string>, rising: object, changes: list<array{path: string, value?: mixed, alike: bool}>}
      */
     private static function vector(array $document, MapSets $maps, int $count, int $seed): array
     {
@@ -138,6 +138,9 @@ final class StructureTest extends TestCase
             $what = $remove ? "without $path" : "$path is " . json_encode($value, \JSON_THROW_ON_ERROR);
             if ($alike) {
                 self::assertSame($code, self::code($changed, $maps), $what);
+                foreach (Lowering::salvage(self::read($changed)->material, $maps)->slots as $slot) {
+                    self::assertTrue(!$remove || $slot->path !== $path || (float) $slot->value === ($range[3] ?? null), "$what, and another number stands in for it");
+                }
             }
             $rises = isset($structure->rising[\dirname($path, 2)]) && basename($path) === $structure->rising[\dirname($path, 2)];
             if (!$remove && !$rises && $range !== null && is_numeric($value) && is_numeric($leaves[$path]) && $value >= $range[0] && $value <= $range[1] && (!$range[2] || floor((float) $value) === (float) $value)) {
@@ -226,7 +229,7 @@ final class StructureTest extends TestCase
         return [preg_replace('~//.*~', '', Shader::of($lowered)->source()), $slots, [$lowered->cover->kind(), $lowered->cover->isTwoSided()], $problems];
     }
 
-    /** @param ?array{float, float, bool} $range */
+    /** @param ?array{float, float, bool, ?float} $range */
     private static function other(mixed $value, ?array $range, Randomizer $dice): mixed
     {
         if (\is_bool($value)) {

@@ -1,3 +1,4 @@
+import { light } from '../stage/light';
 import { uploadArray } from '../stage/textures';
 import type { Texels } from './texels';
 
@@ -24,7 +25,7 @@ const SHOWS: Show[] = ['colour', 'x', 'y', 'z', 'w', 'lit'];
 const VERTEX = `#version 300 es
 void main() { gl_Position = vec4(vec2(gl_VertexID & 1, gl_VertexID >> 1) * 4.0 - 1.0, 0.0, 1.0); }`;
 
-const FRAGMENT = `#version 300 es
+const fragment = (): string => `#version 300 es
 precision highp float; precision highp sampler2DArray;
 uniform sampler2DArray map0, map1;
 uniform vec2 canvas, centre, light, texels0, texels1;
@@ -44,6 +45,7 @@ vec4 read(sampler2DArray map, vec2 uv, vec2 texels, bool encoded, bool grey) {
 	if (encoded) t.rgb = encode(t.rgb);
 	return grey ? vec4(t.rrr, 1.0) : t;
 }
+${light.code}
 void main() {
 	vec2 p = vec2(gl_FragCoord.x, canvas.y - gl_FragCoord.y);
 	vec2 uv = centre + (p - 0.5 * canvas) / (zoom * texels0);
@@ -55,7 +57,8 @@ void main() {
 	if (show == 5) {
 		vec3 n = normalize(t.rgb * 2.0 - 1.0);
 		vec3 to = normalize(vec3((light - p / canvas) * vec2(canvas.x / canvas.y, -1.0), 0.5));
-		c = encode(vec3(0.03 + 0.6 * max(dot(n, to), 0.0) + 0.12 * pow(max(dot(n, normalize(to + vec3(0.0, 0.0, 1.0))), 0.0), 40.0)));
+		// A grey surface, half rough, under a lamp.
+		c = encode(tonedLight(litSurface(vec3(0.4), n, 0.5, 0.0, 1.0, vec3(0.0), vec3(0.0, 0.0, 1.0), to, 1.0)));
 	}
 	if (two && abs(p.x - divider * canvas.x) < 1.0) c = vec3(0.7, 0.9, 0.4);
 	colour = vec4(c, 1.0);
@@ -92,7 +95,7 @@ export class MapLens {
 		const gl = canvas.getContext('webgl2', { antialias: false, preserveDrawingBuffer: true });
 		if (gl === null) throw new Error('This browser draws no WebGL 2.');
 		this.gl = gl;
-		this.program = link(gl, FRAGMENT);
+		this.program = link(gl, fragment());
 	}
 
 	/** The first or the second map; null takes the second away. */

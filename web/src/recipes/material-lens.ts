@@ -1,4 +1,5 @@
 import { link, type View } from '../maps/lens';
+import { light } from '../stage/light';
 
 /** Roles that the light asks for, and what stands where a recipe makes no such map. */
 export const LIT = { 'base-colour': [0.5, 0.5, 0.5], normal: [0.5, 0.5, 1], roughness: [0.6], metallic: [0], occlusion: [1], emission: [0, 0, 0] } as const;
@@ -6,14 +7,14 @@ export type LitRole = keyof typeof LIT;
 const ROLES = Object.keys(LIT) as LitRole[];
 
 const name = (role: LitRole): string => role.replace('-', '');
-const FRAGMENT = `#version 300 es
+const fragment = (): string => `#version 300 es
 precision highp float; precision highp sampler2DArray;
 ${ROLES.map((role) => `uniform sampler2DArray ${name(role)}; uniform bool has_${name(role)};`).join('\n')}
 uniform vec2 canvas, centre, light;
 uniform float zoom, side, copies;
 uniform bool rolled;
 out vec4 colour;
-const float PI = 3.14159265;
+${light.code}
 vec3 encode(vec3 c) { return mix(c * 12.92, 1.055 * pow(max(c, 1e-6), vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), c)); }
 void main() {
 	vec2 p = vec2(gl_FragCoord.x, canvas.y - gl_FragCoord.y);
@@ -27,20 +28,10 @@ ${ROLES.map((role) => {
 	return `	vec3 t_${name(role)} = has_${name(role)} ? textureLod(${name(role)}, at, lod).rgb : ${fallback};`;
 }).join('\n')}
 	vec3 n = normalize(t_normal * 2.0 - 1.0);
-	// A lamp over the plane, where the pointer is, and an even sky.
+	// The sun is a lamp over the plane, where the pointer is.
 	vec3 to = normalize(vec3((light - p / canvas) * vec2(canvas.x / canvas.y, -1.0), 0.55));
-	vec3 eye = vec3(0.0, 0.0, 1.0);
-	vec3 h = normalize(to + eye);
-	float a = max(t_roughness.x * t_roughness.x, 0.02);
-	float nl = max(dot(n, to), 0.0), nh = max(dot(n, h), 0.0), nv = max(n.z, 0.05), vh = max(dot(h, eye), 0.0);
-	// Trowbridge-Reitz with the height-correlated Smith term (Heitz 2014) and Schlick's Fresnel (1994).
-	float d = a * a / (PI * pow(nh * nh * (a * a - 1.0) + 1.0, 2.0));
-	float v = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-4);
-	vec3 f0 = mix(vec3(0.04), t_basecolour, t_metallic.x);
-	vec3 f = f0 + (1.0 - f0) * pow(1.0 - vh, 5.0);
-	vec3 matt = t_basecolour * (1.0 - t_metallic.x);
-	vec3 lit = (matt / PI + d * v * f) * nl * 3.4 + (matt * (0.34 + 0.14 * n.y) + f0 * 0.3 * (1.0 - 0.6 * t_roughness.x)) * t_occlusion.x + t_emission;
-	colour = vec4(encode(lit * (1.0 + lit * 0.16) / (1.0 + lit * 0.52)), 1.0);
+	vec3 seen = litSurface(t_basecolour, n, t_roughness.x, t_metallic.x, t_occlusion.x, t_emission, vec3(0.0, 0.0, 1.0), to, 1.0);
+	colour = vec4(encode(tonedLight(seen)), 1.0);
 }`;
 
 /** Draws the maps of a recipe as a lit plane, the lamp at the pointer. */
@@ -48,7 +39,7 @@ export class MaterialLens {
 	private readonly program: WebGLProgram;
 
 	constructor(private readonly gl: WebGL2RenderingContext) {
-		this.program = link(gl, FRAGMENT);
+		this.program = link(gl, fragment());
 	}
 
 	draw(view: View, side: number, textures: Map<string, WebGLTexture>): void {

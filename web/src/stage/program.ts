@@ -4,32 +4,23 @@ import {
 	FrontSide,
 	Matrix4,
 	MeshDepthMaterial,
-	MeshStandardMaterial,
 	ShaderMaterial,
+	UniformsLib,
+	UniformsUtils,
 	type ExternalTexture,
 	type IUniform,
 	type WebGLProgramParametersWithUniforms
 } from 'three';
 import type { Lowered, MaterialDocument } from '../api/client';
+import { light } from './light';
 import { valueAt } from '../state/pointer';
 import { prepared } from './prelude';
 
-/** The studio around the stage in closed form: a sky that darkens to the ground, and one soft box. */
-const STUDIO = `
-vec3 riltaRadiance(vec3 d, float rough) {
-	float soften = 0.16 + 0.9 * rough;
-	float sky = smoothstep(-soften, soften, d.y);
-	float box = smoothstep(0.80 - 0.9 * rough, 1.02, dot(d, normalize(vec3(0.66, 0.42, 0.62))));
-	return vec3(0.16 + 0.62 * sky + box * (1.3 - rough));
-}
-vec3 riltaIrradiance(vec3 n) { return vec3(PI * (0.30 + 0.46 * (0.5 + 0.5 * n.y))); }
-`;
-
 /** What is there of a surface: all, nothing where it is cut, or as much as it says. */
 const COVERED = {
-	opaque: '',
-	'cut-out': 'if (rm.coverage < 0.5) discard;',
-	translucent: 'diffuseColor.a = rm.coverage;'
+	opaque: { discard: '', alpha: '1.0' },
+	'cut-out': { discard: 'if (rm.coverage < 0.5) discard;', alpha: '1.0' },
+	translucent: { discard: '', alpha: 'rm.coverage' }
 };
 
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
@@ -41,7 +32,7 @@ export class Program {
 	 * One for each object, all of one program: three hands the uniforms of a lit material over once for all objects in a
 	 * row that share it, but each object has a frame, a seed and a value of its own.
 	 */
-	private readonly lit = new Map<string, MeshStandardMaterial>();
+	private readonly lit = new Map<string, ShaderMaterial>();
 	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	readonly pictures: ShaderMaterial;
 
@@ -113,54 +104,50 @@ export class Program {
 		this.pictures.dispose();
 	}
 
-	litFor(object: string): MeshStandardMaterial {
+	litFor(object: string): ShaderMaterial {
 		return kept(this.lit, object, () => this.makeLit());
 	}
 
-	private makeLit(): MeshStandardMaterial {
+	private makeLit(): ShaderMaterial {
 		const { kind, twoSided } = this.lowered.surface;
-		const material = new MeshStandardMaterial({ color: new Color(1, 1, 1), side: twoSided ? DoubleSide : FrontSide, shadowSide: twoSided ? DoubleSide : FrontSide, transparent: kind === 'translucent', depthWrite: kind !== 'translucent', forceSinglePass: false });
 		const { vertex, fragment } = this.lowered.host;
-		const code = this.lowered.declarations + this.lowered.material + fragment + STUDIO;
-		// There before three first asks for them, so that the first frame has them too.
-		const all = this.ownUniforms();
-		material.userData.uniforms = all;
-		// Materials that differ in their maps alone are drawn by one program.
-		material.customProgramCacheKey = () => this.lowered.code;
-		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
-			Object.assign(shader.uniforms, all);
-			shader.vertexShader = shader.vertexShader
-				.replace('#include <common>', `#include <common>\n${vertex}`)
-				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, objectNormal);');
-			shader.fragmentShader = shader.fragmentShader
-				.replace('#include <common>', `#include <common>\n${code}`)
-				.replace(
-					'#include <map_fragment>',
-					`RiltaMaterial rm = riltaMaterial(riltaSurface());
-					diffuseColor.rgb = rm.baseColour;
-					${COVERED[kind]}`
-				)
-				.replace('#include <roughnessmap_fragment>', 'float roughnessFactor = rm.roughness;')
-				.replace('#include <metalnessmap_fragment>', 'float metalnessFactor = rm.metallic;')
-				.replace('#include <emissivemap_fragment>', this.lowered.channels.includes('emission') ? 'totalEmissiveRadiance += rm.emission;' : '')
-				.replace(
-					'#include <normal_fragment_maps>',
-					'normal = normalize((viewMatrix * vec4(rm.normal, 0.0)).xyz);'
-				)
-				.replace(
-					'#include <lights_fragment_maps>',
-					`#include <lights_fragment_maps>
-					vec3 riltaMirror = inverseTransformDirection(reflect(-geometryViewDir, geometryNormal), viewMatrix);
-					radiance += riltaRadiance(riltaMirror, material.roughness);
-					iblIrradiance += riltaIrradiance(inverseTransformDirection(geometryNormal, viewMatrix));`
-				)
-				.replace(
-					'#include <aomap_fragment>',
-					`reflectedLight.indirectDiffuse *= rm.occlusion;
-					reflectedLight.indirectSpecular *= rm.occlusion;`
-				);
-		};
-		return material;
+		const emission = this.lowered.channels.includes('emission') ? 'rm.emission' : 'vec3(0.0)';
+		const { code } = light;
+		return new ShaderMaterial({
+			lights: true,
+			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), riltaSun: { value: light.sun } },
+			side: twoSided ? DoubleSide : FrontSide,
+			shadowSide: twoSided ? DoubleSide : FrontSide,
+			transparent: kind === 'translucent',
+			depthWrite: kind !== 'translucent',
+			vertexShader: `#include <common>
+				#include <shadowmap_pars_vertex>
+				${vertex}
+				void main() {
+					#include <beginnormal_vertex>
+					#include <defaultnormal_vertex>
+					#include <begin_vertex>
+					#include <project_vertex>
+					#include <worldpos_vertex>
+					#include <shadowmap_vertex>
+					riltaVertex(transformed, objectNormal);
+				}`,
+			// Comments name maps: materials that differ in their maps alone are drawn by one program.
+			fragmentShader: uncommented(`#include <common>
+				#include <bsdfs>
+				#include <lights_pars_begin>
+				#include <shadowmap_pars_fragment>
+				#include <shadowmask_pars_fragment>
+				uniform vec3 riltaSun;
+				${this.lowered.declarations}${this.lowered.material}${fragment}${code}
+				void main() {
+					RiltaMaterial rm = riltaMaterial(riltaSurface());
+					${COVERED[kind].discard}
+					vec3 light = litSurface(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion, ${emission}, normalize(cameraPosition - vRiltaPosition), riltaSun, getShadowMask());
+					gl_FragColor = vec4(tonedLight(light), ${COVERED[kind].alpha});
+					#include <colorspace_fragment>
+				}`)
+		});
 	}
 
 	/** What a cut surface throws shadows with: the same holes. Null for surfaces that are closed. */
@@ -182,7 +169,7 @@ export class Program {
 				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, normal);');
 			shader.fragmentShader = shader.fragmentShader
 				.replace('#include <common>', `#include <common>\n${this.lowered.declarations}${this.lowered.material}${fragment}`)
-				.replace('#include <map_fragment>', `RiltaMaterial rm = riltaMaterial(riltaSurface());\n${COVERED['cut-out']}`);
+				.replace('#include <map_fragment>', `RiltaMaterial rm = riltaMaterial(riltaSurface());\n${COVERED['cut-out'].discard}`);
 		};
 		return material;
 	}
@@ -214,7 +201,7 @@ export class Program {
 				uniform float riltaCut; uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
 				void main() {
 					RiltaSurface here = riltaSurface();
-					${cut === '' ? '' : `if (riltaCut > 0.5) { RiltaMaterial rm = riltaMaterial(here); ${COVERED['cut-out']} }`}
+					${cut === '' ? '' : `if (riltaCut > 0.5) { RiltaMaterial rm = riltaMaterial(here); ${COVERED['cut-out'].discard} }`}
 					vec3 colour = riltaPicture(riltaView, here);
 					// In two colours, by the number that the grey stands for.
 					if (riltaTwo > 0.5) colour = mix(riltaNone, riltaAll, sRGBTransferOETF(vec4(colour, 1.0)).r);
@@ -225,6 +212,8 @@ export class Program {
 		});
 	}
 }
+
+const uncommented = (code: string): string => code.replace(/\/\/.*/g, '');
 
 /** The number at a place; where there is none that can be used, code stands on the one that it was made with. */
 export function numberAt(document: object, slot: { path: string; value: number }): number {

@@ -1,4 +1,4 @@
-import { NeutralToneMapping, PCFShadowMap, WebGLRenderer } from 'three';
+import { PCFShadowMap, WebGLRenderer } from 'three';
 
 let one: WebGLRenderer | null = null;
 
@@ -12,8 +12,6 @@ export function stageRenderer(): WebGLRenderer {
 	canvas.tabIndex = 0;
 	canvas.setAttribute('aria-label', 'Stage: drag to look around, scroll to come closer');
 	one = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
-	one.toneMapping = NeutralToneMapping;
-	one.toneMappingExposure = 0.88;
 	one.shadowMap.enabled = true;
 	one.shadowMap.type = PCFShadowMap;
 	one.shadowMap.autoUpdate = false;

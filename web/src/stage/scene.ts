@@ -28,6 +28,7 @@ import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { api, type Relay, type StageDocument, type StageObject, type Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import type { Plan } from '../state/relays';
+import { light } from './light';
 import { behind, readMesh } from './meshes';
 import { type Program } from './program';
 import { RelayRunner } from './relay';
@@ -63,6 +64,9 @@ const MEASURED = [120, 76] as const;
 /** Share of the resolution in which numbers are read. */
 const READ = 0.25;
 
+/** Metres to the sun, for shadows. */
+const SUN = 13;
+
 /** How much room is left around what is framed. */
 const FRAMED = 1.12;
 
@@ -73,7 +77,7 @@ export class StageScene {
 	private readonly gizmo: TransformControls;
 	private readonly canvas: HTMLCanvasElement;
 	private readonly scene = new Scene();
-	private readonly sun = new DirectionalLight(0xffffff, 3);
+	private readonly sun = new DirectionalLight(0xffffff);
 	private readonly objects = new Map<string, Mesh>();
 	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
 	private program: Program | null = null;
@@ -131,7 +135,8 @@ export class StageScene {
 		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
 			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
 		};
-		this.sun.position.set(-6, 9, 7);
+		// The light itself is a part of the code; this one throws the shadows.
+		this.sun.position.set(...light.sun).multiplyScalar(SUN);
 		this.sun.castShadow = true;
 		this.sun.shadow.mapSize.set(1024, 1024);
 		this.sun.shadow.bias = -0.0004;

@@ -1,4 +1,5 @@
 import { api, type Catalogue, type Control, type Parameter, type StepKind, type StepUse } from '../api/client';
+import { light } from '../stage/light';
 import { FINISH, GROUP, isTie, LAYER, masked, SIDES, SURFACE } from './parameters';
 
 /** The core's declarations: fetched once, never repeated here. */
@@ -10,6 +11,7 @@ class CatalogueState {
 		this.loading ??= api.catalogue();
 		try {
 			this.value = await this.loading;
+			Object.assign(light, this.value.light);
 		} catch (error) {
 			this.loading = null;
 			throw error;

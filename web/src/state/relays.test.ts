@@ -63,7 +63,7 @@ describe('what is known of materials leg by leg', () => {
 		const relays = new Relays();
 		const sized = (u: number, by: string): StepUse => ({ step: 'size', on: true, values: { u, by } });
 		const document = (one: StepUse): MaterialDocument => material(use('origin'), one);
-		relays.learn(document(sized(2, 'metres')), { ...answer, structure: { numbers: { '/lanes/0/steps/1/values/u': [0.1, 9, false] }, words: [], rising: {} } });
+		relays.learn(document(sized(2, 'metres')), { ...answer, structure: { numbers: { '/lanes/0/steps/1/values/u': [0.1, 9, false, null] }, words: [], rising: {} } });
 		const has = (one: StepUse): boolean => relays.has(document(one), one);
 		expect([has(sized(3, 'metres')), has(sized(0, 'metres')), has(sized(3, 'count'))]).toEqual([true, false, false]);
 		// Where in a lane it stands is of no matter.

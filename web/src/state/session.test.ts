@@ -7,8 +7,8 @@ function structureOf(document: MaterialDocument): Structure {
 	const numbers: Structure['numbers'] = {};
 	const walk = (value: unknown, path: string): void => {
 		if (typeof value === 'object' && value !== null) for (const [key, one] of Object.entries(value)) walk(one, `${path}/${key}`);
-		else if (typeof value === 'number' && !(path.endsWith('/u') && value < 0.01)) numbers[path] = path.endsWith('/u') ? [0.01, 100, false] : [-1e6, 1e6, false];
-		else if (typeof value === 'boolean' && /^.parameters.\d+.value$/.test(path) && !JSON.stringify(document).includes('"stiff":{')) numbers[path] = [0, 1, true];
+		else if (typeof value === 'number' && !(path.endsWith('/u') && value < 0.01)) numbers[path] = path.endsWith('/u') ? [0.01, 100, false, null] : [-1e6, 1e6, false, null];
+		else if (typeof value === 'boolean' && /^.parameters.\d+.value$/.test(path) && !JSON.stringify(document).includes('"stiff":{')) numbers[path] = [0, 1, true, null];
 	};
 	walk(document, '');
 	return { numbers, words: ['/name', '/variants'], rising: {} };

@@ -27,8 +27,8 @@ describe('what of a document is structure', () => {
 	});
 
 	it('of a part of it is told by paths from there on', () => {
-		const structure: Structure = { numbers: { '/lanes/0/steps/1/values/u': [0, 1, false], '/lanes/0/steps/10/values/u': [0, 1, false] }, words: ['/name'], rising: {} };
-		expect(below(structure, '/lanes/0/steps/1')).toEqual({ numbers: { '/values/u': [0, 1, false] }, words: [], rising: {} });
+		const structure: Structure = { numbers: { '/lanes/0/steps/1/values/u': [0, 1, false, null], '/lanes/0/steps/10/values/u': [0, 1, false, null] }, words: ['/name'], rising: {} };
+		expect(below(structure, '/lanes/0/steps/1')).toEqual({ numbers: { '/values/u': [0, 1, false, null] }, words: [], rising: {} });
 	});
 
 	it('is guessed at by a sketch until it is told', () => {

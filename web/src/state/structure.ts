@@ -14,7 +14,10 @@ export function outline(document: unknown, { numbers, words, rising }: Structure
 		if (typeof value === 'object' && value !== null) {
 			const out: Record<string, unknown> = {};
 			for (const [key, one] of Object.entries(value)) {
-				if (!left.has(`${place}/${key}`)) out[key] = at(one, `${path}/${key}`, `${place}/${key}`);
+				const kept = at(one, `${path}/${key}`, `${place}/${key}`);
+				// A number that may be left out is left out.
+				const optional = kept === '#' && (numbers[`${path}/${key}`]?.[3] ?? null) !== null;
+				if (!left.has(`${place}/${key}`) && !optional) out[key] = kept;
 			}
 			return out;
 		}
