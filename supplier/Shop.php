@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Supplier;
 
 use Rilta\Core\Format\Png;
-use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Recipe\CodedRecipeBake;
 use Rilta\Core\Target\Php\Compiler;
 
 /**
@@ -23,14 +23,14 @@ final readonly class Shop
     private const FAILURES = ['none', 'busy', 'cut', 'nonsense'];
     private const LONGEST_LATENCY = 30000;
 
-    private Cook $cook;
+    private CodedRecipeBake $cook;
 
     public function __construct(private string $folder)
     {
         if (!is_dir($folder)) {
             mkdir($folder, 0o775, true);
         }
-        $this->cook = new Cook(new Compiler("$folder/kernels"));
+        $this->cook = new CodedRecipeBake(new Compiler("$folder/kernels"));
     }
 
     public function answer(string $method, string $uri, string $body): void

@@ -32,25 +32,25 @@ final class LowerTest extends ApiTestCase
     public function testADocumentBecomesLegsThatAreTheSameInAnyOrder(): void
     {
         $this->importSet();
-        $relay = function (string ...$order): array {
+        $multipass = function (string ...$order): array {
             $steps = array_map(static fn (string $step): array => ['step' => $step, 'values' => $step === 'mirror' ? ['u' => 'other'] : (object) []], $order);
 
-            return $this->api('POST', '/api/projects/' . self::PROJECT . '/relay', ['document' => ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => $steps]]] + self::document()]);
+            return $this->api('POST', '/api/projects/' . self::PROJECT . '/multipass', ['document' => ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => $steps]]] + self::document()]);
         };
-        $one = $relay('origin', 'turn', 'mirror');
-        $other = $relay('origin', 'mirror', 'turn', 'turn');
-        [$origin, $turn, $mirror] = self::at($one, 'relay', 'lanes', 0, 'legs');
-        self::assertSame([$origin, $mirror, $turn, $turn], self::at($other, 'relay', 'lanes', 0, 'legs'));
-        self::assertSame(self::at($one, 'relay', 'end')['hash'], self::at($other, 'relay', 'end')['hash']);
-        self::assertSame(['/values/pivotU', '/values/pivotV', '/values/angle'], array_column(self::at($one, 'relay', 'legs', self::text($turn), 'numbers'), 'path'));
-        self::assertStringContainsString('riltaMaterial', self::text(self::at($one, 'relay', 'end')['material']));
+        $one = $multipass('origin', 'turn', 'mirror');
+        $other = $multipass('origin', 'mirror', 'turn', 'turn');
+        [$origin, $turn, $mirror] = self::at($one, 'multipass', 'lanes', 0, 'passes');
+        self::assertSame([$origin, $mirror, $turn, $turn], self::at($other, 'multipass', 'lanes', 0, 'passes'));
+        self::assertSame(self::at($one, 'multipass', 'end')['hash'], self::at($other, 'multipass', 'end')['hash']);
+        self::assertSame(['/values/pivotU', '/values/pivotV', '/values/angle'], array_column(self::at($one, 'multipass', 'passes', self::text($turn), 'numbers'), 'path'));
+        self::assertStringContainsString('riltaMaterial', self::text(self::at($one, 'multipass', 'end')['material']));
     }
 
     public function testWhatDoesNotComeApartSaysWhy(): void
     {
         $this->importSet();
-        $answer = $this->api('POST', '/api/projects/' . self::PROJECT . '/relay', ['document' => ['surface' => ['values' => ['kind' => 'cut-out']]] + self::document()]);
-        self::assertSame(['What lies behind a surface that is not closed is not handed on.', null], [$answer['why'], $answer['relay']]);
+        $answer = $this->api('POST', '/api/projects/' . self::PROJECT . '/multipass', ['document' => ['surface' => ['values' => ['kind' => 'cut-out']]] + self::document()]);
+        self::assertSame(['What lies behind a surface that is not closed is not handed on.', null], [$answer['why'], $answer['multipass']]);
     }
 
     public function testAMissingSetIsNamedWithItsPlaceAndTheRestIsShown(): void

@@ -7,10 +7,11 @@ namespace Rilta\App\Tests;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Gate;
 use Rilta\App\Service\Quota;
+use Rilta\App\Service\Reason;
+use Rilta\App\Service\Refusal;
 
 /** Nobody takes all of the disk, the memory or the workers; what is packed and taken out of libraries. */
 final class ShareTest extends ApiTestCase
@@ -44,9 +45,9 @@ final class ShareTest extends ApiTestCase
         self::assertGreaterThan(200, self::int($quota['bytes']));
         $small = new Quota($this->service(Connection::class), 0, 1);
         $project = $this->service(EntityManagerInterface::class)->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? self::fail('No project.');
-        self::assertSame([413, 'Quay has 0 of its 0 MiB of images; 1.0 more do not fit. Delete maps that nothing uses, or ask for more room.'], self::refusal(static fn () => $small->room($project, 1048576)));
+        self::assertSame([Reason::TooLarge, 'Quay has 0 of its 0 MiB of images; 1.0 more do not fit. Delete maps that nothing uses, or ask for more room.'], self::refusal(static fn () => $small->room($project, 1048576)));
         $this->api('POST', self::URL . '/bakes', ['document' => self::document(), 'size' => 256], 201);
-        self::assertSame([429, '1 bakes of Quay are waiting already; cancel some, or ask again when some are done.'], self::refusal(static fn () => $small->queue($project)));
+        self::assertSame([Reason::TooMuch, '1 bakes of Quay are waiting already; cancel some, or ask again when some are done.'], self::refusal(static fn () => $small->queue($project)));
     }
 
     public function testSmallBakesGoFirst(): void
@@ -66,7 +67,7 @@ final class ShareTest extends ApiTestCase
         $gate = $this->service(Gate::class);
         $large = 16_000_000;
         $gate->through($large, static fn (): null => $gate->through($large, static function () use ($gate, $large): null {
-            self::assertSame(503, self::refusal(static fn (): string => $gate->through($large, static fn (): string => 'a third one'))[0]);
+            self::assertSame(Reason::Busy, self::refusal(static fn (): string => $gate->through($large, static fn (): string => 'a third one'))[0]);
             self::assertSame('small ones go by', $gate->through(1_000_000, static fn (): string => 'small ones go by'));
 
             return null;
@@ -77,14 +78,14 @@ final class ShareTest extends ApiTestCase
     /**
      * @param \Closure(): mixed $do
      *
-     * @return array{int, string}
+     * @return array{Reason, string}
      */
     private static function refusal(\Closure $do): array
     {
         try {
             $do();
-        } catch (Problem $e) {
-            return [$e->status, $e->getMessage()];
+        } catch (Refusal $e) {
+            return [$e->reason, $e->getMessage()];
         }
         self::fail('Nothing was refused.');
     }

@@ -13,7 +13,7 @@ final class Architecture
 {
     /** From the ground up. */
     private const FOLDERS = [
-        'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Surface', 'Material', 'Check', 'Step', 'Lowering', 'Target', 'Probe', 'Stage', 'Recipe', 'Mend', 'Bake', 'Format',
+        'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Surface', 'Material', 'Check', 'Lowering', 'Step', 'Target', 'Probe', 'Stage', 'Recipe', 'Mend', 'Bake', 'Format',
     ];
 
     /** @return iterable<string, Rule> */
@@ -39,5 +39,18 @@ final class Architecture
             ->shouldNotDependOn()
             ->classes(Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('Rilta\App'), Selector::inNamespace('League'))
             ->because('the rules of the job stand on their own');
+    }
+
+    /** @return iterable<string, Rule> */
+    public function testTheApplicationRestsOnItsServicesAndTheyOnWhatIsStored(): iterable
+    {
+        $above = ['Entity' => ['Service', 'Http', 'Controller', 'Command'], 'Service' => ['Http', 'Controller', 'Command'], 'Http' => ['Controller', 'Command'], 'Controller' => ['Command'], 'Command' => ['Controller', 'Http']];
+        foreach ($above as $folder => $others) {
+            yield "app $folder" => PHPat::rule()
+                ->classes(Selector::inNamespace("Rilta\\App\\$folder"))
+                ->shouldNotDependOn()
+                ->classes(...array_map(static fn (string $other) => Selector::inNamespace("Rilta\\App\\$other"), $others))
+                ->because('controllers and commands ask services, services know what is stored, and nobody but HTTP knows of statuses');
+        }
     }
 }

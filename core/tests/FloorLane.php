@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests;
 
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Kernel;
@@ -37,9 +37,9 @@ final readonly class FloorLane
         $this->kernel = Kernels::compiler()->compile($g, $fields, array_fill_keys(array_keys(Surface::types()), Binding::Constant));
     }
 
-    public static function at(float $u, float $v, float $pixel = 0.001, int $object = 1, float $distance = 1.0): Footprint
+    public static function at(float $u, float $v, float $pixel = 0.001, int $object = 1, float $distance = 1.0): SurfaceSample
     {
-        return new Footprint(['objectSeed' => [(float) $object], 'viewDistance' => [$distance]] + Footprint::at([$u, 0.0, $v], [0.0, 1.0, 0.0], pixel: $pixel)->inputs);
+        return new SurfaceSample(['objectSeed' => [(float) $object], 'viewDistance' => [$distance]] + SurfaceSample::at([$u, 0.0, $v], [0.0, 1.0, 0.0], pixel: $pixel)->inputs);
     }
 
     /** @return list<float> the coordinate of the heaviest tap */
@@ -55,7 +55,7 @@ final readonly class FloorLane
      *
      * @return list<float>
      */
-    public function read(Footprint $point, string $part, float $seconds = 0.0): array
+    public function read(SurfaceSample $point, string $part, float $seconds = 0.0): array
     {
         $weights = array_map(static fn (array $w): float => $w[0], $this->all($point, 'weight', $seconds));
         arsort($weights);
@@ -64,7 +64,7 @@ final readonly class FloorLane
     }
 
     /** @return array<string, list<float>> by tap */
-    public function all(Footprint $point, string $part, float $seconds = 0.0): array
+    public function all(SurfaceSample $point, string $part, float $seconds = 0.0): array
     {
         $found = $this->kernel->points(1, $this->lowered->uniforms($seconds), [], $point->inputs);
         $out = [];
@@ -76,7 +76,7 @@ final readonly class FloorLane
     }
 
     /** @return non-empty-list<float> */
-    public function weights(Footprint $point): array
+    public function weights(SurfaceSample $point): array
     {
         $weights = array_values(array_map(static fn (array $w): float => $w[0], $this->all($point, 'weight')));
 

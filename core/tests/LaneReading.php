@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests;
 
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 
 /** What a lane's taps come to at one point, by the PHP kernel. */
 final class LaneReading
@@ -15,7 +15,7 @@ final class LaneReading
      *
      * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}> by tap
      */
-    public static function of(array $steps, Footprint $point): array
+    public static function of(array $steps, SurfaceSample $point): array
     {
         return self::taps(Documents::lower($steps), $point);
     }
@@ -25,7 +25,7 @@ final class LaneReading
      *
      * @return array<string, array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}>
      */
-    public static function taps(Lowered $lowered, Footprint $point, array $texels = []): array
+    public static function taps(Lowered $lowered, SurfaceSample $point, array $texels = []): array
     {
         $fields = [];
         foreach ($lowered->taps() as $tap) {
@@ -51,7 +51,7 @@ final class LaneReading
      *
      * @return array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>}
      */
-    public static function heaviest(array $steps, Footprint $point): array
+    public static function heaviest(array $steps, SurfaceSample $point): array
     {
         $taps = self::of($steps, $point);
         uasort($taps, static fn (array $a, array $b): int => $b['weight'][0] <=> $a['weight'][0]);

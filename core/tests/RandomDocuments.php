@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests;
 
+use Rilta\Core\Lowering\Step;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
@@ -15,8 +16,7 @@ use Rilta\Core\Material\Finish;
 use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Probe\Footprint;
-use Rilta\Core\Step\Step;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Surface\Surface;
 
@@ -183,13 +183,13 @@ final class RandomDocuments
     }
 
     /** A surface point as an object turned and moved at random shows it. */
-    public function footprint(): Footprint
+    public function footprint(): SurfaceSample
     {
         $n = Vec::unit([$this->range(-1, 1), $this->range(-1, 1), $this->range(-1, 1)]);
         $along = Vec::unit(Vec::cross($n, [0.3, 0.5, -0.7]));
         $x = Vec::unit([$this->range(-1, 1), $this->range(-1, 1), $this->range(-1, 1)]);
         $y = Vec::unit(Vec::cross($x, [0.1, -0.9, 0.4]));
-        $point = Footprint::at(
+        $point = SurfaceSample::at(
             [$this->range(-6, 6), $this->range(-6, 6), $this->range(-6, 6)],
             $n,
             [$this->range(-2, 2), $this->range(-2, 2)],
@@ -208,7 +208,7 @@ final class RandomDocuments
             'objectZ' => Vec::cross($x, $y),
         ] + $point->inputs;
 
-        return new Footprint(array_map(static fn (array $v): array => array_map(self::single(...), $v), $inputs));
+        return new SurfaceSample(array_map(static fn (array $v): array => array_map(self::single(...), $v), $inputs));
     }
 
     /**

@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests;
 
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Recipe\Coat;
+use Rilta\Core\Recipe\GradientLayer;
 use Rilta\Core\Recipe\Output;
 use Rilta\Core\Recipe\Recipe;
 use Rilta\Core\Recipe\RecipeReader;
@@ -63,7 +63,7 @@ final readonly class RandomRecipes
         $places = array_map(static fn (): float => mt_rand(0, 100) / 100, range(1, mt_rand(1, 5)));
         sort($places);
 
-        return $this->values(Coat::controls(), $ids) + ['stops' => array_map(static fn (float $at): array => ['at' => $at, 'colour' => [mt_rand(0, 255) / 255, mt_rand(0, 255) / 255, mt_rand(0, 255) / 255]], $places)];
+        return $this->values(GradientLayer::controls(), $ids) + ['stops' => array_map(static fn (float $at): array => ['at' => $at, 'colour' => [mt_rand(0, 255) / 255, mt_rand(0, 255) / 255, mt_rand(0, 255) / 255]], $places)];
     }
 
     /**

@@ -8,7 +8,7 @@ export const PROJECT = 'ebbwater-station';
 export type Stage = {
 	frames: number;
 	lastRatio: number;
-	/** Whether what is seen is drawn before there is code for it; and whether that is leg by leg. */
+	/** Whether what is seen is drawn before there is code for it; and whether that is pass by pass. */
 	standing: boolean;
 	running: boolean;
 	trained: number;
@@ -196,7 +196,7 @@ export async function pixel(page: Page, x: number, y: number): Promise<number[]>
 export function requests(page: Page, quiet = false): () => Request[] {
 	const seen: Request[] = [];
 	page.on('request', (request) => {
-		if (request.url().includes('/api/') && (quiet || !request.url().endsWith('/relay'))) seen.push(request);
+		if (request.url().includes('/api/') && (quiet || !request.url().endsWith('/multipass'))) seen.push(request);
 	});
 	return () => seen.splice(0);
 }

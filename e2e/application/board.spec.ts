@@ -185,7 +185,7 @@ test('what goes from a lane is gone from the picture before there is code for it
 		]
 	});
 	// Nothing is known of its steps one by one.
-	await page.route('**/relay', (route) => route.abort());
+	await page.route('**/multipass', (route) => route.abort());
 	await open(page, id);
 	const places = [[200, 300], [320, 220], [420, 420], [610, 260], [660, 470]] as const;
 	const turned = await pixels(page, places);

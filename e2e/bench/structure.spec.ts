@@ -116,8 +116,8 @@ test('a change of structure', async ({ page }) => {
 		rounds.chosen.push(await measure(page, laid[0]!));
 		await undone();
 	}
-	// Where nothing is known of what is wanted: as it was before legs, and as it is for those that do not come apart.
-	await page.evaluate(() => ((window.riltaStage as unknown as { relay: { ready: () => boolean } }).relay.ready = () => false));
+	// Where nothing is known of what is wanted: as it was before passes, and as it is for those that do not come apart.
+	await page.evaluate(() => ((window.riltaStage as unknown as { multipass: { ready: () => boolean } }).multipass.ready = () => false));
 	for (const label of ['Mirror', 'Bond']) {
 		await page.getByRole('button', { name: `Duplicate ${label}`, exact: true }).first().focus();
 		await settled(page);

@@ -16,10 +16,10 @@ export type Cases = {
 	points: { count: number; rows: number; values: string };
 	packs: Record<string, string>;
 	cases: Case[];
-	/** Steps as legs of relays. */
-	legs: Leg[];
+	/** Steps as passes of multipass. */
+	passes: StepPass[];
 };
-export type Leg = { name: string; code: string; origin: boolean };
+export type StepPass = { name: string; code: string; origin: boolean };
 export type Comparison = { pixels: number; off: number; worst: { output: string; difference: number } | null; error: string | null };
 
 /** How near the two have to be, by kind of output. */
@@ -80,8 +80,8 @@ class Machine {
 		return { pixels: one.count * one.outputs.length, off, worst, error: null };
 	}
 
-	/** What is wrong with the code of a leg, or null. */
-	leg(one: Leg): string | null {
+	/** What is wrong with the code of a pass, or null. */
+	stepPass(one: StepPass): string | null {
 		const start = '#version 300 es\nprecision highp float; precision highp int;\n';
 		const program = this.linked(one.origin ? `${start}${one.code}\nuniform RiltaSurface here;\nvoid main() { riltaStart(here); }` : one.code);
 		if (typeof program === 'string') return program;
@@ -164,16 +164,16 @@ void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2
 }
 
 let machine: Machine | null = null;
-const page = window as unknown as { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; leg: (one: Leg) => string | null; recipe: typeof compareRecipe } };
+const page = window as unknown as { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: typeof compareRecipe } };
 page.riltaParity = {
 	load: (all) => (machine = new Machine(all)),
 	compare: (one) => {
 		if (machine === null) throw new Error('Nothing is loaded.');
 		return machine.compare(one);
 	},
-	leg: (one) => {
+	stepPass: (one) => {
 		if (machine === null) throw new Error('Nothing is loaded.');
-		return machine.leg(one);
+		return machine.stepPass(one);
 	},
 	recipe: compareRecipe
 };

@@ -1,14 +1,14 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import type { Case, Cases, Comparison, Leg } from './page';
+import type { Case, Cases, Comparison, StepPass } from './page';
 import type { RecipeCase, RecipeComparison } from './recipes';
 
 /** On a border, rounding decides; of everything else the two targets may not differ. */
 const MOST_OFF = 0.001;
 
 const file = (name: string): string => fileURLToPath(new URL(`../../var/test/parity/${name}`, import.meta.url));
-type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; leg: (one: Leg) => string | null; recipe: (side: number, one: RecipeCase) => RecipeComparison } };
+type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: (side: number, one: RecipeCase) => RecipeComparison } };
 
 async function compareAll(page: Page, all: Cases): Promise<(Comparison & { name: string })[]> {
 	await page.goto('about:blank');
@@ -44,16 +44,16 @@ for (let part = 0; part < PARTS; part++) test(`the browser and the kernel comput
 	for (const result of results) expect(result.off / result.pixels, `${result.name} ${JSON.stringify(result.worst)}`).toBeLessThan(0.01);
 });
 
-test('every step stands on its own as a leg', async ({ page }) => {
+test('every step stands on its own as a stepPass', async ({ page }) => {
 	test.setTimeout(600_000);
 	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
 	await page.goto('about:blank');
 	await page.addScriptTag({ path: file('page.js') });
-	await page.evaluate((cases) => (window as unknown as Parity).riltaParity.load(cases), { ...all, cases: [], legs: [] });
-	for (const leg of all.legs) expect(await page.evaluate((one) => (window as unknown as Parity).riltaParity.leg(one), leg), leg.name).toBeNull();
-	console.log(`${all.legs.length} legs`);
-	expect(all.legs.length).toBeGreaterThan(60);
-	expect(await page.evaluate((one) => (window as unknown as Parity).riltaParity.leg(one), { ...all.legs[0]!, code: `${all.legs[0]!.code} x` })).not.toBeNull();
+	await page.evaluate((cases) => (window as unknown as Parity).riltaParity.load(cases), { ...all, cases: [], passes: [] });
+	for (const stepPass of all.passes) expect(await page.evaluate((one) => (window as unknown as Parity).riltaParity.stepPass(one), stepPass), stepPass.name).toBeNull();
+	console.log(`${all.passes.length} passes`);
+	expect(all.passes.length).toBeGreaterThan(60);
+	expect(await page.evaluate((one) => (window as unknown as Parity).riltaParity.stepPass(one), { ...all.passes[0]!, code: `${all.passes[0]!.code} x` })).not.toBeNull();
 });
 
 test('a difference is seen', async ({ page }) => {

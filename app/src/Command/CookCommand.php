@@ -6,7 +6,7 @@ namespace Rilta\App\Command;
 
 use Rilta\App\Service\RecipeWork;
 use Rilta\Core\Format\Png;
-use Rilta\Core\Recipe\Cook;
+use Rilta\Core\Recipe\CodedRecipeBake;
 use Rilta\Core\Recipe\Recipe;
 use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeLowering;
@@ -46,7 +46,7 @@ final class CookCommand extends Command
         foreach (Recipes::all() as $recipe) {
             if ($wanted === null || $wanted === $recipe->name()) {
                 $output->writeln($recipe->name());
-                $maps = array_map(Png::ofImage(...), (new Cook($this->compiler))->maps($recipe, (int) $size));
+                $maps = array_map(Png::ofImage(...), (new CodedRecipeBake($this->compiler))->maps($recipe, (int) $size));
                 self::put("$out/{$recipe->name()}", $recipe->name(), $maps, ['extent' => $recipe->extent()]);
             }
         }

@@ -6,8 +6,8 @@ namespace Rilta\App\Command;
 
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\SurfaceSample;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -32,7 +32,7 @@ final class ProbeCommand extends CoreCommand
         [$nx, $ny, $nz] = self::numbers($input->getOption('normal'), 'normal', 3);
         [$u, $v] = self::numbers($input->getOption('uv'), 'uv', 2);
         [$pixel] = self::numbers($input->getOption('pixel'), 'pixel', 1);
-        $point = Footprint::at([$x, $y, $z], [$nx, $ny, $nz], [$u, $v], $pixel);
+        $point = SurfaceSample::at([$x, $y, $z], [$nx, $ny, $nz], [$u, $v], $pixel);
         $output->write((new Probe($this->compiler, $this->maps))->trail($lowered, $point)->text(), false, OutputInterface::OUTPUT_RAW);
 
         return Command::SUCCESS;

@@ -6,7 +6,7 @@ namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Problem;
+use Rilta\App\Service\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -21,7 +21,7 @@ abstract class Api
 
     protected function project(string $slug): Project
     {
-        return $this->entities->getRepository(Project::class)->findOneBy(['slug' => $slug]) ?? throw Problem::notFound("project \"$slug\"");
+        return $this->entities->getRepository(Project::class)->findOneBy(['slug' => $slug]) ?? throw Refusal::notFound("project \"$slug\"");
     }
 
     /**
@@ -33,7 +33,7 @@ abstract class Api
      */
     protected function find(string $class, int $id, string $what): object
     {
-        return $this->entities->find($class, $id) ?? throw Problem::notFound("$what $id");
+        return $this->entities->find($class, $id) ?? throw Refusal::notFound("$what $id");
     }
 
     /** A whole number of the query; 0 where nothing is said. */
@@ -44,7 +44,7 @@ abstract class Api
         return match (true) {
             $value === '' => 0,
             preg_match('/^\d{1,9}$/D', $value) === 1 && (int) $value <= $most => (int) $value,
-            default => throw Problem::malformed("\"$name\": expected a whole number from 0 to $most."),
+            default => throw Refusal::malformed("\"$name\": expected a whole number from 0 to $most."),
         };
     }
 
@@ -53,7 +53,7 @@ abstract class Api
     {
         $value = $request->query->all()[$name] ?? '';
 
-        return \is_string($value) && mb_strlen($value, '8bit') <= 4 * $longest ? mb_scrub(mb_substr(trim($value), 0, $longest)) : throw Problem::malformed("\"$name\": expected at most $longest characters.");
+        return \is_string($value) && mb_strlen($value, '8bit') <= 4 * $longest ? mb_scrub(mb_substr(trim($value), 0, $longest)) : throw Refusal::malformed("\"$name\": expected at most $longest characters.");
     }
 
     protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse
@@ -68,9 +68,9 @@ abstract class Api
     /** The version that a change starts from. */
     protected function ifMatch(Request $request): int
     {
-        $tag = $request->headers->get('If-Match') ?? throw Problem::unconditional();
+        $tag = $request->headers->get('If-Match') ?? throw Refusal::unconditional();
 
-        return preg_match('/^"(\d{1,9})"$/D', $tag, $m) === 1 ? (int) $m[1] : throw Problem::malformed('If-Match: expected a version like "3".');
+        return preg_match('/^"(\d{1,9})"$/D', $tag, $m) === 1 ? (int) $m[1] : throw Refusal::malformed('If-Match: expected a version like "3".');
     }
 
     /** What the browser calls this save, so that sent twice it is one; "" for nothing. */
@@ -78,7 +78,7 @@ abstract class Api
     {
         $key = $request->headers->get('Idempotency-Key') ?? '';
 
-        return $key === '' || preg_match('/^[A-Za-z0-9_-]{8,64}$/D', $key) === 1 ? $key : throw Problem::malformed('Idempotency-Key: expected 8 to 64 letters, digits, - and _.');
+        return $key === '' || preg_match('/^[A-Za-z0-9_-]{8,64}$/D', $key) === 1 ? $key : throw Refusal::malformed('Idempotency-Key: expected 8 to 64 letters, digits, - and _.');
     }
 
     /** The same, unless the browser has it already. */

@@ -8,9 +8,9 @@ use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
+use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
@@ -31,7 +31,7 @@ final class BakeController extends Api
         $body = Body::of($request);
         $size = (int) $body->number('size', 1, 4096);
         if (!\in_array($size, self::SIZES, true)) {
-            throw Problem::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
+            throw Refusal::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
         }
         $edges = $body->has('edges') ? Edges::from($body->choice('edges', array_column(Edges::cases(), 'value'))) : Edges::AsComputed;
         $bake = $bakery->ask($project, $body->any('document'), $size, self::variant($body), $edges, self::longest($body), $body->has('material') ? $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $body->number('material', 1, 999999999)]) : null);
@@ -44,7 +44,7 @@ final class BakeController extends Api
     public function list(string $slug, Request $request, Bakery $bakery): JsonResponse
     {
         $project = $this->project($slug);
-        $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => self::whole($request, 'material', 999999999)]) ?? throw Problem::notFound('such material');
+        $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => self::whole($request, 'material', 999999999)]) ?? throw Refusal::notFound('such material');
 
         return $this->json(array_map($bakery->describe(...), $bakery->of($material, self::MOST_LISTED)));
     }
@@ -55,7 +55,7 @@ final class BakeController extends Api
     {
         $bake = $this->find(Bake::class, $id, 'bake');
         if ($bake->recipe !== null || $bake->state !== BakeState::Done) {
-            throw Problem::notFound("finished files of bake $id");
+            throw Refusal::notFound("finished files of bake $id");
         }
         $response = new BinaryFileResponse($bakery->archive($bake), 200, ['Content-Type' => 'application/zip']);
         $response->deleteFileAfterSend();
@@ -112,11 +112,11 @@ final class BakeController extends Api
         $bake = $this->find(Bake::class, $id, 'bake');
         $which = Channel::tryFrom($channel);
         if ($which === null || $bake->recipe !== null || $bake->state !== BakeState::Done) {
-            throw Problem::notFound("finished file \"$channel\" of bake $id");
+            throw Refusal::notFound("finished file \"$channel\" of bake $id");
         }
         $path = $files->path($bake, $which);
         if (!is_file($path)) {
-            throw Problem::notFound("file \"$channel\" of bake $id: no map tells its heights");
+            throw Refusal::notFound("file \"$channel\" of bake $id: no map tells its heights");
         }
 
         return (new BinaryFileResponse($path, headers: ['Content-Type' => 'image/png']))->setContentDisposition('attachment', basename($path));

@@ -4,17 +4,17 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Derived;
+use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Library\Light;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Lowering\Step;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\Unit;
-use Rilta\Core\Material\Cover;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Finish;
@@ -23,12 +23,13 @@ use Rilta\Core\Material\LayerGroup;
 use Rilta\Core\Material\LayerMode;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\MaskTerm;
+use Rilta\Core\Material\NumberBinding;
 use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Schema;
-use Rilta\Core\Material\Tie;
+use Rilta\Core\Material\SurfaceKind;
 use Rilta\Core\Material\VariantReader;
 use Rilta\Core\Mend\Packing;
 use Rilta\Core\Mesh\ReadyMade;
@@ -36,8 +37,7 @@ use Rilta\Core\Recipe\RecipeCatalogue;
 use Rilta\Core\Recipe\RecipeSchema;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
-use Rilta\Core\Step\Start;
-use Rilta\Core\Step\Step;
+use Rilta\Core\Step\MaterialPreset;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Target\Glsl\LightCode;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -69,11 +69,11 @@ final class CatalogueController extends Api
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'layer' => ['opacity' => Layer::opacity()->describe(), 'group' => LayerGroup::opacity()->describe(), 'set' => Layer::set()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'along' => $k->along() === null ? null : (object) $k->along(), 'pattern' => $k->isPattern(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'sides' => array_map(static fn (Control $c): array => $c->describe(), Layer::sides()), 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
-            'surface' => array_map(static fn (Control $c): array => $c->describe(), Cover::controls()),
-            'starts' => array_map(static fn (Start $s): array => ['value' => $s->value, 'label' => $s->label(), 'help' => $s->help()], Start::cases()),
+            'surface' => array_map(static fn (Control $c): array => $c->describe(), SurfaceKind::controls()),
+            'starts' => array_map(static fn (MaterialPreset $s): array => ['value' => $s->value, 'label' => $s->label(), 'help' => $s->help()], MaterialPreset::cases()),
             'parameter' => array_values(array_map(static fn (Control $c): array => $c->describe(), Parameter::controls())),
             'parameterKinds' => array_map(static fn (ParameterKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'followers' => $k->followers(), 'control' => $k->control()->describe()], ParameterKind::cases()),
-            'tie' => array_map(static fn (Control $c): array => $c->describe(), Tie::controls()),
+            'tie' => array_map(static fn (Control $c): array => $c->describe(), NumberBinding::controls()),
             'sampling' => ['filters' => self::choices(Sampling::FILTERS), 'wraps' => self::choices(Sampling::WRAPS), 'anisotropies' => Sampling::ANISOTROPIES],
             'packings' => Packing::presets(),
             'recipe' => RecipeCatalogue::describe(),
@@ -109,7 +109,7 @@ final class CatalogueController extends Api
     #[Route('/api/meshes/{name}', methods: ['GET'])]
     public function mesh(string $name, Derived $derived): Response
     {
-        $ready = ReadyMade::tryFrom($name) ?? throw Problem::notFound("mesh \"$name\"");
+        $ready = ReadyMade::tryFrom($name) ?? throw Refusal::notFound("mesh \"$name\"");
         // The file is another as soon as the code that makes it is.
         $path = $derived->file("meshes/$name-" . ReadyMade::edition() . '.glb', static fn (): string => GlbFile::of($ready->mesh(), $ready->label()));
 

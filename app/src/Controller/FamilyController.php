@@ -9,10 +9,10 @@ use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\TaskKind;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Projects;
+use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Family;
@@ -72,7 +72,7 @@ final class FamilyController extends Api
         $name = Body::of($request)->text('set', 80);
         $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $family->project, 'name' => $name]);
         if ($set === null || !\in_array($name, $family->sets, true)) {
-            throw Problem::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
+            throw Refusal::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
         }
         $task = $tasks->run($set, TaskKind::Align, ['family' => $id], "Make $name fit $family->name", $set->maps());
 
@@ -90,7 +90,7 @@ final class FamilyController extends Api
     {
         $name = NameGuess::slug($body->text('name', 80));
         if ($this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) !== null) {
-            throw Problem::invalid("There is a family $name already.", [['path' => '/name', 'message' => 'expected another name']]);
+            throw Refusal::invalid("There is a family $name already.", [['path' => '/name', 'message' => 'expected another name']]);
         }
 
         return $name;
@@ -102,6 +102,6 @@ final class FamilyController extends Api
         $sets = $body->texts('sets', Family::MOST);
         $objection = $families->objection($project, $sets);
 
-        return $sets === [] || $objection !== null ? throw Problem::invalid("This is no family: $objection.", [['path' => '/sets', 'message' => (string) $objection]]) : $sets;
+        return $sets === [] || $objection !== null ? throw Refusal::invalid("This is no family: $objection.", [['path' => '/sets', 'message' => (string) $objection]]) : $sets;
     }
 }

@@ -5,15 +5,15 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Probe\Probe;
 use Rilta\Core\Probe\Stop;
-use Rilta\Core\Stage\Sight;
+use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -31,10 +31,10 @@ final class LowerController extends Api
         return self::timed(fn (): string => $code->json($this->project($slug), Body::of($request)->any('document')));
     }
 
-    #[Route('/api/projects/{slug}/relay', methods: ['POST'])]
-    public function relay(string $slug, Request $request, LoweredCode $code): JsonResponse
+    #[Route('/api/projects/{slug}/multipass', methods: ['POST'])]
+    public function multipass(string $slug, Request $request, LoweredCode $code): JsonResponse
     {
-        return self::timed(fn (): string => $code->relay($this->project($slug), Body::of($request)->any('document')));
+        return self::timed(fn (): string => $code->multipass($this->project($slug), Body::of($request)->any('document')));
     }
 
     /**
@@ -61,9 +61,9 @@ final class LowerController extends Api
             $rays[] = $body->triple($name);
         }
         if ($rays[0] === [0.0, 0.0, 0.0]) {
-            throw Problem::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
+            throw Refusal::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
         }
-        $seen = Sight::along(Stage::read($body->any('stage')), $body->triple('eye'), [$rays[0], $rays[1], $rays[2]]);
+        $seen = RayCast::along(Stage::read($body->any('stage')), $body->triple('eye'), [$rays[0], $rays[1], $rays[2]]);
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
@@ -72,7 +72,7 @@ final class LowerController extends Api
         // What an object wears goes before what the stage shows; one that this material does not have is not worn.
         $variant = $material->variants->find($seen[0]->variant)->id ?? ($body->has('variant') ? $body->any('variant') : '');
         if ($variant !== '' && \is_string($variant) && \is_array($document)) {
-            $material = $reader->salvage($material->variants->dress($document, $variant))->material;
+            $material = $reader->salvage($material->variants->applied($document, $variant))->material;
         }
         $worn = Lowering::salvage($material, $maps);
         $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);

@@ -9,13 +9,13 @@ use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Task;
 use Rilta\App\Entity\TaskKind;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Mending;
+use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Sampling;
@@ -46,18 +46,18 @@ final class MapController extends Api
         $project = $this->project($slug);
         // Browsers send this header across origins only after asking, and we never say yes.
         if (!$request->headers->has('X-Rilta')) {
-            throw Problem::malformed('Send the header X-Rilta: 1 with an upload.');
+            throw Refusal::malformed('Send the header X-Rilta: 1 with an upload.');
         }
         $file = $request->files->get('file');
         if (!$file instanceof UploadedFile) {
-            throw Problem::malformed('Send the image, or a ZIP archive of images, as the form field "file".');
+            throw Refusal::malformed('Send the image, or a ZIP archive of images, as the form field "file".');
         }
         $name = mb_scrub(mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 200));
         if (\in_array($file->getError(), [\UPLOAD_ERR_INI_SIZE, \UPLOAD_ERR_FORM_SIZE], true)) {
             throw UnreadableMap::tooManyBytes($name, (int) $request->headers->get('Content-Length', (string) ImageFile::MOST_BYTES));
         }
         if (!$file->isValid()) {
-            throw Problem::malformed("$name did not arrive whole; send it again.");
+            throw Refusal::malformed("$name did not arrive whole; send it again.");
         }
 
         return $this->json($importer->look($project, $file->getPathname(), $name), Response::HTTP_CREATED);
@@ -93,7 +93,7 @@ final class MapController extends Api
             $role = Role::tryFrom($map->text('role', 20));
             $encoding = Encoding::tryFrom($map->text('encoding', 10));
             if ($role === null || $encoding === null) {
-                throw Problem::invalid('A map has no known role or encoding.', [['path' => "/maps/$i", 'message' => 'expected a role and an encoding of the catalogue']]);
+                throw Refusal::invalid('A map has no known role or encoding.', [['path' => "/maps/$i", 'message' => 'expected a role and an encoding of the catalogue']]);
             }
             $bySet[$set]['extent'] = $map->number('extent', 0.001, 10000.0);
             $bySet[$set]['maps'][] = [
@@ -138,13 +138,13 @@ final class MapController extends Api
         $map = $this->map($id);
         $body = Body::of($request);
         if ($body->has('role')) {
-            $role = Role::tryFrom($body->text('role', 20)) ?? throw Problem::invalid('There is no such role.', [['path' => '/role', 'message' => 'expected a role of the catalogue']]);
+            $role = Role::tryFrom($body->text('role', 20)) ?? throw Refusal::invalid('There is no such role.', [['path' => '/role', 'message' => 'expected a role of the catalogue']]);
             $other = $map->set->of($role);
             if ($other !== null && $other !== $map) {
-                throw Problem::invalid(\sprintf('%s is the %s of %s already.', $other->image->file, lcfirst($role->label()), $map->set->name));
+                throw Refusal::invalid(\sprintf('%s is the %s of %s already.', $other->image->file, lcfirst($role->label()), $map->set->name));
             }
             if (($role === Role::Packed) !== ($map->role === Role::Packed)) {
-                throw Problem::invalid(\sprintf('%s cannot become or cease to be packed; pack or unpack it.', $map->image->file), [['path' => '/role', 'message' => 'expected a role of one kind']]);
+                throw Refusal::invalid(\sprintf('%s cannot become or cease to be packed; pack or unpack it.', $map->image->file), [['path' => '/role', 'message' => 'expected a role of one kind']]);
             }
             $map->reassign($role);
             $map->encoding = $role->encoding();
@@ -152,25 +152,25 @@ final class MapController extends Api
             $map->derived = false;
         }
         if ($body->has('encoding')) {
-            $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Problem::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
+            $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Refusal::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
             $map->derived = false;
         }
         if ($body->has('inverted')) {
             $map->inverted = $body->flag('inverted');
             if ($map->inverted && !$map->role->isScalar()) {
-                throw Problem::invalid(\sprintf('%s cannot be read inverted.', $map->role->label()), [['path' => '/inverted', 'message' => 'expected false']]);
+                throw Refusal::invalid(\sprintf('%s cannot be read inverted.', $map->role->label()), [['path' => '/inverted', 'message' => 'expected false']]);
             }
         }
         if ($body->has('sampling')) {
-            $sampling = \is_array($body->any('sampling')) ? $body->any('sampling') : throw Problem::invalid('"sampling": expected an object.', [['path' => '/sampling', 'message' => 'expected an object']]);
+            $sampling = \is_array($body->any('sampling')) ? $body->any('sampling') : throw Refusal::invalid('"sampling": expected an object.', [['path' => '/sampling', 'message' => 'expected an object']]);
             $objection = Sampling::objection($sampling);
             if ($objection !== null) {
-                throw Problem::invalid("This is no sampling: {$objection['name']}: {$objection['message']}.", [['path' => '/sampling/' . $objection['name'], 'message' => $objection['message']]]);
+                throw Refusal::invalid("This is no sampling: {$objection['name']}: {$objection['message']}.", [['path' => '/sampling/' . $objection['name'], 'message' => $objection['message']]]);
             }
             $map->sampling = Sampling::of($sampling + $map->sampling)->describe();
         }
         if ($body->has('channels')) {
-            $map->channels = $map->role === Role::Packed ? self::channels($body, '') : throw Problem::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);
+            $map->channels = $map->role === Role::Packed ? self::channels($body, '') : throw Refusal::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);
         }
         if ($body->has('extent')) {
             $map->set->extent = $body->number('extent', 0.001, 10000.0);
@@ -185,7 +185,7 @@ final class MapController extends Api
     public function fix(int $id, Request $request, Tasks $tasks, Library $library): JsonResponse
     {
         $map = $this->map($id);
-        $fix = Fix::tryFrom(Body::of($request)->text('fix', 20)) ?? throw Problem::invalid('There is no such fix.', [['path' => '/fix', 'message' => 'expected ' . implode(', ', array_column(Fix::cases(), 'value'))]]);
+        $fix = Fix::tryFrom(Body::of($request)->text('fix', 20)) ?? throw Refusal::invalid('There is no such fix.', [['path' => '/fix', 'message' => 'expected ' . implode(', ', array_column(Fix::cases(), 'value'))]]);
         $task = $tasks->run($map->set, TaskKind::Fix, ['map' => $id, 'fix' => $fix->value], $fix->label() . ': ' . $map->name(), $fix->isOfSet() ? $map->set->maps() : [$map]);
 
         return $this->made($task, $map->set, $library, Response::HTTP_OK);
@@ -218,7 +218,7 @@ final class MapController extends Api
         $role = Role::tryFrom($body->text('role', 20));
         $from = $body->has('from') ? Role::tryFrom($body->text('from', 20)) : null;
         if ($role === null || ($body->has('from') && $from === null) || ($from === null && !$role->isScalar())) {
-            throw Problem::invalid('This cannot be filled in.', [['path' => '/role', 'message' => 'expected a role of one value, or a role to make it from']]);
+            throw Refusal::invalid('This cannot be filled in.', [['path' => '/role', 'message' => 'expected a role of one value, or a role to make it from']]);
         }
         $source = $from === null ? null : $set->of($from);
         $task = $tasks->run($set, TaskKind::Fill, ['role' => $role->value, 'from' => $from?->value, 'value' => $from === null ? $body->number('value', 0.0, 1.0) : 0.0], $role->label() . " of $set->name", $source === null ? [] : [$source]);
@@ -234,7 +234,7 @@ final class MapController extends Api
         try {
             $set->cut = $request->isMethod('DELETE') ? null : Cut::of(Body::of($request)->all())->describe();
         } catch (\InvalidArgumentException $e) {
-            throw Problem::invalid('This is no sheet: ' . $e->getMessage() . '.', [['path' => '', 'message' => $e->getMessage()]]);
+            throw Refusal::invalid('This is no sheet: ' . $e->getMessage() . '.', [['path' => '', 'message' => $e->getMessage()]]);
         }
         $this->entities->flush();
 
@@ -253,12 +253,12 @@ final class MapController extends Api
         foreach ($body->objects('channels', 4) as $c => $one) {
             $map = $one->has('map') ? $this->map((int) $one->number('map', 1, 999999999)) : null;
             if ($map !== null && $map->set->project !== $set->project) {
-                throw Problem::invalid(\sprintf('%s is not a map of this project.', $map->image->file), [['path' => "/channels/$c/map", 'message' => 'expected a map of the project']]);
+                throw Refusal::invalid(\sprintf('%s is not a map of this project.', $map->image->file), [['path' => "/channels/$c/map", 'message' => 'expected a map of the project']]);
             }
             $channel = $map === null ? 0 : (int) strpos('xyzw', $one->choice('channel', ['x', 'y', 'z', 'w']));
             [$low, $high] = [$one->number('low', 0.0, 1.0), $map === null ? 1.0 : $one->number('high', 0.0, 1.0)];
             if ($map !== null && abs($high - $low) < 1e-3) {
-                throw Problem::invalid('The levels of a channel have to differ.', [['path' => "/channels/$c/high", 'message' => 'expected another number than "low"']]);
+                throw Refusal::invalid('The levels of a channel have to differ.', [['path' => "/channels/$c/high", 'message' => 'expected another number than "low"']]);
             }
             $channels[] = ['map' => $map?->id(), 'channel' => $channel, 'inverted' => $map !== null && $one->flag('inverted'), 'low' => $low, 'high' => $high];
             if ($map !== null) {
@@ -266,7 +266,7 @@ final class MapController extends Api
             }
         }
         if (\count($channels) < 3) {
-            throw Problem::invalid('An image has three or four channels.', [['path' => '/channels', 'message' => 'expected three or four']]);
+            throw Refusal::invalid('An image has three or four channels.', [['path' => '/channels', 'message' => 'expected three or four']]);
         }
         $task = $tasks->run($set, TaskKind::Pack, ['channels' => $channels, 'name' => $name], "Pack channels of $set->name", array_values($maps));
 
@@ -296,7 +296,7 @@ final class MapController extends Api
         $map = $this->find(MapRecord::class, $id, 'map');
         $other = $map->role === Role::Packed ? null : $map->set->of($map->role);
         if ($other !== null && $other !== $map) {
-            throw Problem::invalid(\sprintf('%s is the %s of %s now; delete it first.', $other->image->file, lcfirst($map->role->label()), $map->set->name));
+            throw Refusal::invalid(\sprintf('%s is the %s of %s now; delete it first.', $other->image->file, lcfirst($map->role->label()), $map->set->name));
         }
         $map->takeOut(false);
         $this->entities->flush();
@@ -367,7 +367,7 @@ final class MapController extends Api
     {
         $map = $this->find(MapRecord::class, $id, 'map');
 
-        return $map->deletedAt === null ? $map : throw Problem::notFound("map $id; it was deleted");
+        return $map->deletedAt === null ? $map : throw Refusal::notFound("map $id; it was deleted");
     }
 
     /**
@@ -384,7 +384,7 @@ final class MapController extends Api
             $inverted = $one->flag('inverted');
             $objection = $role === null ? 'expected a role of the catalogue' : MapReading::objection($role, $letters, $inverted);
             if ($role === null || $objection !== null) {
-                throw Problem::invalid('A role cannot be read from these channels.', [['path' => "$path/channels/$c", 'message' => (string) $objection]]);
+                throw Refusal::invalid('A role cannot be read from these channels.', [['path' => "$path/channels/$c", 'message' => (string) $objection]]);
             }
             $channels[] = ['role' => $role->value, 'channels' => $letters, 'inverted' => $inverted];
         }

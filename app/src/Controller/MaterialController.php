@@ -7,12 +7,12 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
+use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Material\Checks;
-use Rilta\Core\Step\Start;
+use Rilta\Core\Step\MaterialPreset;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -30,9 +30,9 @@ final class MaterialController extends Api
         } else {
             $set = $body->text('set', 80);
             $facts = $files->of($project)->find($set)
-                ?? throw Problem::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
-            $start = $body->has('start') ? $body->choice('start', array_column(Start::cases(), 'value')) : Start::Plain->value;
-            $document = Start::from($start)->document($body->text('name'), $facts);
+                ?? throw Refusal::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
+            $start = $body->has('start') ? $body->choice('start', array_column(MaterialPreset::cases(), 'value')) : MaterialPreset::Plain->value;
+            $document = MaterialPreset::from($start)->document($body->text('name'), $facts);
         }
         $record = $materials->create($project, $document);
 

@@ -6,12 +6,12 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Project;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Parcels;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Quota;
 use Rilta\App\Service\Recipes;
+use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Shelf;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -74,7 +74,7 @@ final class ProjectController extends Api
     public function unpack(Request $request, Parcels $parcels): JsonResponse
     {
         if ($request->headers->get('Content-Type') !== 'application/zip') {
-            throw Problem::malformed('Send application/zip.');
+            throw Refusal::malformed('Send application/zip.');
         }
 
         return $this->json(self::card($parcels->unpack($request->getContent())), Response::HTTP_CREATED);
@@ -102,7 +102,7 @@ final class ProjectController extends Api
         $project = $this->project($slug);
         $sort = self::said($request, 'sort', 10);
         if ($sort !== '' && !isset(Shelf::SORTS[$sort])) {
-            throw Problem::malformed('"sort": expected ' . implode(', ', array_keys(Shelf::SORTS)) . '.');
+            throw Refusal::malformed('"sort": expected ' . implode(', ', array_keys(Shelf::SORTS)) . '.');
         }
 
         return $this->unchanged($request, $this->json(self::card($project) + $shelf->page($project, self::said($request, 'q'), $sort === '' ? 'made' : $sort, self::said($request, 'bin', 5) === 'yes', max(1, self::whole($request, 'page', 100000)))));

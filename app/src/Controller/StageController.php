@@ -9,8 +9,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Body;
-use Rilta\App\Http\Problem;
 use Rilta\App\Service\Projects;
+use Rilta\App\Service\Refusal;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -42,7 +42,7 @@ final class StageController extends Api
                 return;
             }
             if ($record->version !== $from) {
-                throw Problem::outdated(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)]);
+                throw Refusal::outdated(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)]);
             }
             $record->document = self::encode($document);
             $record->savedBy = $key;

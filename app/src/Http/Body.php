@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http;
 
+use Rilta\App\Service\Refusal;
 use Symfony\Component\HttpFoundation\Request;
 
 /** The JSON object that a request carries. */
@@ -20,19 +21,19 @@ final readonly class Body
     {
         // A page of another origin cannot send this type without asking first.
         if ($request->getContentTypeFormat() !== 'json') {
-            throw Problem::malformed('Send application/json.');
+            throw Refusal::malformed('Send application/json.');
         }
         $text = $request->getContent();
         if (\strlen($text) > self::MOST_BYTES) {
-            throw Problem::tooLarge(\sprintf('A request may have %d MiB.', self::MOST_BYTES / 1048576));
+            throw Refusal::tooLarge(\sprintf('A request may have %d MiB.', self::MOST_BYTES / 1048576));
         }
         try {
             $data = json_decode($text, true, 64, \JSON_THROW_ON_ERROR);
         } catch (\JsonException $e) {
-            throw Problem::malformed('This is not JSON: ' . $e->getMessage());
+            throw Refusal::malformed('This is not JSON: ' . $e->getMessage());
         }
         if (!\is_array($data)) {
-            throw Problem::malformed('Send a JSON object.');
+            throw Refusal::malformed('Send a JSON object.');
         }
 
         return new self($data);
@@ -126,8 +127,8 @@ final readonly class Body
         return \count($out) === 3 ? [$out[0], $out[1], $out[2]] : throw $this->missing($name, 'three numbers');
     }
 
-    private function missing(string $name, string $expected): Problem
+    private function missing(string $name, string $expected): Refusal
     {
-        return Problem::invalid("\"$name\": expected $expected.", [['path' => '/' . $name, 'message' => "expected $expected"]]);
+        return Refusal::invalid("\"$name\": expected $expected.", [['path' => '/' . $name, 'message' => "expected $expected"]]);
     }
 }

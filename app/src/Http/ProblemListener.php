@@ -8,6 +8,8 @@ use Doctrine\DBAL\Exception\ConnectionException;
 use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Psr\Log\LoggerInterface;
+use Rilta\App\Service\Reason;
+use Rilta\App\Service\Refusal;
 use Rilta\App\Service\StorageFailure;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\InvalidDocument;
@@ -29,7 +31,7 @@ final readonly class ProblemListener
     {
         $e = $event->getThrowable();
         [$status, $title, $detail, $problems, $extra] = match (true) {
-            $e instanceof Problem => [$e->status, $e->title, $e->getMessage(), $e->problems, $e->extra],
+            $e instanceof Refusal => [...self::told($e->reason), $e->getMessage(), $e->problems, $e->extra],
             $e instanceof InvalidDocument => [422, 'The document has mistakes', $e->getMessage(), array_map(
                 static fn (\Rilta\Core\Material\Problem $p): array => ['path' => $p->path, 'message' => $p->message],
                 $e->problems,
@@ -53,5 +55,23 @@ final readonly class ProblemListener
         $response->setData(['title' => $title, 'status' => $status, 'detail' => $detail, 'problems' => $problems] + $extra);
         $event->allowCustomResponseCode();
         $event->setResponse($response);
+    }
+
+    /** @return array{int, string} status (RFC 9110) and title */
+    private static function told(Reason $reason): array
+    {
+        return match ($reason) {
+            Reason::Malformed => [400, 'Malformed request'],
+            Reason::Foreign => [403, 'Not from here'],
+            Reason::Missing => [404, 'Not found'],
+            Reason::Taken => [409, 'Somebody else was first'],
+            Reason::Outdated => [412, 'Changed meanwhile'],
+            Reason::TooLarge => [413, 'Too large'],
+            Reason::NotAccepted => [422, 'Not accepted'],
+            Reason::Unconditional => [428, 'Version missing'],
+            Reason::TooMuch => [429, 'Too much at once'],
+            Reason::Elsewhere => [502, 'No answer from outside'],
+            Reason::Busy => [503, 'Busy'],
+        };
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http;
 
+use Rilta\App\Service\Refusal;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\RequestEvent;
@@ -21,7 +22,7 @@ final class SameOrigin
     {
         $request = $event->getRequest();
         if ($event->isMainRequest() && !$request->isMethodSafe() && !self::isOurs($request)) {
-            throw Problem::elsewhereFrom();
+            throw Refusal::elsewhereFrom();
         }
     }
 

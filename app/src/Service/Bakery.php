@@ -13,7 +13,6 @@ use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\Tile;
@@ -62,7 +61,7 @@ final class Bakery
     public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null): Bake
     {
         if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
-            throw Problem::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
+            throw Refusal::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
         }
         $this->quota->queue($project);
         $material = $this->reader->read($document);

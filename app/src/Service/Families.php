@@ -8,7 +8,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Check\Alignment;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
@@ -88,7 +87,7 @@ final readonly class Families
     public function align(FamilyRecord $family, string $name): void
     {
         $records = $this->records($family);
-        $set = $records[$name] ?? throw Problem::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
+        $set = $records[$name] ?? throw Refusal::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
         // Maps are made before they are resampled: what is made has the size of what it is made from.
         foreach (['missing', 'size'] as $kind) {
             $sets = $this->facts($records);
@@ -118,13 +117,13 @@ final readonly class Families
      *
      * @return array<string, mixed>
      *
-     * @throws Problem if they do not fit
+     * @throws Refusal if they do not fit
      */
     public function list(FamilyRecord $family): array
     {
         $misfits = $this->misfits($family);
         if ($misfits !== []) {
-            throw Problem::invalid("$family->name does not fit into arrays yet.", array_map(static fn (array $one): array => ['path' => '/' . $one['set'], 'message' => $one['text']], $misfits));
+            throw Refusal::invalid("$family->name does not fit into arrays yet.", array_map(static fn (array $one): array => ['path' => '/' . $one['set'], 'message' => $one['text']], $misfits));
         }
         $sets = $this->facts($this->records($family));
         $roles = [];

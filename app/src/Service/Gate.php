@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Rilta\App\Http\Problem;
 use Symfony\Component\Lock\LockFactory;
 
 /** Lets few at a time do what takes much memory and both processors, so that there are always hands left for all else. */
@@ -25,7 +24,7 @@ final readonly class Gate
      *
      * @return T
      *
-     * @throws Problem 503, if there is no place; whoever asks again later finds one
+     * @throws Refusal 503, if there is no place; whoever asks again later finds one
      */
     public function through(int $texels, \Closure $do): mixed
     {
@@ -42,6 +41,6 @@ final readonly class Gate
                 }
             }
         }
-        throw Problem::busy('Other large images are being read; this one comes next.');
+        throw Refusal::busy('Other large images are being read; this one comes next.');
     }
 }

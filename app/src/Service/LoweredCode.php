@@ -8,18 +8,18 @@ use Doctrine\DBAL\Connection;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Lowering\NoRelay;
+use Rilta\Core\Lowering\NotMultipassable;
 use Rilta\Core\Lowering\Structure;
+use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Raster\MipLayout;
-use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Slot;
-use Rilta\Core\Target\Glsl\RelayShader;
+use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Target\Glsl\Shader;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
@@ -41,10 +41,10 @@ final readonly class LoweredCode
         return $this->kept('lowered', $project, $document, $this->describe(...));
     }
 
-    /** @return string JSON of the same document as a relay of its steps, or of why it is none */
-    public function relay(Project $project, mixed $document): string
+    /** @return string JSON of the same document as a multipass plan of its steps, or of why it is none */
+    public function multipass(Project $project, mixed $document): string
     {
-        return $this->kept('relay', $project, $document, $this->describeRelay(...));
+        return $this->kept('multipass', $project, $document, $this->describeMultipass(...));
     }
 
     /** @param \Closure(Project, mixed): array<string, mixed> $describe */
@@ -94,32 +94,32 @@ final readonly class LoweredCode
     }
 
     /** @return array<string, mixed> */
-    private function describeRelay(Project $project, mixed $document): array
+    private function describeMultipass(Project $project, mixed $document): array
     {
         $maps = $this->files->of($project);
         $salvage = $this->reader->salvage($document);
         try {
-            $relay = $salvage->problems === [] ? Lowering::relay($salvage->material, $maps) : throw new NoRelay($salvage->problems[0]->message);
-        } catch (NoRelay $e) {
-            return ['relay' => null, 'why' => $e->getMessage(), 'structure' => Structure::of($salvage, Lowering::salvage($salvage->material, $maps))->json()];
+            $multipass = $salvage->problems === [] ? Lowering::multipass($salvage->material, $maps) : throw new NotMultipassable($salvage->problems[0]->message);
+        } catch (NotMultipassable $e) {
+            return ['multipass' => null, 'why' => $e->getMessage(), 'structure' => Structure::of($salvage, Lowering::salvage($salvage->material, $maps))->json()];
         }
-        $structure = Structure::of($salvage, $relay->end, $relay->fixed());
-        $shader = RelayShader::of($relay);
+        $structure = Structure::of($salvage, $multipass->end, $multipass->fixed());
+        $shader = MultipassShader::of($multipass);
         $places = array_column(array_map(static fn (Lane $lane, int $i): array => [$lane->id, $i], $salvage->material->lanes, array_keys($salvage->material->lanes)), 1, 0);
-        $legs = [];
-        foreach ($shader->lanes as ['id' => $id, 'legs' => $hashes]) {
+        $passes = [];
+        foreach ($shader->lanes as ['id' => $id, 'passes' => $hashes]) {
             foreach ($hashes as $i => $hash) {
-                if ($hash !== null && !isset($legs[$hash])) {
-                    $leg = $shader->legs[$hash];
-                    $numbers = array_map(static fn (Slot $slot): array => self::typed($slot, $structure->numbers["/lanes/$places[$id]/steps/$i$slot->path"][3] ?? $slot->value), $leg['numbers']);
-                    $shared = array_map(static fn (Slot $slot): array => self::typed($slot, $slot->value), $leg['shared']);
-                    $legs[$hash] = ['numbers' => $numbers, 'shared' => $shared, 'prelude' => self::prelude($leg['prelude'])] + $leg;
+                if ($hash !== null && !isset($passes[$hash])) {
+                    $stepPass = $shader->passes[$hash];
+                    $numbers = array_map(static fn (UniformBinding $slot): array => self::typed($slot, $structure->numbers["/lanes/$places[$id]/steps/$i$slot->path"][3] ?? $slot->value), $stepPass['numbers']);
+                    $shared = array_map(static fn (UniformBinding $slot): array => self::typed($slot, $slot->value), $stepPass['shared']);
+                    $passes[$hash] = ['numbers' => $numbers, 'shared' => $shared, 'prelude' => self::prelude($stepPass['prelude'])] + $stepPass;
                 }
             }
         }
 
-        return ['why' => '', 'structure' => $structure->json(), 'relay' => [
-            'end' => $this->code($relay->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated, $structure) + [
+        return ['why' => '', 'structure' => $structure->json(), 'multipass' => [
+            'end' => $this->code($multipass->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated, $structure) + [
                 'host' => $shader->host->json(),
                 'pictureHost' => $shader->host->json(),
                 'channels' => $shader->channels,
@@ -129,17 +129,17 @@ final readonly class LoweredCode
                 'views' => [],
                 'lanes' => [],
                 'problems' => [],
-                'cost' => self::cost($relay->end),
+                'cost' => self::cost($multipass->end),
             ],
-            'carriers' => \count(RelayShader::CARRIERS),
+            'carriers' => \count(MultipassShader::CARRIERS),
             'mostTaps' => Lowering::MOST_TAPS,
-            'legs' => (object) $legs,
+            'passes' => (object) $passes,
             'lanes' => $shader->lanes,
         ]];
     }
 
     /** @return array{uniform: string, path: string, value: float|int, whole: bool} */
-    private static function typed(Slot $slot, float|int $value): array
+    private static function typed(UniformBinding $slot, float|int $value): array
     {
         return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $value, 'whole' => $slot->type === Type::Uint];
     }
@@ -182,7 +182,7 @@ final readonly class LoweredCode
             'arrays' => $arrays,
             'maps' => (object) $slots,
             'structure' => $structure->json(),
-            'slots' => array_map(static fn (Slot $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $structure->numbers[$s->path][3] ?? $s->value], $lowered->slots),
+            'slots' => array_map(static fn (UniformBinding $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $structure->numbers[$s->path][3] ?? $s->value], $lowered->slots),
             'prelude' => self::prelude($lowered->prelude),
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],

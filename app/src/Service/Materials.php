@@ -9,11 +9,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Material;
+use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Material\Salvage;
 use Rilta\Core\Material\Upgrade;
 use Rilta\Core\Material\Writer;
 
@@ -51,7 +50,7 @@ final readonly class Materials
      *
      * @param string $key what the browser calls the save; "" for nothing
      *
-     * @throws Problem 412 with the stored document
+     * @throws Refusal 412 with the stored document
      */
     public function save(MaterialRecord $record, int $from, mixed $document, string $key = ''): void
     {
@@ -63,7 +62,7 @@ final readonly class Materials
                 return;
             }
             if ($record->version !== $from) {
-                throw Problem::outdated($this->describe($record));
+                throw Refusal::outdated($this->describe($record));
             }
             if ($json === $record->document) {
                 return;
@@ -111,7 +110,7 @@ final readonly class Materials
         self::indexed($record, $this->reader->salvageJson($record->document));
     }
 
-    private static function indexed(MaterialRecord $record, Salvage $salvage): void
+    private static function indexed(MaterialRecord $record, PartialRead $salvage): void
     {
         $material = $salvage->material;
         // The first lane may be what cannot be read.
@@ -167,7 +166,7 @@ final readonly class Materials
     }
 
     /** The canonical form; a document with mistakes is kept as it is, so that nothing of it is lost. */
-    private static function json(Salvage $salvage, mixed $document): string
+    private static function json(PartialRead $salvage, mixed $document): string
     {
         return $salvage->problems === []
             ? Writer::json($salvage->material)

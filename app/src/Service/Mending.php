@@ -9,7 +9,6 @@ use Rilta\App\Entity\MapImage;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\MapVersion;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Check\SetCheck;
 use Rilta\Core\Format\ImageFile;
@@ -34,7 +33,7 @@ final readonly class Mending
     /**
      * @param \Closure(): void $step called after each map that is finished, before anything is stored
      *
-     * @throws Problem if it makes no sense for the map
+     * @throws Refusal if it makes no sense for the map
      */
     public function fix(MapRecord $map, Fix $fix, \Closure $step): void
     {
@@ -42,7 +41,7 @@ final readonly class Mending
         if ($fix->isOfSet()) {
             $this->seamless($map, $fix, $step);
         } elseif ($fix === Fix::FlipGreen && $map->role !== Role::Normal) {
-            throw Problem::invalid(\sprintf('%s is no normal map; only those have a green channel that points somewhere.', $map->image->file));
+            throw Refusal::invalid(\sprintf('%s is no normal map; only those have a green channel that points somewhere.', $map->image->file));
         } else {
             $size = SetCheck::size(array_map(static fn (MapRecord $m): array => ['role' => $m->role, 'width' => $m->image->width, 'height' => $m->image->height], $set->maps()));
             $this->renew($map, Mender::apply($this->image($map), $fix, $map->facts()->filter(), $size), lcfirst($fix->label()));
@@ -62,18 +61,18 @@ final readonly class Mending
     public function fill(MapSetRecord $set, Role $role, ?Role $from, float $value): MapRecord
     {
         if ($set->of($role) !== null) {
-            throw Problem::invalid(\sprintf('%s has a map for %s already.', $set->name, lcfirst($role->label())));
+            throw Refusal::invalid(\sprintf('%s has a map for %s already.', $set->name, lcfirst($role->label())));
         }
         $source = $from === null ? ($set->of(Role::BaseColour) ?? $set->maps()[0] ?? null) : $set->of($from);
         if ($source === null) {
-            throw Problem::invalid($from === null ? "$set->name has no maps." : \sprintf('%s has no map for %s to make it from.', $set->name, lcfirst($from->label())));
+            throw Refusal::invalid($from === null ? "$set->name has no maps." : \sprintf('%s has no map for %s to make it from.', $set->name, lcfirst($from->label())));
         }
         try {
             $image = $from === null
                 ? Mender::constant($source->image->width, $source->image->height, $value)
                 : Mender::derive($role, $from === Role::Height ? $this->file($source)->first() : $this->image($source), self::RELIEF * $set->extent, $set->extent);
         } catch (\InvalidArgumentException) {
-            throw Problem::invalid(\sprintf('No way leads from %s to %s.', lcfirst($from?->label() ?? 'one value'), lcfirst($role->label())), [['path' => '/from', 'message' => 'expected "height" for normal or occlusion, "base-colour" for roughness']]);
+            throw Refusal::invalid(\sprintf('No way leads from %s to %s.', lcfirst($from?->label() ?? 'one value'), lcfirst($role->label())), [['path' => '/from', 'message' => 'expected "height" for normal or occlusion, "base-colour" for roughness']]);
         }
         $made = $from === null ? \sprintf('one value, %s', round($value, 3)) : 'made from ' . lcfirst($from->label());
         $record = new MapRecord($set, $role, $role->encoding(), $this->stored($image, "$set->name-$role->value.png", $made));
@@ -102,7 +101,7 @@ final readonly class Mending
             }
             $size ??= [$map->image->width, $map->image->height];
             if ([$map->image->width, $map->image->height] !== $size) {
-                throw Problem::invalid(\sprintf('%s has %d x %d pixels; what is packed with it has %d x %d. Resample it first.', $map->image->file, $map->image->width, $map->image->height, ...$size), [['path' => "/channels/$c/map", 'message' => 'expected a map of the same size']]);
+                throw Refusal::invalid(\sprintf('%s has %d x %d pixels; what is packed with it has %d x %d. Resample it first.', $map->image->file, $map->image->width, $map->image->height, ...$size), [['path' => "/channels/$c/map", 'message' => 'expected a map of the same size']]);
             }
             $parts[] = Channel::of($this->image($map), $one['channel'], $one['inverted'], $one['low'], $one['high']);
             $held = self::held($map, $one['channel']);
@@ -111,13 +110,13 @@ final readonly class Mending
             }
         }
         if ($size === null) {
-            throw Problem::invalid('Nothing is packed: choose a channel of a map for at least one.');
+            throw Refusal::invalid('Nothing is packed: choose a channel of a map for at least one.');
         }
         $roles = self::withNormal($channels, $roles);
         $title = $name === '' ? Importer::title($set, $roles) : $name;
         foreach ($set->maps() as $other) {
             if ($other->slot === $title) {
-                throw Problem::invalid("$set->name has a map $title already.", [['path' => '/name', 'message' => 'expected another name']]);
+                throw Refusal::invalid("$set->name has a map $title already.", [['path' => '/name', 'message' => 'expected another name']]);
             }
         }
         $record = new MapRecord($set, Role::Packed, Role::Packed->encoding(), $this->stored(Packing::pack($parts, ...$size), "$set->name-$title.png", 'packed'), $title);
@@ -152,7 +151,7 @@ final readonly class Mending
             $made[] = $record;
         }
         if ($made === []) {
-            throw Problem::invalid("{$map->set->name} has maps of its own for everything that is in {$map->image->file}.");
+            throw Refusal::invalid("{$map->set->name} has maps of its own for everything that is in {$map->image->file}.");
         }
         $this->entities->flush();
 
@@ -169,7 +168,7 @@ final readonly class Mending
                 return;
             }
         }
-        throw Problem::notFound(\sprintf('version %d of %s; there are %s', $number, $map->image->file, implode(', ', $map->versions->map(static fn (MapVersion $v): int => $v->number)->toArray()) ?: 'none'));
+        throw Refusal::notFound(\sprintf('version %d of %s; there are %s', $number, $map->image->file, implode(', ', $map->versions->map(static fn (MapVersion $v): int => $v->number)->toArray()) ?: 'none'));
     }
 
     /** @param \Closure(): void $step */
@@ -178,7 +177,7 @@ final readonly class Mending
         $guide = $map->set->of(Role::BaseColour) ?? $map;
         $size = [$map->image->width, $map->image->height];
         if ([$guide->image->width, $guide->image->height] !== $size) {
-            throw Problem::invalid(\sprintf('%s has another size than the rest of %s. Resample it first.', $map->image->file, $map->set->name));
+            throw Refusal::invalid(\sprintf('%s has another size than the rest of %s. Resample it first.', $map->image->file, $map->set->name));
         }
         $plan = Seamless::plan($this->image($guide), $guide->facts()->filter(), $fix);
         foreach ($map->set->maps() as $other) {

@@ -12,7 +12,6 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Entity\StageRecord;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
@@ -126,12 +125,12 @@ final readonly class Parcels
     /**
      * A new project of what such a file holds; all of it or nothing.
      *
-     * @throws Problem if it is none, with the place of what is wrong
+     * @throws Refusal if it is none, with the place of what is wrong
      */
     public function unpack(string $bytes): Project
     {
         if (\strlen($bytes) > self::MOST_BYTES) {
-            throw Problem::tooLarge(\sprintf('A project file may have %d MiB.', self::MOST_BYTES / 1048576));
+            throw Refusal::tooLarge(\sprintf('A project file may have %d MiB.', self::MOST_BYTES / 1048576));
         }
         $path = $this->aside();
         WholeFile::write($path, $bytes);
@@ -140,21 +139,21 @@ final readonly class Parcels
             $images = [];
             foreach (ZipFile::members($path, 'The project file', self::MOST_FILES, self::MOST_BYTES) as [$name, $found]) {
                 if (!\is_string($found)) {
-                    throw Problem::invalid($found->getMessage());
+                    throw Refusal::invalid($found->getMessage());
                 }
                 if ($name === self::CONTENTS) {
                     $contents = json_decode($found, true, 64);
                 } elseif (preg_match('/^[0-9a-f]{64}$/D', $name) === 1) {
-                    $images[$name] = $this->blobs->put($found) === $name ? $name : throw Problem::invalid("The image $name of the project file is damaged.");
+                    $images[$name] = $this->blobs->put($found) === $name ? $name : throw Refusal::invalid("The image $name of the project file is damaged.");
                 }
             }
         } catch (UnreadableMap $e) {
-            throw Problem::invalid($e->getMessage());
+            throw Refusal::invalid($e->getMessage());
         } finally {
             @unlink($path);
         }
         if (!\is_array($contents) || ($contents['format'] ?? null) !== self::FORMAT) {
-            throw Problem::invalid('This is no project file.', [['path' => '/' . self::CONTENTS . '/format', 'message' => 'expected "' . self::FORMAT . '"']]);
+            throw Refusal::invalid('This is no project file.', [['path' => '/' . self::CONTENTS . '/format', 'message' => 'expected "' . self::FORMAT . '"']]);
         }
 
         return $this->entities->wrapInTransaction(fn (): Project => $this->make($contents, $images));
@@ -292,9 +291,9 @@ final readonly class Parcels
         return NameGuess::slug($text) === $text ? $text : throw self::wrong($path, 'expected lower-case letters, digits and -');
     }
 
-    private static function wrong(string $path, string $message): Problem
+    private static function wrong(string $path, string $message): Refusal
     {
-        return Problem::invalid('The project file has mistakes.', [['path' => $path, 'message' => $message]]);
+        return Refusal::invalid('The project file has mistakes.', [['path' => $path, 'message' => $message]]);
     }
 
     private function aside(): string

@@ -6,7 +6,6 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Problem;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /** How much of the disk and of the workers one project may have, so that it does not take them from the others. */
@@ -37,20 +36,20 @@ final readonly class Quota
         return ['bytes' => is_numeric($bytes) ? (int) $bytes : 0, 'mostBytes' => $this->mebibytes * self::MEBI, 'waiting' => $this->waiting($project), 'mostWaiting' => $this->bakes];
     }
 
-    /** @throws Problem if the project has no room for so much more */
+    /** @throws Refusal if the project has no room for so much more */
     public function room(Project $project, int $bytes): void
     {
         $quota = $this->of($project);
         if ($quota['bytes'] + $bytes > $quota['mostBytes']) {
-            throw Problem::tooLarge(\sprintf('%s has %d of its %d MiB of images; %.1f more do not fit. Delete maps that nothing uses, or ask for more room.', $project->name, intdiv($quota['bytes'], self::MEBI), $this->mebibytes, $bytes / self::MEBI));
+            throw Refusal::tooLarge(\sprintf('%s has %d of its %d MiB of images; %.1f more do not fit. Delete maps that nothing uses, or ask for more room.', $project->name, intdiv($quota['bytes'], self::MEBI), $this->mebibytes, $bytes / self::MEBI));
         }
     }
 
-    /** @throws Problem if too much of it is waiting already */
+    /** @throws Refusal if too much of it is waiting already */
     public function queue(Project $project): void
     {
         if ($this->waiting($project) >= $this->bakes) {
-            throw Problem::tooMany(\sprintf('%d bakes of %s are waiting already; cancel some, or ask again when some are done.', $this->bakes, $project->name));
+            throw Refusal::tooMany(\sprintf('%d bakes of %s are waiting already; cancel some, or ask again when some are done.', $this->bakes, $project->name));
         }
     }
 

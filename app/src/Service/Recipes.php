@@ -12,7 +12,6 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Role;
@@ -43,7 +42,7 @@ final readonly class Recipes
      *
      * @param string $key what the browser calls the save; "" for nothing
      *
-     * @throws Problem 412 with the stored document
+     * @throws Refusal 412 with the stored document
      */
     public function save(RecipeRecord $record, int $from, Recipe $recipe, string $key = ''): void
     {
@@ -53,7 +52,7 @@ final readonly class Recipes
                 return;
             }
             if ($record->version !== $from) {
-                throw Problem::outdated($this->describe($record));
+                throw Refusal::outdated($this->describe($record));
             }
             $json = $recipe->json();
             if ($json !== $record->document) {

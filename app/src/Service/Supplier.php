@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Format\ImageFile;
 use Symfony\Component\HttpClient\Exception\TimeoutException;
 use Symfony\Component\HttpClient\Retry\GenericRetryStrategy;
@@ -44,13 +43,13 @@ final readonly class Supplier
      *
      * @return array{wares: list<Ware>, left: int, total: int, page: int, pages: int, kinds: list<string>} `left` of them could not be understood
      *
-     * @throws Problem if there is no usable answer
+     * @throws Refusal if there is no usable answer
      */
     public function wares(string $words, string $kind, int $side, int $page): array
     {
         $answer = json_decode($this->get('/wares', ['words' => $words, 'kind' => $kind, 'side' => $side === 0 ? '' : (string) $side, 'page' => (string) $page], self::MOST_JSON, 'application/json'), true);
         if (!\is_array($answer) || !\is_array($answer['wares'] ?? null)) {
-            throw Problem::elsewhere('The supplier\'s catalogue answered something that is no list of wares. Try again later.');
+            throw Refusal::elsewhere('The supplier\'s catalogue answered something that is no list of wares. Try again later.');
         }
         $number = static fn (string $name, int $else): int => \is_int($answer[$name] ?? null) && $answer[$name] >= 0 ? $answer[$name] : $else;
         $offered = \array_slice($answer['wares'], 0, self::MOST_WARES);
@@ -72,7 +71,7 @@ final readonly class Supplier
         $bytes = $this->get('/wares/' . self::id($ware) . '/preview.png', [], self::MOST_PREVIEW, 'image/png');
         $image = ImageFile::fromBytes($bytes, "$ware.png");
 
-        return $image->width * $image->height > 0 ? $bytes : throw Problem::elsewhere("The supplier's picture of $ware is empty.");
+        return $image->width * $image->height > 0 ? $bytes : throw Refusal::elsewhere("The supplier's picture of $ware is empty.");
     }
 
     /**
@@ -102,10 +101,10 @@ final readonly class Supplier
                 $response = $this->client->request('GET', $this->address . $path, ['query' => array_filter($query, static fn (string $v): bool => $v !== ''), 'timeout' => $patience, 'max_duration' => self::LONGEST, 'max_redirects' => 0]);
                 $status = $response->getStatusCode();
                 if ($status === 404) {
-                    throw Problem::notFound('such ware at the supplier\'s');
+                    throw Refusal::notFound('such ware at the supplier\'s');
                 }
                 if ($status !== 200) {
-                    throw Problem::elsewhere("The supplier's catalogue answered $status. Try again later.");
+                    throw Refusal::elsewhere("The supplier's catalogue answered $status. Try again later.");
                 }
                 $headers = $response->getHeaders();
                 $bytes = '';
@@ -113,30 +112,30 @@ final readonly class Supplier
                     $bytes .= $chunk->getContent();
                     if (\strlen($bytes) > $most) {
                         $response->cancel();
-                        throw Problem::elsewhere(\sprintf('The supplier sends more than %d KiB for this; it was not taken.', intdiv($most, 1024)));
+                        throw Refusal::elsewhere(\sprintf('The supplier sends more than %d KiB for this; it was not taken.', intdiv($most, 1024)));
                     }
                 }
             } catch (TimeoutException) {
-                throw Problem::elsewhere(\sprintf('The supplier\'s catalogue did not answer within %d seconds. Try again later.', $patience));
+                throw Refusal::elsewhere(\sprintf('The supplier\'s catalogue did not answer within %d seconds. Try again later.', $patience));
             } catch (ExceptionInterface) {
-                throw Problem::elsewhere('The supplier\'s catalogue cannot be reached. Try again later.');
+                throw Refusal::elsewhere('The supplier\'s catalogue cannot be reached. Try again later.');
             }
             if (!str_starts_with($headers['content-type'][0] ?? '', $type)) {
-                throw Problem::elsewhere('The supplier sent ' . preg_replace('/[^a-z0-9\/+.-]/i', '', $headers['content-type'][0] ?? 'something without a type') . " where $type was expected.");
+                throw Refusal::elsewhere('The supplier sent ' . preg_replace('/[^a-z0-9\/+.-]/i', '', $headers['content-type'][0] ?? 'something without a type') . " where $type was expected.");
             }
             $sum = $headers['x-content-sha256'][0] ?? null;
             if ($sum === null || hash_equals($sum, hash('sha256', $bytes))) {
                 return $bytes;
             }
             if ($try === self::RETRIES) {
-                throw Problem::elsewhere('What the supplier sent did not arrive whole, ' . ($try + 1) . ' times. Try again later.');
+                throw Refusal::elsewhere('What the supplier sent did not arrive whole, ' . ($try + 1) . ' times. Try again later.');
             }
         }
     }
 
     private static function id(string $ware): string
     {
-        return preg_match(self::ID, $ware) === 1 ? $ware : throw Problem::notFound('such ware at the supplier\'s');
+        return preg_match(self::ID, $ware) === 1 ? $ware : throw Refusal::notFound('such ware at the supplier\'s');
     }
 
     /** @return Ware|null null if it is not understood */

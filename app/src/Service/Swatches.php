@@ -5,8 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\MaterialRecord;
-use Rilta\App\Http\Problem;
-use Rilta\Core\Bake\Swatch;
+use Rilta\Core\Bake\Thumbnail;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Target\Php\Compiler;
@@ -53,12 +52,12 @@ final readonly class Swatches
             // One at a time: a shelf full of new swatches would keep every processor and connection from all else.
             $lock = $this->locks->createLock('swatch');
             if (!$lock->acquire()) {
-                throw Problem::busy('Another swatch is being computed; ask again.');
+                throw Refusal::busy('Another swatch is being computed; ask again.');
             }
             $maps = $this->files->of($record->project);
             $lowered = Lowering::salvage($this->materials->material($record), $maps);
 
-            return Png::ofImage((new Swatch($this->compiler, $maps))->picture($lowered, self::WIDTH, self::HEIGHT), 3);
+            return Png::ofImage((new Thumbnail($this->compiler, $maps))->picture($lowered, self::WIDTH, self::HEIGHT), 3);
         });
     }
 }

@@ -12,7 +12,6 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Task;
 use Rilta\App\Entity\TaskKind;
-use Rilta\App\Http\Problem;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Material\Role;
 
@@ -36,7 +35,7 @@ final readonly class Tasks
      *
      * @return ?Task null if it is done
      *
-     * @throws Problem if it makes no sense
+     * @throws Refusal if it makes no sense
      */
     public function run(MapSetRecord $set, TaskKind $kind, array $values, string $label, array $maps): ?Task
     {
@@ -90,7 +89,7 @@ final readonly class Tasks
             $this->entities->clear();
         } catch (\Throwable $e) {
             $this->entities->clear();
-            $told = $e instanceof Problem;
+            $told = $e instanceof Refusal;
             $told || $this->logger->error('A task failed: ' . $e->getMessage(), ['exception' => $e]);
             if ($told || $task->attempts >= self::MOST_ATTEMPTS) {
                 $db->executeStatement("UPDATE task SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", [mb_substr($e->getMessage(), 0, 1000), $id]);
@@ -112,7 +111,7 @@ final readonly class Tasks
             TaskKind::Fill => $this->mending->fill($set, Role::from(self::text($value('role'))), Role::tryFrom(self::text($value('from'))), is_numeric($value('value')) ? (float) $value('value') : 0.0),
             TaskKind::Pack => $this->mending->pack($set, $this->channels($set, $value('channels')), self::text($value('name'))),
             TaskKind::Unpack => $this->mending->unpack($this->map($set, $value('map'))),
-            TaskKind::Align => $this->families->align($this->entities->find(FamilyRecord::class, is_numeric($value('family')) ? (int) $value('family') : 0) ?? throw Problem::notFound('family'), $set->name),
+            TaskKind::Align => $this->families->align($this->entities->find(FamilyRecord::class, is_numeric($value('family')) ? (int) $value('family') : 0) ?? throw Refusal::notFound('family'), $set->name),
         };
     }
 
@@ -123,7 +122,7 @@ final readonly class Tasks
                 return $map;
             }
         }
-        throw Problem::invalid('The map is no longer there.');
+        throw Refusal::invalid('The map is no longer there.');
     }
 
     /** A map of any set of the same project. */
@@ -131,7 +130,7 @@ final readonly class Tasks
     {
         $map = $this->entities->find(MapRecord::class, $id);
 
-        return $map !== null && $map->deletedAt === null && $map->set->project === $set->project ? $map : throw Problem::invalid('The map is no longer there.');
+        return $map !== null && $map->deletedAt === null && $map->set->project === $set->project ? $map : throw Refusal::invalid('The map is no longer there.');
     }
 
     /** @return list<array{map: ?MapRecord, channel: int, inverted: bool, low: float, high: float}> */

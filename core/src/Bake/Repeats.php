@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Bake;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Target\Scalariser;
 
@@ -161,7 +161,7 @@ final class Repeats
         return $mask >= 0 && ($mask & ($mask + 1)) === 0 ? $a->turning(1 / ($mask + 1)) : $a->bent()->beside($b->bent());
     }
 
-    private function read(MapSlot $map, Repeat $u, Repeat $v): Repeat
+    private function read(TextureBinding $map, Repeat $u, Repeat $v): Repeat
     {
         $axis = static fn (Repeat $at, string $wrap): Repeat => match ($wrap) {
             'edge' => $at->bent(),

@@ -6,7 +6,7 @@ namespace Rilta\Core\Bake;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Step\Tap;
+use Rilta\Core\Lowering\Tap;
 
 /** The rectangle of the world that a tile shows, and whether copies of it line up. */
 final readonly class Tile

@@ -379,7 +379,7 @@ final class Graph
      * Reads a map at a coordinate in repeats, with explicit derivatives for the mip level, trilinear.
      * Where the guard is not above 0 the result is 0 and nothing is fetched. Colour arrives in linear light.
      */
-    public function sample(MapSlot $map, Node $uv, Node $dx, Node $dy, ?Node $guard = null): Node
+    public function sample(TextureBinding $map, Node $uv, Node $dx, Node $dy, ?Node $guard = null): Node
     {
         $guard ??= $this->float(1);
         if ([$uv->type, $dx->type, $dy->type, $guard->type] !== [Type::Vec2, Type::Vec2, Type::Vec2, Type::Float]) {
@@ -398,7 +398,7 @@ final class Graph
     /**
      * Reads a map at a coordinate in repeats and a mip level of 0 or more: what a read with derivatives comes to.
      */
-    public function sampleLevel(MapSlot $map, Node $u, Node $v, Node $level, Node $guard): Node
+    public function sampleLevel(TextureBinding $map, Node $u, Node $v, Node $level, Node $guard): Node
     {
         return $this->make(Op::SampleLevel, Type::Vec4, [$u, $v, $level, $guard], $map);
     }
@@ -582,10 +582,10 @@ final class Graph
     }
 
     /**
-     * @param list<Node>                                             $args
-     * @param list<float|int|bool>|string|FieldFunction|MapSlot|null $data
+     * @param list<Node>                                                    $args
+     * @param list<float|int|bool>|string|FieldFunction|TextureBinding|null $data
      */
-    private function make(Op $op, Type $type, array $args = [], array|string|FieldFunction|MapSlot|null $data = null): Node
+    private function make(Op $op, Type $type, array $args = [], array|string|FieldFunction|TextureBinding|null $data = null): Node
     {
         $key = $op->value . ':' . $type->value;
         foreach ($args as $arg) {
@@ -595,7 +595,7 @@ final class Graph
             $key .= '|' . match (true) {
                 \is_string($data) => $data,
                 \is_array($data) => serialize($data),
-                $data instanceof MapSlot => $data->key(),
+                $data instanceof TextureBinding => $data->key(),
                 default => $data->name,
             };
         }

@@ -11,16 +11,16 @@ namespace Rilta\Core\Field;
 final readonly class Node
 {
     /**
-     * @param int                                                    $id   unique in its graph; arguments have smaller ids than what uses them
-     * @param list<Node>                                             $args
-     * @param list<float|int|bool>|string|FieldFunction|MapSlot|null $data constants, names, swizzles, the map, the function
+     * @param int                                                           $id   unique in its graph; arguments have smaller ids than what uses them
+     * @param list<Node>                                                    $args
+     * @param list<float|int|bool>|string|FieldFunction|TextureBinding|null $data constants, names, swizzles, the map, the function
      */
     public function __construct(
         public int $id,
         public Op $op,
         public Type $type,
         public array $args = [],
-        public array|string|FieldFunction|MapSlot|null $data = null,
+        public array|string|FieldFunction|TextureBinding|null $data = null,
     ) {
     }
 
@@ -45,9 +45,9 @@ final readonly class Node
         return \is_string($this->data) ? $this->data : throw new \LogicException('This node has no name.');
     }
 
-    public function map(): MapSlot
+    public function map(): TextureBinding
     {
-        return $this->data instanceof MapSlot ? $this->data : throw new \LogicException('This node reads no map.');
+        return $this->data instanceof TextureBinding ? $this->data : throw new \LogicException('This node reads no map.');
     }
 
     public function callee(): FieldFunction

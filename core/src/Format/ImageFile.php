@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
-use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\RawImage;
 
@@ -129,7 +129,7 @@ final class ImageFile
     }
 
     /** As a map is read: all channels, or the only one that counts with all of its bits. */
-    public function read(MapSlot $slot): Image
+    public function read(TextureBinding $slot): Image
     {
         return $slot->deep ? $this->first() : $this->decode();
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
-use Rilta\Core\Field\MapSlot;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipLayout;
@@ -61,7 +61,7 @@ final class TexelPack implements \ArrayAccess
     }
 
     /** Whether the pack is that of the slot: roles and encodings may have changed since it was made. */
-    public function fits(MapSlot $slot): bool
+    public function fits(TextureBinding $slot): bool
     {
         return [$this->width, $this->height, $this->size] === [$slot->width, $slot->height, $slot->texelBytes()];
     }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Lowering;
 
-use Rilta\Core\Step\Tap;
-
 /** What a lane comes to at its end: who rides on it and what that costs. */
 final readonly class LaneCost
 {

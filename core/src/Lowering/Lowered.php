@@ -5,36 +5,33 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
-use Rilta\Core\Material\Cover;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Slot;
-use Rilta\Core\Step\Tap;
+use Rilta\Core\Material\SurfaceKind;
 
 /** A material as fields: what every target reads. */
 final readonly class Lowered
 {
     /** What kind of surface it makes. */
-    public Cover $cover;
+    public SurfaceKind $cover;
 
     /**
      * @param array<string, Node>             $channels baseColour vec3 (linear), slope vec3 (the surface gradient), normal vec3 (world,
      *                                                  unit, made by the slope), roughness, metallic, occlusion float; if they are wanted, height
      *                                                  and opacity float 0…1, emission vec3 (linear), coverage float 0…1: what is there of the surface
      * @param list<Station>                   $stations lane after lane, step after step
-     * @param list<Slot>                      $slots
-     * @param array<string, MapSlot>          $maps     those that are read, by map name
+     * @param list<UniformBinding>            $slots
+     * @param array<string, TextureBinding>   $maps     those that are read, by map name
      * @param array<string, MapFacts>         $facts    of the same maps
-     * @param list<Laid>                      $layers   those that are shown, from the ground up
+     * @param list<LoweredLayer>              $layers   those that are shown, from the ground up
      * @param list<Problem>                   $problems why parts of the document are left out
      * @param array<string, Node>             $masks    float 0…1, of the layers that have one, by JSON Pointer to the layer
      * @param array<string, Node>             $shares   float 0…1, how much of each layer is seen, by JSON Pointer to the layer
@@ -52,25 +49,25 @@ final readonly class Lowered
         public array $layers,
         public array $problems,
         public array $masks = [],
-        ?Cover $cover = null,
+        ?SurfaceKind $cover = null,
         public array $shares = [],
         public array $terms = [],
         public Prelude $prelude = new Prelude([]),
         public array $fixed = [],
     ) {
-        $this->cover = $cover ?? Cover::plain();
+        $this->cover = $cover ?? SurfaceKind::plain();
     }
 
     /** @return list<Tap> those of all layers, from the ground up */
     public function taps(): array
     {
-        return array_merge(...array_map(static fn (Laid $laid): array => $laid->taps, $this->layers));
+        return array_merge(...array_map(static fn (LoweredLayer $laid): array => $laid->taps, $this->layers));
     }
 
     /** Whether heights were asked for, and a map tells them. */
     public function hasHeights(): bool
     {
-        $maps = array_merge(...array_map(static fn (Laid $laid): array => [...array_values($laid->sets), ...array_map($laid->set(...), $laid->taps)], $this->layers));
+        $maps = array_merge(...array_map(static fn (LoweredLayer $laid): array => [...array_values($laid->sets), ...array_map($laid->set(...), $laid->taps)], $this->layers));
 
         return isset($this->channels['height']) && array_filter($maps, static fn (MapSet $set): bool => $set->map(Role::Height) !== null) !== [];
     }
@@ -107,9 +104,9 @@ final readonly class Lowered
      *
      * @param array<string, float> $numbers by JSON Pointer
      */
-    public function wearing(array $numbers): self
+    public function withNumbers(array $numbers): self
     {
-        $slots = array_map(static fn (Slot $slot): Slot => isset($numbers[$slot->path]) ? new Slot($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
+        $slots = array_map(static fn (UniformBinding $slot): UniformBinding => isset($numbers[$slot->path]) ? new UniformBinding($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
 
         return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude, $this->fixed);
     }

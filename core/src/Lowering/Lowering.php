@@ -8,7 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Material\Cover;
+use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
@@ -20,15 +20,8 @@ use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\StepUse;
+use Rilta\Core\Material\SurfaceKind;
 use Rilta\Core\Material\Values;
-use Rilta\Core\Step\Choose;
-use Rilta\Core\Step\Driven;
-use Rilta\Core\Step\Maps;
-use Rilta\Core\Step\Slots;
-use Rilta\Core\Step\Step;
-use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Tap;
-use Rilta\Core\Step\Texels;
 use Rilta\Core\Surface\Surface;
 
 /** Material → fields and stations. What cannot be lowered is left out and told. */
@@ -41,8 +34,8 @@ final class Lowering
 
     private readonly Graph $graph;
     private readonly Surface $surface;
-    private readonly Slots $slots;
-    private readonly Maps $maps;
+    private readonly UniformBindings $slots;
+    private readonly TextureBindings $maps;
 
     /** @var list<Station> */
     private array $stations = [];
@@ -56,15 +49,15 @@ final class Lowering
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
-    private ?Relaying $relaying = null;
+    private ?MultipassLowering $relaying = null;
 
     /** @param bool $heights whether heights are a channel, even if no layer needs them: only bakes ask for them, and they cost reads */
     private function __construct(private readonly MapSets $sets, private readonly bool $heights)
     {
         $this->graph = new Graph();
         $this->surface = new Surface($this->graph);
-        $this->slots = new Slots();
-        $this->maps = new Maps($sets);
+        $this->slots = new UniformBindings();
+        $this->maps = new TextureBindings($sets);
     }
 
     /** @throws InvalidDocument if something that the document names does not exist, or a lane has too many taps */
@@ -82,26 +75,26 @@ final class Lowering
     }
 
     /**
-     * The same as a relay of its steps.
+     * The same as a multipass plan of its steps.
      *
-     * @throws NoRelay if it does not come apart
+     * @throws NotMultipassable if it does not come apart
      */
-    public static function relay(Material $material, MapSets $sets): Relay
+    public static function multipass(Material $material, MapSets $sets): MultipassPlan
     {
         if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->faces) !== [] || $layer->tinted !== []) !== []) {
-            throw new NoRelay('Sides with sets or colours of their own are not handed on.');
+            throw new NotMultipassable('Sides with sets or colours of their own are not handed on.');
         }
-        if ($material->cover->kind() !== Cover::OPAQUE) {
-            throw new NoRelay('What lies behind a surface that is not closed is not handed on.');
+        if ($material->cover->kind() !== SurfaceKind::OPAQUE) {
+            throw new NotMultipassable('What lies behind a surface that is not closed is not handed on.');
         }
         if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->mask, static fn (MaskTerm $term): bool => $term->kind === MaskKind::Joint) !== []) !== []) {
-            throw new NoRelay('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
+            throw new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
         }
         $lowering = new self($sets, false);
-        $relaying = $lowering->relaying = new Relaying($lowering->graph, $sets);
+        $relaying = $lowering->relaying = new MultipassLowering($lowering->graph, $sets);
         $end = $lowering->material($material);
 
-        return $end->problems === [] ? $relaying->relay($end) : throw new NoRelay("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
+        return $end->problems === [] ? $relaying->multipass($end) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
     }
 
     private function material(Material $material): Lowered
@@ -110,7 +103,7 @@ final class Lowering
         $layers = array_filter($material->layers, static fn (Layer $layer): bool => $layer->on || isset($asked[$layer->id]));
         $wanted = [
             'height' => $this->heights || array_filter($layers, static fn (Layer $layer): bool => $layer->needsHeights()) !== [],
-            'opacity' => $material->cover->kind() !== Cover::OPAQUE,
+            'opacity' => $material->cover->kind() !== SurfaceKind::OPAQUE,
             'emission' => array_filter($layers, $this->emits(...)) !== [],
         ];
         $this->more = array_keys(array_filter($wanted));
@@ -122,13 +115,13 @@ final class Lowering
         foreach ($layers as $i => $layer) {
             $reading = $this->layer($layer, "/layers/$i", $taps[$layer->lane]);
             if ($reading !== null) {
-                $readings[] = [$reading, new Finishing($layer->finish, $this->context($layer->finish->values, "/layers/$i/finish", 'finish_' . Identifier::part($layer->id)), $this->surfaceContext($material->cover))];
+                $readings[] = [$reading, new LayerFinish($layer->finish, $this->context($layer->finish->values, "/layers/$i/finish", 'finish_' . Identifier::part($layer->id)), $this->surfaceContext($material->cover))];
             }
         }
-        $neutral = LayerReading::neutral($this->graph, $this->more);
+        $neutral = LayerSampler::neutral($this->graph, $this->more);
         // Where no layer lies, there is nothing.
         $neutral = array_intersect_key(['opacity' => $this->graph->float(0)], $neutral) + $neutral;
-        $layering = new Layering($this->graph, $this->surface, $this->slots, $this->maps, $neutral, $taps, array_column($material->groups, null, 'id'));
+        $layering = new LayerCompositor($this->graph, $this->surface, $this->slots, $this->maps, $neutral, $taps, array_column($material->groups, null, 'id'));
         $channels = $this->channels($layering->over($readings));
         array_push($this->problems, ...$layering->problems());
 
@@ -169,14 +162,14 @@ final class Lowering
      *
      * @return array<string, Node>
      */
-    private function covered(Cover $cover, array $channels): array
+    private function covered(SurfaceKind $cover, array $channels): array
     {
         if (!isset($channels['opacity'])) {
             return $channels;
         }
         $g = $this->graph;
         $there = $channels['opacity'];
-        if ($cover->kind() === Cover::CUT_OUT) {
+        if ($cover->kind() === SurfaceKind::CUT_OUT) {
             $context = $this->surfaceContext($cover);
             $threshold = $g->mul($context->number('threshold'), 0.01);
             if ($cover->isTwoSided()) {
@@ -189,7 +182,7 @@ final class Lowering
     }
 
     /** @param non-empty-list<Tap> $taps */
-    private function layer(Layer $layer, string $path, array $taps): ?LayerReading
+    private function layer(Layer $layer, string $path, array $taps): ?LayerSampler
     {
         $sets = $layer->set === '' ? ['' => new MapSet('', 1.0, [])] : [];
         foreach (['' => $layer->set] + $layer->faces as $direction => $name) {
@@ -205,10 +198,10 @@ final class Lowering
 
         $tints = [];
         foreach ($layer->tinted as $direction) {
-            $tints[$direction] = Driven::colour($this->graph, $this->slots, $layer->tints, $direction, "$path/tints/$direction", 'side_' . Identifier::part($layer->id) . strtr($direction, '+-', 'pn'));
+            $tints[$direction] = BoundValue::colour($this->graph, $this->slots, $layer->tints, $direction, "$path/tints/$direction", 'side_' . Identifier::part($layer->id) . strtr($direction, '+-', 'pn'));
         }
 
-        return isset($sets['']) ? LayerReading::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, $tints) : null;
+        return isset($sets['']) ? LayerSampler::of($this->graph, $this->surface, $this->maps, $path, $layer, $taps, $sets, $this->more, $tints) : null;
     }
 
     /**
@@ -241,7 +234,7 @@ final class Lowering
         }
     }
 
-    private function surfaceContext(Cover $cover): StepContext
+    private function surfaceContext(SurfaceKind $cover): StepContext
     {
         return $this->context($cover->values, '/surface', 'surface');
     }
@@ -290,8 +283,10 @@ final class Lowering
             }
         }
         foreach ($lane->steps as $use) {
-            if ($use->kind instanceof Choose) {
-                array_push($names, ...$this->sets->family($use->values->choice('family'))->sets ?? []);
+            foreach ($use->kind->controls() as $control) {
+                if ($control instanceof ReferenceControl && $control->isFamily()) {
+                    array_push($names, ...$this->sets->family($use->values->choice($control->name()))->sets ?? []);
+                }
             }
         }
         $maps = array_map(fn (string $name): array => array_values($this->sets->find($name)?->images() ?? []), array_unique(array_filter($names)));

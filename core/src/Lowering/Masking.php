@@ -15,9 +15,6 @@ use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MaskKind;
 use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Step\StepContext;
-use Rilta\Core\Step\Tally;
-use Rilta\Core\Step\Tap;
 use Rilta\Core\Surface\Surface;
 
 /** A term of a layer's mask as a field: float 0…1. */
@@ -33,8 +30,8 @@ final readonly class Masking
     private const CRACK = 0.12;
 
     /**
-     * @param list<Tap>          $taps   of the lane that the term is read along
-     * @param array<string, Lay> $others the layers below, by id
+     * @param list<Tap>                 $taps   of the lane that the term is read along
+     * @param array<string, LayerBelow> $others the layers below, by id
      */
     public function __construct(private MaskTerm $term, private StepContext $context, private array $taps, private array $others = [])
     {
@@ -130,7 +127,7 @@ final readonly class Masking
             $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0))));
         }
 
-        return Tally::total($this->taps, $sum);
+        return TapAccumulator::total($this->taps, $sum);
     }
 
     /**
@@ -148,7 +145,7 @@ final readonly class Masking
             }
         }
 
-        return Tally::total($this->taps, $sum);
+        return TapAccumulator::total($this->taps, $sum);
     }
 
     /**

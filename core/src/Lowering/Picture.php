@@ -10,7 +10,6 @@ use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Step\Tap;
 
 /** Something that can be shown instead of the lit material: a channel, or a station in false colours. */
 final readonly class Picture
@@ -50,7 +49,7 @@ final readonly class Picture
             $pictures[] = new self('emission', 'Emission', '', $lowered->channels['emission'], [['colours' => [], 'text' => 'The light that it gives off']]);
         }
         foreach ($lowered->masks as $path => $mask) {
-            $layer = array_values(array_filter($lowered->layers, static fn (Laid $laid): bool => $laid->path === $path))[0] ?? null;
+            $layer = array_values(array_filter($lowered->layers, static fn (LoweredLayer $laid): bool => $laid->path === $path))[0] ?? null;
             $of = 'Mask of ' . ($layer->layer->name ?? $path);
             $shown = static fn (Node $mask): Node => self::encoded($g, $g->vec($mask, $mask, $mask));
             $legend = self::shades('Not there', 'There');

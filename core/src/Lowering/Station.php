@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Lowering;
 
-use Rilta\Core\Step\Tap;
-
 /** A lane as it stands after one of its steps. */
 final readonly class Station
 {

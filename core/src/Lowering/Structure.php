@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Material\ParameterKind;
-use Rilta\Core\Material\Salvage;
+use Rilta\Core\Material\PartialRead;
 
 /**
  * What of a document its code is made by: all but the numbers that fill uniforms, and the words that only people read. As long as two
@@ -29,7 +29,7 @@ final readonly class Structure
     }
 
     /** @param list<string> $fixed JSON Pointers of values that more of the code was made by */
-    public static function of(Salvage $read, Lowered $lowered, array $fixed = []): self
+    public static function of(PartialRead $read, Lowered $lowered, array $fixed = []): self
     {
         $filled = array_column($lowered->slots, 'path', 'path');
         $switches = [];

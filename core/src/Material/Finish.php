@@ -8,7 +8,7 @@ use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -41,7 +41,7 @@ final readonly class Finish
     {
         return [
             'colour' => ['label' => 'Base colour', 'controls' => [
-                new ColourControl(new Face('tint', 'Tint', 'Multiplies the colour, in linear light. White leaves it as it is.'), [1.0, 1.0, 1.0]),
+                new ColourControl(new ControlMeta('tint', 'Tint', 'Multiplies the colour, in linear light. White leaves it as it is.'), [1.0, 1.0, 1.0]),
                 self::number('saturation', 'Saturation', 'How strong colours are; 0 is grey, below it they turn into their opposites.', Unit::Percent, 100.0, [0.0, 200.0], [-400.0, 400.0], 1.0),
                 self::number('hue', 'Hue', 'Turns all colours round the circle, at equal lightness.', Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 1.0),
                 self::number('lightness', 'Lightness', 'How light it looks.', Unit::Percent, 100.0, [50.0, 150.0], [0.0, 400.0], 1.0),
@@ -59,17 +59,17 @@ final readonly class Finish
                 self::number('occlusionTo', 'White becomes', 'The occlusion where the map is white.', Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
             ]],
             'emission' => ['label' => 'Emission', 'controls' => [
-                new ColourControl(new Face('glow', 'Glow', 'Multiplies what the map emits, in linear light. Without such a map, all of the layer glows in this colour.'), [1.0, 1.0, 1.0]),
+                new ColourControl(new ControlMeta('glow', 'Glow', 'Multiplies what the map emits, in linear light. Without such a map, all of the layer glows in this colour.'), [1.0, 1.0, 1.0]),
                 self::number('glowStrength', 'Strength', 'How bright it glows; 100 % is as bright as a white wall in full light.', Unit::Percent, 100.0, [0.0, 1000.0], [0.0, 100000.0], 5.0),
             ]],
             'opacity' => ['label' => 'Opacity', 'controls' => self::scalar('opacity')],
             'height' => ['label' => 'Height', 'controls' => [
-                Cover::heightRange('Metres from the black to the white of the layer\'s heights.'),
+                SurfaceKind::heightRange('Metres from the black to the white of the layer\'s heights.'),
                 ...self::source('height', ['luminance' => 'Luminance']),
                 ...self::scalar('height'),
             ]],
             'relief' => ['label' => 'Relief', 'controls' => [
-                new ChoiceControl(new Face('reliefSource', 'Slopes from', 'Where slopes come from. Those of heights are as steep as the height range says.'), ['map' => 'The normal map', 'height' => 'The heights', 'luminance' => 'Luminance', 'both' => 'Normal map and heights'], 'map'),
+                new ChoiceControl(new ControlMeta('reliefSource', 'Slopes from', 'Where slopes come from. Those of heights are as steep as the height range says.'), ['map' => 'The normal map', 'height' => 'The heights', 'luminance' => 'Luminance', 'both' => 'Normal map and heights'], 'map'),
                 self::number('relief', 'Relief', 'How steep slopes are; below 0 hills become hollows.', Unit::Percent, 100.0, [0.0, 200.0], [-2000.0, 2000.0], 1.0),
             ]],
         ];
@@ -100,12 +100,12 @@ final readonly class Finish
         $when = ["{$name}Source" => array_keys($from)];
         $stored = ["{$name}Source" => ['channel']];
         $maps = array_filter(Role::cases(), static fn (Role $role): bool => $role !== Role::Mask);
-        $number = static fn (string $part, string $label, string $help, float $default, float $low, float $high, float $least, float $most): NumberControl => new NumberControl(new Face("$name$part", $label, $help, $when), Unit::Percent, $default, [$low, $high], [$least, $most], 1.0);
+        $number = static fn (string $part, string $label, string $help, float $default, float $low, float $high, float $least, float $most): NumberControl => new NumberControl(new ControlMeta("$name$part", $label, $help, $when), Unit::Percent, $default, [$low, $high], [$least, $most], 1.0);
 
         return [
-            new ChoiceControl(new Face("{$name}Source", 'Made from', 'Its own map, something else of the same layer, or any channel of any of its maps as the file has it.'), ['map' => 'Its map'] + $from, 'map'),
-            new ChoiceControl(new Face("{$name}Of", 'Map', 'The map whose channel is read.', $stored), array_combine(array_column($maps, 'value'), array_map(static fn (Role $role): string => $role->label(), $maps)), Role::BaseColour->value),
-            new ChoiceControl(new Face("{$name}Channel", 'Channel', 'Which of its numbers. Gloss that lies in an alpha channel becomes roughness by "Turn over" below.', $stored), ['red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'alpha'),
+            new ChoiceControl(new ControlMeta("{$name}Source", 'Made from', 'Its own map, something else of the same layer, or any channel of any of its maps as the file has it.'), ['map' => 'Its map'] + $from, 'map'),
+            new ChoiceControl(new ControlMeta("{$name}Of", 'Map', 'The map whose channel is read.', $stored), array_combine(array_column($maps, 'value'), array_map(static fn (Role $role): string => $role->label(), $maps)), Role::BaseColour->value),
+            new ChoiceControl(new ControlMeta("{$name}Channel", 'Channel', 'Which of its numbers. Gloss that lies in an alpha channel becomes roughness by "Turn over" below.', $stored), ['red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'alpha'),
             $number('Brightness', 'Brightness', 'Added to what it is made from; luminance counts as it looks, from black 0 to white 100 %.', 0.0, -100.0, 100.0, -400.0, 400.0),
             $number('Contrast', 'Contrast', 'How far it is driven from the middle; below 0 dark and light change places.', 100.0, -200.0, 400.0, -10000.0, 10000.0),
             $number('Amount', 'Amount', 'How much of it there is; the rest is the constant.', 100.0, 0.0, 100.0, 0.0, 100.0),
@@ -118,21 +118,21 @@ final readonly class Finish
     {
         $by = static fn (string ...$some): array => ['gradientBy' => array_values($some)];
         $shown = $by('luminance', 'height', 'mask', 'object', 'piece');
-        $part = static fn (string $name, float $default): NumberControl => new NumberControl(new Face($name, ucfirst($name), 'Of the colour, as colours are written: sRGB.'), Unit::None, $default, [0.0, 1.0], [0.0, 1.0], 0.01);
+        $part = static fn (string $name, float $default): NumberControl => new NumberControl(new ControlMeta($name, ucfirst($name), 'Of the colour, as colours are written: sRGB.'), Unit::None, $default, [0.0, 1.0], [0.0, 1.0], 0.01);
 
         return [
-            new ChoiceControl(new Face('gradientBy', 'By', 'Gives the layer the colours of a gradient; this says where on the gradient. Objects, and the pieces or cells of its lane, can each draw theirs by chance.'), [
+            new ChoiceControl(new ControlMeta('gradientBy', 'By', 'Gives the layer the colours of a gradient; this says where on the gradient. Objects, and the pieces or cells of its lane, can each draw theirs by chance.'), [
                 'off' => 'No gradient', 'luminance' => 'How light its colour is', 'height' => 'Its heights', 'mask' => 'Its mask', 'object' => 'Chance, for each object', 'piece' => 'Chance, for each piece or cell',
             ], 'off'),
-            new RowsControl(new Face('gradientStops', 'Colours', 'Click the bar to add a colour, drag to move it, Delete takes it away.', $shown), [
-                new NumberControl(new Face('at', 'At', 'Where on the gradient, from 0 to 1.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            new RowsControl(new ControlMeta('gradientStops', 'Colours', 'Click the bar to add a colour, drag to move it, Delete takes it away.', $shown), [
+                new NumberControl(new ControlMeta('at', 'At', 'Where on the gradient, from 0 to 1.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
                 $part('red', 0.0), $part('green', 0.0), $part('blue', 0.0),
             ], [['at' => 0.0, 'red' => 0.0, 'green' => 0.0, 'blue' => 0.0], ['at' => 1.0, 'red' => 1.0, 'green' => 1.0, 'blue' => 1.0]], [2, self::MOST_STOPS], look: 'gradient', rising: 'at', one: 'colour'),
-            new ChoiceControl(new Face('gradientDraws', 'Draws', 'A place on the gradient; or red, green and blue each by itself, between the first colour and the last.', $by('object', 'piece')), ['along' => 'A place', 'channels' => 'Each channel'], 'along'),
-            new SeedControl(new Face('gradientSeed', 'Seed', 'Another seed, other colours.', $by('object', 'piece'))),
-            new ChoiceControl(new Face('gradientBetween', 'Between colours', 'How it goes from one colour to the next.', $shown), Gradient::BETWEEN, 'linear'),
-            new ChoiceControl(new Face('gradientSpace', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.', $shown), Gradient::SPACES, 'oklab'),
-            new NumberControl(new Face('gradientAmount', 'Amount', 'How much of the gradient there is; the rest is the colour as it was read.', $shown), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
+            new ChoiceControl(new ControlMeta('gradientDraws', 'Draws', 'A place on the gradient; or red, green and blue each by itself, between the first colour and the last.', $by('object', 'piece')), ['along' => 'A place', 'channels' => 'Each channel'], 'along'),
+            new SeedControl(new ControlMeta('gradientSeed', 'Seed', 'Another seed, other colours.', $by('object', 'piece'))),
+            new ChoiceControl(new ControlMeta('gradientBetween', 'Between colours', 'How it goes from one colour to the next.', $shown), Gradient::BETWEEN, 'linear'),
+            new ChoiceControl(new ControlMeta('gradientSpace', 'Mixed in', 'Oklab steps look even to the eye; linear light is how lights and paints on glass mix.', $shown), Gradient::SPACES, 'oklab'),
+            new NumberControl(new ControlMeta('gradientAmount', 'Amount', 'How much of the gradient there is; the rest is the colour as it was read.', $shown), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
         ];
     }
 
@@ -143,7 +143,7 @@ final readonly class Finish
             self::number("{$name}Factor", 'Factor', 'Multiplies what the map says.', Unit::Percent, 100.0, [0.0, 200.0], [0.0, 10000.0], 1.0),
             self::number("{$name}From", 'Black becomes', 'The value where the map is black.', Unit::None, 0.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
             self::number("{$name}To", 'White becomes', 'The value where the map is white.', Unit::None, 1.0, [0.0, 1.0], [-4.0, 4.0], 0.01),
-            new SwitchControl(new Face("{$name}Invert", 'Turn over', 'Black for white, before all else.'), false),
+            new SwitchControl(new ControlMeta("{$name}Invert", 'Turn over', 'Black for white, before all else.'), false),
         ];
     }
 
@@ -153,6 +153,6 @@ final readonly class Finish
      */
     private static function number(string $name, string $label, string $help, Unit $unit, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
     {
-        return new NumberControl(new Face($name, $label, $help), $unit, $default, $soft, $hard, $step, $ratio);
+        return new NumberControl(new ControlMeta($name, $label, $help), $unit, $default, $soft, $hard, $step, $ratio);
     }
 }

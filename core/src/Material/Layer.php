@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Material;
 
 use Rilta\Core\Material\Control\ColourControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
@@ -58,18 +58,18 @@ final readonly class Layer
     /** By which documents name its map set; empty for constants alone. */
     public static function set(): ReferenceControl
     {
-        return ReferenceControl::set(new Face('set', 'Map set', 'What it is made of; without maps it is what its finish says.'));
+        return ReferenceControl::set(new ControlMeta('set', 'Map set', 'What it is made of; without maps it is what its finish says.'));
     }
 
     /** @return list<ColourControl> one for each direction */
     public static function sides(): array
     {
-        return array_map(static fn (string $direction): ColourControl => new ColourControl(new Face($direction, "Colour of the side $direction", 'Multiplies the colours that are read from this side, in linear light; a layer without maps has this colour there.'), [1.0, 1.0, 1.0]), self::DIRECTIONS);
+        return array_map(static fn (string $direction): ColourControl => new ColourControl(new ControlMeta($direction, "Colour of the side $direction", 'Multiplies the colours that are read from this side, in linear light; a layer without maps has this colour there.'), [1.0, 1.0, 1.0]), self::DIRECTIONS);
     }
 
     public static function width(): NumberControl
     {
-        return new NumberControl(new Face('width', 'Width', 'The difference in height over which it mixes with what lies below; 0 is a hard edge.'), Unit::Percent, 10.0, [0.0, 50.0], [0.0, 200.0], 1.0);
+        return new NumberControl(new ControlMeta('width', 'Width', 'The difference in height over which it mixes with what lies below; 0 is a hard edge.'), Unit::Percent, 10.0, [0.0, 50.0], [0.0, 200.0], 1.0);
     }
 
     /** Whether it asks how high what lies below is. */
@@ -80,6 +80,6 @@ final readonly class Layer
 
     public static function opacity(): NumberControl
     {
-        return new NumberControl(new Face('opacity', 'Opacity', 'How much of the layers below is covered. The lowest layer has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
+        return new NumberControl(new ControlMeta('opacity', 'Opacity', 'How much of the layers below is covered. The lowest layer has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
@@ -23,7 +23,7 @@ final readonly class LayerGroup
 
     public static function opacity(): NumberControl
     {
-        return new NumberControl(new Face('opacity', 'Group opacity', 'How much of what the layers of the group make together is seen over the layers below. A group at the ground has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
+        return new NumberControl(new ControlMeta('opacity', 'Group opacity', 'How much of what the layers of the group make together is seen over the layers below. A group at the ground has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
     }
 
     /** @return array<string, mixed> as it stands in documents */

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Raster\MipFilter;
 
 /** What lowering must know of a map: not its texels. */
@@ -39,11 +39,11 @@ final readonly class MapFacts
     }
 
     /** A single-valued data map is kept with one value a texel, of 16 bits if it has them; all others with four of 8. */
-    public function slot(): MapSlot
+    public function slot(): TextureBinding
     {
         $colour = $this->encoding === Encoding::Colour;
         $single = $this->role->isScalar() && !$colour;
 
-        return new MapSlot($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep, $this->sampling);
+        return new TextureBinding($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep, $this->sampling);
     }
 }

@@ -6,7 +6,7 @@ namespace Rilta\Core\Material;
 
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -88,7 +88,7 @@ enum MaskKind: string
     /** @return list<Control> its own, and those that every term has */
     public function controls(): array
     {
-        return [new ChoiceControl(new Face('how', 'How', 'What becomes of it and the terms before it.'), self::HOW, 'multiply'), ...$this->own(), ...self::shape()];
+        return [new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and the terms before it.'), self::HOW, 'multiply'), ...$this->own(), ...self::shape()];
     }
 
     /** @return list<Control> */
@@ -96,47 +96,47 @@ enum MaskKind: string
     {
         return match ($this) {
             self::Noise => [
-                new ChoiceControl(new Face('form', 'Form', 'What its patches look like.'), self::FORMS, 'smooth'),
-                new ChoiceControl(new Face('space', 'Space', 'Whether it stays in the world, travels with the object, or lies along a lane.'), ['world' => 'World', 'object' => 'Object', 'lane' => 'Lane'], 'world'),
+                new ChoiceControl(new ControlMeta('form', 'Form', 'What its patches look like.'), self::FORMS, 'smooth'),
+                new ChoiceControl(new ControlMeta('space', 'Space', 'Whether it stays in the world, travels with the object, or lies along a lane.'), ['world' => 'World', 'object' => 'Object', 'lane' => 'Lane'], 'world'),
                 self::metres('size', 'Size', 'Metres from one patch to the next.', 2.0, [0.05, 40.0], 0.001, ['space' => ['world', 'object']]),
                 self::number('patches', 'Patches', 'How many of them lie side by side in one repeat of the lane.', Unit::None, 4.0, [0.1, 32.0], [0.001, 1000.0], 0.1, true, ['space' => ['lane']]),
-                new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed, each half the one before.'), ['1' => '1', '2' => '2', '3' => '3', '4' => '4', '5' => '5'], '3'),
-                new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
+                new ChoiceControl(new ControlMeta('octaves', 'Octaves', 'How many sizes are summed, each half the one before.'), ['1' => '1', '2' => '2', '3' => '3', '4' => '4', '5' => '5'], '3'),
+                new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other patches.')),
             ],
             self::Map => [
-                ReferenceControl::map(new Face('map', 'Map', 'What is read; without one it is white.')),
-                new ChoiceControl(new Face('reads', 'Reads', 'Which of its channels. A map of one value has only that.'), ['luminance' => 'Luminance', 'red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'luminance'),
+                ReferenceControl::map(new ControlMeta('map', 'Map', 'What is read; without one it is white.')),
+                new ChoiceControl(new ControlMeta('reads', 'Reads', 'Which of its channels. A map of one value has only that.'), ['luminance' => 'Luminance', 'red' => 'Red', 'green' => 'Green', 'blue' => 'Blue', 'alpha' => 'Alpha'], 'luminance'),
                 self::number('times', 'Times larger', 'How many times as large it is as the maps of the lane.', Unit::None, 1.0, [0.1, 100.0], [0.001, 10000.0], 0.1, true),
                 self::number('blur', 'Blur', 'Over what part of one repeat of it values run together.', Unit::Percent, 0.0, [0.0, 25.0], [0.0, 100.0], 0.5),
             ],
             self::Layer => [
-                ReferenceControl::layer(new Face('layer', 'Layer', 'One that lies below this one. Without one it is white.')),
-                new ChoiceControl(new Face('of', 'Reads', 'The mask of that layer: where it covers; or the heights of its maps.'), ['mask' => 'Mask', 'height' => 'Height'], 'mask'),
+                ReferenceControl::layer(new ControlMeta('layer', 'Layer', 'One that lies below this one. Without one it is white.')),
+                new ChoiceControl(new ControlMeta('of', 'Reads', 'The mask of that layer: where it covers; or the heights of its maps.'), ['mask' => 'Mask', 'height' => 'Height'], 'mask'),
             ],
             self::Joint => [
-                new ChoiceControl(new Face('part', 'Part', 'What of the edges of pieces is white.'), ['joint' => 'Joints', 'bevel' => 'Bevels', 'both' => 'Both'], 'joint'),
+                new ChoiceControl(new ControlMeta('part', 'Part', 'What of the edges of pieces is white.'), ['joint' => 'Joints', 'bevel' => 'Bevels', 'both' => 'Both'], 'joint'),
                 self::metres('blur', 'Blur', 'Over how many metres it fades.', 0.0, [0.0, 0.2], 0.0),
             ],
             self::Place => [self::metres('blur', 'Blur', 'Over how many metres its edge fades.', 0.0, [0.0, 1.0], 0.0)],
             self::Slope => [
-                new ChoiceControl(new Face('axis', 'Faces', 'The direction of the world.'), ['y' => 'Up', '-y' => 'Down', 'x' => 'Along X', 'z' => 'Along Z'], 'y'),
+                new ChoiceControl(new ControlMeta('axis', 'Faces', 'The direction of the world.'), ['y' => 'Up', '-y' => 'Down', 'x' => 'Along X', 'z' => 'Along Z'], 'y'),
                 self::number('angle', 'Angle', 'How far it may look away.', Unit::Degrees, 45.0, [0.0, 180.0], [0.0, 180.0], 1.0),
                 self::number('softness', 'Softness', 'Over how many degrees it fades.', Unit::Degrees, 20.0, [0.0, 90.0], [0.0, 180.0], 1.0),
-                new SwitchControl(new Face('detailed', 'With the relief below', 'Takes the slopes of the layers below into account, not the mesh alone.'), false),
+                new SwitchControl(new ControlMeta('detailed', 'With the relief below', 'Takes the slopes of the layers below into account, not the mesh alone.'), false),
             ],
             self::Level => [
-                new ChoiceControl(new Face('space', 'Space', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
+                new ChoiceControl(new ControlMeta('space', 'Space', 'Heights over the ground of the world, or over the origin of the object.'), ['world' => 'World', 'object' => 'Object'], 'world'),
                 self::number('at', 'At', 'Height at which it ends.', Unit::Metres, 0.6, [-1.0, 4.0], [-100000.0, 100000.0], 0.02),
                 self::metres('band', 'Band', 'How far it reaches down from there; 0 is all the way.', 0.0, [0.0, 4.0], 0.0),
                 self::metres('fade', 'Fade', 'Over how many metres it ends.', 0.3, [0.0, 2.0], 0.0),
                 self::metres('breaks', 'Broken by', 'How far noise moves the edge up and down.', 0.2, [0.0, 2.0], 0.0),
                 self::metres('size', 'Size', 'Metres from one bay of the edge to the next.', 0.8, [0.05, 10.0], 0.001),
-                new SeedControl(new Face('seed', 'Seed', 'Another seed, another edge.')),
+                new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, another edge.')),
             ],
             self::Distance => [self::metres('near', 'Near', 'Black up to here.', 5.0, [0.0, 50.0], 0.0), self::metres('far', 'Far', 'White from here on.', 40.0, [0.0, 500.0], 0.0)],
-            self::Object => [new ChoiceControl(new Face('per', 'A grey for', 'What has a grey of its own.'), ['object' => 'Each object', 'piece' => 'Each piece or cell'], 'object'), new SeedControl(new Face('seed', 'Seed', 'Another seed, other greys.'))],
+            self::Object => [new ChoiceControl(new ControlMeta('per', 'A grey for', 'What has a grey of its own.'), ['object' => 'Each object', 'piece' => 'Each piece or cell'], 'object'), new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other greys.'))],
             self::Constant => [self::number('value', 'Value', 'How white it is.', Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 1.0)],
-            self::Side => [new ChoiceControl(new Face('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
+            self::Side => [new ChoiceControl(new ControlMeta('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
             self::Below => [],
         };
     }
@@ -150,7 +150,7 @@ enum MaskKind: string
             self::number('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.', Unit::None, 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
             self::number('contrast', 'Contrast', 'How far greys are driven apart; 0 makes one grey of all.', Unit::Percent, 100.0, [0.0, 400.0], [0.0, 10000.0], 5.0),
             self::number('pivot', 'Pivot', 'The grey that contrast leaves as it is.', Unit::None, 0.5, [0.0, 1.0], [0.0, 1.0], 0.01),
-            new SwitchControl(new Face('invert', 'Turn over', 'Black for white, after all else.'), false),
+            new SwitchControl(new ControlMeta('invert', 'Turn over', 'Black for white, after all else.'), false),
         ];
     }
 
@@ -170,6 +170,6 @@ enum MaskKind: string
      */
     private static function number(string $name, string $label, string $help, Unit $unit, float $default, array $soft, array $hard, float $step, bool $ratio = false, array $when = []): NumberControl
     {
-        return new NumberControl(new Face($name, $label, $help, $when), $unit, $default, $soft, $hard, $step, $ratio);
+        return new NumberControl(new ControlMeta($name, $label, $help, $when), $unit, $default, $soft, $hard, $step, $ratio);
     }
 }

@@ -11,7 +11,7 @@ final readonly class Material
 {
     public const FORMAT = 'rilta-material/2';
 
-    public Cover $cover;
+    public SurfaceKind $cover;
 
     /**
      * @param array<int, Parameter> $parameters
@@ -19,9 +19,9 @@ final readonly class Material
      * @param array<int, Layer>     $layers     from the ground up; those of one group next to each other
      * @param list<LayerGroup>      $groups
      */
-    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers, public Variants $variants = new Variants([], []), ?Cover $cover = null, public array $groups = [])
+    public function __construct(public string $name, public array $parameters, public array $lanes, public array $layers, public Variants $variants = new Variants([], []), ?SurfaceKind $cover = null, public array $groups = [])
     {
-        $this->cover = $cover ?? Cover::plain();
+        $this->cover = $cover ?? SurfaceKind::plain();
     }
 
     /** @return list<string> the names of all map sets that the document names, in any variant, other than through families */

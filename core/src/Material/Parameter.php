@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
@@ -51,7 +51,7 @@ final readonly class Parameter
     public static function controls(): array
     {
         $number = static fn (string $name, string $label, string $help, float $default, float $low = -self::LARGEST): NumberControl => new NumberControl(
-            new Face($name, $label, $help),
+            new ControlMeta($name, $label, $help),
             Unit::None,
             $default,
             [max($low, -10.0), 10.0],

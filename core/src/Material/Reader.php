@@ -37,7 +37,7 @@ final readonly class Reader
     {
         $document = json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR);
 
-        return $this->read($material->variants->dress(\is_array($document) ? $document : [], $variant));
+        return $this->read($material->variants->applied(\is_array($document) ? $document : [], $variant));
     }
 
     /** @throws InvalidDocument */
@@ -55,13 +55,13 @@ final readonly class Reader
     }
 
     /** @throws InvalidDocument only if it is no document of this format at all */
-    public function salvageJson(string $json): Salvage
+    public function salvageJson(string $json): PartialRead
     {
         return $this->salvage(self::json($json));
     }
 
     /** @throws InvalidDocument only if it is no document of this format at all */
-    public function salvage(mixed $data): Salvage
+    public function salvage(mixed $data): PartialRead
     {
         $checks = new Checks();
         $document = $checks->object($data, '', ['format', 'name', 'parameters', 'lanes', 'groups', 'layers', 'surface', 'variants']);
@@ -96,9 +96,9 @@ final readonly class Reader
         $variants = (new VariantReader($checks, $parameters))->read($document['variants'] ?? [], '/variants');
 
         $surface = $checks->object($document['surface'] ?? [], '/surface', ['values']);
-        $cover = new Cover((new ValueReader($checks, array_column($parameters, null, 'id')))->read(Cover::controls(), $surface['values'] ?? [], '/surface/values'));
+        $cover = new SurfaceKind((new ValueReader($checks, array_column($parameters, null, 'id')))->read(SurfaceKind::controls(), $surface['values'] ?? [], '/surface/values'));
 
-        return new Salvage(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems(), $checks->numbers(), $checks->rising());
+        return new PartialRead(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems(), $checks->numbers(), $checks->rising());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter
@@ -156,7 +156,7 @@ final readonly class Reader
         // A layer without maps is what its finish says.
         $said = $layer['set'] ?? null;
         $setBy = \is_array($said) ? $values->value(Layer::set(), $said, "$path/set") : null;
-        $setBy = $setBy instanceof Follow ? $setBy->parameter : null;
+        $setBy = $setBy instanceof ParameterBinding ? $setBy->parameter : null;
         $set = \is_array($said) ? $setBy?->value : $said;
         $bare = $set === '';
         $set = $bare || (\is_array($said) && $setBy === null) ? '' : $checks->id($set, "$path/set");

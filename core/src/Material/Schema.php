@@ -53,7 +53,7 @@ final class Schema
                 'mask' => ['type' => 'array', 'maxItems' => MaskTerm::MOST, 'items' => ['oneOf' => array_map(static fn (MaskKind $k): array => self::object(['kind'], ['kind' => ['const' => $k->value, 'description' => $k->help()], 'lane' => ['anyOf' => [['const' => ''], $id], 'default' => ''], 'values' => self::object([], self::values($k->controls()))]), MaskKind::cases())], 'default' => []],
                 'finish' => self::object([], ['values' => self::object([], self::values(Finish::controls()))]),
             ])],
-            'surface' => self::object([], ['values' => self::object([], self::values(Cover::controls()))]),
+            'surface' => self::object([], ['values' => self::object([], self::values(SurfaceKind::controls()))]),
             'variants' => ['type' => 'array', 'maxItems' => VariantReader::MOST, 'items' => self::object(['id', 'name'], [
                 'id' => $id,
                 'name' => $name,
@@ -62,7 +62,7 @@ final class Schema
             ]), 'default' => []],
         ]) + ['$defs' => ['tie' => self::object(['parameter'], [
             'parameter' => $id,
-        ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], Tie::controls())), 'follow' => self::object(['parameter'], ['parameter' => $id])]];
+        ] + array_map(static fn (Control\NumberControl $c): array => $c->schema() + ['default' => $c->default()], NumberBinding::controls())), 'follow' => self::object(['parameter'], ['parameter' => $id])]];
     }
 
     /**

@@ -40,8 +40,8 @@ final readonly class ValueReader
         return new Values($values);
     }
 
-    /** @return Value|Tie|Follow|list<array<string, float|string|Tie>> */
-    public function value(Control $control, mixed $given, string $path): float|int|string|bool|array|Tie|Follow
+    /** @return Value|NumberBinding|ParameterBinding|list<array<string, float|string|NumberBinding>> */
+    public function value(Control $control, mixed $given, string $path): float|int|string|bool|array|NumberBinding|ParameterBinding
     {
         $kind = \is_array($given) && isset($given['parameter']) ? ParameterKind::of($control) : null;
         if ($kind !== null) {
@@ -59,7 +59,7 @@ final readonly class ValueReader
      *
      * @param array<array-key, mixed> $given
      *
-     * @return Value|list<array<string, float|string|Tie>>
+     * @return Value|list<array<string, float|string|NumberBinding>>
      */
     private function rows(RowsControl $control, array $given, string $path): float|int|string|bool|array
     {
@@ -88,7 +88,7 @@ final readonly class ValueReader
     }
 
     /** @param array<array-key, mixed> $given */
-    private function tie(NumberControl $control, array $given, string $path): ?Tie
+    private function tie(NumberControl $control, array $given, string $path): ?NumberBinding
     {
         $given = $this->checks->object($given, $path, ['parameter', 'factor', 'offset']);
         $parameter = $this->parameter(ParameterKind::Number, $given['parameter'] ?? null, $path);
@@ -97,17 +97,17 @@ final readonly class ValueReader
         }
         $numbers = array_map(
             fn (NumberControl $part): float => $this->checks->number($part, $given[$part->name()] ?? $part->default(), $path . '/' . $part->name()),
-            Tie::controls(),
+            NumberBinding::controls(),
         );
 
-        return new Tie($parameter, $numbers['factor'], $numbers['offset'], $control);
+        return new NumberBinding($parameter, $numbers['factor'], $numbers['offset'], $control);
     }
 
-    private function follow(ParameterKind $kind, mixed $given, string $path): ?Follow
+    private function follow(ParameterKind $kind, mixed $given, string $path): ?ParameterBinding
     {
         $parameter = $this->parameter($kind, $this->checks->object($given, $path, ['parameter'])['parameter'] ?? null, $path);
 
-        return $parameter === null ? null : new Follow($parameter);
+        return $parameter === null ? null : new ParameterBinding($parameter);
     }
 
     private function parameter(ParameterKind $kind, mixed $id, string $path): ?Parameter

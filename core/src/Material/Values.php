@@ -11,7 +11,7 @@ namespace Rilta\Core\Material;
  */
 final readonly class Values
 {
-    /** @param array<string, Value|Tie|Follow|list<array<string, float|string|Tie>>> $values */
+    /** @param array<string, Value|NumberBinding|ParameterBinding|list<array<string, float|string|NumberBinding>>> $values */
     public function __construct(private array $values)
     {
     }
@@ -22,13 +22,13 @@ final readonly class Values
 
         return match (true) {
             \is_float($value) => $value,
-            $value instanceof Tie => $value->value,
+            $value instanceof NumberBinding => $value->value,
             default => throw new \LogicException("No number $name."),
         };
     }
 
     /** As the document has it: a number, or what it follows. */
-    public function said(string $name): float|Tie
+    public function said(string $name): float|NumberBinding
     {
         return $this->tie($name) ?? $this->number($name);
     }
@@ -38,15 +38,15 @@ final readonly class Values
     {
         $value = $this->values[$name] ?? null;
 
-        return $value instanceof Follow ? $value->parameter : null;
+        return $value instanceof ParameterBinding ? $value->parameter : null;
     }
 
     /** What the number follows, if anything. */
-    public function tie(string $name): ?Tie
+    public function tie(string $name): ?NumberBinding
     {
         $value = $this->values[$name] ?? null;
 
-        return $value instanceof Tie ? $value : null;
+        return $value instanceof NumberBinding ? $value : null;
     }
 
     public function seed(string $name): int
@@ -73,7 +73,7 @@ final readonly class Values
         return \is_bool($value) ? $value : throw new \LogicException("No switch $name.");
     }
 
-    /** @return list<array<string, float|string|Tie>> */
+    /** @return list<array<string, float|string|NumberBinding>> */
     public function rows(string $name): array
     {
         $rows = [];
@@ -104,17 +104,17 @@ final readonly class Values
     private static function written(mixed $value): mixed
     {
         return match (true) {
-            $value instanceof Tie, $value instanceof Follow => $value->document(),
+            $value instanceof NumberBinding, $value instanceof ParameterBinding => $value->document(),
             \is_array($value) => array_map(self::written(...), $value),
             default => $value,
         };
     }
 
-    /** @return Value|Tie|list<array<string, float|string|Tie>>|null what it is, whether it follows a parameter or not */
-    private function plain(string $name): float|int|string|bool|array|Tie|null
+    /** @return Value|NumberBinding|list<array<string, float|string|NumberBinding>>|null what it is, whether it follows a parameter or not */
+    private function plain(string $name): float|int|string|bool|array|NumberBinding|null
     {
         $value = $this->values[$name] ?? null;
 
-        return $value instanceof Follow ? $value->parameter->value : $value;
+        return $value instanceof ParameterBinding ? $value->parameter->value : $value;
     }
 }

@@ -80,7 +80,7 @@ final readonly class Variants
      *
      * @throws InvalidDocument if there is no such variant
      */
-    public function dress(array $document, string $id): array
+    public function applied(array $document, string $id): array
     {
         $values = $this->values($id);
         $parameters = \is_array($document['parameters'] ?? null) ? $document['parameters'] : [];

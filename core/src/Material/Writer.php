@@ -31,7 +31,7 @@ final class Writer
                 'name' => $layer->name,
                 'on' => $layer->on,
                 'lane' => $layer->lane,
-                'set' => $layer->setBy === null ? $layer->set : (new Follow($layer->setBy))->document(),
+                'set' => $layer->setBy === null ? $layer->set : (new ParameterBinding($layer->setBy))->document(),
                 'opacity' => $layer->numbers->document()['opacity'],
                 'faces' => (object) $layer->faces,
             ] + array_filter([

@@ -6,10 +6,10 @@ namespace Rilta\Core\Probe;
 
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Raster\MipLayout;
-use Rilta\Core\Step\Tap;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
@@ -22,7 +22,7 @@ final readonly class Probe
     }
 
     /** @param float $seconds on the clock */
-    public function trail(Lowered $lowered, Footprint $point, float $seconds = 0.0): Trail
+    public function trail(Lowered $lowered, SurfaceSample $point, float $seconds = 0.0): Trail
     {
         $values = $this->evaluate($lowered, $point, $seconds);
         $stops = [new Stop('', 'Surface', [
@@ -86,7 +86,7 @@ final readonly class Probe
     }
 
     /** @return array<string, list<float>> */
-    private function evaluate(Lowered $lowered, Footprint $point, float $seconds): array
+    private function evaluate(Lowered $lowered, SurfaceSample $point, float $seconds): array
     {
         $g = $lowered->graph;
         $outputs = array_diff_key($lowered->channels, ['slope' => true]);
@@ -166,7 +166,7 @@ final readonly class Probe
         return $tap->name === 'uv' ? '' : ' on ' . $tap->label();
     }
 
-    private function pixelSize(Footprint $point): float
+    private function pixelSize(SurfaceSample $point): float
     {
         return max(...array_map(
             static fn (string $name): float => sqrt(array_sum(array_map(static fn (float $c): float => $c * $c, $point->inputs[$name]))),

@@ -8,7 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Structure;
-use Rilta\Core\Step\Slot;
+use Rilta\Core\Lowering\UniformBinding;
 
 /** A recipe as fields over one tile: what the preview and the bake read. */
 final readonly class LoweredRecipe
@@ -17,11 +17,11 @@ final readonly class LoweredRecipe
     public const POINT = 'uv';
 
     /**
-     * @param array<string, Node> $values  the ingredients, float 0…1, by id
-     * @param array<string, Node> $placed  the same before what is outside is dealt with: 0 at black, 1 at white
-     * @param array<string, Node> $outputs by role; vec4 (linear light and alpha) for colours, else float 0…1; none for maps that follow from heights
-     * @param array<string, Node> $bars    the gradients by themselves, vec3 in linear light along x, by "ROLE COAT"
-     * @param list<Slot>          $slots
+     * @param array<string, Node>  $values  the ingredients, float 0…1, by id
+     * @param array<string, Node>  $placed  the same before what is outside is dealt with: 0 at black, 1 at white
+     * @param array<string, Node>  $outputs by role; vec4 (linear light and alpha) for colours, else float 0…1; none for maps that follow from heights
+     * @param array<string, Node>  $bars    the gradients by themselves, vec3 in linear light along x, by "ROLE COAT"
+     * @param list<UniformBinding> $slots
      */
     public function __construct(
         public Recipe $recipe,
@@ -52,7 +52,7 @@ final readonly class LoweredRecipe
     }
 
     /**
-     * @param list<Slot> $slots
+     * @param list<UniformBinding> $slots
      *
      * @return array<string, float|int> by uniform
      */

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Encoding;
@@ -16,10 +16,10 @@ use Rilta\Core\Material\Values;
 final readonly class Output
 {
     /**
-     * @param string     $path  JSON Pointer to it
-     * @param string     $of    the ingredient that it is made of; "" for colours, which are made of coats
-     * @param list<Coat> $coats of a colour
-     * @param string     $alpha the ingredient that is a colour's alpha; "" for none
+     * @param string              $path  JSON Pointer to it
+     * @param string              $of    the ingredient that it is made of; "" for colours, which are made of coats
+     * @param list<GradientLayer> $coats of a colour
+     * @param string              $alpha the ingredient that is a colour's alpha; "" for none
      */
     public function __construct(public string $path, public Role $role, public string $of, public Values $values, public array $coats, public string $alpha)
     {
@@ -52,8 +52,8 @@ final readonly class Output
                 self::percent('reach', 'Reach', 'How far off heights still take light away, as a share of the tile.', 4.0, [0.5, 15.0], [0.1, 50.0]),
             ],
             $role->isScalar() && $role !== Role::Height => [
-                new NumberControl(new Face('from', 'Black is', 'The value where the ingredient is black.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
-                new NumberControl(new Face('to', 'White is', 'The value where the ingredient is white.'), Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+                new NumberControl(new ControlMeta('from', 'Black is', 'The value where the ingredient is black.'), Unit::None, 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+                new NumberControl(new ControlMeta('to', 'White is', 'The value where the ingredient is white.'), Unit::None, 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
             ],
             default => [],
         };
@@ -65,14 +65,14 @@ final readonly class Output
      */
     private static function percent(string $name, string $label, string $help, float $default, array $soft, array $hard): NumberControl
     {
-        return new NumberControl(new Face($name, $label, $help), Unit::Percent, $default, $soft, $hard, 1.0);
+        return new NumberControl(new ControlMeta($name, $label, $help), Unit::Percent, $default, $soft, $hard, 1.0);
     }
 
     /** @return array<string, mixed> as it stands in documents */
     public function document(): array
     {
         return ['role' => $this->role->value] + (self::isColour($this->role)
-            ? ['alpha' => $this->alpha, 'coats' => array_map(static fn (Coat $c): array => $c->document(), $this->coats)]
+            ? ['alpha' => $this->alpha, 'coats' => array_map(static fn (GradientLayer $c): array => $c->document(), $this->coats)]
             : ['of' => $this->of, 'values' => (object) $this->values->document()]);
     }
 }

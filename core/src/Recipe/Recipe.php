@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
@@ -46,9 +46,9 @@ final readonly class Recipe
     public static function controls(): array
     {
         return [
-            'extent' => new NumberControl(new Face('extent', 'Extent', 'Metres that one tile covers.'), Unit::Metres, 2.0, [0.1, 10.0], [0.001, 10000.0], 0.1, true),
-            'relief' => new NumberControl(new Face('relief', 'Relief', 'Metres from the lowest to the highest, black to white of the height.'), Unit::Metres, 0.02, [0.0, 0.2], [0.0, 1000.0], 0.001),
-            'seed' => new SeedControl(new Face('seed', 'Seed', 'Another seed, another set of the same kind: it goes into all ingredients.'), 0),
+            'extent' => new NumberControl(new ControlMeta('extent', 'Extent', 'Metres that one tile covers.'), Unit::Metres, 2.0, [0.1, 10.0], [0.001, 10000.0], 0.1, true),
+            'relief' => new NumberControl(new ControlMeta('relief', 'Relief', 'Metres from the lowest to the highest, black to white of the height.'), Unit::Metres, 0.02, [0.0, 0.2], [0.0, 1000.0], 0.001),
+            'seed' => new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, another set of the same kind: it goes into all ingredients.'), 0),
         ];
     }
 

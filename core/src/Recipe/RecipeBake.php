@@ -7,10 +7,10 @@ namespace Rilta\Core\Recipe;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Pixels;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Target\Php\Binding;
@@ -134,7 +134,7 @@ final class RecipeBake
     private function relief(Output $output): array
     {
         $g = new Graph();
-        $relief = Relief::of($g, $this->lowered->recipe, $output, new MapSlot(self::HEIGHTS, $this->size, $this->size, 1, false, true, new Sampling('sharp', mips: false)));
+        $relief = Relief::of($g, $this->lowered->recipe, $output, new TextureBinding(self::HEIGHTS, $this->size, $this->size, 1, false, true, new Sampling('sharp', mips: false)));
         $rest = new Graph();
         $rewritten = (new Rewriter($g, $rest, [LoweredRecipe::POINT => $this->point($rest)]))->rewrite($relief->field);
 

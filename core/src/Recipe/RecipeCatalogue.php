@@ -20,9 +20,9 @@ final class RecipeCatalogue
             'sources' => array_map(static fn (Source $s): array => ['name' => $s->name, 'label' => $s->label, 'help' => $s->help, 'blend' => $s->isBlend(), 'own' => self::controls($s->own), 'bend' => self::controls(Shape::bend()), 'range' => self::controls(Shape::range($s->usual)), 'levels' => self::controls(Shape::levels())], Sources::all()),
             'outputs' => array_map(static fn (Role $r): array => ['role' => $r->value, 'colour' => Output::isColour($r), 'relief' => Output::isRelief($r), 'controls' => self::controls(Output::controls($r))], Output::roles()),
             'term' => self::controls(Term::controls()),
-            'coat' => self::controls(Coat::controls()),
-            'stop' => self::controls(Coat::stopControls()),
-            'limits' => ['ingredients' => Recipe::MOST_INGREDIENTS, 'terms' => Term::MOST, 'coats' => Coat::MOST, 'stops' => Coat::MOST_STOPS, 'copies' => Recipe::MOST_COPIES],
+            'coat' => self::controls(GradientLayer::controls()),
+            'stop' => self::controls(GradientLayer::stopControls()),
+            'limits' => ['ingredients' => Recipe::MOST_INGREDIENTS, 'terms' => Term::MOST, 'coats' => GradientLayer::MOST, 'stops' => GradientLayer::MOST_STOPS, 'copies' => Recipe::MOST_COPIES],
         ];
     }
 

@@ -9,13 +9,13 @@ use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Gradient;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Step\Slots;
+use Rilta\Core\Lowering\UniformBindings;
 
 /** Recipe → fields. */
 final class RecipeLowering
 {
     private readonly Graph $graph;
-    private readonly Slots $slots;
+    private readonly UniformBindings $slots;
 
     /** @var array<string, \Closure(Node): Node> by id */
     private array $fields = [];
@@ -23,7 +23,7 @@ final class RecipeLowering
     private function __construct(private readonly Recipe $recipe)
     {
         $this->graph = new Graph();
-        $this->slots = new Slots();
+        $this->slots = new UniformBindings();
     }
 
     public static function lower(Recipe $recipe): LoweredRecipe
@@ -37,7 +37,7 @@ final class RecipeLowering
         $placed = [];
         $values = [];
         foreach ($this->recipe->ingredients as $ingredient) {
-            $pot = new Pot($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Identifier::part($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
+            $pot = new IngredientContext($this->graph, $this->slots, $ingredient->values, $ingredient->path, 'i_' . Identifier::part($ingredient->id), $this->recipe->seed, $ingredient->terms, $this->fields);
             $at = static fn (Node $uv): Node => Shape::placed($pot, $ingredient->source->field($pot, Shape::bent($pot, $uv)), $ingredient->source->range($pot));
             $this->fields[$ingredient->id] = static fn (Node $uv): Node => Shape::finished($pot, $at($uv));
             $placed[$ingredient->id] = $at($uv);
@@ -97,7 +97,7 @@ final class RecipeLowering
     }
 
     /** @return Node vec3, linear light */
-    private function gradient(Output $output, int $number, Coat $coat, Node $t): Node
+    private function gradient(Output $output, int $number, GradientLayer $coat, Node $t): Node
     {
         $g = $this->graph;
         $path = "$output->path/coats/$number";

@@ -134,7 +134,7 @@ final readonly class RecipeReader
         $coats = [];
         if ($colour) {
             $this->reference($alpha, "$path/alpha", $known, true);
-            foreach ($this->checks->items($given['coats'] ?? null, "$path/coats", 1, Coat::MOST) as $i => $one) {
+            foreach ($this->checks->items($given['coats'] ?? null, "$path/coats", 1, GradientLayer::MOST) as $i => $one) {
                 $coats[] = $this->coat($one, "$path/coats/$i", $known);
             }
         } else {
@@ -145,23 +145,23 @@ final readonly class RecipeReader
     }
 
     /** @param list<string> $known ids */
-    private function coat(mixed $data, string $path, array $known): Coat
+    private function coat(mixed $data, string $path, array $known): GradientLayer
     {
         $given = $this->checks->object($data, $path, null);
-        $values = $this->values->read(Coat::controls(), array_diff_key($given, ['stops' => true]), $path);
+        $values = $this->values->read(GradientLayer::controls(), array_diff_key($given, ['stops' => true]), $path);
         $this->reference($values->choice('of'), "$path/of", $known, false);
         $this->reference($values->choice('mask'), "$path/mask", $known, true);
-        $controls = Coat::stopControls();
+        $controls = GradientLayer::stopControls();
         $stops = [];
         $this->checks->rise("$path/stops", 'at');
-        foreach ($this->checks->items($given['stops'] ?? null, "$path/stops", Coat::FEWEST_STOPS, Coat::MOST_STOPS) as $i => $one) {
+        foreach ($this->checks->items($given['stops'] ?? null, "$path/stops", GradientLayer::FEWEST_STOPS, GradientLayer::MOST_STOPS) as $i => $one) {
             $stops[] = $this->stop($one, "$path/stops/$i", $controls['at'], $controls['colour']);
             if ($i > 0 && $stops[$i]->at < $stops[$i - 1]->at) {
                 $this->checks->problem("$path/stops/$i/at", \sprintf('expected at least %s, where the stop before it stands, found %s', $stops[$i - 1]->at, $stops[$i]->at));
             }
         }
 
-        return Coat::of($values, $stops === [] ? [new Stop(0.0, $controls['colour']->default())] : $stops);
+        return GradientLayer::of($values, $stops === [] ? [new Stop(0.0, $controls['colour']->default())] : $stops);
     }
 
     private function stop(mixed $data, string $path, NumberControl $at, ColourControl $colour): Stop

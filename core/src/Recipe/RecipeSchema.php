@@ -16,9 +16,9 @@ final class RecipeSchema
     {
         $many = static fn (array $items, int $least, int $most): array => ['type' => 'array', 'minItems' => $least, 'maxItems' => $most, 'items' => $items];
         $terms = $many(Schema::object(['of'], self::properties(Term::controls())), 1, Term::MOST);
-        $coats = $many(Schema::object(['of', 'stops'], self::properties(Coat::controls()) + [
-            'stops' => $many(Schema::object([], self::properties(array_values(Coat::stopControls()))), Coat::FEWEST_STOPS, Coat::MOST_STOPS),
-        ]), 1, Coat::MOST);
+        $coats = $many(Schema::object(['of', 'stops'], self::properties(GradientLayer::controls()) + [
+            'stops' => $many(Schema::object([], self::properties(array_values(GradientLayer::stopControls()))), GradientLayer::FEWEST_STOPS, GradientLayer::MOST_STOPS),
+        ]), 1, GradientLayer::MOST);
         $ingredients = array_map(static fn (Source $s): array => Schema::object(['id', 'name', 'source', ...($s->isBlend() ? ['terms'] : [])], [
             'id' => Schema::id(),
             'name' => Schema::name(),

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Step\Slot;
+use Rilta\Core\Field\TextureBinding;
+use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Target\Glsl\GlslDialect;
 use Rilta\Core\Target\Glsl\Printer;
 
@@ -21,9 +21,9 @@ final class RecipeShader
     private const HEIGHTS = 'heights';
 
     /**
-     * @return list<array{key: string, code: string, ground: ?string, slots: list<Slot>}> key "ingredient ID" (its value, and where it lies between
-     *                                                                                    black and white), "bar ROLE COAT" (a gradient from left to right) or "map ROLE"; the ground is the ingredient
-     *                                                                                    whose values have to be in the heights
+     * @return list<array{key: string, code: string, ground: ?string, slots: list<UniformBinding>}> key "ingredient ID" (its value, and where it lies between
+     *                                                                                              black and white), "bar ROLE COAT" (a gradient from left to right) or "map ROLE"; the ground is the ingredient
+     *                                                                                              whose values have to be in the heights
      */
     public static function views(LoweredRecipe $lowered): array
     {
@@ -43,7 +43,7 @@ final class RecipeShader
                 continue;
             }
             $own = new Graph();
-            $relief = Relief::of($own, $lowered->recipe, $output, new MapSlot(self::HEIGHTS, 1, 1, 1, false));
+            $relief = Relief::of($own, $lowered->recipe, $output, new TextureBinding(self::HEIGHTS, 1, 1, 1, false));
             $views[] = self::view($key, $own, $relief->field->type->width() === 3 ? $own->vec($relief->field, 1.0) : $own->vec($relief->field, $relief->field, $relief->field, 1.0), $output->of, $relief->slots);
         }
 
@@ -51,9 +51,9 @@ final class RecipeShader
     }
 
     /**
-     * @param list<Slot> $slots those that it may use
+     * @param list<UniformBinding> $slots those that it may use
      *
-     * @return array{key: string, code: string, ground: ?string, slots: list<Slot>}
+     * @return array{key: string, code: string, ground: ?string, slots: list<UniformBinding>}
      */
     private static function view(string $key, Graph $g, Node $picture, ?string $ground, array $slots): array
     {
@@ -69,6 +69,6 @@ final class RecipeShader
         }
         $code .= "\n" . implode("\n", $printer->functions()) . "\nvec4 riltaPicture(RiltaPoint s) {\n$lines\n    return {$results['picture']};\n}\n";
 
-        return ['key' => $key, 'code' => $code, 'ground' => $ground, 'slots' => array_values(array_filter($slots, static fn (Slot $s): bool => isset($printer->uniforms()[$s->uniform])))];
+        return ['key' => $key, 'code' => $code, 'ground' => $ground, 'slots' => array_values(array_filter($slots, static fn (UniformBinding $s): bool => isset($printer->uniforms()[$s->uniform])))];
     }
 }

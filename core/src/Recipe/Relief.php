@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\TextureBinding;
+use Rilta\Core\Lowering\UniformBinding;
+use Rilta\Core\Lowering\UniformBindings;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Step\Slot;
-use Rilta\Core\Step\Slots;
 
 /**
  * What follows from the finished heights of a tile, as fields: normals by central differences, and the share of the sky that a point sees.
@@ -24,21 +24,21 @@ final readonly class Relief
     /** Uniform: texels a side. */
     public const SIDE = 'side';
 
-    /** @param list<Slot> $slots */
+    /** @param list<UniformBinding> $slots */
     private function __construct(public Node $field, public array $slots)
     {
     }
 
     /**
-     * @param MapSlot $heights where they are read: the nearest texel, repeated
+     * @param TextureBinding $heights where they are read: the nearest texel, repeated
      *
      * @return self vec3 0…1 for normals (+Y up), float for occlusion
      */
-    public static function of(Graph $g, Recipe $recipe, Output $output, MapSlot $heights): self
+    public static function of(Graph $g, Recipe $recipe, Output $output, TextureBinding $heights): self
     {
         $flat = $g->vec(0.0, 0.0);
         $height = static fn (Node $at): Node => $g->x($g->sample($heights, $at, $flat, $flat));
-        $slots = new Slots();
+        $slots = new UniformBindings();
         $number = static fn (string $path, string $name, float $value): Node => $g->uniform($slots->at($path, $name, $value)->uniform);
         $uv = LoweredRecipe::point($g);
         $side = $g->uniform(self::SIDE);

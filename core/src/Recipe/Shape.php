@@ -9,7 +9,7 @@ use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -37,11 +37,11 @@ final class Shape
         $bent = ['bend' => ['noise', 'ingredient']];
 
         return [
-            new ChoiceControl(new Face('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'None', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
-            ReferenceControl::ingredient(new Face('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']]), 'nothing'),
-            self::number(new Face('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
-            new NumberControl(new Face('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),
-            new SeedControl(new Face('bendSeed', 'Seed', 'Another seed, other bends.', $noise), 7),
+            new ChoiceControl(new ControlMeta('bend', 'Bend', 'Whether the picture is warped, and by what.'), ['none' => 'None', 'noise' => 'Noise', 'ingredient' => 'Ingredient'], 'none'),
+            ReferenceControl::ingredient(new ControlMeta('bendBy', 'Bent by', 'An ingredient before this one; its middle grey leaves things where they are.', ['bend' => ['ingredient']]), 'nothing'),
+            self::number(new ControlMeta('bendAmount', 'Amount', 'How far anything is moved at most, in tiles.', $bent), 0.05, [0.0, 0.3], [0.0, 2.0], 0.005),
+            new NumberControl(new ControlMeta('bendCells', 'Bends', 'Bends from one side of the tile to the other.', $noise), Unit::None, 4.0, [1.0, 32.0], [1.0, Sources::MOST_CELLS], 1.0, true, true),
+            new SeedControl(new ControlMeta('bendSeed', 'Seed', 'Another seed, other bends.', $noise), 7),
         ];
     }
 
@@ -55,9 +55,9 @@ final class Shape
         $limits = ['outside' => ['hold', 'fold', 'absolute']];
 
         return [
-            self::number(new Face('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
-            self::number(new Face('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
-            new ChoiceControl(new Face('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes what the noise is nearly everywhere as its range; not one place in a hundred is held at an end.'), self::OUTSIDE, 'hold'),
+            self::number(new ControlMeta('black', 'Black at', 'The value that becomes 0.', $limits), $usual[0], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            self::number(new ControlMeta('white', 'White at', 'The value that becomes 1.', $limits), $usual[1], [-1.0, 1.0], [-4.0, 4.0], 0.01),
+            new ChoiceControl(new ControlMeta('outside', 'Outside', 'What happens to values below black and above white. "Fitted in" takes what the noise is nearly everywhere as its range; not one place in a hundred is held at an end.'), self::OUTSIDE, 'hold'),
         ];
     }
 
@@ -65,14 +65,14 @@ final class Shape
     public static function levels(): array
     {
         return [
-            self::number(new Face('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
-            self::number(new Face('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
-            self::number(new Face('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            self::number(new ControlMeta('gamma', 'Middle', 'Above 1 the middle is lighter, below it darker.'), 1.0, [0.2, 5.0], [0.05, 20.0], 0.05, true),
+            self::number(new ControlMeta('low', 'Darkest', 'What 0 becomes in the end. Above the lightest the picture is turned over.'), 0.0, [0.0, 1.0], [0.0, 1.0], 0.01),
+            self::number(new ControlMeta('high', 'Lightest', 'What 1 becomes in the end.'), 1.0, [0.0, 1.0], [0.0, 1.0], 0.01),
         ];
     }
 
     /** Where a point of the tile is read: vec2. */
-    public static function bent(Pot $pot, Node $uv): Node
+    public static function bent(IngredientContext $pot, Node $uv): Node
     {
         $g = $pot->graph;
         $by = match ($pot->choice('bend')) {
@@ -93,7 +93,7 @@ final class Shape
      *
      * @param array{Node|float, Node|float} $range of the source
      */
-    public static function placed(Pot $pot, Node $raw, array $range): Node
+    public static function placed(IngredientContext $pot, Node $raw, array $range): Node
     {
         $g = $pot->graph;
         if ($pot->choice('outside') === 'remap') {
@@ -106,7 +106,7 @@ final class Shape
     }
 
     /** The finished value, 0…1. */
-    public static function finished(Pot $pot, Node $placed): Node
+    public static function finished(IngredientContext $pot, Node $placed): Node
     {
         $g = $pot->graph;
         $inside = match ($pot->choice('outside')) {
@@ -123,12 +123,12 @@ final class Shape
      * @param array{float, float} $soft
      * @param array{float, float} $hard
      */
-    private static function number(Face $face, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
+    private static function number(ControlMeta $face, float $default, array $soft, array $hard, float $step, bool $ratio = false): NumberControl
     {
         return new NumberControl($face, Unit::None, $default, $soft, $hard, $step, $ratio);
     }
 
-    private static function waver(Pot $pot, Node $uv): Node
+    private static function waver(IngredientContext $pot, Node $uv): Node
     {
         $g = $pot->graph;
         $cells = $g->vec($pot->number('bendCells'), $pot->number('bendCells'));

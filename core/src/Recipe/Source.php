@@ -11,10 +11,10 @@ use Rilta\Core\Material\Control\Control;
 final readonly class Source
 {
     /**
-     * @param array{float, float}                          $usual the range that it is mostly in; where black and white stand at first
-     * @param list<Control>                                $own   its own controls
-     * @param \Closure(Pot): array{Node|float, Node|float} $range what it is in, but for one place in a thousand
-     * @param \Closure(Pot, Node): Node                    $field float, of a point (vec2, 0…1 over one repeat)
+     * @param array{float, float}                                        $usual the range that it is mostly in; where black and white stand at first
+     * @param list<Control>                                              $own   its own controls
+     * @param \Closure(IngredientContext): array{Node|float, Node|float} $range what it is in, but for one place in a thousand
+     * @param \Closure(IngredientContext, Node): Node                    $field float, of a point (vec2, 0…1 over one repeat)
      */
     public function __construct(
         public string $name,
@@ -40,12 +40,12 @@ final readonly class Source
     }
 
     /** @return array{Node|float, Node|float} */
-    public function range(Pot $pot): array
+    public function range(IngredientContext $pot): array
     {
         return ($this->range)($pot);
     }
 
-    public function field(Pot $pot, Node $uv): Node
+    public function field(IngredientContext $pot, Node $uv): Node
     {
         return ($this->field)($pot, $uv);
     }

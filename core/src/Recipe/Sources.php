@@ -9,7 +9,7 @@ use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
@@ -23,7 +23,7 @@ final class Sources
     /** @return list<Source> */
     public static function all(): array
     {
-        $always = static fn (float $low, float $high): \Closure => static fn (Pot $pot): array => [$low, $high];
+        $always = static fn (float $low, float $high): \Closure => static fn (IngredientContext $pot): array => [$low, $high];
 
         return [
             new Source(
@@ -33,7 +33,7 @@ final class Sources
                 [-0.75, 0.75],
                 [...self::cells(), self::seed()],
                 $always(-0.76, 0.76),
-                static fn (Pot $pot, Node $uv): Node => Noise::gradient($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
+                static fn (IngredientContext $pot, Node $uv): Node => Noise::gradient($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
             ),
             new Source(
                 'value',
@@ -42,7 +42,7 @@ final class Sources
                 [0.0, 1.0],
                 [...self::cells(), self::seed()],
                 $always(0.0, 1.0),
-                static fn (Pot $pot, Node $uv): Node => Noise::value($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
+                static fn (IngredientContext $pot, Node $uv): Node => Noise::value($pot->graph, $pot->inCells($uv), $pot->cells(), $pot->seed()),
             ),
             new Source(
                 'cellular',
@@ -51,8 +51,8 @@ final class Sources
                 [0.0, 1.0],
                 [
                     ...self::cells(),
-                    new ChoiceControl(new Face('reads', 'Shows', 'What is taken of the cells.'), ['nearest' => 'Distance to the nearest point', 'second' => 'Distance to the second', 'border' => 'Second less nearest', 'cell' => 'A number for each cell'], 'nearest'),
-                    new NumberControl(new Face('jitter', 'Disorder', 'How far the points are from standing in rows.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
+                    new ChoiceControl(new ControlMeta('reads', 'Shows', 'What is taken of the cells.'), ['nearest' => 'Distance to the nearest point', 'second' => 'Distance to the second', 'border' => 'Second less nearest', 'cell' => 'A number for each cell'], 'nearest'),
+                    new NumberControl(new ControlMeta('jitter', 'Disorder', 'How far the points are from standing in rows.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
                     self::seed(),
                 ],
                 self::cellularRange(...),
@@ -63,9 +63,9 @@ final class Sources
                 'Cloudy noise (fBm)',
                 'The same noise at sizes that halve, each weaker than the one before. From -1 to 1, mostly within 0.5.',
                 [-0.5, 0.5],
-                [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new Face('base', 'Kind of noise', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
-                static fn (Pot $pot): array => $pot->choice('base') === 'gradient' ? self::around($pot, 0.0, 0.241 * 3.9, [-0.76, 0.76]) : self::around($pot, 0.0, 0.456 * 3.4, [-1.0, 1.0]),
-                static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, $pot->choice('base') === 'gradient' ? Noise::gradient(...) : self::centred(...)),
+                [...self::cells(), self::octaves(), self::gain(), new ChoiceControl(new ControlMeta('base', 'Kind of noise', 'The noise that is summed.'), ['gradient' => 'Gradient', 'value' => 'Value'], 'gradient'), self::seed()],
+                static fn (IngredientContext $pot): array => $pot->choice('base') === 'gradient' ? self::around($pot, 0.0, 0.241 * 3.9, [-0.76, 0.76]) : self::around($pot, 0.0, 0.456 * 3.4, [-1.0, 1.0]),
+                static fn (IngredientContext $pot, Node $uv): Node => self::summed($pot, $uv, $pot->choice('base') === 'gradient' ? Noise::gradient(...) : self::centred(...)),
             ),
             new Source(
                 'ridged',
@@ -73,8 +73,8 @@ final class Sources
                 'Sharp crests at sizes that halve: ranges of hills, wrinkles, veins. From 0 to 1.',
                 [0.0, 1.0],
                 [...self::cells(), self::octaves(), self::gain(), self::seed()],
-                static fn (Pot $pot): array => self::around($pot, 0.519, 0.281 * 3.5, [0.0, 1.0]),
-                static fn (Pot $pot, Node $uv): Node => self::summed($pot, $uv, Noise::crests(...)),
+                static fn (IngredientContext $pot): array => self::around($pot, 0.519, 0.281 * 3.5, [0.0, 1.0]),
+                static fn (IngredientContext $pot, Node $uv): Node => self::summed($pot, $uv, Noise::crests(...)),
             ),
             new Source(
                 'waves',
@@ -84,7 +84,7 @@ final class Sources
                 [
                     self::whole('across', 'Across', 'Waves from left to right.', 6.0, 0.0),
                     self::whole('down', 'Down', 'Waves from top to bottom.', 0.0, 0.0),
-                    new ChoiceControl(new Face('form', 'Form', 'The cut through a wave.'), ['round' => 'Round', 'pointed' => 'Pointed', 'saw' => 'Saw'], 'round'),
+                    new ChoiceControl(new ControlMeta('form', 'Form', 'The cut through a wave.'), ['round' => 'Round', 'pointed' => 'Pointed', 'saw' => 'Saw'], 'round'),
                 ],
                 $always(0.0, 1.0),
                 self::waves(...),
@@ -96,7 +96,7 @@ final class Sources
                 [0.0, 1.0],
                 [],
                 $always(0.0, 1.0),
-                static fn (Pot $pot, Node $uv): Node => $pot->blend($uv),
+                static fn (IngredientContext $pot, Node $uv): Node => $pot->blend($uv),
             ),
         ];
     }
@@ -118,28 +118,28 @@ final class Sources
 
     private static function whole(string $name, string $label, string $help, float $default, float $least): NumberControl
     {
-        return new NumberControl(new Face($name, $label, $help), Unit::None, $default, [$least, 48.0], [$least, self::MOST_CELLS], 1.0, $least > 0, true);
+        return new NumberControl(new ControlMeta($name, $label, $help), Unit::None, $default, [$least, 48.0], [$least, self::MOST_CELLS], 1.0, $least > 0, true);
     }
 
     private static function seed(): SeedControl
     {
-        return new SeedControl(new Face('seed', 'Seed', 'Another seed, another picture of the same kind. The recipe has one besides, for all of its ingredients.'));
+        return new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, another picture of the same kind. The recipe has one besides, for all of its ingredients.'));
     }
 
     private static function octaves(): ChoiceControl
     {
         $counts = array_map(strval(...), range(2, 8));
 
-        return new ChoiceControl(new Face('octaves', 'Octaves', 'How many sizes are summed.'), array_combine($counts, $counts), '5');
+        return new ChoiceControl(new ControlMeta('octaves', 'Octaves', 'How many sizes are summed.'), array_combine($counts, $counts), '5');
     }
 
     private static function gain(): NumberControl
     {
-        return new NumberControl(new Face('gain', 'Roughness', 'How strong each size is beside the one before.'), Unit::Percent, 50.0, [20.0, 80.0], [0.0, 100.0], 1.0);
+        return new NumberControl(new ControlMeta('gain', 'Roughness', 'How strong each size is beside the one before.'), Unit::Percent, 50.0, [20.0, 80.0], [0.0, 100.0], 1.0);
     }
 
     /** @param \Closure(Graph, Node, Node, Node): Node $noise */
-    private static function summed(Pot $pot, Node $uv, \Closure $noise): Node
+    private static function summed(IngredientContext $pot, Node $uv, \Closure $noise): Node
     {
         return Noise::octaves($pot->graph, $uv, $pot->cells(), (int) $pot->choice('octaves'), $pot->graph->mul($pot->number('gain'), 0.01), $pot->seed(), $noise);
     }
@@ -154,7 +154,7 @@ final class Sources
      *
      * @return array{Node, Node}
      */
-    private static function around(Pot $pot, float $mean, float $spread, array $never): array
+    private static function around(IngredientContext $pot, float $mean, float $spread, array $never): array
     {
         $g = $pot->graph;
         $gain = $g->mul($pot->number('gain'), 0.01);
@@ -168,7 +168,7 @@ final class Sources
     }
 
     /** @return array{Node|float, Node|float} measured from rows (a disorder of 0) to none */
-    private static function cellularRange(Pot $pot): array
+    private static function cellularRange(IngredientContext $pot): array
     {
         $g = $pot->graph;
         $jitter = $g->mul($pot->number('jitter'), 0.01);
@@ -186,7 +186,7 @@ final class Sources
         return $g->sub($g->mul(Noise::value($g, $p, $period, $seed), 2.0), 1.0);
     }
 
-    private static function cellular(Pot $pot, Node $uv): Node
+    private static function cellular(IngredientContext $pot, Node $uv): Node
     {
         $g = $pot->graph;
         $found = Noise::cellular($g, $pot->inCells($uv), $pot->cells(), $pot->seed(), $g->mul($pot->number('jitter'), 0.01));
@@ -199,7 +199,7 @@ final class Sources
         };
     }
 
-    private static function waves(Pot $pot, Node $uv): Node
+    private static function waves(IngredientContext $pot, Node $uv): Node
     {
         $g = $pot->graph;
         $phase = $g->fract($g->dot($uv, $g->vec($pot->number('across'), $pot->number('down'))));

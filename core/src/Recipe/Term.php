@@ -6,7 +6,7 @@ namespace Rilta\Core\Recipe;
 
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
@@ -31,10 +31,10 @@ final readonly class Term
     public static function controls(): array
     {
         return [
-            ReferenceControl::ingredient(new Face('of', 'Ingredient', 'What is laid over those below.'), null),
-            new ChoiceControl(new Face('how', 'How', 'What becomes of it and what lies below.'), Mode::labels(), Mode::Mix->value),
-            new NumberControl(new Face('amount', 'Amount', 'How much it counts.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
-            ReferenceControl::ingredient(new Face('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.'), 'everywhere'),
+            ReferenceControl::ingredient(new ControlMeta('of', 'Ingredient', 'What is laid over those below.'), null),
+            new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and what lies below.'), Mode::labels(), Mode::Mix->value),
+            new NumberControl(new ControlMeta('amount', 'Amount', 'How much it counts.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
+            ReferenceControl::ingredient(new ControlMeta('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.'), 'everywhere'),
         ];
     }
 

@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\EdgeDistance;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
@@ -14,7 +17,7 @@ use Rilta\Core\Material\Values;
 /**
  * Laid pieces: bricks, slates, tiles. Gives each piece a number for what follows, a joint around it and a bevelled edge.
  */
-final readonly class Bond extends LaterStep
+final readonly class Bond extends PerTapStep
 {
     private const SQRT3 = 1.7320508075688772;
 
@@ -35,22 +38,22 @@ final readonly class Bond extends LaterStep
 
     public function controls(): array
     {
-        $metres = static fn (Face $face, float $default): NumberControl => new NumberControl($face, Unit::Metres, $default, [0.02, 2.0], [0.001, 1000.0], 0.01, true);
-        $thin = static fn (string $name, string $label, string $help, float $default): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::Metres, $default, [0.0, 0.05], [0.0, 100.0], 0.001);
+        $metres = static fn (ControlMeta $face, float $default): NumberControl => new NumberControl($face, Unit::Metres, $default, [0.02, 2.0], [0.001, 1000.0], 0.01, true);
+        $thin = static fn (string $name, string $label, string $help, float $default): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), Unit::Metres, $default, [0.0, 0.05], [0.0, 100.0], 0.001);
 
         return [
-            new ChoiceControl(new Face('laid', 'Pattern', 'How pieces lie to each other.'), [
+            new ChoiceControl(new ControlMeta('laid', 'Pattern', 'How pieces lie to each other.'), [
                 'running' => 'Running', 'stack' => 'Stack', 'thirds' => 'Offset by thirds', 'herringbone' => 'Herringbone', 'hexagon' => 'Hexagon',
             ], 'running'),
-            $metres(new Face('length', 'Length', 'Of a piece with half of the joint on either side. Herringbone takes the nearest whole multiple of the width.', ['laid' => ['running', 'stack', 'thirds', 'herringbone']]), 0.4),
-            $metres(new Face('width', 'Width', 'Of a piece with half of the joint on either side; from flat to flat for hexagons.'), 0.2),
-            new NumberControl(new Face('offset', 'Offset', 'How far each row is moved against the one before, of a length.', ['laid' => ['running']]), Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 5.0),
+            $metres(new ControlMeta('length', 'Length', 'Of a piece with half of the joint on either side. Herringbone takes the nearest whole multiple of the width.', ['laid' => ['running', 'stack', 'thirds', 'herringbone']]), 0.4),
+            $metres(new ControlMeta('width', 'Width', 'Of a piece with half of the joint on either side; from flat to flat for hexagons.'), 0.2),
+            new NumberControl(new ControlMeta('offset', 'Offset', 'How far each row is moved against the one before, of a length.', ['laid' => ['running']]), Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 5.0),
             $thin('joint', 'Joint', 'Between two pieces.', 0.006),
             $thin('bevel', 'Bevel', 'How far the rounding of the edges reaches into a piece.', 0.008),
-            new NumberControl(new Face('relief', 'Relief', 'How steep the bevel is.'), Unit::Percent, 60.0, [0.0, 200.0], [-1000.0, 1000.0], 5.0),
-            new NumberControl(new Face('shade', 'Joint shade', 'How dark joints are.'), Unit::Percent, 60.0, [0.0, 100.0], [0.0, 100.0], 5.0),
-            new NumberControl(new Face('direction', 'Direction', 'Turns the whole bond, counter-clockwise.'), Unit::Degrees, 0.0, [-90.0, 90.0], [-36000.0, 36000.0], 5.0),
-            new ChoiceControl(new Face('coordinate', 'Coordinate', 'The maps run on across pieces, or begin anew at the centre of each.'), ['surface' => 'Runs on', 'piece' => 'Per piece'], 'surface'),
+            new NumberControl(new ControlMeta('relief', 'Relief', 'How steep the bevel is.'), Unit::Percent, 60.0, [0.0, 200.0], [-1000.0, 1000.0], 5.0),
+            new NumberControl(new ControlMeta('shade', 'Joint shade', 'How dark joints are.'), Unit::Percent, 60.0, [0.0, 100.0], [0.0, 100.0], 5.0),
+            new NumberControl(new ControlMeta('direction', 'Direction', 'Turns the whole bond, counter-clockwise.'), Unit::Degrees, 0.0, [-90.0, 90.0], [-36000.0, 36000.0], 5.0),
+            new ChoiceControl(new ControlMeta('coordinate', 'Coordinate', 'The maps run on across pieces, or begin anew at the centre of each.'), ['surface' => 'Runs on', 'piece' => 'Per piece'], 'surface'),
         ];
     }
 
@@ -94,7 +97,7 @@ final readonly class Bond extends LaterStep
         $tap = $tap->with(
             cell: $g->toUint($piece['id']),
             slope: $tap->slope === null ? $slope : $g->add($tap->slope, $slope),
-            rim: new Rim($g->sub($edge, $halfJoint), $context->number('joint'), $bevel),
+            rim: new EdgeDistance($g->sub($edge, $halfJoint), $context->number('joint'), $bevel),
             joint: $tap->joint === null ? $shade : $g->max($tap->joint, $shade),
         );
         if ($context->choice('coordinate') === 'surface') {

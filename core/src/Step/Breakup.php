@@ -7,7 +7,11 @@ namespace Rilta\Core\Step;
 use Rilta\Core\Field\Library\Dice;
 use Rilta\Core\Field\Library\Lattice;
 use Rilta\Core\Field\Library\Noise;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Lowering\HeightBlend;
+use Rilta\Core\Lowering\HeightBlendCandidate;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
@@ -17,7 +21,7 @@ use Rilta\Core\Material\Values;
  * Irregular cells, each of which reads the maps somewhere else. The cells are those of jittered points on a triangular
  * lattice, of which three are near enough to matter at any place; noise bends their borders.
  */
-final readonly class Breakup extends LaterStep
+final readonly class Breakup extends PerTapStep
 {
     /** How far points may lie from the lattice, in cells. More, and a fourth point could be the nearest. */
     private const JITTER = 0.18;
@@ -43,19 +47,19 @@ final readonly class Breakup extends LaterStep
     public function controls(): array
     {
         return [
-            new NumberControl(new Face('cell', 'Cell', 'From one cell to the next, in metres.'), Unit::Metres, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
-            new NumberControl(new Face('feather', 'Feather', 'How far neighbours fade into each other, of a cell. 0 is a hard edge.'), Unit::Percent, 20.0, [0.0, 60.0], [0.0, 100.0], 1.0),
-            new NumberControl(new Face('wander', 'Wander', 'How far borders stray, of a cell.'), Unit::Percent, 25.0, [0.0, 60.0], [0.0, 100.0], 1.0),
-            new NumberControl(new Face('wanderSize', 'Wander size', 'The size of the bends, of a cell.'), Unit::Percent, 40.0, [5.0, 200.0], [1.0, 1000.0], 5.0, true),
-            ...Contest::controls('Where cells fade into each other', 'the distance', []),
-            new SwitchControl(new Face('contrast', 'Keep contrast', 'Where cells fade into each other, keeps the maps as lively as they are elsewhere.'), true, true),
-            ...Jumble::controls(['shift' => 100.0]),
+            new NumberControl(new ControlMeta('cell', 'Cell', 'From one cell to the next, in metres.'), Unit::Metres, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
+            new NumberControl(new ControlMeta('feather', 'Feather', 'How far neighbours fade into each other, of a cell. 0 is a hard edge.'), Unit::Percent, 20.0, [0.0, 60.0], [0.0, 100.0], 1.0),
+            new NumberControl(new ControlMeta('wander', 'Wander', 'How far borders stray, of a cell.'), Unit::Percent, 25.0, [0.0, 60.0], [0.0, 100.0], 1.0),
+            new NumberControl(new ControlMeta('wanderSize', 'Wander size', 'The size of the bends, of a cell.'), Unit::Percent, 40.0, [5.0, 200.0], [1.0, 1000.0], 5.0, true),
+            ...HeightBlend::controls('Where cells fade into each other', 'the distance', []),
+            new SwitchControl(new ControlMeta('contrast', 'Keep contrast', 'Where cells fade into each other, keeps the maps as lively as they are elsewhere.'), true, true),
+            ...RandomTransform::controls(['shift' => 100.0]),
         ];
     }
 
     public function idle(): array
     {
-        return ['contrast' => false] + Jumble::NOTHING;
+        return ['contrast' => false] + RandomTransform::NOTHING;
     }
 
     public function mainControl(Values $values): string
@@ -89,13 +93,13 @@ final readonly class Breakup extends LaterStep
             $scores[] = $g->neg($g->add($g->length($g->sub($g->add($point['at'], $jitter), $p)), $behind));
         }
         $reach = $g->mul($context->number('feather'), 0.01);
-        $weights = Contest::weights($g, $scores, $reach);
-        $leans = $context->flag('lean') ? Lean::each($context, "{$context->name}_$tap->name", $tap->weight, $weights, $scores, $reach) : [];
+        $weights = HeightBlend::weights($g, $scores, $reach);
+        $leans = $context->flag('lean') ? HeightBlendCandidate::each($context, "{$context->name}_$tap->name", $tap->weight, $weights, $scores, $reach) : [];
         $gain = $context->flag('contrast') ? Blend::gain($g, $weights) : null;
         $taps = [];
         foreach ($points as $i => $point) {
             $centre = $g->div($point['at'], $perUnit);
-            $taps[] = Jumble::apply($context, $tap, $cells[$i], $centre)->with(
+            $taps[] = RandomTransform::apply($context, $tap, $cells[$i], $centre)->with(
                 weight: $g->mul($tap->weight, $weights[$i]),
                 gain: $gain === null ? null : $g->mul($gain, $tap->gain ?? 1.0),
                 name: $tap->name . '_' . ($i + 1),

@@ -6,8 +6,10 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Library\Dice;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -16,7 +18,7 @@ use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Values;
 
 /** Reads one cell or rectangle of a sheet: chosen by hand, by a number, by the place before it, or at random by object or piece. */
-final readonly class Cell extends LaterStep
+final readonly class Cell extends PerTapStep
 {
     public function name(): string
     {
@@ -39,21 +41,21 @@ final readonly class Cell extends LaterStep
         $listed = ['cut' => ['rectangles', 'sheet']];
         $rectangles = ['cut' => ['rectangles']];
         $sheet = Sheet::controls(['rectangles' => 'Rectangles']);
-        $place = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Counted from 0.', ['by' => ['hand']] + $grid), Unit::None, 0.0, [0.0, 15.0], [0.0, 255.0], 1.0, false, true);
-        $index = static fn (Face $face): NumberControl => new NumberControl($face, Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true);
-        $share = static fn (string $name, string $label, float $default, float $least): NumberControl => new NumberControl(new Face($name, $label, 'Of the map.'), Unit::Percent, $default, [$least, 100.0], [$least, 100.0], 1.0);
+        $place = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Counted from 0.', ['by' => ['hand']] + $grid), Unit::None, 0.0, [0.0, 15.0], [0.0, 255.0], 1.0, false, true);
+        $index = static fn (ControlMeta $face): NumberControl => new NumberControl($face, Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true);
+        $share = static fn (string $name, string $label, float $default, float $least): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Of the map.'), Unit::Percent, $default, [$least, 100.0], [$least, 100.0], 1.0);
 
         return [
             $sheet[0],
-            new ChoiceControl(new Face('by', 'Chosen by', 'By hand, by a number that a parameter may drive, by the place that a place step before it names, or at random for every object or every piece of a bond before it.'), [
+            new ChoiceControl(new ControlMeta('by', 'Chosen by', 'By hand, by a number that a parameter may drive, by the place that a place step before it names, or at random for every object or every piece of a bond before it.'), [
                 'hand' => 'Hand', 'number' => 'Number', 'place' => 'Place', 'object' => 'Object', 'piece' => 'Piece',
             ], 'hand'),
             $place('column', 'Column'),
             $place('row', 'Row'),
-            $index(new Face('index', 'Number', 'Counted from 0 along the rows, or down the list.', ['by' => ['number']])),
-            $index(new Face('rectangle', 'Part', 'Counted from 0 down the list, or along the rows.', ['by' => ['hand']] + $listed)),
+            $index(new ControlMeta('index', 'Number', 'Counted from 0 along the rows, or down the list.', ['by' => ['number']])),
+            $index(new ControlMeta('rectangle', 'Part', 'Counted from 0 down the list, or along the rows.', ['by' => ['hand']] + $listed)),
             new RowsControl(
-                new Face('rectangles', 'Rectangles', 'Parts of the map, by name; from its upper left corner.', $rectangles),
+                new ControlMeta('rectangles', 'Rectangles', 'Parts of the map, by name; from its upper left corner.', $rectangles),
                 [$share('x', 'Left', 0.0, 0.0), $share('y', 'Top', 0.0, 0.0), $share('width', 'Width', 100.0, 1.0), $share('height', 'Height', 100.0, 1.0)],
                 [['name' => 'Whole map', 'x' => 0.0, 'y' => 0.0, 'width' => 100.0, 'height' => 100.0]],
                 [1, Cut::MOST_RECTANGLES],
@@ -62,7 +64,7 @@ final readonly class Cell extends LaterStep
                 one: 'rectangle',
             ),
             ...\array_slice($sheet, 1),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.', ['by' => ['object', 'piece']])),
+            new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, another choice.', ['by' => ['object', 'piece']])),
         ];
     }
 
@@ -130,7 +132,7 @@ final readonly class Cell extends LaterStep
                 default => $tap->index ?? $g->float(0),
             }, $last);
         }
-        $dice = $g->x(Dice::three($g, Jumble::each($context, $tap, $by), $context->seed('seed')));
+        $dice = $g->x(Dice::three($g, RandomTransform::each($context, $tap, $by), $context->seed('seed')));
 
         return $g->min($g->floor($g->mul($dice, $count)), $last);
     }

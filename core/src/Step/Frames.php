@@ -5,14 +5,16 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Plays the cells of a sheet as a film. */
-final readonly class Frames extends LaterStep
+final readonly class Frames extends PerTapStep
 {
     public function name(): string
     {
@@ -33,11 +35,11 @@ final readonly class Frames extends LaterStep
     {
         return [
             ...Sheet::controls(),
-            new NumberControl(new Face('first', 'First', 'The cell that it begins with, counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
-            new NumberControl(new Face('count', 'Count', 'How many cells it plays.'), Unit::None, 16.0, [1.0, 64.0], [1.0, 65536.0], 1.0, false, true),
-            new NumberControl(new Face('rate', 'Rate', 'Cells a second.'), Unit::PerSecond, 8.0, [0.0, 30.0], [0.0, 120.0], 1.0),
-            new ChoiceControl(new Face('play', 'Plays', 'From the beginning again, back and forth, or once.'), ['loop' => 'Loop', 'swing' => 'Back and forth', 'once' => 'Once'], 'loop'),
-            new ChoiceControl(new Face('change', 'Change', 'From cell to cell at once, or faded; fading reads twice.'), ['cut' => 'Cut', 'fade' => 'Fade'], 'cut'),
+            new NumberControl(new ControlMeta('first', 'First', 'The cell that it begins with, counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
+            new NumberControl(new ControlMeta('count', 'Count', 'How many cells it plays.'), Unit::None, 16.0, [1.0, 64.0], [1.0, 65536.0], 1.0, false, true),
+            new NumberControl(new ControlMeta('rate', 'Rate', 'Cells a second.'), Unit::PerSecond, 8.0, [0.0, 30.0], [0.0, 120.0], 1.0),
+            new ChoiceControl(new ControlMeta('play', 'Plays', 'From the beginning again, back and forth, or once.'), ['loop' => 'Loop', 'swing' => 'Back and forth', 'once' => 'Once'], 'loop'),
+            new ChoiceControl(new ControlMeta('change', 'Change', 'From cell to cell at once, or faded; fading reads twice.'), ['cut' => 'Cut', 'fade' => 'Fade'], 'cut'),
         ];
     }
 

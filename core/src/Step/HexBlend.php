@@ -7,7 +7,9 @@ namespace Rilta\Core\Step;
 use Rilta\Core\Field\Library\Dice;
 use Rilta\Core\Field\Library\Lattice;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
@@ -15,7 +17,7 @@ use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Hexagons that overlap and fade into each other, each read from another place: Mikkelsen 2022, JCGT 11(2). */
-final readonly class HexBlend extends LaterStep
+final readonly class HexBlend extends PerTapStep
 {
     public function name(): string
     {
@@ -35,11 +37,11 @@ final readonly class HexBlend extends LaterStep
     public function controls(): array
     {
         return [
-            new NumberControl(new Face('cell', 'Cell', 'From one hexagon to the next, in metres.'), Unit::Metres, 0.6, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
-            new NumberControl(new Face('turn', 'Turn', 'How far each hexagon may be turned, to either side.'), Unit::Degrees, 0.0, [0.0, 180.0], [0.0, 180.0], 5.0),
-            new NumberControl(new Face('sharpness', 'Sharpness', 'How quickly one hexagon gives way to the next.'), Unit::None, 7.0, [1.0, 16.0], [1.0, 64.0], 0.5),
-            new SwitchControl(new Face('contrast', 'Keep contrast', 'Keeps the maps as lively as they are by themselves.'), true, true),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, another choice.')),
+            new NumberControl(new ControlMeta('cell', 'Cell', 'From one hexagon to the next, in metres.'), Unit::Metres, 0.6, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
+            new NumberControl(new ControlMeta('turn', 'Turn', 'How far each hexagon may be turned, to either side.'), Unit::Degrees, 0.0, [0.0, 180.0], [0.0, 180.0], 5.0),
+            new NumberControl(new ControlMeta('sharpness', 'Sharpness', 'How quickly one hexagon gives way to the next.'), Unit::None, 7.0, [1.0, 16.0], [1.0, 64.0], 0.5),
+            new SwitchControl(new ControlMeta('contrast', 'Keep contrast', 'Keeps the maps as lively as they are by themselves.'), true, true),
+            new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, another choice.')),
         ];
     }
 

@@ -6,6 +6,7 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\Tap;
 
 /** A linear change of the coordinate, and of all that travels with it: derivatives, tangent directions, lengths. */
 final readonly class Linear

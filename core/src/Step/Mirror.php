@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Values;
 
 /** Reverses the maps along an axis, everywhere or in every other repeat. */
-final readonly class Mirror extends LaterStep
+final readonly class Mirror extends PerTapStep
 {
     private const MODES = ['off' => 'Off', 'all' => 'Reversed', 'other' => 'Every other repeat'];
 
@@ -32,8 +34,8 @@ final readonly class Mirror extends LaterStep
     public function controls(): array
     {
         return [
-            new ChoiceControl(new Face('u', 'Along U', 'Left and right change places.'), self::MODES, 'other'),
-            new ChoiceControl(new Face('v', 'Along V', 'Up and down change places.'), self::MODES, 'off'),
+            new ChoiceControl(new ControlMeta('u', 'Along U', 'Left and right change places.'), self::MODES, 'other'),
+            new ChoiceControl(new ControlMeta('v', 'Along V', 'Up and down change places.'), self::MODES, 'off'),
         ];
     }
 

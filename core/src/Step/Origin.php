@@ -5,8 +5,13 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\HeightBlend;
+use Rilta\Core\Lowering\HeightBlendCandidate;
+use Rilta\Core\Lowering\Step;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
@@ -56,31 +61,31 @@ final readonly class Origin implements Step
 
         $blended = $projected + ['faces' => ['xyz', 'six', 'xz', 'xy', 'yz']];
         $own = $projected + ['frame' => ['own']];
-        $metres = static fn (string $axis): NumberControl => new NumberControl(new Face("position$axis", "Centre $axis", 'Where the projection has its middle, in the space. Move on the stage drags it.', $own, "place$axis"), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
-        $angle = static fn (string $axis): NumberControl => new NumberControl(new Face("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise. Turn on the stage drags it.", $own, "turn$axis"), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
+        $metres = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("position$axis", "Centre $axis", 'Where the projection has its middle, in the space. Move on the stage drags it.', $own, "place$axis"), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
+        $angle = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise. Turn on the stage drags it.", $own, "turn$axis"), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
 
         return [
-            new ChoiceControl(new Face(
+            new ChoiceControl(new ControlMeta(
                 'space',
                 'Space',
                 'Mesh UV follows the unwrapping and stretches with the object. World stays in place, so neighbours line up. Object travels with the object and ignores its scale.',
                 handle: 'space',
             ), ['mesh' => 'Mesh UV', 'world' => 'World', 'object' => 'Object'], 'world'),
-            new ChoiceControl(new Face('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps; the others are what the mesh was given.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second', 'third' => 'Third', 'fourth' => 'Fourth'], 'first'),
-            new ChoiceControl(new Face(
+            new ChoiceControl(new ControlMeta('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps; the others are what the mesh was given.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second', 'third' => 'Third', 'fourth' => 'Fourth'], 'first'),
+            new ChoiceControl(new ControlMeta(
                 'faces',
                 'Faces',
                 'Which directions project. Surfaces that face another way are reached by the nearest one, stretched. With each its own, layers may read other map sets from some sides.',
                 $projected,
             ), self::FACES, 'xyz'),
-            new NumberControl(new Face(
+            new NumberControl(new ControlMeta(
                 'seam',
                 'Seam width',
                 'The angle over which two faces blend, centred on the edge between them. 0 is a hard edge.',
                 $blended,
             ), Unit::Degrees, 24.0, [0.0, 60.0], [0.0, 90.0], 1.0),
-            ...Contest::controls('Where faces blend', 'the angle', $blended),
-            new ChoiceControl(new Face('frame', 'Frame', 'Projects along the axes of the space, or along axes that are moved and turned.', $projected), ['aligned' => 'As the space', 'own' => 'Moved and turned'], 'aligned'),
+            ...HeightBlend::controls('Where faces blend', 'the angle', $blended),
+            new ChoiceControl(new ControlMeta('frame', 'Frame', 'Projects along the axes of the space, or along axes that are moved and turned.', $projected), ['aligned' => 'As the space', 'own' => 'Moved and turned'], 'aligned'),
             ...array_map($metres, ['X', 'Y', 'Z']),
             ...array_map($angle, ['X', 'Y', 'Z']),
         ];
@@ -129,7 +134,7 @@ final readonly class Origin implements Step
         $n = $g->named($context->name . '_normal', $into($s->normal()));
         $qdx = $into($s->input('dpdx'));
         $qdy = $into($s->input('dpdy'));
-        $tap = static function (string $face, string $side, Node $weight, ?Lean $lean) use ($g, $n, $q, $qdx, $qdy, $axes): Tap {
+        $tap = static function (string $face, string $side, Node $weight, ?HeightBlendCandidate $lean) use ($g, $n, $q, $qdx, $qdy, $axes): Tap {
             [$u, $v, $sign] = self::plane($face);
             $behind = $g->less($g->pick($n, $face), 0);
             $uSign = match ($side) {
@@ -222,7 +227,7 @@ final readonly class Origin implements Step
      *
      * @param string $letters the axes, at least one
      *
-     * @return array<string, array{Node, ?Lean}>
+     * @return array<string, array{Node, ?HeightBlendCandidate}>
      */
     private function weights(StepContext $context, Node $n, string $letters): array
     {
@@ -236,8 +241,8 @@ final readonly class Origin implements Step
             $scores[$face] = $g->abs($g->pick($n, $face));
         }
         $reach = $g->mul($g->sin($g->mul($context->angle('seam'), 0.5)), \M_SQRT2);
-        $shares = Contest::weights($g, $scores, $reach);
-        $leans = $context->flag('lean') ? Lean::each($context, $context->name, $g->float(1), $shares, $scores, $reach) : [];
+        $shares = HeightBlend::weights($g, $scores, $reach);
+        $leans = $context->flag('lean') ? HeightBlendCandidate::each($context, $context->name, $g->float(1), $shares, $scores, $reach) : [];
         $weights = [];
         foreach ($shares as $face => $weight) {
             $g->named($context->name . '_weight_' . $face, $weight);

@@ -4,14 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Moves the maps along with time. */
-final readonly class Pan extends LaterStep
+final readonly class Pan extends PerTapStep
 {
     public function name(): string
     {
@@ -30,14 +32,14 @@ final readonly class Pan extends LaterStep
 
     public function controls(): array
     {
-        $speed = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::PerSecond, 0.0, [-1.0, 1.0], [-100.0, 100.0], 0.01);
+        $speed = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), Unit::PerSecond, 0.0, [-1.0, 1.0], [-100.0, 100.0], 0.01);
 
         return [
-            new ChoiceControl(new Face('in', 'Measured in', 'Repeats a second, or metres a second.'), ['repeats' => 'Repeats', 'metres' => 'Metres'], 'repeats'),
+            new ChoiceControl(new ControlMeta('in', 'Measured in', 'Repeats a second, or metres a second.'), ['repeats' => 'Repeats', 'metres' => 'Metres'], 'repeats'),
             $speed('u', 'To the right', 'Speed to the right.'),
             $speed('v', 'Down', 'Speed downwards.'),
-            new ChoiceControl(new Face('motion', 'Motion', 'Smooth, or in jumps like a film at a few frames a second.'), ['smooth' => 'Smooth', 'stepped' => 'In jumps'], 'smooth'),
-            new NumberControl(new Face('frames', 'Jumps', 'Whole jumps a second.', ['motion' => ['stepped']]), Unit::PerSecond, 8.0, [1.0, 30.0], [1.0, 240.0], 1.0, false, true),
+            new ChoiceControl(new ControlMeta('motion', 'Motion', 'Smooth, or in jumps like a film at a few frames a second.'), ['smooth' => 'Smooth', 'stepped' => 'In jumps'], 'smooth'),
+            new NumberControl(new ControlMeta('frames', 'Jumps', 'Whole jumps a second.', ['motion' => ['stepped']]), Unit::PerSecond, 8.0, [1.0, 30.0], [1.0, 240.0], 1.0, false, true),
         ];
     }
 

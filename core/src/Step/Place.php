@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\Unit;
@@ -17,7 +19,7 @@ use Rilta\Core\Material\Values;
  * Lays the maps on one or many regions of the surface and decides what lies outside. However many, each pixel reads
  * once: in the last of the regions that it lies in.
  */
-final readonly class Place extends LaterStep
+final readonly class Place extends PerTapStep
 {
     private const MOST = 48;
 
@@ -38,17 +40,17 @@ final readonly class Place extends LaterStep
 
     public function controls(): array
     {
-        $repeats = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'How often the maps repeat inside.'), Unit::None, 1.0, [1.0, 10.0], [0.01, 1000.0], 1.0);
+        $repeats = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'How often the maps repeat inside.'), Unit::None, 1.0, [1.0, 10.0], [0.01, 1000.0], 1.0);
 
         return [
             ...self::place(),
             $repeats('repeatsU', 'Repeats U'),
             $repeats('repeatsV', 'Repeats V'),
-            new ChoiceControl(new Face('outside', 'Outside', 'What lies around the rectangles. Nothing shows the layers below.'), [
+            new ChoiceControl(new ControlMeta('outside', 'Outside', 'What lies around the rectangles. Nothing shows the layers below.'), [
                 'repeat' => 'Repeats', 'mirror' => 'Mirrored', 'hold' => 'The edge, drawn out', 'colour' => 'A colour', 'nothing' => 'Nothing',
             ], 'nothing'),
-            new ColourControl(new Face('colour', 'Colour', 'What lies around the rectangles.', ['outside' => ['colour']]), [0.5, 0.5, 0.5]),
-            new RowsControl(new Face('more', 'Further places', 'More rectangles for the same maps; later ones lie above.'), self::place(), [], [0, self::MOST], one: 'place', advance: ['u' => 0.25, 'cell' => 1.0]),
+            new ColourControl(new ControlMeta('colour', 'Colour', 'What lies around the rectangles.', ['outside' => ['colour']]), [0.5, 0.5, 0.5]),
+            new RowsControl(new ControlMeta('more', 'Further places', 'More rectangles for the same maps; later ones lie above.'), self::place(), [], [0, self::MOST], one: 'place', advance: ['u' => 0.25, 'cell' => 1.0]),
         ];
     }
 
@@ -67,16 +69,16 @@ final readonly class Place extends LaterStep
     /** @return non-empty-list<NumberControl> where one rectangle lies */
     private static function place(): array
     {
-        $number = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help, handle: 'area' . ucfirst($name)), Unit::None, 0.0, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
-        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.', handle: 'area' . ucfirst($name)), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
+        $number = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, handle: 'area' . ucfirst($name)), Unit::None, 0.0, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
+        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.', handle: 'area' . ucfirst($name)), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
 
         return [
             $number('u', 'Centre U', 'To the right.'),
             $number('v', 'Centre V', 'Downwards.'),
             $size('width', 'Width'),
             $size('height', 'Height'),
-            new NumberControl(new Face('turn', 'Turn', 'Of the rectangle, counter-clockwise.', handle: 'areaTurn'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
-            new NumberControl(new Face('cell', 'Cell', 'The cell that a cell step after this one reads here, if it is chosen by place; counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
+            new NumberControl(new ControlMeta('turn', 'Turn', 'Of the rectangle, counter-clockwise.', handle: 'areaTurn'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            new NumberControl(new ControlMeta('cell', 'Cell', 'The cell that a cell step after this one reads here, if it is chosen by place; counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
         ];
     }
 

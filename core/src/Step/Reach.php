@@ -6,8 +6,10 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Library\Dice;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -18,7 +20,7 @@ use Rilta\Core\Material\Values;
  * Shows a part of the map and lets it move within the rest: a dial behind its window. What is seen never leaves the
  * map, so no neighbouring copy can come into view.
  */
-final readonly class Reach extends LaterStep
+final readonly class Reach extends PerTapStep
 {
     private const MOST_KEYS = 16;
 
@@ -41,22 +43,22 @@ final readonly class Reach extends LaterStep
     {
         $pad = ['input' => ['pad']];
         $time = ['input' => ['time']];
-        $axis = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help, $pad, $name), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
-        $range = static fn (string $name, string $label, float $default): NumberControl => new NumberControl(new Face($name, $label, 'How much of the room is used; below 0 the other way round.'), Unit::Percent, $default, [-100.0, 100.0], [-100.0, 100.0], 5.0);
-        $within = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new Face($name, $label, $help), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
+        $axis = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, $pad, $name), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
+        $range = static fn (string $name, string $label, float $default): NumberControl => new NumberControl(new ControlMeta($name, $label, 'How much of the room is used; below 0 the other way round.'), Unit::Percent, $default, [-100.0, 100.0], [-100.0, 100.0], 5.0);
+        $within = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
 
         return [
-            new ChoiceControl(new Face('input', 'Moved by', 'The pad on the stage, a number that a parameter may drive, the value or the seed of the object, the clock, or keys over time.'), [
+            new ChoiceControl(new ControlMeta('input', 'Moved by', 'The pad on the stage, a number that a parameter may drive, the value or the seed of the object, the clock, or keys over time.'), [
                 'pad' => 'Pad', 'number' => 'Number', 'value' => 'Object\'s value', 'object' => 'Object\'s seed', 'time' => 'Clock', 'keys' => 'Keys',
             ], 'pad'),
-            new NumberControl(new Face('visible', 'Visible', 'How much of the map is seen at once; the rest is room to move in.'), Unit::Percent, 60.0, [10.0, 100.0], [1.0, 100.0], 5.0),
+            new NumberControl(new ControlMeta('visible', 'Visible', 'How much of the map is seen at once; the rest is room to move in.'), Unit::Percent, 60.0, [10.0, 100.0], [1.0, 100.0], 5.0),
             $axis('x', 'Pad, right', 'From -1 at the left to 1 at the right; 0 is at rest.'),
             $axis('y', 'Pad, down', 'From -1 at the top to 1 at the bottom; 0 is at rest.'),
-            new NumberControl(new Face('amount', 'Number', 'From -1 to 1; 0 is at rest.', ['input' => ['number']]), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05),
-            new NumberControl(new Face('period', 'Period', 'Seconds there and back.', $time), Unit::Seconds, 4.0, [0.2, 60.0], [0.01, 86400.0], 0.5, true),
+            new NumberControl(new ControlMeta('amount', 'Number', 'From -1 to 1; 0 is at rest.', ['input' => ['number']]), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05),
+            new NumberControl(new ControlMeta('period', 'Period', 'Seconds there and back.', $time), Unit::Seconds, 4.0, [0.2, 60.0], [0.01, 86400.0], 0.5, true),
             new RowsControl(
-                new Face('keys', 'Keys', 'Where it is at which second; from the last key it starts again.', ['input' => ['keys']]),
-                [new NumberControl(new Face('at', 'At', 'On the clock.'), Unit::Seconds, 0.0, [0.0, 60.0], [0.0, 3600.0], 0.5), $within('x', 'Right', 'From -1 to 1.'), $within('y', 'Down', 'From -1 to 1.')],
+                new ControlMeta('keys', 'Keys', 'Where it is at which second; from the last key it starts again.', ['input' => ['keys']]),
+                [new NumberControl(new ControlMeta('at', 'At', 'On the clock.'), Unit::Seconds, 0.0, [0.0, 60.0], [0.0, 3600.0], 0.5), $within('x', 'Right', 'From -1 to 1.'), $within('y', 'Down', 'From -1 to 1.')],
                 [['at' => 0.0, 'x' => 0.0, 'y' => 0.0], ['at' => 1.0, 'x' => 1.0, 'y' => 0.0], ['at' => 3.0, 'x' => -1.0, 'y' => 0.0], ['at' => 4.0, 'x' => 0.0, 'y' => 0.0]],
                 [2, self::MOST_KEYS],
                 'keys',
@@ -65,10 +67,10 @@ final readonly class Reach extends LaterStep
                 advance: ['at' => 1.0],
                 eased: ['motion' => 'eased'],
             ),
-            new ChoiceControl(new Face('motion', 'Motion', 'Eased at the ends, or evenly.', ['input' => ['time', 'keys']]), ['eased' => 'Eased', 'even' => 'Even'], 'eased'),
-            new ChoiceControl(new Face('response', 'Response', 'The map follows in proportion, or along a curve.'), ['range' => 'In proportion', 'curve' => 'Curve'], 'range'),
+            new ChoiceControl(new ControlMeta('motion', 'Motion', 'Eased at the ends, or evenly.', ['input' => ['time', 'keys']]), ['eased' => 'Eased', 'even' => 'Even'], 'eased'),
+            new ChoiceControl(new ControlMeta('response', 'Response', 'The map follows in proportion, or along a curve.'), ['range' => 'In proportion', 'curve' => 'Curve'], 'range'),
             new RowsControl(
-                new Face('curve', 'Curve', 'How far the map moves for each input; both from -1 to 1.', ['response' => ['curve']]),
+                new ControlMeta('curve', 'Curve', 'How far the map moves for each input; both from -1 to 1.', ['response' => ['curve']]),
                 [$within('x', 'Input', 'From -1 to 1.'), $within('y', 'Moves', 'From -1 to 1.')],
                 [['x' => -1.0, 'y' => -1.0], ['x' => 0.0, 'y' => 0.0], ['x' => 1.0, 'y' => 1.0]],
                 [2, self::MOST_KEYS],
@@ -78,7 +80,7 @@ final readonly class Reach extends LaterStep
             ),
             $range('rangeU', 'Range U', 100.0),
             $range('rangeV', 'Range V', 0.0),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, other places.', ['input' => ['object']])),
+            new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other places.', ['input' => ['object']])),
         ];
     }
 

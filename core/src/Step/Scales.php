@@ -7,15 +7,18 @@ namespace Rilta\Core\Step;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\Reads;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** The same maps at two to four sizes, mixed. */
-final readonly class Scales extends LaterStep
+final readonly class Scales extends PerTapStep
 {
     private const COUNTS = ['two' => 2, 'three' => 3, 'four' => 4];
     private const FACTORS = [2 => 3.7, 3 => 11.3, 4 => 37.9];
@@ -38,24 +41,24 @@ final readonly class Scales extends LaterStep
     public function controls(): array
     {
         $controls = [
-            new ChoiceControl(new Face('count', 'Sizes', 'How many sizes are mixed. Each costs its own reads.'), ['two' => 'Two', 'three' => 'Three', 'four' => 'Four'], 'two'),
+            new ChoiceControl(new ControlMeta('count', 'Sizes', 'How many sizes are mixed. Each costs its own reads.'), ['two' => 'Two', 'three' => 'Three', 'four' => 'Four'], 'two'),
         ];
         foreach (self::FACTORS as $n => $factor) {
             $needed = $n === 2 ? [] : ['count' => array_keys(array_filter(self::COUNTS, static fn (int $count): bool => $count >= $n))];
-            $controls[] = new NumberControl(new Face("size$n", "Size $n", 'How many times as large as the first. Factors with a fraction, such as 3.7, keep the repeats from lining up.', $needed), Unit::None, $factor, [0.1, 50.0], [0.001, 1000.0], 0.1, true);
+            $controls[] = new NumberControl(new ControlMeta("size$n", "Size $n", 'How many times as large as the first. Factors with a fraction, such as 3.7, keep the repeats from lining up.', $needed), Unit::None, $factor, [0.1, 50.0], [0.001, 1000.0], 0.1, true);
         }
 
         return [
             ...$controls,
-            new ChoiceControl(new Face('by', 'Mixed by', 'What decides between the sizes.'), ['distance' => 'Distance', 'noise' => 'Noise', 'share' => 'A share'], 'distance'),
-            new NumberControl(new Face('near', 'Near', 'Up to this distance the first size alone.', ['by' => ['distance']]), Unit::Metres, 3.0, [0.5, 50.0], [0.01, 100000.0], 0.5, true),
-            new NumberControl(new Face('far', 'Far', 'From this distance the last size alone.', ['by' => ['distance']]), Unit::Metres, 60.0, [1.0, 500.0], [0.02, 100000.0], 5.0, true),
-            new NumberControl(new Face('share', 'Share', '0 % is the first size alone, 100 % the last.', ['by' => ['share']]), Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 5.0),
-            new NumberControl(new Face('patch', 'Patch', 'The size of the patches of noise.', ['by' => ['noise']]), Unit::Metres, 2.0, [0.1, 50.0], [0.001, 10000.0], 0.1, true),
-            new NumberControl(new Face('edge', 'Edge', 'How soft the borders of the patches are.', ['by' => ['noise']]), Unit::Percent, 50.0, [1.0, 100.0], [1.0, 100.0], 5.0),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, other patches.')),
-            new ChoiceControl(new Face('relief', 'Relief', 'What makes relief (normal, roughness, occlusion, height) follows the mixed sizes, or is read once at a size of its own; or the normals alone are.'), ['follow' => 'Follows', 'own' => 'Own size', 'normals' => 'Normals alone'], 'follow'),
-            new NumberControl(new Face('reliefSize', 'Relief size', 'How many times as large as the first size.', ['relief' => ['own', 'normals']]), Unit::None, 1.0, [0.1, 50.0], [0.001, 1000.0], 0.1, true),
+            new ChoiceControl(new ControlMeta('by', 'Mixed by', 'What decides between the sizes.'), ['distance' => 'Distance', 'noise' => 'Noise', 'share' => 'A share'], 'distance'),
+            new NumberControl(new ControlMeta('near', 'Near', 'Up to this distance the first size alone.', ['by' => ['distance']]), Unit::Metres, 3.0, [0.5, 50.0], [0.01, 100000.0], 0.5, true),
+            new NumberControl(new ControlMeta('far', 'Far', 'From this distance the last size alone.', ['by' => ['distance']]), Unit::Metres, 60.0, [1.0, 500.0], [0.02, 100000.0], 5.0, true),
+            new NumberControl(new ControlMeta('share', 'Share', '0 % is the first size alone, 100 % the last.', ['by' => ['share']]), Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 5.0),
+            new NumberControl(new ControlMeta('patch', 'Patch', 'The size of the patches of noise.', ['by' => ['noise']]), Unit::Metres, 2.0, [0.1, 50.0], [0.001, 10000.0], 0.1, true),
+            new NumberControl(new ControlMeta('edge', 'Edge', 'How soft the borders of the patches are.', ['by' => ['noise']]), Unit::Percent, 50.0, [1.0, 100.0], [1.0, 100.0], 5.0),
+            new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other patches.')),
+            new ChoiceControl(new ControlMeta('relief', 'Relief', 'What makes relief (normal, roughness, occlusion, height) follows the mixed sizes, or is read once at a size of its own; or the normals alone are.'), ['follow' => 'Follows', 'own' => 'Own size', 'normals' => 'Normals alone'], 'follow'),
+            new NumberControl(new ControlMeta('reliefSize', 'Relief size', 'How many times as large as the first size.', ['relief' => ['own', 'normals']]), Unit::None, 1.0, [0.1, 50.0], [0.001, 1000.0], 0.1, true),
         ];
     }
 

@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Values;
 
 /** Random differences between objects, between the faces of an object, or between the pieces of a bond. */
-final readonly class Scatter extends LaterStep
+final readonly class Scatter extends PerTapStep
 {
     public function name(): string
     {
@@ -29,14 +31,14 @@ final readonly class Scatter extends LaterStep
     public function controls(): array
     {
         return [
-            new ChoiceControl(new Face('by', 'Differs by', 'Objects differ by their seed; sections are the faces of a mesh, such as the six of a cube; pieces are those of the bond before this step.'), ['object' => 'Object', 'section' => 'Section', 'piece' => 'Piece'], 'object'),
-            ...Jumble::controls(['shift' => 100.0]),
+            new ChoiceControl(new ControlMeta('by', 'Differs by', 'Objects differ by their seed; sections are the faces of a mesh, such as the six of a cube; pieces are those of the bond before this step.'), ['object' => 'Object', 'section' => 'Section', 'piece' => 'Piece'], 'object'),
+            ...RandomTransform::controls(['shift' => 100.0]),
         ];
     }
 
     public function idle(): array
     {
-        return Jumble::NOTHING;
+        return RandomTransform::NOTHING;
     }
 
     public function mainControl(Values $values): string
@@ -53,6 +55,6 @@ final readonly class Scatter extends LaterStep
     {
         $g = $context->graph;
 
-        return [Jumble::apply($context, $tap, Jumble::each($context, $tap, $context->choice('by')), $g->vec(0, 0))];
+        return [RandomTransform::apply($context, $tap, RandomTransform::each($context, $tap, $context->choice('by')), $g->vec(0, 0))];
     }
 }

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
@@ -26,14 +28,14 @@ final class Sheet
      */
     public static function controls(array $cuts = [], string $default = 'grid'): array
     {
-        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new Face($name, $label, 'Of the sheet.', ['cut' => ['grid']]), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
+        $count = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Of the sheet.', ['cut' => ['grid']]), Unit::None, 4.0, [1.0, 16.0], [1.0, 256.0], 1.0, false, true);
 
         return [
-            new ChoiceControl(new Face('cut', 'Cut', 'Into a grid of columns and rows, into other parts, or as a map set is cut in the library: a change there is a change here.'), ['grid' => 'Grid'] + $cuts + ['sheet' => 'Of a set'], $default),
-            ReferenceControl::sheet(new Face('sheet', 'Sheet', 'A map set that the library knows the parts of.', ['cut' => ['sheet']])),
+            new ChoiceControl(new ControlMeta('cut', 'Cut', 'Into a grid of columns and rows, into other parts, or as a map set is cut in the library: a change there is a change here.'), ['grid' => 'Grid'] + $cuts + ['sheet' => 'Of a set'], $default),
+            ReferenceControl::sheet(new ControlMeta('sheet', 'Sheet', 'A map set that the library knows the parts of.', ['cut' => ['sheet']])),
             $count('columns', 'Columns'),
             $count('rows', 'Rows'),
-            new NumberControl(new Face('gutter', 'Gutter', 'What is left out at the borders of a part, so that neighbours do not show.'), Unit::Percent, 1.0, [0.0, 20.0], [0.0, 45.0], 0.5),
+            new NumberControl(new ControlMeta('gutter', 'Gutter', 'What is left out at the borders of a part, so that neighbours do not show.'), Unit::Percent, 1.0, [0.0, 20.0], [0.0, 45.0], 0.5),
         ];
     }
 

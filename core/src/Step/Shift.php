@@ -4,14 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Moves the maps along the surface. */
-final readonly class Shift extends LaterStep
+final readonly class Shift extends PerTapStep
 {
     public function name(): string
     {
@@ -31,9 +33,9 @@ final readonly class Shift extends LaterStep
     public function controls(): array
     {
         return [
-            new ChoiceControl(new Face('in', 'Measured in', 'Repeats follow the size; metres do not.'), ['repeats' => 'Repeats', 'metres' => 'Metres'], 'repeats'),
-            new NumberControl(new Face('u', 'To the right', 'How far the maps move to the right.'), Unit::None, 0.0, [-1.0, 1.0], [-10000.0, 10000.0], 0.01),
-            new NumberControl(new Face('v', 'Down', 'How far the maps move down.'), Unit::None, 0.0, [-1.0, 1.0], [-10000.0, 10000.0], 0.01),
+            new ChoiceControl(new ControlMeta('in', 'Measured in', 'Repeats follow the size; metres do not.'), ['repeats' => 'Repeats', 'metres' => 'Metres'], 'repeats'),
+            new NumberControl(new ControlMeta('u', 'To the right', 'How far the maps move to the right.'), Unit::None, 0.0, [-1.0, 1.0], [-10000.0, 10000.0], 0.01),
+            new NumberControl(new ControlMeta('v', 'Down', 'How far the maps move down.'), Unit::None, 0.0, [-1.0, 1.0], [-10000.0, 10000.0], 0.01),
         ];
     }
 

@@ -5,15 +5,17 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** How many metres one repeat covers, or how many repeats a metre holds. On mesh UV, one UV unit counts as one metre. */
-final readonly class Size extends LaterStep
+final readonly class Size extends PerTapStep
 {
     private const SOFT = [0.05, 10.0];
     private const HARD = [0.001, 10000.0];
@@ -36,12 +38,12 @@ final readonly class Size extends LaterStep
     public function controls(): array
     {
         return [
-            new ChoiceControl(new Face('by', 'Measured in', 'Metres per repeat, or repeats per metre (per UV unit on mesh UV).'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
-            new SwitchControl(new Face('linked', 'Link U and V', 'One size for both directions.'), true),
-            new NumberControl(new Face('u', 'Size', 'To the right; in both directions while linked.', ['by' => ['metres']]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
-            new NumberControl(new Face('v', 'Size V', 'Downwards.', ['by' => ['metres'], 'linked' => [false]]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
-            new NumberControl(new Face('countU', 'Repeats', 'Per metre to the right; in both directions while linked.', ['by' => ['repeats']]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
-            new NumberControl(new Face('countV', 'Repeats V', 'Per metre downwards.', ['by' => ['repeats'], 'linked' => [false]]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
+            new ChoiceControl(new ControlMeta('by', 'Measured in', 'Metres per repeat, or repeats per metre (per UV unit on mesh UV).'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
+            new SwitchControl(new ControlMeta('linked', 'Link U and V', 'One size for both directions.'), true),
+            new NumberControl(new ControlMeta('u', 'Size', 'To the right; in both directions while linked.', ['by' => ['metres']]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
+            new NumberControl(new ControlMeta('v', 'Size V', 'Downwards.', ['by' => ['metres'], 'linked' => [false]]), Unit::Metres, 1.0, self::SOFT, self::HARD, 0.05, true),
+            new NumberControl(new ControlMeta('countU', 'Repeats', 'Per metre to the right; in both directions while linked.', ['by' => ['repeats']]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
+            new NumberControl(new ControlMeta('countV', 'Repeats V', 'Per metre downwards.', ['by' => ['repeats'], 'linked' => [false]]), Unit::None, 1.0, [0.1, 20.0], [0.0001, 1000.0], 0.1, true),
         ];
     }
 

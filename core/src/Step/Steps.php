@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
+use Rilta\Core\Lowering\Step;
+
 /** Every step there is, in the groups and the order in which people are shown them. */
 final class Steps
 {

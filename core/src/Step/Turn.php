@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Turns the coordinate about a pivot. */
-final readonly class Turn extends LaterStep
+final readonly class Turn extends PerTapStep
 {
     public function name(): string
     {
@@ -30,9 +32,9 @@ final readonly class Turn extends LaterStep
     public function controls(): array
     {
         return [
-            new NumberControl(new Face('angle', 'Angle', 'Counter-clockwise as seen from outside.'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
-            new NumberControl(new Face('pivotU', 'Pivot U', 'What stays in place, in repeats (metres before a size).'), Unit::None, 0.0, [-1.0, 1.0], [-1000.0, 1000.0], 0.05),
-            new NumberControl(new Face('pivotV', 'Pivot V', 'What stays in place, downwards.'), Unit::None, 0.0, [-1.0, 1.0], [-1000.0, 1000.0], 0.05),
+            new NumberControl(new ControlMeta('angle', 'Angle', 'Counter-clockwise as seen from outside.'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            new NumberControl(new ControlMeta('pivotU', 'Pivot U', 'What stays in place, in repeats (metres before a size).'), Unit::None, 0.0, [-1.0, 1.0], [-1000.0, 1000.0], 0.05),
+            new NumberControl(new ControlMeta('pivotV', 'Pivot V', 'What stays in place, downwards.'), Unit::None, 0.0, [-1.0, 1.0], [-1000.0, 1000.0], 0.05),
         ];
     }
 

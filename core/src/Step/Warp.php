@@ -6,8 +6,10 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\StepContext;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -15,7 +17,7 @@ use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
 /** Bends the coordinate by noise, or by two channels of a map. */
-final readonly class Warp extends LaterStep
+final readonly class Warp extends PerTapStep
 {
     public function name(): string
     {
@@ -38,14 +40,14 @@ final readonly class Warp extends LaterStep
         $repeats = ['in' => ['repeats']];
 
         return [
-            new ChoiceControl(new Face('by', 'By', 'What bends.'), ['noise' => 'Noise', 'map' => 'A map'], 'noise'),
-            ReferenceControl::map(new Face('map', 'Map', 'Its first channel moves to the left and right, its second up and down; the middle of their range leaves things where they are.', ['by' => ['map']])),
-            new ChoiceControl(new Face('in', 'Measured in', 'What amount and size are measured in.'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
-            new NumberControl(new Face('amount', 'Amount', 'How far anything is moved, at most.', $metres), Unit::Metres, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),
-            new NumberControl(new Face('size', 'Size', 'How far it is from one bend to the next, or what one repeat of the map covers.', $metres), Unit::Metres, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
-            new NumberControl(new Face('amountRepeats', 'Amount', 'How far anything is moved, at most, in repeats.', $repeats), Unit::None, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),
-            new NumberControl(new Face('sizeRepeats', 'Size', 'How far it is from one bend to the next, or what one repeat of the map covers, in repeats.', $repeats), Unit::None, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
-            new SeedControl(new Face('seed', 'Seed', 'Another seed, other bends.', ['by' => ['noise']])),
+            new ChoiceControl(new ControlMeta('by', 'By', 'What bends.'), ['noise' => 'Noise', 'map' => 'A map'], 'noise'),
+            ReferenceControl::map(new ControlMeta('map', 'Map', 'Its first channel moves to the left and right, its second up and down; the middle of their range leaves things where they are.', ['by' => ['map']])),
+            new ChoiceControl(new ControlMeta('in', 'Measured in', 'What amount and size are measured in.'), ['metres' => 'Metres', 'repeats' => 'Repeats'], 'metres'),
+            new NumberControl(new ControlMeta('amount', 'Amount', 'How far anything is moved, at most.', $metres), Unit::Metres, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),
+            new NumberControl(new ControlMeta('size', 'Size', 'How far it is from one bend to the next, or what one repeat of the map covers.', $metres), Unit::Metres, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
+            new NumberControl(new ControlMeta('amountRepeats', 'Amount', 'How far anything is moved, at most, in repeats.', $repeats), Unit::None, 0.1, [0.0, 1.0], [0.0, 1000.0], 0.01),
+            new NumberControl(new ControlMeta('sizeRepeats', 'Size', 'How far it is from one bend to the next, or what one repeat of the map covers, in repeats.', $repeats), Unit::None, 1.0, [0.05, 10.0], [0.001, 10000.0], 0.05, true),
+            new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other bends.', ['by' => ['noise']])),
         ];
     }
 

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Target;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Rewriter;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 
 /**
@@ -182,7 +182,7 @@ final class Scalariser
      *
      * @return list<Node>
      */
-    private function sample(MapSlot $map, array $args): array
+    private function sample(TextureBinding $map, array $args): array
     {
         $g = $this->scalars;
         [[$u, $v], [$dxu, $dxv], [$dyu, $dyv], [$guard]] = $args;

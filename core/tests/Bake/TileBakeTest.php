@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Bake\Channel;
-use Rilta\Core\Bake\Swatch;
+use Rilta\Core\Bake\Thumbnail;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Lowering\Lowered;
@@ -101,7 +101,7 @@ final class TileBakeTest extends TestCase
     public function testASwatchShowsTheMaterialInFrontOfTheGround(): void
     {
         $maps = (new TestMaps())->add('set', ['base-colour' => new Image(1, 1, 4, [0xFF2020E0]), 'roughness' => new Image(1, 1, 1, [230])]);
-        $image = (new Swatch(Kernels::compiler(), $maps))->picture(Documents::lower([Documents::step('origin')], $maps), 40, 30);
+        $image = (new Thumbnail(Kernels::compiler(), $maps))->picture(Documents::lower([Documents::step('origin')], $maps), 40, 30);
         $at = static fn (int $x, int $y): array => [$image->texels[$y * 40 + $x] & 255, $image->texels[$y * 40 + $x] >> 8 & 255, $image->texels[$y * 40 + $x] >> 16 & 255];
         self::assertGreaterThan(2 * $at(20, 10)[1], $at(20, 10)[0], 'the end of the core is red');
         self::assertGreaterThan($at(30, 25)[0], $at(10, 25)[0], 'the key light comes from the left');

@@ -93,7 +93,7 @@ final class GroupTest extends TestCase
     {
         $lowered = self::lowered([self::layer('a'), self::layer('c', ['group' => 'wet'])], ['groups' => [['id' => 'wet', 'name' => 'Wet', 'opacity' => ['parameter' => 'tide', 'factor' => 50, 'offset' => 10]]], 'parameters' => [['id' => 'tide', 'name' => 'Tide', 'kind' => 'number', 'value' => 0.4]]]);
         self::assertEqualsWithDelta(0.3, self::read($lowered)['roughness'], 1e-9);
-        self::assertEqualsWithDelta(0.6, self::read($lowered->wearing(['/parameters/0/value' => 1.0]))['roughness'], 1e-9);
+        self::assertEqualsWithDelta(0.6, self::read($lowered->withNumbers(['/parameters/0/value' => 1.0]))['roughness'], 1e-9);
     }
 
     public function testGroupsAreKeptAndMistakesNamed(): void

@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Writer;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -47,7 +47,7 @@ final class LaneMaskTest extends TestCase
         return TestMaps::noise()->with((new TestMaps())->add('drawn', ['mask' => new Image(8, 1, 1, [0, 0, 0, 0, 255, 255, 255, 255])]));
     }
 
-    private static function at(Lowered $lowered, Footprint $point, string $path = '/layers/1'): float
+    private static function at(Lowered $lowered, SurfaceSample $point, string $path = '/layers/1'): float
     {
         return (float) Kernels::value($lowered->graph, $lowered->masks[$path], $point->inputs, $lowered->uniforms(), self::maps()->everything())[0];
     }
@@ -160,7 +160,7 @@ final class LaneMaskTest extends TestCase
         $term = ['kind' => 'level', 'values' => ['space' => 'object', 'at' => 1.0, 'fade' => 0.4, 'breaks' => 0.0]];
         $lying = ['objectOrigin' => [4.0, 2.0, 0.0], 'objectX' => [0.0, 1.0, 0.0], 'objectY' => [1.0, 0.0, 0.0], 'objectZ' => [0.0, 0.0, -1.0]];
         foreach ([[4.5, 1.0], [5.0, 0.5], [5.1, 0.25], [6.0, 0.0]] as [$x, $expected]) {
-            $point = new Footprint($lying + Footprint::at([$x, 7.0, 0.0], [0.0, 1.0, 0.0])->inputs);
+            $point = new SurfaceSample($lying + SurfaceSample::at([$x, 7.0, 0.0], [0.0, 1.0, 0.0])->inputs);
             self::assertEqualsWithDelta($expected, self::at(self::lowered($term), $point), 1e-6, "its axis lies along x, $x");
         }
     }

@@ -12,7 +12,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -61,7 +61,7 @@ final class LayersTest extends TestCase
         self::assertSame($json, Writer::json(Documents::reader()->readJson($json)));
         $mixed = $parameter + self::two(['opacity' => $tie(200, 10)]);
         foreach ([[0.25, 0.6], [0.45, 1.0], [0.9, 1.0], [-0.5, 0.0]] as [$value, $share]) {
-            $lowered = self::lower($mixed)->wearing(['/parameters/0/value' => $value]);
+            $lowered = self::lower($mixed)->withNumbers(['/parameters/0/value' => $value]);
             self::assertContains('/layers/1/opacity/factor', array_column($lowered->slots, 'path'));
             self::assertEqualsWithDelta(1 - $share, self::values($lowered, FloorLane::at(0.0, 0.0))['baseColour'][0], 1e-9, "held in its range at $value");
         }
@@ -149,7 +149,7 @@ final class LayersTest extends TestCase
         $lowered = self::lower($document);
         self::assertSame(['+x', '-x', '+y', '-y', '+z', '-z'], LaneCost::of($lowered, '/lanes/0', 'a')->directions);
         foreach ([[[0.0, 1.0, 0.0], 1.0], [[0.0, -1.0, 0.0], 0.0], [[-1.0, 0.0, 0.0], 1.0], [[1.0, 0.0, 0.0], 0.0], [[0.0, 0.0, 1.0], 0.0]] as [$normal, $white]) {
-            $found = self::read($document, Footprint::at([0.1, 0.2, 0.3], $normal));
+            $found = self::read($document, SurfaceSample::at([0.1, 0.2, 0.3], $normal));
             self::assertEqualsWithDelta($white, $found['baseColour'][0], 1e-9, implode(' ', $normal));
         }
     }
@@ -211,13 +211,13 @@ final class LayersTest extends TestCase
      *
      * @return array<string, list<float|int>>
      */
-    private static function read(array $document, Footprint $point): array
+    private static function read(array $document, SurfaceSample $point): array
     {
         return self::values(self::lower($document), $point);
     }
 
     /** @return array<string, list<float|int>> */
-    private static function values(Lowered $lowered, Footprint $point): array
+    private static function values(Lowered $lowered, SurfaceSample $point): array
     {
         return Kernels::values($lowered->graph, $lowered->channels, $point->inputs, $lowered->uniforms(), self::maps()->everything());
     }

@@ -9,7 +9,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Lowering\Station;
 use Rilta\Core\Material\InvalidDocument;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Tests\Documents;
@@ -44,7 +44,7 @@ final class LoweringTest extends TestCase
     {
         $maps = (new TestMaps())->add('set', ['roughness' => new Image(1, 1, 1, [51])]);
         $lowered = Documents::lower([Documents::step('origin')], $maps);
-        $point = Footprint::at([0.0, 0.0, 0.0], [0.0, 0.6, 0.8]);
+        $point = SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.6, 0.8]);
         $found = Kernels::values($lowered->graph, $lowered->channels, $point->inputs, $lowered->uniforms(), $maps->everything());
         self::assertEqualsWithDelta([0.5, 0.5, 0.5], $found['baseColour'], 1e-12);
         self::assertEqualsWithDelta([0.0, 0.6, 0.8], $found['normal'], 1e-12);
@@ -66,7 +66,7 @@ final class LoweringTest extends TestCase
         $row = array_map(static fn (int $x): int => $x * 16, range(0, 15));
         $maps = (new TestMaps())->add('set', ['roughness' => new Image(16, 1, 1, $row)]);
         $lowered = Documents::lower([Documents::step('origin', ['seam' => 90.0])], $maps);
-        $point = Footprint::at([0.15, 0.37, 0.68], [0.5, 0.6, 0.62], pixel: 0.0001);
+        $point = SurfaceSample::at([0.15, 0.37, 0.68], [0.5, 0.6, 0.62], pixel: 0.0001);
         $fields = ['roughness' => $lowered->channels['roughness']];
         foreach ($lowered->taps() as $tap) {
             $fields["$tap->name.uv"] = $tap->uv;

@@ -6,11 +6,11 @@ namespace Rilta\Core\Tests\Lowering;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Tap;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\LaneReading;
@@ -80,7 +80,7 @@ final class NormalsTest extends TestCase
             'height' => new Image(4, 4, 1, [10, 90, 200, 40, 60, 250, 120, 0, 30, 170, 80, 210, 140, 20, 100, 50]),
         ]);
         $lowered = Documents::lower($steps, $maps);
-        $point = Footprint::at([0.3, 0.2, 0.1], $normal, [0.4, 0.6]);
+        $point = SurfaceSample::at([0.3, 0.2, 0.1], $normal, [0.4, 0.6]);
         $read = array_filter($lowered->taps(), static fn (Tap $tap): bool => $tap->reads->includes(Role::Normal));
         $taps = array_intersect_key(LaneReading::taps($lowered, $point, $maps->everything()), array_flip(array_column($read, 'name')));
         uasort($taps, static fn (array $a, array $b): int => $b['weight'][0] <=> $a['weight'][0]);
@@ -104,7 +104,7 @@ final class NormalsTest extends TestCase
         $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [218 | 128 << 8 | 218 << 16 | 0xFF000000])]);
         foreach ([[[0.0, 0.0, 1.0], [1.0, 0.0, 0.0]], [[0.0, 0.0, -1.0], [-1.0, 0.0, 0.0]], [[1.0, 0.0, 0.0], [0.0, 0.0, -1.0]]] as [$normal, $right]) {
             $lowered = Documents::lower([Documents::step('origin')], $maps);
-            $found = Kernels::value($lowered->graph, $lowered->channels['normal'], Footprint::at([0.1, 0.1, 0.1], $normal)->inputs, $lowered->uniforms(), $maps->everything());
+            $found = Kernels::value($lowered->graph, $lowered->channels['normal'], SurfaceSample::at([0.1, 0.1, 0.1], $normal)->inputs, $lowered->uniforms(), $maps->everything());
             self::assertEqualsWithDelta(\M_SQRT1_2, $found[0] * $right[0] + $found[1] * $right[1] + $found[2] * $right[2], 0.01);
         }
     }
@@ -113,7 +113,7 @@ final class NormalsTest extends TestCase
     {
         $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [128 | 128 << 8 | 255 << 16 | 0xFF000000])]);
         $lowered = Documents::lower([Documents::step('origin', ['seam' => 60.0])], $maps);
-        $found = Kernels::value($lowered->graph, $lowered->channels['normal'], Footprint::at([0.1, 0.1, 0.1], [0.6, 0.6, 0.5])->inputs, $lowered->uniforms(), $maps->everything());
+        $found = Kernels::value($lowered->graph, $lowered->channels['normal'], SurfaceSample::at([0.1, 0.1, 0.1], [0.6, 0.6, 0.5])->inputs, $lowered->uniforms(), $maps->everything());
         self::assertEqualsWithDelta(Vec::unit([0.6, 0.6, 0.5]), $found, 5e-3, 'a byte cannot hold exactly 0');
     }
 }

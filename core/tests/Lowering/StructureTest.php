@@ -12,8 +12,8 @@ use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\Structure;
 use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Problem;
-use Rilta\Core\Material\Salvage;
 use Rilta\Core\Recipe\LoweredRecipe;
 use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
@@ -205,7 +205,7 @@ final class StructureTest extends TestCase
     }
 
     /** @param array<mixed> $document */
-    private static function read(array $document): Salvage
+    private static function read(array $document): PartialRead
     {
         return Documents::reader()->salvage($document);
     }

@@ -11,8 +11,8 @@ use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -48,7 +48,7 @@ final class DemoDoorsTest extends TestCase
             self::assertSame(array_keys($rows), $kept, "$variant, baked");
             self::assertSame($job->tile->isSeamless(), !str_contains($verdict->text(), 'cannot tile'), $variant);
             self::assertGreaterThan(1, \count(array_unique(str_split($rows['base-colour'], 3))), "$variant is more than one colour");
-            $trail = (new Probe(Kernels::compiler(), $maps))->trail(Lowering::lower($material, $maps), Footprint::at([-0.31, 0.42, 0.17], [0.2, 0.9, 0.4], [0.3, 0.6], 0.002))->text();
+            $trail = (new Probe(Kernels::compiler(), $maps))->trail(Lowering::lower($material, $maps), SurfaceSample::at([-0.31, 0.42, 0.17], [0.2, 0.9, 0.4], [0.3, 0.6], 0.002))->text();
             self::assertDoesNotMatchRegularExpression('/\\b(nan|inf)\\b/i', $trail, $variant);
             self::assertStringContainsString('Base colour', $trail, $variant);
             self::assertStringContainsString('riltaMaterial(RiltaSurface s)', Shader::of(Lowering::lower($material, $maps))->material, $variant);

@@ -8,12 +8,12 @@ use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\NumberBinding;
 use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\ParameterKind;
-use Rilta\Core\Material\Tie;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 use Rilta\Core\Tests\Kernels;
@@ -56,10 +56,10 @@ final class DrivenValuesTest extends TestCase
         $dice = new Randomizer(new Mt19937(11));
         $ties = [];
         foreach ([[0.001, 10000.0, false], [-1.0, 1.0, false], [0.0, 7.0, true], [-3.0, 3.0, true]] as [$least, $most, $whole]) {
-            $control = new NumberControl(new Face('n', 'N', ''), Unit::None, 1.0, [$least, $most], [$least, $most], 0.1, false, $whole);
+            $control = new NumberControl(new ControlMeta('n', 'N', ''), Unit::None, 1.0, [$least, $most], [$least, $most], 0.1, false, $whole);
             for ($n = 0; $n < 12; ++$n) {
                 [$value, $factor, $offset] = [$dice->getInt(-800, 800) / 128, $dice->getInt(-512, 512) / 128, $dice->getInt(-256, 256) / 128];
-                $tie = new Tie(self::parameter($value), $factor, $offset, $control);
+                $tie = new NumberBinding(self::parameter($value), $factor, $offset, $control);
                 $ties[] = ['hard' => [$least, $most], 'whole' => $whole, 'default' => 1.0, 'parameter' => $value, 'factor' => $factor, 'offset' => $offset, 'number' => $tie->value];
             }
         }

@@ -11,7 +11,7 @@ use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Control\ChoiceControl;
-use Rilta\Core\Material\Control\Face;
+use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\InvalidDocument;
@@ -68,7 +68,7 @@ final class KindTest extends TestCase
     {
         $material = Documents::reader()->read(self::document());
 
-        return Lowering::lower($variant === '' ? $material : Documents::reader()->read($material->variants->dress(self::document(), $variant)), self::maps());
+        return Lowering::lower($variant === '' ? $material : Documents::reader()->read($material->variants->applied(self::document(), $variant)), self::maps());
     }
 
     /** @return array<string, list<float|int>> */
@@ -99,7 +99,7 @@ final class KindTest extends TestCase
         self::assertSame(Shader::of($plain)->material, Shader::of($other)->material);
         $numbers = Documents::numbersOf(self::document(), 'other');
         self::assertSame(['/parameters/0/value/0' => 0.0, '/parameters/0/value/1' => 0.0, '/parameters/0/value/2' => 1.0, '/parameters/1/value' => 1.0], $numbers);
-        self::assertEquals($other->uniforms(), $plain->wearing($numbers)->uniforms());
+        self::assertEquals($other->uniforms(), $plain->withNumbers($numbers)->uniforms());
     }
 
     public function testReadingWhatWasWrittenChangesNothingAndAllSetsAreNamed(): void
@@ -178,7 +178,7 @@ final class KindTest extends TestCase
             // The same numbers, written out: the place stands at 2 · value + 0.4, the seed is the nearest whole number.
             $written = Lowering::lower(Documents::reader()->read(self::placed(2 * $value + 0.4, floor(2 * $value + 0.9), $seed)), TestMaps::noise());
             $at = FloorLane::at(2 * $value + 0.3, 1.1)->inputs;
-            $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->wearing(['/parameters/0/value' => $value])->uniforms());
+            $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->withNumbers(['/parameters/0/value' => $value])->uniforms());
             self::assertEqualsWithDelta($of($written), $of($lowered), 1e-9, "$value");
         }
         // Keys over time too, as long as they stand in order.
@@ -191,7 +191,7 @@ final class KindTest extends TestCase
 
     public function testEveryControlFollowsOneKindOrNone(): void
     {
-        $face = new Face('it', 'It', '');
+        $face = new ControlMeta('it', 'It', '');
         $kinds = array_map(ParameterKind::of(...), [new SeedControl($face), ReferenceControl::sheet($face), ReferenceControl::set($face), ReferenceControl::map($face), ReferenceControl::family($face), ReferenceControl::layer($face), new ChoiceControl($face, ['a' => 'A'], 'a')]);
         self::assertSame([ParameterKind::Number, ParameterKind::Set, ParameterKind::Set, ParameterKind::Map, null, null, null], $kinds);
         foreach (ParameterKind::cases() as $kind) {

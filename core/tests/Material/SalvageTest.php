@@ -11,7 +11,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -153,6 +153,6 @@ final class SalvageTest extends TestCase
     /** @return list<float|int> */
     private static function colour(Lowered $lowered): array
     {
-        return Kernels::value($lowered->graph, $lowered->channels['baseColour'], Footprint::at([0.3, 0.7, 1.9], [0.5, 0.6, 0.62])->inputs, $lowered->uniforms(), TestMaps::noise()->everything());
+        return Kernels::value($lowered->graph, $lowered->channels['baseColour'], SurfaceSample::at([0.3, 0.7, 1.9], [0.5, 0.6, 0.62])->inputs, $lowered->uniforms(), TestMaps::noise()->everything());
     }
 }

@@ -40,18 +40,18 @@ final class VariantTest extends TestCase
     {
         $material = self::material();
         $lowered = Lowering::lower($material, TestMaps::noise());
-        $worn = $lowered->wearing($material->variants->numbers('flooded'));
+        $worn = $lowered->withNumbers($material->variants->numbers('flooded'));
         self::assertSame($lowered->graph, $worn->graph);
         $tap = $lowered->taps()[0];
         $at = FloorLane::at(0.7, 0.2)->inputs;
         foreach (['' => [2.0, 0.0], 'wet' => [4.0, 0.0], 'flooded' => [4.0, 90.0], 'drained' => [0.5, 90.0]] as $id => [$size, $turn]) {
-            $found = Kernels::values($lowered->graph, ['metres' => $tap->metres, 't' => $tap->t], $at, $lowered->wearing($material->variants->numbers($id))->uniforms());
+            $found = Kernels::values($lowered->graph, ['metres' => $tap->metres, 't' => $tap->t], $at, $lowered->withNumbers($material->variants->numbers($id))->uniforms());
             self::assertEqualsWithDelta([$size, $size], $found['metres'], 1e-9, $id);
             self::assertEqualsWithDelta([cos(deg2rad($turn)), 0.0, -sin(deg2rad($turn))], $found['t'], 1e-9, $id);
             // A document with the numbers of the variant is the same material by another way.
-            $dressed = Documents::reader()->read($material->variants->dress(self::document(), $id));
+            $dressed = Documents::reader()->read($material->variants->applied(self::document(), $id));
             self::assertSame(Shader::of($lowered)->material, Shader::of(Lowering::lower($dressed, TestMaps::noise()))->material);
-            self::assertEquals($lowered->wearing($material->variants->numbers($id))->uniforms(), Lowering::lower($dressed, TestMaps::noise())->uniforms(), $id);
+            self::assertEquals($lowered->withNumbers($material->variants->numbers($id))->uniforms(), Lowering::lower($dressed, TestMaps::noise())->uniforms(), $id);
         }
     }
 

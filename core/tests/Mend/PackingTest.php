@@ -10,7 +10,7 @@ use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -68,7 +68,7 @@ final class PackingTest extends TestCase
         $maps = (new TestMaps())
             ->add('single', ['occlusion' => $occlusion, 'roughness' => $roughness, 'metallic' => $metallic])
             ->add('packed', ['packed' => $packed], packed: [[Role::Occlusion, 'x', false], [Role::Roughness, 'y', true], [Role::Metallic, 'z', false]]);
-        $point = Footprint::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0], [0.31, 0.77], 0.05);
+        $point = SurfaceSample::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0], [0.31, 0.77], 0.05);
         $channels = [];
         $fetches = [];
         foreach (['single', 'packed'] as $set) {

@@ -6,8 +6,8 @@ namespace Rilta\Core\Tests\Parity;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Step\Clock;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\C\Printer;

@@ -11,17 +11,17 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Lowering\NoRelay;
+use Rilta\Core\Lowering\NotMultipassable;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
-use Rilta\Core\Recipe\Cook;
-use Rilta\Core\Step\Clock;
-use Rilta\Core\Step\Tap;
+use Rilta\Core\Recipe\CodedRecipeBake;
 use Rilta\Core\Surface\Surface;
-use Rilta\Core\Target\Glsl\RelayShader;
+use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\Parity\CRun;
@@ -40,7 +40,7 @@ const RANDOM = 300;
 /** A day and a bit. */
 const SECONDS = 87654.321;
 
-$cook = new Cook(Kernels::compiler());
+$cook = new CodedRecipeBake(Kernels::compiler());
 $maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0)->group('both', 'set', 'other');
 $copper = $cook->maps(new PatinatedCopper(), 64);
 $maps->add('packed', [
@@ -102,13 +102,13 @@ for ($i = 0; $i < RANDOM; ++$i) {
     $varying += (int) $varies;
 }
 
-$legs = [];
+$passes = [];
 foreach (Lanes::all() as $name => $steps) {
     try {
-        foreach (RelayShader::of(Lowering::relay(Documents::reader()->read(Documents::of($steps)), $maps))->legs as $hash => $leg) {
-            $legs[$hash] ??= ['name' => $name, 'code' => $leg['code'], 'origin' => $leg['origin']];
+        foreach (MultipassShader::of(Lowering::multipass(Documents::reader()->read(Documents::of($steps)), $maps))->passes as $hash => $stepPass) {
+            $passes[$hash] ??= ['name' => $name, 'code' => $stepPass['code'], 'origin' => $stepPass['origin']];
         }
-    } catch (NoRelay) {
+    } catch (NotMultipassable) {
         // RelayTest counts these.
     }
 }
@@ -130,7 +130,7 @@ file_put_contents($argv[1], json_encode([
     'points' => ['count' => POINTS, 'rows' => count(Surface::types()), 'values' => base64_encode($rows)],
     'packs' => $packs,
     'cases' => $cases,
-    'legs' => array_values($legs),
+    'passes' => array_values($passes),
 ], \JSON_THROW_ON_ERROR));
 $c->finish();
 printf("As C: %d values, %d differ by more than 1e-9 of themselves, by %g at worst\n", $c->values, $c->off, $c->worst);

@@ -6,8 +6,8 @@ namespace Rilta\Core\Tests\Probe;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
-use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -23,7 +23,7 @@ final class ProbeTest extends TestCase
             Documents::reader()->read(Documents::of([Documents::step('origin', ['seam' => 30.0]), Documents::step('size', ['u' => 2.0])], 'rock')),
             $maps,
         );
-        $trail = (new Probe(Kernels::compiler(), $maps))->trail($lowered, Footprint::at([1.25, 0.0, 2.75], [0.0, 2.0, 0.0], pixel: 0.001));
+        $trail = (new Probe(Kernels::compiler(), $maps))->trail($lowered, SurfaceSample::at([1.25, 0.0, 2.75], [0.0, 2.0, 0.0], pixel: 0.001));
         $stops = [];
         foreach ($trail->stops as $stop) {
             foreach ($stop->readings as $reading) {
@@ -49,7 +49,7 @@ final class ProbeTest extends TestCase
         $maps = TestMaps::noise();
         $grey = static fn (float $value): array => ['mask' => [['kind' => 'constant', 'values' => ['value' => $value]]]];
         $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']))], [Documents::layer('low', 'a'), Documents::layer('mid', 'a', 'set', $grey(40)), Documents::layer('high', 'a', 'set', $grey(25))]);
-        $stops = (new Probe(Kernels::compiler(), $maps))->trail(\Rilta\Core\Lowering\Lowering::lower(Documents::reader()->read($document), $maps), Footprint::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0]))->stops;
+        $stops = (new Probe(Kernels::compiler(), $maps))->trail(\Rilta\Core\Lowering\Lowering::lower(Documents::reader()->read($document), $maps), SurfaceSample::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0]))->stops;
         $result = array_column($stops[\count($stops) - 1]->readings, 'values', 'name');
         foreach (['Mask of mid' => 0.4, 'Mask of high' => 0.25, 'Seen of low' => 0.45, 'Seen of mid' => 0.3, 'Seen of high' => 0.25] as $name => $value) {
             self::assertEqualsWithDelta([$value], $result[$name], 1e-6, $name);
@@ -62,7 +62,7 @@ final class ProbeTest extends TestCase
         $maps = TestMaps::noise('set', 64, 64);
         $lowered = Documents::lower([Documents::step('origin'), Documents::step('size', ['u' => 2.0])], $maps);
         $level = static function (float $pixel) use ($lowered, $maps): float {
-            foreach ((new Probe(Kernels::compiler(), $maps))->trail($lowered, Footprint::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0], pixel: $pixel))->stops as $stop) {
+            foreach ((new Probe(Kernels::compiler(), $maps))->trail($lowered, SurfaceSample::at([0.3, 0.0, 0.4], [0.0, 1.0, 0.0], pixel: $pixel))->stops as $stop) {
                 foreach ($stop->readings as $reading) {
                     if ($reading->name === 'Mip level on y') {
                         return $reading->values[0];
@@ -79,6 +79,6 @@ final class ProbeTest extends TestCase
     public function testANormalNeedsALength(): void
     {
         $this->expectException(\InvalidArgumentException::class);
-        Footprint::at([0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+        SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
     }
 }

@@ -6,8 +6,8 @@ namespace Rilta\Core\Tests\Probe;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Probe\Footprint;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\TestMaps;
@@ -22,7 +22,7 @@ final class SidesTest extends TestCase
             [Documents::lane('a', Documents::step('origin', ['faces' => 'six', 'seam' => 60.0]), Documents::step('hex-blend')), Documents::lane('b', Documents::step('origin', ['faces' => 'y']))],
             [Documents::layer('low', 'a'), Documents::layer('high', 'b', 'set', ['opacity' => 30.0])],
         );
-        $text = (new Probe(Kernels::compiler(), $maps))->trail(Lowering::lower(Documents::reader()->read($document), $maps), Footprint::at([0.3, 0.7, 1.9], [0.5, -0.6, 0.62]))->text();
+        $text = (new Probe(Kernels::compiler(), $maps))->trail(Lowering::lower(Documents::reader()->read($document), $maps), SurfaceSample::at([0.3, 0.7, 1.9], [0.5, -0.6, 0.62]))->text();
         foreach (['Weight of face -y', 'Coordinate on +x 2', 'Coordinate on -y 3'] as $name) {
             self::assertStringContainsString($name, $text);
         }

@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Stage\Placed;
-use Rilta\Core\Stage\Sight;
+use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
@@ -30,7 +30,7 @@ final class StageTest extends TestCase
             ['id' => 'near', 'name' => 'Near', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [2, 2, 2]],
             ['id' => 'far', 'name' => 'Far', 'mesh' => 'cube', 'position' => [0, 0, -5], 'turn' => [0, 0, 0], 'scale' => [9, 9, 1]],
         ]]);
-        $seen = Sight::along($stage, [0.25, 0.75, 5.0], [[0.0, 0.0, -1.0], [0.01, 0.0, -1.0], [0.0, -0.01, -1.0]]);
+        $seen = RayCast::along($stage, [0.25, 0.75, 5.0], [[0.0, 0.0, -1.0], [0.01, 0.0, -1.0], [0.0, -0.01, -1.0]]);
         self::assertNotNull($seen);
         [$object, $point] = $seen;
         self::assertSame('near', $object->id);
@@ -42,7 +42,7 @@ final class StageTest extends TestCase
         self::assertEqualsWithDelta([0.625, 0.625], $point->inputs['uv'], 1e-9);
         self::assertEqualsWithDelta([0.02, 0.0], $point->inputs['uvDx'], 1e-9);
         self::assertEqualsWithDelta([0.0, 0.02], $point->inputs['uvDy'], 1e-9);
-        self::assertNull(Sight::along($stage, [0.0, 0.0, 5.0], [[0.0, 0.0, 1.0], [0.01, 0.0, 1.0], [0.0, 0.01, 1.0]]), 'looking away');
+        self::assertNull(RayCast::along($stage, [0.0, 0.0, 5.0], [[0.0, 0.0, 1.0], [0.01, 0.0, 1.0], [0.0, 0.01, 1.0]]), 'looking away');
     }
 
     public function testTheObjectsFrameStaysRigidHoweverItIsScaled(): void
@@ -62,7 +62,7 @@ final class StageTest extends TestCase
         $stage = Stage::read(Stage::first());
         // Repeats per metre to the right on the front of the cubes of width 1 and 3.
         $density = static function (string $space, float $x) use ($stage): float {
-            $seen = Sight::along($stage, [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+            $seen = RayCast::along($stage, [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
             self::assertNotNull($seen);
             $tap = LaneReading::heaviest([Documents::step('origin', ['space' => $space]), Documents::step('size', ['u' => 0.5])], $seen[1]);
 
@@ -80,7 +80,7 @@ final class StageTest extends TestCase
             $objects = $first['objects'];
             self::assertIsArray($objects);
             $cube = ['id' => 'wide', 'name' => 'Wide', 'mesh' => 'cube', 'position' => [-1.0 + $moved, 0, 0], 'turn' => [0, 0, 0], 'scale' => [3, 1, 1]];
-            $seen = Sight::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$objects[1], $cube]]), [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+            $seen = RayCast::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$objects[1], $cube]]), [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
             self::assertNotNull($seen);
 
             return LaneReading::heaviest([Documents::step('origin', ['space' => $space])], $seen[1])['uv'][0];
@@ -128,7 +128,7 @@ final class StageTest extends TestCase
     public function testAPointKnowsTheSectionTheSetsOfUVsAndTheValueOfItsObject(): void
     {
         $cube = ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'value' => 0.25];
-        $seen = Sight::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$cube]]), [0.0, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+        $seen = RayCast::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$cube]]), [0.0, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
         self::assertNotNull($seen);
         $inputs = $seen[1]->inputs;
         self::assertSame([[4.0], [0.25]], [$inputs['section'], $inputs['objectValue']], 'the front is the fifth section');

@@ -6,9 +6,9 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Lowering\Reads;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Reads;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 use Rilta\Core\Tests\Kernels;
@@ -63,7 +63,7 @@ final class BendsTest extends TestCase
     public function testSectionsOfAnObjectAreScatteredApart(): void
     {
         $lane = new FloorLane(Documents::step('scatter', ['by' => 'section', 'seed' => 3]));
-        $uv = static fn (int $section, int $object): array => $lane->read(new Footprint(['section' => [(float) $section]] + FloorLane::at(0.0, 0.0, object: $object)->inputs), 'uv');
+        $uv = static fn (int $section, int $object): array => $lane->read(new SurfaceSample(['section' => [(float) $section]] + FloorLane::at(0.0, 0.0, object: $object)->inputs), 'uv');
         $places = [];
         foreach (range(0, 5) as $section) {
             foreach ([1, 2] as $object) {
@@ -123,7 +123,7 @@ final class BendsTest extends TestCase
     }
 
     /** @return array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>} */
-    private static function tap(Lowered $lowered, Footprint $point, TestMaps $maps): array
+    private static function tap(Lowered $lowered, SurfaceSample $point, TestMaps $maps): array
     {
         $tap = $lowered->taps()[0];
         $fields = ['uv' => $tap->uv, 'dx' => $tap->dx, 'dy' => $tap->dy, 't' => $tap->directions($lowered->graph)[0], 'b' => $tap->directions($lowered->graph)[1], 'metres' => $tap->metres, 'weight' => $tap->weight];

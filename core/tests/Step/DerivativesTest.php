@@ -8,7 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
@@ -31,7 +31,7 @@ final class DerivativesTest extends TestCase
             $at = $random->footprint();
             $beside = $this->moved($at, $at->inputs['dpdx'], $at->inputs['uvDx']);
             $below = $this->moved($at, $at->inputs['dpdy'], $at->inputs['uvDy']);
-            [$here, $right, $down] = array_map(static fn (Footprint $p): array => LaneReading::taps($lowered, $p, $maps->everything()), [$at, $beside, $below]);
+            [$here, $right, $down] = array_map(static fn (SurfaceSample $p): array => LaneReading::taps($lowered, $p, $maps->everything()), [$at, $beside, $below]);
             foreach ($here as $name => $tap) {
                 foreach ([['dx', $right], ['dy', $down]] as [$part, $there]) {
                     $found = [($there[$name]['uv'][0] - $tap['uv'][0]) / self::STEP, ($there[$name]['uv'][1] - $tap['uv'][1]) / self::STEP];
@@ -47,7 +47,7 @@ final class DerivativesTest extends TestCase
     public function testATurnOfASkewedCoordinateTurnsItsGradients(): void
     {
         // U grows to the east, v to the north-east; both by one a metre.
-        $at = new Footprint(['uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.6, 0.0, 0.8]] + (new RandomDocuments(3))->footprint()->inputs);
+        $at = new SurfaceSample(['uvT' => [1.0, 0.0, 0.0], 'uvB' => [0.6, 0.0, 0.8]] + (new RandomDocuments(3))->footprint()->inputs);
         $tap = LaneReading::heaviest([Documents::step('origin', ['space' => 'mesh']), Documents::step('turn', ['angle' => 30.0])], $at);
         [$cos, $sin] = [cos(\M_PI / 6), 0.5];
         $u = [$cos - 0.6 * $sin, 0.0, -0.8 * $sin];
@@ -68,7 +68,7 @@ final class DerivativesTest extends TestCase
             $document = $random->document();
             $steps = [Documents::step('origin', ['faces' => 'y']), ...\array_slice($document['lanes'][0]['steps'], 1)];
             $lowered = Lowering::lower(Documents::reader()->read(Documents::of($steps)), $maps);
-            $at = new Footprint(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [0.003, 0.0, 0.001], 'dpdy' => [-0.002, 0.0, 0.004]] + $random->footprint()->inputs);
+            $at = new SurfaceSample(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [0.003, 0.0, 0.001], 'dpdy' => [-0.002, 0.0, 0.004]] + $random->footprint()->inputs);
             foreach (LaneReading::taps($lowered, $at) as $tap) {
                 foreach (['dx' => 'dpdx', 'dy' => 'dpdy'] as $part => $step) {
                     $expected = [self::dot($tap['t'], $at->inputs[$step]) / $tap['metres'][0], self::dot($tap['b'], $at->inputs[$step]) / $tap['metres'][1]];
@@ -98,7 +98,7 @@ final class DerivativesTest extends TestCase
         $turned = 0;
         foreach ($lanes as $name => $steps) {
             $lowered = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin', ['faces' => 'y']), ...$steps])), TestMaps::whole());
-            foreach (LaneReading::taps($lowered, new Footprint($floor + $random->footprint()->inputs), TestMaps::whole()->everything()) as $tap) {
+            foreach (LaneReading::taps($lowered, new SurfaceSample($floor + $random->footprint()->inputs), TestMaps::whole()->everything()) as $tap) {
                 foreach (['t' => 0, 'b' => 1] as $direction => $c) {
                     $gradient = [$tap['dx'][$c], 0.0, $tap['dy'][$c]];
                     if (Vec::length($gradient) > 1e-6) {
@@ -113,7 +113,7 @@ final class DerivativesTest extends TestCase
 
     public function testAWarpTurnsTangentsAlong(): void
     {
-        $at = new Footprint(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [1.0, 0.0, 0.0], 'dpdy' => [0.0, 0.0, 1.0], 'position' => [1.7, 0.0, 0.4]] + (new RandomDocuments(1))->footprint()->inputs);
+        $at = new SurfaceSample(['normal' => [0.0, 1.0, 0.0], 'dpdx' => [1.0, 0.0, 0.0], 'dpdy' => [0.0, 0.0, 1.0], 'position' => [1.7, 0.0, 0.4]] + (new RandomDocuments(1))->footprint()->inputs);
         $tap = LaneReading::heaviest([Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['linked' => false, 'u' => 2.0, 'v' => 0.5]), Documents::step('warp', ['amount' => 0.4, 'size' => 0.7])], $at);
         // With pixels of one metre along x and z, the derivatives are the gradients.
         foreach (['t' => 0, 'b' => 1] as $direction => $c) {
@@ -156,13 +156,13 @@ final class DerivativesTest extends TestCase
      * @param list<float> $by   metres a pixel
      * @param list<float> $uvBy
      */
-    private function moved(Footprint $at, array $by, array $uvBy): Footprint
+    private function moved(SurfaceSample $at, array $by, array $uvBy): SurfaceSample
     {
         [$p, $uv] = [$at->inputs['position'], $at->inputs['uv']];
         $position = Vec::add([$p[0], $p[1], $p[2]], Vec::scale([$by[0], $by[1], $by[2]], self::STEP));
 
         $moved = [$uv[0] + $uvBy[0] * self::STEP, $uv[1] + $uvBy[1] * self::STEP];
 
-        return new Footprint(['position' => $position, ...array_fill_keys(Surface::UV_SETS, $moved)] + $at->inputs);
+        return new SurfaceSample(['position' => $position, ...array_fill_keys(Surface::UV_SETS, $moved)] + $at->inputs);
     }
 }

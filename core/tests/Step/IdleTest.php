@@ -13,7 +13,7 @@ use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\LayerMode;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -132,6 +132,6 @@ final class IdleTest extends TestCase
      */
     private static function read(Lowered $lowered, string $channel, array $where, float $seconds): array
     {
-        return Kernels::value($lowered->graph, $lowered->channels[$channel], Footprint::at($where, [0.5, 0.6, 0.62], [0.3, 0.8])->inputs, $lowered->uniforms($seconds), TestMaps::noise()->everything());
+        return Kernels::value($lowered->graph, $lowered->channels[$channel], SurfaceSample::at($where, [0.5, 0.6, 0.62], [0.3, 0.8])->inputs, $lowered->uniforms($seconds), TestMaps::noise()->everything());
     }
 }

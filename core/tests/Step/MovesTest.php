@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Rilta\Core\Step\Clock;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 

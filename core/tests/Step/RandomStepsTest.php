@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Raster\Image;
-use Rilta\Core\Step\Jumble;
+use Rilta\Core\Step\RandomTransform;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
@@ -20,7 +20,7 @@ use Rilta\Core\Tests\TestMaps;
 /** Scatter, Breakup, Hex blend and Scales. */
 final class RandomStepsTest extends TestCase
 {
-    private const NONE = Jumble::NOTHING;
+    private const NONE = RandomTransform::NOTHING;
 
     public function testAmountsOf0AreNothing(): void
     {

@@ -6,7 +6,7 @@ namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Material\InvalidDocument;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
 
@@ -59,7 +59,7 @@ final class ReachTest extends TestCase
         $number = new FloorLane(Documents::step('reach', ['visible' => 60.0, 'rangeV' => 50.0, 'input' => 'number', 'amount' => 0.5]));
         self::assertEqualsWithDelta([0.4, 0.45], $number->uv(0.5, 0.5), 1e-9);
         $lane = new FloorLane(Documents::step('reach', ['visible' => 60.0, 'rangeV' => 50.0, 'input' => 'value']));
-        $object = static fn (float $value): array => $lane->read(new Footprint(['objectValue' => [$value]] + FloorLane::at(0.5, 0.5)->inputs), 'uv');
+        $object = static fn (float $value): array => $lane->read(new SurfaceSample(['objectValue' => [$value]] + FloorLane::at(0.5, 0.5)->inputs), 'uv');
         self::assertEqualsWithDelta([[0.7, 0.6], [0.5, 0.5], [0.3, 0.4]], [$object(0.0), $object(0.5), $object(1.0)], 1e-9);
     }
 

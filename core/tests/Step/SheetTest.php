@@ -8,7 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\InvalidDocument;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\FloorLane;
@@ -192,7 +192,7 @@ final class SheetTest extends TestCase
     {
         $maps = (new TestMaps())->add('set', ['roughness' => new Image(1, 1, 1, [51]), 'normal' => new Image(1, 1, 4, [0xFFC080E0])]);
         $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step('place')], $maps);
-        $found = static fn (Footprint $at): array => Kernels::values($lowered->graph, $lowered->channels, $at->inputs, $lowered->uniforms(), $maps->everything());
+        $found = static fn (SurfaceSample $at): array => Kernels::values($lowered->graph, $lowered->channels, $at->inputs, $lowered->uniforms(), $maps->everything());
         self::assertEqualsWithDelta(0.2, $found(FloorLane::at(0.1, 0.1))['roughness'][0], 1e-9);
         self::assertEqualsWithDelta(0.7, $found(FloorLane::at(3.0, 0.1))['roughness'][0], 1e-9);
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], $found(FloorLane::at(3.0, 0.1))['normal'], 1e-9);

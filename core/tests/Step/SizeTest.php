@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Step;
 
 use PHPUnit\Framework\TestCase;
-use Rilta\Core\Probe\Footprint;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
 
@@ -26,7 +26,7 @@ final class SizeTest extends TestCase
     public function testASwitchedOffStepIsNothing(): void
     {
         $steps = [Documents::step('origin', ['faces' => 'y']), ['on' => false] + Documents::step('size', ['u' => 2.0])];
-        self::assertSame([3.0, 1.0], LaneReading::heaviest($steps, Footprint::at([3.0, 0.0, 1.0], [0.0, 1.0, 0.0]))['uv']);
+        self::assertSame([3.0, 1.0], LaneReading::heaviest($steps, SurfaceSample::at([3.0, 0.0, 1.0], [0.0, 1.0, 0.0]))['uv']);
     }
 
     /**
@@ -38,6 +38,6 @@ final class SizeTest extends TestCase
     {
         $steps = [Documents::step('origin', ['faces' => 'y']), Documents::step('size', $values)];
 
-        return LaneReading::heaviest($steps, Footprint::at([3.0, 0.0, 1.0], [0.0, 1.0, 0.0]))['uv'];
+        return LaneReading::heaviest($steps, SurfaceSample::at([3.0, 0.0, 1.0], [0.0, 1.0, 0.0]))['uv'];
     }
 }

@@ -9,9 +9,9 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\IllTyped;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
@@ -128,7 +128,7 @@ final class PhpKernelTest extends TestCase
             while ($levels[\count($levels) - 1]->width > 1) {
                 $levels[] = Mips::half($levels[\count($levels) - 1], $srgb ? MipFilter::Colour : MipFilter::Data);
             }
-            $slot = new MapSlot('m', 8, 4, $samples, $srgb);
+            $slot = new TextureBinding('m', 8, 4, $samples, $srgb);
             $g = new Graph();
             $read = $g->sample($slot, $g->input('uv', Type::Vec2), $g->input('dx', Type::Vec2), $g->vec(0, 0));
             $texels = Mips::build($image, $srgb ? MipFilter::Colour : MipFilter::Data);
@@ -147,7 +147,7 @@ final class PhpKernelTest extends TestCase
     public function testAReadWithoutWeightIsNothing(): void
     {
         $g = new Graph();
-        $read = $g->sample(new MapSlot('m', 1, 1, 4, false), $g->vec(0, 0), $g->vec(0, 0), $g->vec(0, 0), $g->uniform('weight'));
+        $read = $g->sample(new TextureBinding('m', 1, 1, 4, false), $g->vec(0, 0), $g->vec(0, 0), $g->vec(0, 0), $g->uniform('weight'));
         self::assertEqualsWithDelta([1.0, 1.0, 1.0, 1.0], Kernels::value($g, $read, [], ['weight' => 0.1], ['m' => [0xFFFFFFFF]]), 1e-12);
         self::assertSame([0.0, 0.0, 0.0, 0.0], Kernels::value($g, $read, [], ['weight' => 0], ['m' => [0xFFFFFFFF]]));
     }
@@ -156,7 +156,7 @@ final class PhpKernelTest extends TestCase
     {
         $image = new Image(3, 5, 1, range(10, 150, 10));
         $g = new Graph();
-        $read = $g->x($g->sample(new MapSlot('m', 3, 5, 1, false), $g->input('uv', Type::Vec2), $g->vec(0, 0), $g->vec(0, 0)));
+        $read = $g->x($g->sample(new TextureBinding('m', 3, 5, 1, false), $g->input('uv', Type::Vec2), $g->vec(0, 0), $g->vec(0, 0)));
         foreach ([[0.01, 0.99], [-0.4, 7.3], [0.5, 0.5]] as [$u, $v]) {
             self::assertEqualsWithDelta(
                 $this->bilinear($image, $u, $v, false)[0],
@@ -189,7 +189,7 @@ final class PhpKernelTest extends TestCase
         };
         foreach ([[4, 4], [5, 3]] as [$width, $height]) {
             $image = new Image($width, $height, 1, array_map(static fn (int $i): int => ($i * 37) % 256, range(0, $width * $height - 1)));
-            $slot = new MapSlot('m', $width, $height, 1, false, false, $sampling);
+            $slot = new TextureBinding('m', $width, $height, 1, false, false, $sampling);
             $at = static fn (Image $level, int $x, int $y): float => $level->texels[$wrap($y, $level->height, $sampling->wrapV) * $level->width + $wrap($x, $level->width, $sampling->wrapU)] / 255;
             $read = static function (Image $level, float $u, float $v) use ($at, $sampling): float {
                 if ($sampling->filter === 'sharp') {

@@ -26,7 +26,7 @@ export type MaterialCard = Schemas['MaterialCard'];
 export type ProjectFacts = Schemas['ProjectFacts'];
 export type ShelfPage = Schemas['ShelfPage'];
 export type Lane = Schemas['Lane'];
-export type Leg = Schemas['Leg'];
+export type StepPass = Schemas['StepPass'];
 export type Lowered = Schemas['Lowered'];
 export type MapInfo = Schemas['MapInfo'];
 export type MapSet = Schemas['MapSet'];
@@ -35,8 +35,8 @@ export type MaterialDocument = Schemas['MaterialDocument'];
 export type Project = Schemas['Project'];
 export type ProjectCard = Schemas['ProjectCard'];
 export type Recipe = Schemas['Recipe'];
-export type Relay = Schemas['Relay'];
-export type RelayAnswer = Schemas['RelayAnswer'];
+export type MultipassPlan = Schemas['MultipassPlan'];
+export type MultipassAnswer = Schemas['MultipassAnswer'];
 export type RecipeCard = Schemas['RecipeCard'];
 export type RecipeDocument = Schemas['RecipeDocument'];
 export type RecipeView = Schemas['RecipeView'];
@@ -162,7 +162,7 @@ export const api = {
 		}),
 	setAside: (id: number, document: MaterialDocument) =>
 		json<Material>(`/api/materials/${id}/aside`, carrying('POST', { document })),
-	relay: (slug: string, document: MaterialDocument) => json<Schemas['RelayAnswer']>(`${project(slug)}/relay`, carrying('POST', { document })),
+	multipass: (slug: string, document: MaterialDocument) => json<Schemas['MultipassAnswer']>(`${project(slug)}/multipass`, carrying('POST', { document })),
 	lower: (slug: string, document: MaterialDocument, signal?: AbortSignal) =>
 		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document }), signal }),
 	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),

@@ -15,7 +15,7 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { isMask, maskColours } from '../state/maskcolours.svelte';
-	import type { Plan } from '../state/relays';
+	import type { Plan } from '../state/multipass';
 	import { dressed, numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
 	import { theme } from '../state/theme.svelte';
@@ -127,12 +127,12 @@
 	/** Whether the stage draws with the code at hand, and not with what came before. */
 	const drawn = (): boolean => program !== null && program.lowered.hash === session.lowered?.hash;
 
-	/** What relays end in, by the hash of that, once all of it is compiled. */
+	/** What multipass end in, by the hash of that, once all of it is compiled. */
 	const ends = new Map<string, Program>();
 	/** What a plan ends in, if all that it takes is at hand, and what is looked at is the lit material. */
 	function runner(plan: Plan): Program | null {
-		const end = ends.get(plan.relay.end.hash);
-		return scene === null || end === undefined || view !== 'lit' || session.before !== null || !scene.relay.ready(plan) || dressedOtherwise(scene) ? null : end;
+		const end = ends.get(plan.multipass.end.hash);
+		return scene === null || end === undefined || view !== 'lit' || session.before !== null || !scene.multipass.ready(plan) || dressedOtherwise(scene) ? null : end;
 	}
 
 	function run(plan: Plan | null): void {
@@ -153,7 +153,7 @@
 	function train(): void {
 		clearTimeout(training);
 		training = window.setTimeout(() => void trained().catch(() => {
-			// A material that cannot be drawn leg by leg waits for its code.
+			// A material that cannot be drawn pass by pass waits for its code.
 		}), QUIET);
 	}
 
@@ -164,24 +164,24 @@
 			while (session.dragging);
 		};
 		await pause();
-		const plan = await session.relay();
+		const plan = await session.multipass();
 		const made = scene;
-		if (plan === null || made === null || textures === null || !made.relay.can(plan.relay)) return;
-		const { end } = plan.relay;
+		if (plan === null || made === null || textures === null || !made.multipass.can(plan.multipass)) return;
+		const { end } = plan.multipass;
 		if (!ends.has(end.hash)) {
 			let program: Program | null = null;
 			const images = await textures.of(end, (finer) => program?.retexture(finer));
-			program = new Program(end, images, made.relay.uniforms(plan.relay));
+			program = new Program(end, images, made.multipass.uniforms(plan.multipass));
 			await made.train({ plan, end: program }, pause);
-			if (made.relay.over) program.dispose();
+			if (made.multipass.over) program.dispose();
 			else ends.set(end.hash, program);
 		} else {
-			await made.prepare(plan.relay, pause);
+			await made.prepare(plan.multipass, pause);
 		}
 		for (const ask of [() => session.newSteps(), () => (step === null ? Promise.resolve(null) : session.choices(step))]) {
 			await pause();
-			const relay = await ask();
-			if (relay !== null) await made.prepare(relay, pause);
+			const multipass = await ask();
+			if (multipass !== null) await made.prepare(multipass, pause);
 		}
 		made.trained += 1;
 	}

@@ -25,13 +25,13 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
-import { api, type Relay, type StageDocument, type StageObject, type Triple } from '../api/client';
+import { api, type MultipassPlan, type StageDocument, type StageObject, type Triple } from '../api/client';
 import type { Frame } from '../state/handles';
-import type { Plan } from '../state/relays';
+import type { Plan } from '../state/multipass';
 import { light } from './light';
 import { behind, readMesh } from './meshes';
 import { type Program } from './program';
-import { RelayRunner } from './relay';
+import { MultipassRunner } from './multipass';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
@@ -44,7 +44,7 @@ const SLOW = 45;
 const COARSEST = 0.25;
 /** Shares of the resolution that coarse pictures are drawn in: few, since every other size takes room of its own. */
 const SHARES = [1, 0.7, 0.5, 0.35, COARSEST];
-/** The same for pictures that are drawn leg by leg, of which each takes longer, and stands for less long. */
+/** The same for pictures that are drawn pass by pass, of which each takes longer, and stands for less long. */
 const FIRST_SHARES = [...SHARES, 0.2, 1 / 6, 1 / 8];
 /** Milliseconds that the first picture of other code may take. */
 const FIRST = 75;
@@ -86,9 +86,9 @@ export class StageScene {
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
 	private before: Record<string, number> | null = null;
 	private two: { none: Color; all: Color } | null = null;
-	/** What is drawn leg by leg, in place of the program, until the code of another is there. */
-	private legs: { plan: Plan; end: Program } | null = null;
-	readonly relay: RelayRunner;
+	/** What is drawn pass by pass, in place of the program, until the code of another is there. */
+	private passes: { plan: Plan; end: Program } | null = null;
+	readonly multipass: MultipassRunner;
 	private readonly watchers: (() => void)[] = [];
 	private picture = '';
 	private waiting = 0;
@@ -98,9 +98,9 @@ export class StageScene {
 	/** Pictures of all sizes are drawn into targets of one kind, so that no size needs code of its own, and then over the canvas. */
 	private readonly fine = screen();
 	private readonly coarse = screen();
-	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn leg by leg, for each of its taps. */
+	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn pass by pass, for each of its taps. */
 	private cost = 0;
-	private costByLegs = 0;
+	private costByPasses = 0;
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
 
 	/** The frame of a projection, in the world's or an object's. */
@@ -131,7 +131,7 @@ export class StageScene {
 
 	constructor(readonly renderer: WebGLRenderer) {
 		this.canvas = renderer.domElement;
-		this.relay = new RelayRunner(renderer);
+		this.multipass = new MultipassRunner(renderer);
 		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
 			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
 		};
@@ -253,7 +253,7 @@ export class StageScene {
 	/** Takes over a program; what does not compile is reported through onError. */
 	use(program: Program): void {
 		this.program = program;
-		this.legs = null;
+		this.passes = null;
 		this.fresh = true;
 		this.assign();
 		if (!this.standing) {
@@ -281,45 +281,45 @@ export class StageScene {
 		});
 	}
 
-	/** Whether the picture is drawn leg by leg. */
+	/** Whether the picture is drawn pass by pass. */
 	get running(): boolean {
-		return this.legs !== null;
+		return this.passes !== null;
 	}
 
-	/** Draws a plan leg by leg in place of the program, until there is another. */
-	run(legs: { plan: Plan; end: Program } | null): void {
-		if (legs === null && this.legs === null) return;
-		this.legs = legs;
+	/** Draws a plan pass by pass in place of the program, until there is another. */
+	run(passes: { plan: Plan; end: Program } | null): void {
+		if (passes === null && this.passes === null) return;
+		this.passes = passes;
 		this.assign();
-		if (legs === null) return;
+		if (passes === null) return;
 		this.standing = true;
 		this.redraw();
 	}
 
 	/** Has all that a plan is drawn with compiled ahead of its use, piece by piece. */
 	async train({ plan, end }: { plan: Plan; end: Program }, pause: () => Promise<void>): Promise<void> {
-		await this.prepare(plan.relay, pause);
-		if (this.relay.over) return;
-		const { width, height } = this.target(Math.min(this.firstShare(plan), this.relay.room(plan, this.size.width, this.size.height)));
+		await this.prepare(plan.multipass, pause);
+		if (this.multipass.over) return;
+		const { width, height } = this.target(Math.min(this.firstShare(plan), this.multipass.room(plan, this.size.width, this.size.height)));
 		this.carry({ plan, end }, width, height);
 		await pause();
 		await this.warm(end);
 	}
 
-	/** Has legs compiled ahead of their use. */
-	prepare(relay: Relay, pause: () => Promise<void>): Promise<void> {
-		return this.relay.prepare(relay, pause, (material) => this.objectsIn(material));
+	/** Has passes compiled ahead of their use. */
+	prepare(multipass: MultipassPlan, pause: () => Promise<void>): Promise<void> {
+		return this.multipass.prepare(multipass, pause, (material) => this.objectsIn(material));
 	}
 
 	/** Share of the resolution in which a plan is drawn while its code is awaited. */
 	private firstShare(plan: Plan): number {
-		return bearable(FIRST_SHARES, this.relay.tapsOf(plan) * (this.costByLegs || BY_LEGS * this.cost), FIRST);
+		return bearable(FIRST_SHARES, this.multipass.tapsOf(plan) * (this.costByPasses || BY_LEGS * this.cost), FIRST);
 	}
 
-	/** Runs the legs of a plan over a picture of so many pixels, and hands what they come to over to its end. */
+	/** Runs the passes of a plan over a picture of so many pixels, and hands what they come to over to its end. */
 	private carry({ plan, end }: { plan: Plan; end: Program }, width: number, height: number): void {
 		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
-		const found = this.relay.run(plan, width, height, clock, (material) => this.objectsIn(material));
+		const found = this.multipass.run(plan, width, height, clock, (material) => this.objectsIn(material));
 		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 
@@ -407,8 +407,8 @@ export class StageScene {
 
 	/** Draws a picture of the objects alone into a target, which is gone after it was read. */
 	private apart(picture: string, target: WebGLRenderTarget, read: () => void): void {
-		const [shown, alpha, legs] = [this.picture, this.renderer.getClearAlpha(), this.legs];
-		this.legs = null;
+		const [shown, alpha, passes] = [this.picture, this.renderer.getClearAlpha(), this.passes];
+		this.passes = null;
 		this.dressUp(picture, null);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		this.renderer.setClearAlpha(0);
@@ -419,7 +419,7 @@ export class StageScene {
 		this.renderer.setRenderTarget(null);
 		this.renderer.setClearAlpha(alpha);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
-		this.legs = legs;
+		this.passes = passes;
 		this.dressUp(shown, this.two);
 		target.dispose();
 	}
@@ -532,9 +532,9 @@ export class StageScene {
 		this.waiting = requestAnimationFrame(() => {
 			this.waiting = 0;
 			// How long the first frame takes nobody knows; better soon than sharp.
-			if (this.legs !== null) {
-				// It is drawn finely by the code that comes; if none does, leg by leg as well.
-				this.draw(this.firstShare(this.legs.plan));
+			if (this.passes !== null) {
+				// It is drawn finely by the code that comes; if none does, pass by pass as well.
+				this.draw(this.firstShare(this.passes.plan));
 				this.refining = window.setTimeout(() => this.draw(1), OVERDUE);
 				return;
 			}
@@ -547,13 +547,13 @@ export class StageScene {
 	draw(wanted: number): void {
 		for (const program of this.programs()) program.uniforms.riltaForm!.value = 0;
 		const start = performance.now();
-		const { legs } = this;
-		const ratio = legs === null ? wanted : Math.min(wanted, this.relay.room(legs.plan, this.size.width, this.size.height));
+		const { passes } = this;
+		const ratio = passes === null ? wanted : Math.min(wanted, this.multipass.room(passes.plan, this.size.width, this.size.height));
 		// Another size empties the picture and waits for the device: only right before something is drawn.
 		const { width, height } = this.renderer.getSize(this.drawn);
 		if (width !== this.size.width || height !== this.size.height) this.renderer.setDrawingBufferSize(this.size.width, this.size.height, 1);
 		const target = this.target(ratio);
-		if (legs !== null) this.carry(legs, target.width, target.height);
+		if (passes !== null) this.carry(passes, target.width, target.height);
 		this.renderer.setRenderTarget(target);
 		this.render(target);
 		this.stretch(target);
@@ -562,7 +562,7 @@ export class StageScene {
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
 		// The first frame of a program compiles; that is no measure.
 		const took = (performance.now() - start) / (ratio * ratio);
-		if (legs !== null) this.costByLegs = took / this.relay.tapsOf(legs.plan);
+		if (passes !== null) this.costByPasses = took / this.multipass.tapsOf(passes.plan);
 		else if (!this.fresh) this.cost = took;
 		this.fresh = false;
 		this.frames += 1;
@@ -615,7 +615,7 @@ export class StageScene {
 	dispose(): void {
 		cancelAnimationFrame(this.waiting);
 		clearTimeout(this.refining);
-		this.relay.dispose();
+		this.multipass.dispose();
 		this.fine.dispose();
 		this.coarse.dispose();
 		this.orbit.dispose();
@@ -663,8 +663,8 @@ export class StageScene {
 			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
 		}
 		for (const [id, mesh] of this.objects) {
-			if (this.legs !== null) {
-				mesh.material = this.legs.end.litFor(id);
+			if (this.passes !== null) {
+				mesh.material = this.passes.end.litFor(id);
 				continue;
 			}
 			const program = this.worn.get(id) ?? this.program!;

@@ -1,9 +1,9 @@
-import { api, type Lowered, type Material, type MaterialDocument, type ParameterValue, type Relay, type StepUse } from '../api/client';
+import { api, type Lowered, type Material, type MaterialDocument, type ParameterValue, type MultipassPlan, type StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { Editing } from './editing.svelte';
 import { freshStep } from './lanes.svelte';
 import { valueAt } from './pointer';
-import { Relays, type Plan } from './relays';
+import { MultipassPlans, type Plan } from './multipass';
 import { standIn } from './standin';
 import { outline } from './structure';
 import { dressed, pathOf, variantOf } from './variants';
@@ -67,14 +67,14 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	/**
-	 * Called while a document waits for code: with one that looks like it with the code at hand, or with it as legs that are known; with
+	 * Called while a document waits for code: with one that looks like it with the code at hand, or with it as passes that are known; with
 	 * neither if there is neither. Tells when that has been drawn, or that it is not.
 	 */
 	onBridge: (standIn: MaterialDocument | null, plan: Plan | null) => Promise<void> | null = () => null;
 	private drawn: Promise<void> | null = null;
 	/** Whether a plan can be drawn at once. */
 	canRun: (plan: Plan) => boolean = () => false;
-	private readonly relays = new Relays();
+	private readonly plans = new MultipassPlans();
 
 	protected override bridge(last: MaterialDocument): void {
 		const document = this.worn(this.snapshot());
@@ -92,24 +92,24 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	protected override drawable(document: MaterialDocument): boolean {
-		const plan = this.relays.plan(this.only(document));
+		const plan = this.plans.plan(this.only(document));
 		return plan !== null && this.canRun(plan);
 	}
 
-	/** Asks for the legs of the document, if they are not known, so that other orders of its steps can be drawn without asking. */
-	async relay(): Promise<Plan | null> {
+	/** Asks for the passes of the document, if they are not known, so that other orders of its steps can be drawn without asking. */
+	async multipass(): Promise<Plan | null> {
 		const document = this.worn(this.snapshot());
-		if (!this.relays.knows(document)) this.relays.learn(document, await api.relay(this.project, document));
-		return this.relays.plan(document);
+		if (!this.plans.knows(document)) this.plans.learn(document, await api.multipass(this.project, document));
+		return this.plans.plan(document);
 	}
 
-	/** Asks for the legs of all steps as they are when they are new. */
-	newSteps(): Promise<Relay | null> {
+	/** Asks for the passes of all steps as they are when they are new. */
+	newSteps(): Promise<MultipassPlan | null> {
 		return this.ask((catalogue.value?.steps ?? []).map((kind) => freshStep(kind.name)));
 	}
 
-	/** Asks for the legs of a step with each other choice that it leaves. */
-	choices(path: string): Promise<Relay | null> {
+	/** Asks for the passes of a step with each other choice that it leaves. */
+	choices(path: string): Promise<MultipassPlan | null> {
 		const use = structuredClone(valueAt(this.snapshot(), path)) as StepUse | undefined;
 		if (use === undefined) return Promise.resolve(null);
 		const others = (catalogue.step(use.step)?.controls ?? []).filter((control) => control.structural).flatMap((control) => {
@@ -120,10 +120,10 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return this.ask(others);
 	}
 
-	/** Asks for the legs of steps, each in a lane of its own; null if all are known, or none come apart. */
-	private async ask(uses: StepUse[]): Promise<Relay | null> {
+	/** Asks for the passes of steps, each in a lane of its own; null if all are known, or none come apart. */
+	private async ask(uses: StepUse[]): Promise<MultipassPlan | null> {
 		const document = this.worn(this.snapshot());
-		const wanted = uses.filter((use) => !this.relays.has(document, use)).slice(0, (catalogue.value?.limits.lanes ?? 1) - 1);
+		const wanted = uses.filter((use) => !this.plans.has(document, use)).slice(0, (catalogue.value?.limits.lanes ?? 1) - 1);
 		const first = catalogue.value?.steps.find((kind) => kind.origin);
 		if (wanted.length === 0 || first === undefined) return null;
 		const lanes = wanted.map((use, i) => ({ id: `lane-${i}`, name: use.step, steps: catalogue.step(use.step)?.origin === true ? [use] : [freshStep(first.name), use] }));
@@ -133,19 +133,19 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 			layers: [{ id: 'ground', name: 'Ground', lane: 'ground', set: '' }],
 			groups: [], variants: [], surface: {}
 		};
-		const { relay, structure } = await api.relay(this.project, asked);
-		if (relay !== null) this.relays.learnLegs(asked, relay, structure);
-		return relay;
+		const { multipass, structure } = await api.multipass(this.project, asked);
+		if (multipass !== null) this.plans.learnPasses(asked, multipass, structure);
+		return multipass;
 	}
 
 	override forget(): void {
 		super.forget();
-		this.relays.forget();
+		this.plans.forget();
 	}
 
-	/** The document as legs, if all are known. */
+	/** The document as passes, if all are known. */
 	planned(): Plan | null {
-		return this.relays.plan(this.worn(this.snapshot()));
+		return this.plans.plan(this.worn(this.snapshot()));
 	}
 
 	protected override worn(document: MaterialDocument): MaterialDocument {

@@ -21,7 +21,7 @@ vi.mock('../api/client', async (original) => ({
 		catalogue: async () => ({ limits: { layers: 8, groups: 8 }, steps: [] }),
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
 		lower: vi.fn(async (_: string, document: MaterialDocument) => ({ hash: 'x', problems: [], structure: structureOf(document) })),
-		relay: async (_: string, document: MaterialDocument) => ({ why: '', structure: structureOf(document), relay: { end: {}, carriers: 5, mostTaps: 36, legs: { o: { code: 'start', origin: true }, s: { code: 'leg', origin: false } }, lanes: [{ id: 'main', read: true, legs: ['o', 's'] }] } }),
+		multipass: async (_: string, document: MaterialDocument) => ({ why: '', structure: structureOf(document), multipass: { end: {}, carriers: 5, mostTaps: 36, passes: { o: { code: 'start', origin: true }, s: { code: 'stepPass', origin: false } }, lanes: [{ id: 'main', read: true, passes: ['o', 's'] }] } }),
 		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
 			saved.push({ version, name: document.name });
 			return { version: version + 1, document };
@@ -110,17 +110,17 @@ describe('a session', () => {
 		const told: unknown[] = [];
 		let drawn = (): void => {};
 		session.onBridge = (standIn, plan) => {
-			told.push([standIn, plan?.lanes.map((lane) => lane.map((ran) => ran.leg.code))]);
+			told.push([standIn, plan?.lanes.map((lane) => lane.map((ran) => ran.stepPass.code))]);
 			return new Promise((resolve) => (drawn = resolve));
 		};
 		session.onForeseen = (lowered) => told.push(lowered);
 		session.canRun = () => true;
-		await session.relay();
+		await session.multipass();
 		await session.foresee((document) => void document.lanes[0]!.steps.push(structuredClone(document.lanes[0]!.steps[1]!)));
 		expect(told).toEqual([]);
 		session.edit((document) => void document.lanes[0]!.steps.push(structuredClone(document.lanes[0]!.steps[1]!)));
 		await vi.advanceTimersByTimeAsync(1);
-		expect(told).toEqual([[null, [['start', 'leg', 'leg']]]]);
+		expect(told).toEqual([[null, [['start', 'stepPass', 'stepPass']]]]);
 		expect(api.lower).not.toHaveBeenCalled();
 		drawn();
 		await vi.advanceTimersByTimeAsync(0);

@@ -8,7 +8,7 @@ namespace Rilta\Core\Material\Control;
 final readonly class ChoiceControl implements Control
 {
     /** @param array<array-key, string> $options labels by value */
-    public function __construct(private Face $face, private array $options, private string $default)
+    public function __construct(private ControlMeta $face, private array $options, private string $default)
     {
     }
 

@@ -8,7 +8,7 @@ namespace Rilta\Core\Material\Control;
 final readonly class ColourControl implements Control
 {
     /** @param array{float, float, float} $default */
-    public function __construct(private Face $face, private array $default)
+    public function __construct(private ControlMeta $face, private array $default)
     {
     }
 

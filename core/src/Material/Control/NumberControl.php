@@ -18,7 +18,7 @@ final readonly class NumberControl implements Control
      * @param bool                $whole whether only whole numbers mean something
      */
     public function __construct(
-        private Face $face,
+        private ControlMeta $face,
         private Unit $unit,
         private float $default,
         private array $soft,
@@ -29,7 +29,7 @@ final readonly class NumberControl implements Control
     ) {
     }
 
-    public function face(): Face
+    public function face(): ControlMeta
     {
         return $this->face;
     }

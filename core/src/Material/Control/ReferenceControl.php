@@ -9,36 +9,36 @@ final readonly class ReferenceControl implements Control
 {
     private const NAME = '[a-z0-9][a-z0-9._-]{0,79}';
 
-    private function __construct(private Face $face, private string $type, private string $pattern, private string $expected, private ?string $none = 'none')
+    private function __construct(private ControlMeta $face, private string $type, private string $pattern, private string $expected, private ?string $none = 'none')
     {
     }
 
     /** A map, as "set/role". */
-    public static function map(Face $face): self
+    public static function map(ControlMeta $face): self
     {
         return new self($face, 'map', self::NAME . '/[a-z-]{1,20}', 'a map as set/role, for example "brine/normal"');
     }
 
     /** A family of map sets. */
-    public static function family(Face $face): self
+    public static function family(ControlMeta $face): self
     {
         return new self($face, 'family', self::NAME, 'the name of a family');
     }
 
     /** A map set that is cut into a sheet. */
-    public static function sheet(Face $face): self
+    public static function sheet(ControlMeta $face): self
     {
         return new self($face, 'sheet', self::NAME, 'the name of a map set');
     }
 
     /** A map set of the library. */
-    public static function set(Face $face): self
+    public static function set(ControlMeta $face): self
     {
         return new self($face, 'set', self::NAME, 'the name of a map set');
     }
 
     /** Another layer of the same material. */
-    public static function layer(Face $face): self
+    public static function layer(ControlMeta $face): self
     {
         return new self($face, 'layer', self::NAME, 'the id of a layer');
     }
@@ -48,7 +48,7 @@ final readonly class ReferenceControl implements Control
      *
      * @param ?string $none what it means that none is named; null if one has to be
      */
-    public static function ingredient(Face $face, ?string $none): self
+    public static function ingredient(ControlMeta $face, ?string $none): self
     {
         return new self($face, 'ingredient', self::NAME, 'the id of an ingredient', $none);
     }

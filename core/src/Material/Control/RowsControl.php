@@ -27,7 +27,7 @@ final readonly class RowsControl implements Control
      * @param array<string, string>             $eased   choices of the step under which a curve comes to rest at every point; none: it is straight
      */
     public function __construct(
-        private Face $face,
+        private ControlMeta $face,
         private array $columns,
         private array $default,
         private array $count,

@@ -9,7 +9,7 @@ final readonly class SeedControl implements Control
 {
     private const LARGEST = 0xFFFFFFFF;
 
-    public function __construct(private Face $face, private int $default = 1)
+    public function __construct(private ControlMeta $face, private int $default = 1)
     {
     }
 

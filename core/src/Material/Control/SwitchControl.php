@@ -7,7 +7,7 @@ namespace Rilta\Core\Material\Control;
 final readonly class SwitchControl implements Control
 {
     /** @param bool $rigid whether other code is needed for either state, even where it follows a parameter */
-    public function __construct(private Face $face, private bool $default, private bool $rigid = false)
+    public function __construct(private ControlMeta $face, private bool $default, private bool $rigid = false)
     {
     }
 

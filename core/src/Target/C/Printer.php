@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\C;
 
 use Rilta\Core\Field\Identifier;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Target\Expression;
 
 /** Prints scalar fields as the statements of a C function: what is used more than once gets a name. */
@@ -21,7 +21,7 @@ final class Printer
     /** @var array<string, true> helpers that the statements printed so far call */
     private array $helpers = [];
 
-    /** @var array<string, MapSlot> maps that they read, by the name of their texels */
+    /** @var array<string, TextureBinding> maps that they read, by the name of their texels */
     private array $maps = [];
 
     public function __construct()
@@ -35,14 +35,14 @@ final class Printer
         return array_keys($this->helpers);
     }
 
-    /** @return array<string, MapSlot> by the name of their texels */
+    /** @return array<string, TextureBinding> by the name of their texels */
     public function maps(): array
     {
         return $this->maps;
     }
 
     /** What the texels of a map are called. */
-    public static function texels(MapSlot $slot): string
+    public static function texels(TextureBinding $slot): string
     {
         return Identifier::of($slot->name, (new CDialect())->reserved());
     }
@@ -121,7 +121,7 @@ final class Printer
     }
 
     /** @param list<string> $a */
-    private function read(MapSlot $slot, array $a, bool $always): string
+    private function read(TextureBinding $slot, array $a, bool $always): string
     {
         $texels = self::texels($slot);
         $this->maps[$texels] = $slot;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Glsl;
 
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Surface\Surface;
 
 /** What stands before the bodies of shaders. */
@@ -14,7 +14,7 @@ final class Declarations
     /**
      * Maps that can lie in one array texture, together.
      *
-     * @param array<string, MapSlot> $maps
+     * @param array<string, TextureBinding> $maps
      *
      * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
      */
@@ -26,7 +26,7 @@ final class Declarations
         }
         $arrays = [];
         foreach ($byKey as $key => $slots) {
-            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => array_map(static fn (MapSlot $map): string => $map->name, $slots), 'sampling' => $slots[0]->sampling->describe()];
+            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => array_map(static fn (TextureBinding $map): string => $map->name, $slots), 'sampling' => $slots[0]->sampling->describe()];
         }
 
         return $arrays;

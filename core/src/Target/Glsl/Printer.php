@@ -7,10 +7,10 @@ namespace Rilta\Core\Target\Glsl;
 use Rilta\Core\Field\FieldFunction;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Identifier;
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Target\Expression;
 
@@ -374,7 +374,7 @@ final class Printer
     }
 
     /** @param list<string> $a */
-    private function read(MapSlot $map, array $a, bool $always): string
+    private function read(TextureBinding $map, array $a, bool $always): string
     {
         [$array, $layer] = $this->arrays[$map->name] ?? throw new \LogicException("The map {$map->name} has no array texture.");
         $read = \sprintf('textureGrad(%s, vec3(%s, %d.0), %s, %s)', $array, Expression::bare($a[0]), $layer, Expression::bare($a[1]), Expression::bare($a[2]));

@@ -7,9 +7,9 @@ namespace Rilta\Core\Target\Glsl;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
-use Rilta\Core\Step\Clock;
 
 /**
  * A lowered material as GLSL: declarations, `RiltaMaterial riltaMaterial(RiltaSurface)` and

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Php;
 
-use Rilta\Core\Field\MapSlot;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Raster\MipLayout;
 
 /**
@@ -91,7 +91,7 @@ final class MapReadPrinter
      *
      * @return list<string>
      */
-    private function address(string $u, string $v, string $width, string $height, ?string $base, MapSlot $slot): array
+    private function address(string $u, string $v, string $width, string $height, ?string $base, TextureBinding $slot): array
     {
         // The nearest texel is the one that the coordinate lies in.
         $sharp = $slot->sampling->filter === 'sharp';
@@ -147,7 +147,7 @@ final class MapReadPrinter
         return $lines;
     }
 
-    private function blend(MapSlot $slot, string $channel): string
+    private function blend(TextureBinding $slot, string $channel): string
     {
         if ($slot->samples === 1) {
             return match ($channel) {
@@ -166,7 +166,7 @@ final class MapReadPrinter
         return $slot->srgb && $channel !== 'w' ? $sum : "($sum) * " . self::BYTE;
     }
 
-    private function mapIndex(MapSlot $slot): string
+    private function mapIndex(TextureBinding $slot): string
     {
         return substr(hash('xxh32', $slot->key()), 0, 8);
     }

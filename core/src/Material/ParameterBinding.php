@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Material;
+
+/** A value that is what a parameter of its kind is. Numbers, which may also be scaled, have a Tie. */
+final readonly class ParameterBinding
+{
+    public function __construct(public Parameter $parameter)
+    {
+    }
+
+    /** @return array{parameter: string} as it stands in documents */
+    public function document(): array
+    {
+        return ['parameter' => $this->parameter->id];
+    }
+}
