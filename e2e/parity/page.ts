@@ -11,6 +11,8 @@ export type Case = {
 	uniforms: Record<string, number>;
 	arrays: { uniform: string; key: string; slots: string[]; sampling: Sampling }[];
 	expected: string;
+	/** How much each output changes when the inputs of a point are moved by a few roundings. */
+	borders: string;
 };
 export type Cases = {
 	points: { count: number; rows: number; values: string };
@@ -20,7 +22,7 @@ export type Cases = {
 	passes: StepPass[];
 };
 export type StepPass = { name: string; code: string; origin: boolean };
-export type Comparison = { pixels: number; off: number; worst: { output: string; difference: number } | null; error: string | null };
+export type Comparison = { pixels: number; off: number; far: number; worst: { output: string; difference: number } | null; error: string | null };
 
 /** How near the two have to be, by kind of output. */
 const NEAR: Record<string, number> = {
@@ -55,11 +57,13 @@ class Machine {
 
 	compare(one: Case): Comparison {
 		const program = this.program(one.code);
-		if (typeof program === 'string') return { pixels: 0, off: 0, worst: null, error: program };
+		if (typeof program === 'string') return { pixels: 0, off: 0, far: 0, worst: null, error: program };
 		const found = this.run(program, one);
 		this.gl.deleteProgram(program);
 		const expected = floats(one.expected);
+		const borders = floats(one.borders);
 		let off = 0;
+		let far = 0;
 		let worst: Comparison['worst'] = null;
 		one.outputs.forEach((output, o) => {
 			const near = NEAR[output.split(' ')[0] ?? ''] ?? 0;
@@ -69,15 +73,21 @@ class Machine {
 					const a = found[4 * (o * one.count + i) + c] ?? Number.NaN;
 					const b = expected[(4 * o + c) * one.count + i] ?? Number.NaN;
 					// Coordinates far out have fewer digits behind the point.
-					const scale = output.startsWith('value') ? 1 : Math.max(1, Math.abs(b) / 16);
+					// What glows is a map times a strength, here up to ten.
+					const scale = output === 'value emission' ? Math.max(4, Math.abs(b)) : output.startsWith('value') ? Math.max(1, Math.abs(b)) : Math.max(1, Math.abs(b) / 16);
 					const d = Math.abs(a - b) / scale;
 					difference = Number.isNaN(d) ? Number.POSITIVE_INFINITY : Math.max(difference, d);
 				}
 				if (difference > near) off += 1;
-				if (difference / near > (worst?.difference ?? 0)) worst = { output, difference: difference / near };
+				// Further off than a few roundings of its inputs could bring it.
+				const border = borders[o * one.count + i] ?? 0;
+				if (!(difference <= near + 2 * border)) {
+					far += 1;
+					if (difference / near > (worst?.difference ?? 0)) worst = { output, difference: difference / near };
+				}
 			}
 		});
-		return { pixels: one.count * one.outputs.length, off, worst, error: null };
+		return { pixels: one.count * one.outputs.length, off, far, worst, error: null };
 	}
 
 	/** What is wrong with the code of a pass, or null. */

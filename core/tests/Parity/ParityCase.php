@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Parity;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Declarations;
 use Rilta\Core\Target\Glsl\Printer;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
+use Rilta\Core\Target\Php\Kernel;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\TestMaps;
 
@@ -20,6 +23,10 @@ use Rilta\Core\Tests\TestMaps;
  */
 final readonly class ParityCase
 {
+    /** How far inputs are moved to see whether rounding decides, of what they are and in metres. */
+    private const MOVED = 2e-5;
+    private const TIMES = 6;
+
     /** @param float $seconds on the clock */
     public function __construct(private string $name, private Lowered $lowered, private float $seconds = 0.0)
     {
@@ -63,22 +70,11 @@ final readonly class ParityCase
     public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null): array
     {
         $outputs = $this->outputs();
-        $bindings = array_map(static fn (\Rilta\Core\Field\Type $t): Binding => match ($t->width()) {
-            1 => Binding::Scalars,
-            2 => Binding::Pairs,
-            default => Binding::Triples,
-        }, Surface::types());
-        $found = Kernels::compiler()->compile($this->lowered->graph, $outputs, $bindings)
-            ->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
+        $kernel = Kernels::compiler()->compile($this->lowered->graph, $outputs, self::bindings());
+        $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
         // What a program in C computes is the material; all else goes into it.
         $channels = array_intersect_key($outputs, array_flip(array_filter(array_keys($outputs), static fn (string $name): bool => preg_match('/^(value|direction normal)/', $name) === 1)));
         $c?->start($this->name, $this->lowered, $channels, array_intersect_key($found, $channels), $count, $this->seconds, $maps);
-        $expected = '';
-        foreach ($outputs as $name => $_) {
-            for ($c = 0; $c < 4; ++$c) {
-                $expected .= pack('g*', ...($found[$name][$c] ?? array_fill(0, $count, 0.0)));
-            }
-        }
         $shader = Shader::of($this->lowered);
 
         return [
@@ -88,8 +84,116 @@ final readonly class ParityCase
             'code' => $this->code($shader, $outputs),
             'uniforms' => (object) $this->lowered->uniforms($this->seconds),
             'arrays' => $shader->arrays,
-            'expected' => base64_encode($expected),
+            'expected' => base64_encode(self::packed($outputs, $found, $count)),
+            'borders' => base64_encode($this->borders($kernel, $outputs, $found, $points, $count, $maps)),
         ];
+    }
+
+    /**
+     * The pictures of stations, which are printed with a branch for each.
+     *
+     * @param array<string, list<float>> $points flat lists by input
+     *
+     * @return array<string, mixed>
+     */
+    public function pictures(array $points, int $count, TestMaps $maps): array
+    {
+        $outputs = [];
+        foreach (Picture::all($this->lowered) as $i => $picture) {
+            $outputs["value picture $i $picture->name"] = $picture->colour;
+        }
+        $kernel = Kernels::compiler()->compile($this->lowered->graph, $outputs, self::bindings());
+        $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
+        $shader = Shader::of($this->lowered);
+
+        return [
+            'name' => "pictures of $this->name",
+            'count' => $count,
+            'outputs' => array_keys($outputs),
+            'code' => "$shader->declarations\n$shader->pictures\nvec4 riltaOutput(RiltaSurface s, int which) { return vec4(riltaPicture(which, s), 0.0); }\n" . $this->point(),
+            'uniforms' => (object) $this->lowered->uniforms($this->seconds),
+            'arrays' => $shader->arrays,
+            'expected' => base64_encode(self::packed($outputs, $found, $count)),
+            'borders' => base64_encode($this->borders($kernel, $outputs, $found, $points, $count, $maps)),
+        ];
+    }
+
+    /**
+     * @param array<string, Node>                       $outputs
+     * @param array<string, list<list<float|int|bool>>> $found
+     */
+    private static function packed(array $outputs, array $found, int $count): string
+    {
+        $packed = '';
+        foreach ($outputs as $name => $_) {
+            for ($c = 0; $c < 4; ++$c) {
+                $packed .= pack('g*', ...($found[$name][$c] ?? array_fill(0, $count, 0.0)));
+            }
+        }
+
+        return $packed;
+    }
+
+    /**
+     * How much an output changes when its inputs are moved by a few roundings of single precision: on a border as much as you like, and
+     * anywhere else hardly at all. One number for each output and point, single precision.
+     *
+     * @param array<string, Node>                       $outputs
+     * @param array<string, list<list<float|int|bool>>> $found
+     * @param array<string, list<float>>                $points
+     */
+    private function borders(Kernel $kernel, array $outputs, array $found, array $points, int $count, TestMaps $maps): string
+    {
+        $spread = array_fill_keys(array_keys($outputs), array_fill(0, $count, 0.0));
+        foreach (self::moved($points) as $moved) {
+            $again = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $moved);
+            foreach ($outputs as $name => $_) {
+                foreach ($found[$name] as $c => $values) {
+                    foreach ($values as $i => $value) {
+                        $spread[$name][$i] = max($spread[$name][$i], abs((float) $again[$name][$c][$i] - (float) $value));
+                    }
+                }
+            }
+        }
+
+        return pack('g*', ...array_merge(...array_values($spread)));
+    }
+
+    /**
+     * @param array<string, list<float>> $points
+     *
+     * @return list<array<string, list<float>>> the same points, a little beside them
+     */
+    private static function moved(array $points): array
+    {
+        /** @var list<array<string, list<float>>>|null $all they are the same for all documents */
+        static $all = null;
+        if ($all !== null) {
+            return $all;
+        }
+        $dice = new \Random\Randomizer(new \Random\Engine\Mt19937(5));
+        for ($n = 0; $n < self::TIMES; ++$n) {
+            $moved = [];
+            foreach ($points as $name => $numbers) {
+                // Whole numbers, and what is 1 or -1, stay what they are; places are moved though they are 0.
+                $still = \in_array($name, ['section', 'objectSeed', 'facing'], true);
+                $least = \in_array($name, ['position', ...Surface::UV_SETS], true) ? 1.0 : 0.0;
+                $moved[$name] = $still ? $numbers : array_map(static fn (float $v): float => $v + ($dice->getInt(0, 1) === 0 ? -1 : 1) * self::MOVED * (abs($v) + $least), $numbers);
+            }
+            $all[] = $moved;
+        }
+
+        return $all;
+    }
+
+    /** @return array<string, Binding> */
+    private static function bindings(): array
+    {
+        return array_map(static fn (Type $t): Binding => match ($t->width()) {
+            1 => Binding::Scalars,
+            2 => Binding::Pairs,
+            default => Binding::Triples,
+        }, Surface::types());
     }
 
     /** @param array<string, Node> $outputs */
@@ -103,18 +207,18 @@ final readonly class ParityCase
             $code .= "    case $i: return vec4($result" . str_repeat(', 0.0', 4 - $width) . ");\n";
         }
 
-        return $code . "    }\n    return vec4(0.0);\n}\nRiltaSurface riltaPoint(int i) {\n    RiltaSurface s;\n" . $this->fetches() . "    return s;\n}\n";
+        return $code . "    }\n    return vec4(0.0);\n}\n" . $this->point();
     }
 
     /** Each input is one row of the texture of points. */
-    private function fetches(): string
+    private function point(): string
     {
-        $code = '';
+        $code = "RiltaSurface riltaPoint(int i) {\n    RiltaSurface s;\n";
         foreach (array_keys(Surface::types()) as $row => $name) {
             $letters = substr('xyzw', 0, Surface::types()[$name]->width());
             $code .= "    s.$name = texelFetch(points, ivec2(i, $row), 0).$letters;\n";
         }
 
-        return $code;
+        return "$code    return s;\n}\n";
     }
 }

@@ -67,7 +67,7 @@ for ($i = 0; $i < POINTS; ++$i) {
 }
 
 CRun::points($points, POINTS, $argv[1] . '.points');
-$c = new CRun(dirname($argv[1]) . '/c', $argv[1] . '.points');
+$c = getenv('RILTA_PARITY') === 'glsl' ? null : new CRun(dirname($argv[1]) . '/c', $argv[1] . '.points');
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
     $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c);
@@ -83,7 +83,8 @@ foreach (array_keys($samplings) as $name) {
     }
 }
 foreach (Lanes::documents() as $name => $document) {
-    $cases[] = (new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
+    $case = new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS);
+    array_push($cases, $case->describe($points, POINTS, $maps, $c), $case->pictures($points, POINTS_OF_RANDOM, $maps));
 }
 $varying = 0;
 for ($i = 0; $i < RANDOM; ++$i) {
@@ -98,7 +99,11 @@ for ($i = 0; $i < RANDOM; ++$i) {
     // Up to 30 days. A rate that differs from place to place is known to single precision alone: it is compared early.
     $seconds = $i * 8639.7 + 0.0137;
     $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
-    $cases[] = (new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds))->describe($points, POINTS_OF_RANDOM, $maps, $c);
+    $case = new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds);
+    $cases[] = $case->describe($points, POINTS_OF_RANDOM, $maps, $c);
+    if ($i % 10 === 0) {
+        $cases[] = $case->pictures($points, POINTS_OF_RANDOM, $maps);
+    }
     $varying += (int) $varies;
 }
 
@@ -132,6 +137,9 @@ file_put_contents($argv[1], json_encode([
     'cases' => $cases,
     'passes' => array_values($passes),
 ], \JSON_THROW_ON_ERROR));
+if ($c === null) {
+    exit;
+}
 $c->finish();
 printf("As C: %d values, %d differ by more than 1e-9 of themselves, by %g at worst\n", $c->values, $c->off, $c->worst);
 if ($c->failed !== [] || $c->off > $c->values * 1e-6) {
