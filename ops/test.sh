@@ -34,7 +34,7 @@ free_port() {
 }
 
 test_style() { "${PHP[@]}" vendor/bin/php-cs-fixer check --show-progress=none && npm run --silent lint; }
-test_types() { "${PHP[@]}" vendor/bin/phpstan analyse --no-progress --memory-limit=3G && npm run --silent types >/dev/null && npm run --silent check; }
+test_types() { "${PHP[@]}" vendor/bin/phpstan analyse --no-progress --memory-limit=3G && "${PHP[@]}" docs/graph.php && npm run --silent types >/dev/null && npm run --silent check; }
 test_core() { "${PHP[@]}" vendor/bin/phpunit --configuration core/phpunit.xml; }
 
 test_app() {

@@ -228,7 +228,7 @@ final class Graph
         $then = $this->node($then, $else);
         $else = $this->node($else, $then);
         if ($condition->type !== Type::Bool || $then->type !== $else->type) {
-            throw IllTyped::operands(Op::Select, [$condition, $then, $else]);
+            throw self::illTyped(Op::Select, [$condition, $then, $else]);
         }
         if ($condition->isConstant()) {
             return $condition->constants()[0] === true ? $then : $else;
@@ -311,7 +311,7 @@ final class Graph
     public function dot(Node $a, Node $b): Node
     {
         if ($a->type !== $b->type) {
-            throw IllTyped::operands(Op::Dot, [$a, $b]);
+            throw self::illTyped(Op::Dot, [$a, $b]);
         }
         if ($a->is(0) || $b->is(0)) {
             return $this->float(0);
@@ -329,7 +329,7 @@ final class Graph
     public function cross(Node $a, Node $b): Node
     {
         if ($a->type !== Type::Vec3 || $b->type !== Type::Vec3) {
-            throw IllTyped::operands(Op::Cross, [$a, $b]);
+            throw self::illTyped(Op::Cross, [$a, $b]);
         }
 
         return $this->make(Op::Cross, Type::Vec3, [$a, $b]);
@@ -383,7 +383,7 @@ final class Graph
     {
         $guard ??= $this->float(1);
         if ([$uv->type, $dx->type, $dy->type, $guard->type] !== [Type::Vec2, Type::Vec2, Type::Vec2, Type::Float]) {
-            throw IllTyped::operands(Op::Sample, [$uv, $dx, $dy, $guard]);
+            throw self::illTyped(Op::Sample, [$uv, $dx, $dy, $guard]);
         }
         if ($guard->isConstant()) {
             $guard = $this->float($guard->constants()[0] > 0 ? 1 : 0);
@@ -410,7 +410,7 @@ final class Graph
             $node = $this->node($arg);
             $wanted = array_values($function->params)[$i] ?? null;
             if ($node->type !== $wanted) {
-                throw IllTyped::call($function, $i, $node->type);
+                throw IllTyped::call($function->name, $i, $node->type->value);
             }
             $nodes[] = $node;
         }
@@ -474,7 +474,7 @@ final class Graph
     private function integers(Op $op, Node $a, Node $b): Node
     {
         if ($a->type->scalar() !== Type::Uint) {
-            throw IllTyped::operands($op, [$a, $b]);
+            throw self::illTyped($op, [$a, $b]);
         }
 
         return $this->componentwise($op, $a, $b);
@@ -485,7 +485,7 @@ final class Graph
         $a = $this->node($a, $b);
         $b = $this->node($b, $a);
         if ($a->type->width() !== 1 || $a->type !== $b->type) {
-            throw IllTyped::operands($op, [$a, $b]);
+            throw self::illTyped($op, [$a, $b]);
         }
 
         return $this->fold($op, Type::Bool, [$a, $b]);
@@ -504,7 +504,7 @@ final class Graph
         foreach ($args as $arg) {
             if ($arg->type->scalar() !== $widest->scalar()
                 || ($arg->type->width() > 1 && $widest->width() > 1 && $arg->type !== $widest)) {
-                throw IllTyped::operands($op, $args);
+                throw self::illTyped($op, $args);
             }
             if ($arg->type->width() > $widest->width()) {
                 $widest = $arg->type;
@@ -579,6 +579,12 @@ final class Graph
         $source = $parts[0]->args[0];
 
         return $source->type === $type && $letters === substr('xyzw', 0, $type->width()) ? $source : null;
+    }
+
+    /** @param list<Node> $args */
+    private static function illTyped(Op $op, array $args): IllTyped
+    {
+        return IllTyped::operands($op->name, ...array_map(static fn (Node $n): string => $n->type->value, $args));
     }
 
     /**

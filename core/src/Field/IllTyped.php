@@ -7,22 +7,19 @@ namespace Rilta\Core\Field;
 /** A field was composed of parts that do not fit together: a mistake in our own code, never in a document. */
 final class IllTyped extends \LogicException
 {
-    public static function noSuchType(Type $scalar, int $width): self
+    public static function noSuchType(string $scalar, int $width): self
     {
-        return new self(\sprintf('There is no vector of %d x %s.', $width, $scalar->scalar()->value));
+        return new self(\sprintf('There is no vector of %d x %s.', $width, $scalar));
     }
 
-    /** @param list<Node> $args */
-    public static function operands(Op $op, array $args): self
+    public static function operands(string $operation, string ...$types): self
     {
-        $types = implode(', ', array_map(static fn (Node $n): string => $n->type->value, $args));
-
-        return new self(\sprintf('%s does not take (%s).', $op->name, $types));
+        return new self(\sprintf('%s does not take (%s).', $operation, implode(', ', $types)));
     }
 
-    public static function call(FieldFunction $function, int $index, Type $given): self
+    public static function call(string $function, int $index, string $given): self
     {
-        return new self(\sprintf('Argument %d of %s cannot be a %s.', $index + 1, $function->name, $given->value));
+        return new self(\sprintf('Argument %d of %s cannot be a %s.', $index + 1, $function, $given));
     }
 
     public static function missingUniform(string $name): self

@@ -46,6 +46,6 @@ enum Type: string
             default => [1 => self::Float, self::Vec2, self::Vec3, self::Vec4],
         };
 
-        return $types[$width] ?? throw IllTyped::noSuchType($this, $width);
+        return $types[$width] ?? throw IllTyped::noSuchType($this->scalar()->value, $width);
     }
 }
