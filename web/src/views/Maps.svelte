@@ -99,11 +99,25 @@
 		observer.observe(element);
 		return () => observer.disconnect();
 	}
-	// Workers make mip levels and small pictures; until they are done, what is asked for is made at once.
+	/** Sets that are on the screen, or nearly. */
+	const near = new Set<number>();
+	function noticed(id: number): (element: HTMLElement) => () => void {
+		return (element) => {
+			const observer = new IntersectionObserver((seen) => { if (seen.at(-1)!.isIntersecting) near.add(id); else near.delete(id); }, { rootMargin: '200px' });
+			observer.observe(element);
+			return () => { observer.disconnect(); near.delete(id); };
+		};
+	}
+	// Workers make mip levels and small pictures; only the sets that somebody sees are asked about, however many there are.
 	$effect(() => {
-		if (!sets.some((set) => set.maps.some((map) => !map.derived))) return;
-		const timer = window.setTimeout(() => void again().catch(() => {}), 1500);
-		return () => clearTimeout(timer);
+		const waiting = sets.filter((set) => set.maps.some((map) => !map.derived)).map((set) => set.id);
+		if (waiting.length === 0) return;
+		const timer = window.setInterval(() => {
+			for (const id of waiting.filter((one) => near.has(one))) {
+				api.set(id).then((set) => { if (set.maps.some((map, i) => map.derived !== sets.find((one) => one.id === id)?.maps[i]?.derived)) replace(set); }).catch(() => {});
+			}
+		}, 1500);
+		return () => clearInterval(timer);
 	});
 
 	async function drop(event: DragEvent): Promise<void> {
@@ -220,7 +234,7 @@
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
 		{#each shown as { set, maps } (set.id)}
-			<section aria-label="Map set {set.name}">
+			<section aria-label="Map set {set.name}" {@attach noticed(set.id)}>
 				<header>
 					<h2>{set.name}</h2>
 					<span class="figures dim">{set.maps[0]?.width} × {set.maps[0]?.height} px</span>
