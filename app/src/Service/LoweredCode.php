@@ -28,7 +28,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
-    private const EDITION = 4;
+    private const EDITION = 5;
     private const SECONDS = 7 * 86400;
 
     public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files)

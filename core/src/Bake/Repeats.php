@@ -11,7 +11,7 @@ use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
-use Rilta\Core\Target\Scalariser;
+use Rilta\Core\Target\Pass\Scalariser;
 
 /**
  * After how many metres fields on a flat plane come back to what they were: read from the graph itself, not from samples of it.

@@ -12,7 +12,7 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Surface\Surface;
-use Rilta\Core\Target\Scalariser;
+use Rilta\Core\Target\Pass\Scalariser;
 use Rilta\Core\Target\Target;
 
 /**

@@ -13,6 +13,10 @@ use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Target\Expression;
+use Rilta\Core\Target\Pass\CommonBranches;
+use Rilta\Core\Target\Pass\Turning;
+use Rilta\Core\Target\Pass\UseCounts;
+use Rilta\Core\Target\Precedence;
 
 /**
  * Prints fields as GLSL ES 3.00 that a person can read: named steps, library fields as functions.
@@ -82,24 +86,15 @@ final class Printer
     public function loop(Graph $graph, array $outputs, array $turning): array
     {
         $nodes = Reachable::from($outputs);
-        $uses = self::uses($nodes, $outputs);
-        $inside = [];
-        foreach ($nodes as $id => $node) {
-            $turns = $node->op === Op::Input && \in_array($node->name(), $turning, true);
-            foreach ($node->args as $arg) {
-                $turns = $turns || isset($inside[$arg->id]);
-            }
-            if ($turns) {
-                $inside[$id] = $node;
-            }
-        }
+        $uses = UseCounts::of($nodes, $outputs);
+        $inside = Turning::of($nodes, $turning);
         $this->uniformsOf($nodes);
         $code = [];
         $names = [];
         $before = $this->statements($graph, array_diff_key($nodes, $inside), $uses, $code, $names, '    ');
         $lines = $this->statements($graph, $inside, $uses, $code, $names, '    ');
 
-        return [implode("\n", $before), implode("\n", $lines), array_map(static fn (Node $output): string => Expression::bare($code[$output->id]), $outputs)];
+        return [implode("\n", $before), implode("\n", $lines), array_map(static fn (Node $output): string => $code[$output->id]->text, $outputs)];
     }
 
     /**
@@ -113,30 +108,19 @@ final class Printer
     public function branches(Graph $graph, string $which, array $fields, array $notes): string
     {
         $nodes = Reachable::from($fields);
-        $uses = self::uses($nodes, $fields);
-        $shared = self::shared($nodes, array_values($fields));
-        $last = self::lastShared($nodes, $shared);
-        $order = array_keys($fields);
-        usort($order, static fn (string $a, string $b): int => $last[$fields[$a]->id] <=> $last[$fields[$b]->id]);
-        $groups = self::byFirst($nodes, array_map(static fn (string $name): Node => $fields[$name], $order));
+        $uses = UseCounts::of($nodes, $fields);
+        $branches = CommonBranches::of($nodes, $fields);
         $numbers = array_flip(array_keys($fields));
         $this->uniformsOf($nodes);
         $code = [];
         $names = [];
         $lines = [];
-        foreach ($order as $place => $name) {
-            $common = $own = [];
-            foreach ($groups[$place] ?? [] as $id => $node) {
-                if (isset($shared[$id])) {
-                    $common[$id] = $node;
-                } else {
-                    $own[$id] = $node;
-                }
-            }
+        foreach ($branches->order as $place => $name) {
+            ['common' => $common, 'own' => $own] = $branches->groups[$place] ?? ['common' => [], 'own' => []];
             array_push($lines, ...$this->statements($graph, $common, $uses, $code, $names, '    '));
             $lines[] = "    if ($which == {$numbers[$name]}) { // {$notes[$name]}";
             array_push($lines, ...$this->statements($graph, $own, $uses, $code, $names, '        '));
-            $lines[] = '        return ' . Expression::bare($code[$fields[$name]->id]) . ';';
+            $lines[] = '        return ' . $code[$fields[$name]->id]->text . ';';
             $lines[] = '    }';
         }
 
@@ -144,95 +128,10 @@ final class Printer
     }
 
     /**
-     * The nodes that more than one of the fields needs.
-     *
-     * @param array<int, Node> $nodes  ascending ids
-     * @param list<Node>       $fields
-     *
-     * @return array<int, true> by id
-     */
-    private static function shared(array $nodes, array $fields): array
-    {
-        $owner = $shared = [];
-        foreach ($fields as $n => $field) {
-            if (isset($owner[$field->id])) {
-                $shared[$field->id] = true;
-            }
-            $owner[$field->id] = $n;
-        }
-        foreach (array_reverse($nodes, true) as $id => $node) {
-            $mine = isset($shared[$id]) ? -1 : $owner[$id];
-            foreach ($node->args as $arg) {
-                if (($owner[$arg->id] ??= $mine) !== $mine || $mine === -1) {
-                    $shared[$arg->id] = true;
-                }
-            }
-        }
-
-        return $shared;
-    }
-
-    /**
-     * The last of the shared nodes that each node needs, itself among them.
-     *
-     * @param array<int, Node> $nodes  ascending ids
-     * @param array<int, true> $shared
-     *
-     * @return array<int, int> ids by id; -1 for none
-     */
-    private static function lastShared(array $nodes, array $shared): array
-    {
-        $last = [];
-        foreach ($nodes as $id => $node) {
-            $last[$id] = -1;
-            if (isset($shared[$id])) {
-                $last[$id] = $id;
-                continue;
-            }
-            foreach ($node->args as $arg) {
-                if ($last[$arg->id] > $last[$id]) {
-                    $last[$id] = $last[$arg->id];
-                }
-            }
-        }
-
-        return $last;
-    }
-
-    /**
-     * The nodes by the first field that needs them.
-     *
-     * @param array<int, Node> $nodes  ascending ids
-     * @param list<Node>       $fields
-     *
-     * @return array<int, array<int, Node>> ascending ids, by the places of fields
-     */
-    private static function byFirst(array $nodes, array $fields): array
-    {
-        $first = [];
-        foreach ($fields as $place => $field) {
-            $first[$field->id] ??= $place;
-        }
-        foreach (array_reverse($nodes, true) as $id => $node) {
-            foreach ($node->args as $arg) {
-                if (!isset($first[$arg->id]) || $first[$arg->id] > $first[$id]) {
-                    $first[$arg->id] = $first[$id];
-                }
-            }
-        }
-        $groups = [];
-        foreach ($nodes as $id => $node) {
-            $groups[$first[$id]][$id] = $node;
-        }
-
-        return $groups;
-    }
-
-    /**
-     * @param array<int, Node>    $nodes ascending ids; what they use is among them or in the code
-     * @param array<int, int>     $uses  how often each is used
-     * @param array<int, string>  $code  the expressions so far, by id
-     * @param array<string, true> $names those that are taken
+     * @param array<int, Node>       $nodes ascending ids; what they use is among them or in the code
+     * @param array<int, int>        $uses  how often each is used
+     * @param array<int, Expression> $code  the expressions so far, by id
+     * @param array<string, true>    $names those that are taken
      *
      * @return list<string>
      */
@@ -243,37 +142,16 @@ final class Printer
             $expression = $this->expression($node, $code);
             $hint = $graph->hint($node);
             $inline = \in_array($node->op, [Op::Constant, Op::Input, Op::Uniform, Op::Param], true)
-                || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression) < self::LONGEST_INLINE);
+                || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression->text) < self::LONGEST_INLINE);
             if (!$inline) {
                 $name = $this->unique($hint ?? 'v' . $id, $names);
-                $lines[] = "$indent{$this->type($node)} $name = " . Expression::bare($expression) . ';';
-                $expression = $name;
+                $lines[] = "$indent{$this->type($node)} $name = $expression->text;";
+                $expression = new Expression($name);
             }
             $code[$id] = $expression;
         }
 
         return $lines;
-    }
-
-    /**
-     * @param array<int, Node>       $nodes
-     * @param array<array-key, Node> $outputs
-     *
-     * @return array<int, int> by id
-     */
-    private static function uses(array $nodes, array $outputs): array
-    {
-        $uses = [];
-        foreach ($nodes as $node) {
-            foreach ($node->args as $arg) {
-                $uses[$arg->id] = ($uses[$arg->id] ?? 0) + ($node->op === Op::Sample && $arg === $node->args[3] ? 2 : 1);
-            }
-        }
-        foreach ($outputs as $output) {
-            $uses[$output->id] = ($uses[$output->id] ?? 0) + 1;
-        }
-
-        return $uses;
     }
 
     /** @param array<string, true> $names */
@@ -289,67 +167,48 @@ final class Printer
         return $name;
     }
 
-    /** @param array<int, string> $code */
-    private function expression(Node $node, array $code): string
+    /** @param array<int, Expression> $code */
+    private function expression(Node $node, array $code): Expression
     {
-        $a = [];
-        foreach ($node->args as $arg) {
-            $a[] = $code[$arg->id];
+        $a = array_map(static fn (Node $arg): Expression => $code[$arg->id], $node->args);
+        $binary = Precedence::binary($node->op);
+        if ($binary !== null) {
+            return Expression::binary($binary[0], $binary[1], $a[0], $a[1]);
         }
 
         return match ($node->op) {
             Op::Constant => $this->constant($node),
-            Op::Input => $this->locals[$node->name()] ?? 's.' . $node->name(),
-            Op::Param => $node->name(),
-            Op::Uniform => $this->uniform($node),
-            Op::Add => "($a[0] + $a[1])",
-            Op::Sub => "($a[0] - $a[1])",
-            Op::Mul => "($a[0] * $a[1])",
-            Op::Div => "($a[0] / $a[1])",
-            Op::Neg => "(-$a[0])",
-            Op::Min, Op::Max, Op::Pow => $this->widened($node, $a),
-            Op::Clamp => "clamp({$this->wide($node, 0, $a)}, $a[1], $a[2])",
-            Op::Mix => "mix({$this->wide($node, 0, $a)}, {$this->wide($node, 1, $a)}, " . Expression::bare($a[2]) . ')',
-            Op::Smoothstep => "smoothstep($a[0], $a[1], " . Expression::bare($a[2]) . ')',
-            Op::Atan2 => "atan($a[0], $a[1])",
-            Op::Sin => $this->sine($node, Expression::bare($a[0])),
-            Op::Cos => $this->sine($node, "$a[0] + 1.57079633"),
-            Op::Less => "($a[0] < $a[1])",
-            Op::LessEqual => "($a[0] <= $a[1])",
-            Op::And => "($a[0] && $a[1])",
-            Op::Or => "($a[0] || $a[1])",
-            Op::Not => "(!$a[0])",
-            Op::Select => "($a[0] ? $a[1] : $a[2])",
-            Op::Vec => $this->type($node) . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')',
-            Op::Pick => $a[0] . '.' . $node->name(),
-            Op::Xor => "($a[0] ^ $a[1])",
-            Op::BitAnd => "($a[0] & $a[1])",
-            Op::ShiftRight => "($a[0] >> $a[1])",
-            Op::ToUint => $this->type($node) . '(i' . ($node->type->width() === 1 ? 'nt' : 'vec' . $node->type->width()) . "(floor($a[0])))",
-            Op::ToFloat => "{$this->type($node)}($a[0])",
+            Op::Input => new Expression($this->locals[$node->name()] ?? 's.' . $node->name()),
+            Op::Param => new Expression($node->name()),
+            Op::Uniform => new Expression($this->uniform($node)),
+            Op::Neg => Expression::unary('-', $a[0]),
+            Op::Not => Expression::unary('!', $a[0]),
+            Op::Min, Op::Max, Op::Pow => Expression::call($node->op->value, $this->wide($node, 0, $a), $this->wide($node, 1, $a)),
+            Op::Clamp => Expression::call('clamp', $this->wide($node, 0, $a), $a[1], $a[2]),
+            Op::Mix => Expression::call('mix', $this->wide($node, 0, $a), $this->wide($node, 1, $a), $a[2]),
+            Op::Smoothstep => Expression::call('smoothstep', ...$a),
+            Op::Atan2 => Expression::call('atan', ...$a),
+            Op::Sin => $this->sine($node, $a[0]),
+            Op::Cos => $this->sine($node, Expression::binary('+', Precedence::Sum, $a[0], new Expression('1.57079633'))),
+            Op::Select => Expression::choice($a[0], $a[1], $a[2]),
+            Op::Vec, Op::ToFloat => Expression::call($this->type($node), ...$a),
+            Op::Pick => Expression::member($a[0], $node->name()),
+            Op::ToUint => Expression::call($this->type($node), Expression::call($node->type->width() === 1 ? 'int' : 'ivec' . $node->type->width(), Expression::call('floor', $a[0]))),
             Op::Sample => $this->read($node->map(), $a, $node->args[3]->is(1)),
             Op::SampleLevel => throw new \LogicException('Shaders read maps with derivatives.'),
             Op::Call => $this->call($node->callee(), $a),
-            default => $node->op->value . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')',
+            default => Expression::call($node->op->value, ...$a),
         };
     }
 
     /**
      * min and max take a scalar second; elsewhere both sides must have the same type.
      *
-     * @param list<string> $a
+     * @param list<Expression> $a
      */
-    private function widened(Node $node, array $a): string
+    private function wide(Node $node, int $index, array $a): Expression
     {
-        return \sprintf('%s(%s, %s)', $node->op->value, $this->wide($node, 0, $a), $this->wide($node, 1, $a));
-    }
-
-    /** @param list<string> $a */
-    private function wide(Node $node, int $index, array $a): string
-    {
-        $text = Expression::bare($a[$index]);
-
-        return $node->args[$index]->type === $node->type ? $text : "{$this->type($node)}($text)";
+        return $node->args[$index]->type === $node->type ? $a[$index] : Expression::call($this->type($node), $a[$index]);
     }
 
     /**
@@ -373,17 +232,17 @@ final class Printer
         return $node->name();
     }
 
-    /** @param list<string> $a */
-    private function read(TextureBinding $map, array $a, bool $always): string
+    /** @param list<Expression> $a */
+    private function read(TextureBinding $map, array $a, bool $always): Expression
     {
         [$array, $layer] = $this->arrays[$map->name] ?? throw new \LogicException("The map {$map->name} has no array texture.");
-        $read = \sprintf('textureGrad(%s, vec3(%s, %d.0), %s, %s)', $array, Expression::bare($a[0]), $layer, Expression::bare($a[1]), Expression::bare($a[2]));
+        $read = Expression::call('textureGrad', new Expression($array), Expression::call('vec3', $a[0], new Expression("$layer.0")), $a[1], $a[2]);
 
-        return $always ? $read : \sprintf('(%s > 0.0 ? %s : vec4(0.0))', $a[3], $read);
+        return $always ? $read : Expression::choice(Expression::binary('>', Precedence::Relation, $a[3], new Expression('0.0')), $read, new Expression('vec4(0.0)'));
     }
 
-    /** @param list<string> $a */
-    private function call(FieldFunction $function, array $a): string
+    /** @param list<Expression> $a */
+    private function call(FieldFunction $function, array $a): Expression
     {
         if (!isset($this->functions[$function->name])) {
             [$graph, , $result] = $function->body();
@@ -401,7 +260,7 @@ final class Printer
                 . ($lines === '' ? '' : "$lines\n") . "    return {$results['result']};\n}\n";
         }
 
-        return $function->name . '(' . implode(', ', array_map(Expression::bare(...), $a)) . ')';
+        return Expression::call($function->name, ...$a);
     }
 
     /**
@@ -409,7 +268,7 @@ final class Printer
      * which moves a turned coordinate by more than a texel. This one is good to 2e-7: the argument reduced by
      * multiples of pi in two parts (Cody & Waite 1980), then the series up to the 11th power.
      */
-    private function sine(Node $node, string $argument): string
+    private function sine(Node $node, Expression $argument): Expression
     {
         $type = $this->type($node);
         $this->functions["sine $type"] = <<<GLSL
@@ -424,10 +283,10 @@ final class Printer
 
             GLSL;
 
-        return "sine($argument)";
+        return Expression::call('sine', $argument);
     }
 
-    private function constant(Node $node): string
+    private function constant(Node $node): Expression
     {
         $parts = array_map(static fn (float|int|bool $v): string => match (true) {
             \is_bool($v) => $v ? 'true' : 'false',
@@ -435,10 +294,10 @@ final class Printer
             default => self::float($v),
         }, $node->constants());
         if (\count($parts) === 1) {
-            return str_starts_with($parts[0], '-') ? "($parts[0])" : $parts[0];
+            return Expression::number($parts[0]);
         }
 
-        return $this->type($node) . '(' . implode(', ', \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts) . ')';
+        return Expression::call($this->type($node), ...array_map(Expression::number(...), \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts));
     }
 
     private static function float(float $value): string

@@ -6,7 +6,7 @@ namespace Rilta\Core\Target\Php;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Target\Scalariser;
+use Rilta\Core\Target\Pass\Scalariser;
 
 /**
  * Turns fields into kernels. A kernel is a file named by the hash of its code, so that equal graphs are

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Target;
+namespace Rilta\Core\Target\Pass;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
