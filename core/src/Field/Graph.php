@@ -12,6 +12,9 @@ namespace Rilta\Core\Field;
  */
 final class Graph
 {
+    /** @var \WeakMap<FieldFunction, array{self, list<Node>, Node}>|null */
+    private static ?\WeakMap $bodies = null;
+
     /** @var array<string, Node> */
     private array $nodes = [];
 
@@ -256,11 +259,11 @@ final class Graph
         if (\count($nodes) === 1) {
             return $nodes[0];
         }
-        $whole = $this->wholeOf($nodes, $type);
+        $whole = Simplifier::wholeOf($nodes, $type);
         if ($whole !== null) {
             return $whole;
         }
-        if (self::allConstant($nodes)) {
+        if (Simplifier::areConstant($nodes)) {
             return $this->make(Op::Constant, $type, [], array_merge(...array_map(static fn (Node $n): array => $n->constants(), $nodes)));
         }
 
@@ -317,7 +320,7 @@ final class Graph
             return $this->float(0);
         }
         foreach ([[$a, $b], [$b, $a]] as [$vector, $axis]) {
-            $letter = $axis->isConstant() ? self::axisLetter($axis) : null;
+            $letter = $axis->isConstant() ? Simplifier::axisLetter($axis) : null;
             if ($letter !== null) {
                 return $this->pick($vector, $letter);
             }
@@ -415,7 +418,28 @@ final class Graph
             $nodes[] = $node;
         }
 
-        return $this->make(Op::Call, $function->returns(), $nodes, $function);
+        return $this->make(Op::Call, self::body($function)[2]->type, $nodes, $function);
+    }
+
+    /**
+     * A function on its own: its graph, its parameters and its result.
+     *
+     * @return array{self, list<Node>, Node}
+     */
+    public static function body(FieldFunction $function): array
+    {
+        self::$bodies ??= new \WeakMap();
+        $body = self::$bodies[$function] ?? null;
+        if ($body === null) {
+            $graph = new self();
+            $params = [];
+            foreach ($function->params as $name => $type) {
+                $params[] = $graph->param($name, $type);
+            }
+            self::$bodies[$function] = $body = [$graph, $params, ($function->build)($graph, $params)];
+        }
+
+        return $body;
     }
 
     /** Suggests a name for a field, so that printed code can be read. Returns the field. */
@@ -511,74 +535,15 @@ final class Graph
             }
         }
 
-        return $this->neutral($op, $widest, $args) ?? $this->fold($op, $widest, $args);
-    }
-
-    /**
-     * What an operation with a neutral or absorbing element comes to.
-     *
-     * @param list<Node> $args
-     */
-    private function neutral(Op $op, Type $type, array $args): ?Node
-    {
-        [$a, $b] = [$args[0], $args[1] ?? $args[0]];
-        if ($op !== Op::Neg && !$a->isConstant() && !$b->isConstant()) {
-            return null;
-        }
-        $same = match (true) {
-            $op === Op::Add && $b->is(0), $op === Op::Sub && $b->is(0), $op === Op::Div && $b->is(1),
-            $op === Op::Mul && $b->is(1), $op === Op::Xor && $b->is(0), $op === Op::ShiftRight && $b->is(0) => $a,
-            $op === Op::Add && $a->is(0), $op === Op::Mul && $a->is(1) => $b,
-            default => null,
-        };
-        if ($same !== null && $same->type === $type) {
-            return $same;
-        }
-        if ($op === Op::Mul && ($a->is(0) || $b->is(0))) {
-            return $this->make(Op::Constant, $type, [], array_fill(0, $type->width(), $type->scalar() === Type::Uint ? 0 : 0.0));
-        }
-        if ($op === Op::Neg && $a->op === Op::Neg) {
-            return $a->args[0];
-        }
-
-        return null;
+        return Simplifier::unchanged($op, $widest, $args) ?? $this->fold($op, $widest, $args);
     }
 
     /** @param list<Node> $args */
     private function fold(Op $op, Type $type, array $args): Node
     {
-        if (!self::allConstant($args) || ($op === Op::Div && \in_array(0.0, $args[1]->constants(), true))) {
-            return $this->make($op, $type, $args);
-        }
-        $values = [];
-        for ($c = 0; $c < $type->width(); ++$c) {
-            $value = Arithmetic::scalar($op, array_map(
-                static fn (Node $n): float|int|bool => $n->constants()[$n->type->width() === 1 ? 0 : $c],
-                $args,
-            ));
-            $values[] = \is_float($value) ? $value + 0.0 : $value; // -0.0 becomes 0.0
-        }
+        $values = Simplifier::constants($op, $type, $args);
 
-        return $this->make(Op::Constant, $type, [], $values);
-    }
-
-    /**
-     * The vector that the parts were picked from, if they are all of it in order.
-     *
-     * @param list<Node> $parts
-     */
-    private function wholeOf(array $parts, Type $type): ?Node
-    {
-        $letters = '';
-        foreach ($parts as $part) {
-            if ($part->op !== Op::Pick || $part->args[0] !== $parts[0]->args[0]) {
-                return null;
-            }
-            $letters .= $part->name();
-        }
-        $source = $parts[0]->args[0];
-
-        return $source->type === $type && $letters === substr('xyzw', 0, $type->width()) ? $source : null;
+        return $values === null ? $this->make($op, $type, $args) : $this->make(Op::Constant, $type, [], $values);
     }
 
     /** @param list<Node> $args */
@@ -607,26 +572,5 @@ final class Graph
         }
 
         return $this->nodes[$key] ??= new Node(\count($this->nodes), $op, $type, $args, $data);
-    }
-
-    /** The letter of a constant unit axis; null for any other constant. */
-    private static function axisLetter(Node $constant): ?string
-    {
-        $values = $constant->constants();
-        $ones = array_keys($values, 1.0, true);
-
-        return \count($ones) === 1 && \count(array_keys($values, 0.0, true)) === \count($values) - 1 ? 'xyzw'[$ones[0]] : null;
-    }
-
-    /** @param list<Node> $nodes */
-    private static function allConstant(array $nodes): bool
-    {
-        foreach ($nodes as $node) {
-            if (!$node->isConstant()) {
-                return false;
-            }
-        }
-
-        return true;
     }
 }

@@ -73,7 +73,7 @@ final class Rewriter
                 $bindings['#' . $i] = $arg;
             }
 
-            return (new self($scratch, $this->to, $bindings, true))->rewrite($node->callee()->inline($scratch, $params));
+            return (new self($scratch, $this->to, $bindings, true))->rewrite(($node->callee()->build)($scratch, $params));
         }
 
         return $this->to->rebuild($node, $args);

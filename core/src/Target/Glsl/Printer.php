@@ -245,7 +245,7 @@ final class Printer
     private function call(FieldFunction $function, array $a): Expression
     {
         if (!isset($this->functions[$function->name])) {
-            [$graph, , $result] = $function->body();
+            [$graph, , $result] = Graph::body($function);
             $inner = new self($this->arrays);
             [$lines, $results] = $inner->body($graph, ['result' => $result]);
             foreach ($inner->functions as $name => $code) {
