@@ -53,7 +53,7 @@ for (let part = 0; part < PARTS; part++) test(`the browser and the kernel comput
 	for (const result of results) expect(result.off / result.pixels, `${result.name} ${JSON.stringify(result.worst)}`).toBeLessThan(0.01);
 });
 
-test('every step stands on its own as a stepPass', async ({ page }) => {
+test('every step stands on its own as a pass', async ({ page }) => {
 	test.setTimeout(600_000);
 	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
 	await page.goto('about:blank');
