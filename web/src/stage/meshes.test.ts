@@ -22,7 +22,7 @@ describe('a mesh of the core', () => {
 		expect(Object.keys(attributes).sort()).toEqual(['normal', 'position', 'rilta_SECTION', ...sets].sort());
 		expect(Object.values(attributes).every((one) => one.count === 24)).toBe(true);
 		expect(Array.from({ length: 24 }, (_, i) => attributes.rilta_SECTION!.getX(i))).toEqual([0, 1, 2, 3, 4, 5].flatMap((section) => [section, section, section, section]));
-		expect(['uv', 'uv3', '_texcoord_2_v', 'position'].map(inCode)).toEqual(['rilta_TEXCOORD_0', 'rilta_TEXCOORD_3', 'rilta_TEXCOORD_2_V', 'position']);
+		expect(['uv', 'uv3', '_texcoord_2_v', 'color', 'position'].map(inCode)).toEqual(['rilta_TEXCOORD_0', 'rilta_TEXCOORD_3', 'rilta_TEXCOORD_2_V', 'rilta_COLOR_0', 'position']);
 	});
 
 	it('lends its attributes to the triangle that code is tried out with', async () => {

@@ -28,6 +28,7 @@ export async function readMesh(file: ArrayBuffer): Promise<BufferGeometry> {
 export function inCode(name: string): string {
 	const set = /^uv(\d?)$/.exec(name);
 	if (set !== null) return `rilta_TEXCOORD_${set[1] === '' ? '0' : set[1]}`;
+	if (name === 'color') return 'rilta_COLOR_0';
 	return name.startsWith('_') ? `rilta_${name.slice(1).toUpperCase()}` : name;
 }
 
