@@ -136,8 +136,10 @@ final class Light
         $a004 = $g->add($g->mul($g->min($g->mul($r[0], $r[0]), $g->exp2($g->mul($nv, -9.28))), $r[0]), $r[1]);
         $scale = $g->add($g->mul($a004, -1.04), $r[2]);
         $bias = $g->add($g->mul($a004, 1.04), $r[3]);
-        $specular = $g->mul($g->add($g->mul($f0, $scale), $bias), $reflected);
+        $mirrored = $g->add($g->mul($f0, $scale), $bias);
+        // What is mirrored at the surface does not come to the colour below it.
+        $below = $g->sub(1.0, $g->max($g->max($g->x($mirrored), $g->y($mirrored)), $g->z($mirrored)));
 
-        return $g->mul($g->add($g->mul($diffuse, $around), $specular), $open);
+        return $g->mul($g->add($g->mul($g->mul($diffuse, $around), $below), $g->mul($mirrored, $reflected)), $open);
     }
 }
