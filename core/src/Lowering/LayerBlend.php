@@ -7,6 +7,7 @@ namespace Rilta\Core\Lowering;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Blending;
+use Rilta\Core\Field\Library\BlendMode;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\LayerMode;
 
@@ -85,11 +86,7 @@ final readonly class LayerBlend
     private function blended(LayerMode $mode, Node $below, Node $above, Node $share, bool $bounded): Node
     {
         $g = $this->graph;
-        $mixed = $g->mix($below, match ($mode) {
-            LayerMode::Add => $g->add($below, $above),
-            LayerMode::Multiply => $g->mul($below, $above),
-            default => Blending::overlay($g, $below, $above),
-        }, $share);
+        $mixed = $g->mix($below, BlendMode::from($mode->value)->apply($g, $below, $above), $share);
 
         return $bounded ? $g->clamp($mixed) : $g->max($mixed, 0.0);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Lowering;
 
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\BlendMode;
 use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\Hash;
 use Rilta\Core\Field\Library\Levels;
@@ -53,14 +54,7 @@ final readonly class Masking
             return $value;
         }
 
-        return $g->clamp(match ($this->context->choice('how')) {
-            'add' => $g->add($before, $value),
-            'subtract' => $g->sub($before, $value),
-            'least' => $g->min($before, $value),
-            'most' => $g->max($before, $value),
-            'difference' => $g->abs($g->sub($before, $value)),
-            default => $g->mul($before, $value),
-        });
+        return $g->clamp(BlendMode::from($this->context->choice('how'))->apply($g, $before, $value));
     }
 
     private function shaped(Node $value): Node

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
+use Rilta\Core\Field\Library\BlendMode;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\ControlMeta;
@@ -28,8 +29,6 @@ enum MaskKind: string
     case Object = 'object';
     case Side = 'side';
     case Constant = 'constant';
-
-    private const HOW = ['multiply' => 'Multiply', 'add' => 'Add', 'subtract' => 'Subtract', 'least' => 'The darker', 'most' => 'The lighter', 'difference' => 'Difference'];
 
     private const FORMS = ['smooth' => 'Smooth', 'ridges' => 'Ridges', 'blotches' => 'Blotches', 'cells' => 'Cells', 'cracks' => 'Cracks', 'plates' => 'Plates'];
 
@@ -88,7 +87,7 @@ enum MaskKind: string
     /** @return list<Control> its own, and those that every term has */
     public function controls(): array
     {
-        return [new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and the terms before it.'), self::HOW, 'multiply'), ...$this->own(), ...self::shape()];
+        return [new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and the terms before it.'), BlendMode::labels(BlendMode::Multiply, BlendMode::Add, BlendMode::Subtract, BlendMode::Least, BlendMode::Most, BlendMode::Difference), BlendMode::Multiply->value), ...$this->own(), ...self::shape()];
     }
 
     /** @return list<Control> */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
+use Rilta\Core\Field\Library\BlendMode;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\ControlMeta;
@@ -18,13 +19,13 @@ final readonly class Term
     public const MOST = 8;
 
     /** @param float $amount percent */
-    private function __construct(public string $of, public Mode $how, public float $amount, public string $mask)
+    private function __construct(public string $of, public BlendMode $how, public float $amount, public string $mask)
     {
     }
 
     public static function of(Values $values): self
     {
-        return new self($values->choice('of'), Mode::from($values->choice('how')), $values->number('amount'), $values->choice('mask'));
+        return new self($values->choice('of'), BlendMode::from($values->choice('how')), $values->number('amount'), $values->choice('mask'));
     }
 
     /** @return list<Control> */
@@ -32,7 +33,7 @@ final readonly class Term
     {
         return [
             ReferenceControl::ingredient(new ControlMeta('of', 'Ingredient', 'What is laid over those below.'), null),
-            new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and what lies below.'), Mode::labels(), Mode::Mix->value),
+            new ChoiceControl(new ControlMeta('how', 'How', 'What becomes of it and what lies below.'), BlendMode::labels(), BlendMode::Mix->value),
             new NumberControl(new ControlMeta('amount', 'Amount', 'How much it counts.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 1.0),
             ReferenceControl::ingredient(new ControlMeta('mask', 'Where', 'An ingredient that says where it counts: fully where that is white.'), 'everywhere'),
         ];

@@ -7,13 +7,13 @@ namespace Rilta\Core\Tests\Recipe;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\BlendMode;
 use Rilta\Core\Field\Library\Hash;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Recipe\LoweredRecipe;
-use Rilta\Core\Recipe\Mode;
 use Rilta\Core\Recipe\Recipe;
 use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeLowering;
@@ -201,7 +201,7 @@ final class RecipeTest extends TestCase
     #[DataProvider('modes')]
     public function testBlendsAreTheirClosedForms(string $how, \Closure $closed): void
     {
-        self::assertSame(array_column(Mode::cases(), 'value'), array_keys(iterator_to_array(self::modes())), 'every mode is tested');
+        self::assertSame(array_column(BlendMode::cases(), 'value'), array_keys(iterator_to_array(self::modes())), 'every mode is tested');
         $points = self::scattered(100);
         foreach ([[100.0, ''], [40.0, ''], [80.0, 'ruler']] as [$amount, $mask]) {
             $blend = ['id' => 'both', 'name' => 'Both', 'source' => 'blend', 'terms' => [

@@ -2,14 +2,13 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Recipe;
+namespace Rilta\Core\Field\Library;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\Library\Blending;
 use Rilta\Core\Field\Node;
 
-/** How one picture is laid over another. Values are 0…1, single or of a colour in linear light. */
-enum Mode: string
+/** How one thing is laid over another: layers, terms of masks, ingredients of recipes. Values are 0…1, single or of a colour in linear light. */
+enum BlendMode: string
 {
     case Mix = 'mix';
     case Add = 'add';
@@ -30,10 +29,12 @@ enum Mode: string
         };
     }
 
-    /** @return array<string, string> labels by value */
-    public static function labels(): array
+    /** @return array<string, string> labels by value, of these in their order; of all if none are named */
+    public static function labels(self ...$modes): array
     {
-        return array_combine(array_column(self::cases(), 'value'), array_map(static fn (self $m): string => $m->label(), self::cases()));
+        $modes = $modes === [] ? self::cases() : array_values($modes);
+
+        return array_combine(array_column($modes, 'value'), array_map(static fn (self $m): string => $m->label(), $modes));
     }
 
     /**
