@@ -8,9 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Library\Normals;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\InvalidDocument;
-use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
@@ -19,7 +17,6 @@ use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Material\StepUse;
 use Rilta\Core\Material\SurfaceKind;
 use Rilta\Core\Material\Values;
 use Rilta\Core\Surface\Surface;
@@ -37,19 +34,13 @@ final class Lowering
     private readonly UniformBindings $slots;
     private readonly TextureBindings $maps;
 
-    /** @var list<Station> */
-    private array $stations = [];
-
     /** @var list<Problem> */
     private array $problems = [];
 
     /** @var list<string> channels beyond those that every material has */
     private array $more = [];
 
-    /** @var array<string, true> names of lanes in code */
-    private array $prefixes = [];
-
-    private ?MultipassLowering $relaying = null;
+    private ?MultipassLowering $passes = null;
 
     /** @param bool $heights whether heights are a channel, even if no layer needs them: only bakes ask for them, and they cost reads */
     private function __construct(private readonly MapSets $sets, private readonly bool $heights)
@@ -91,10 +82,10 @@ final class Lowering
             throw new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
         }
         $lowering = new self($sets, false);
-        $relaying = $lowering->relaying = new MultipassLowering($lowering->graph, $sets);
+        $passes = $lowering->passes = new MultipassLowering($lowering->graph, $sets);
         $end = $lowering->material($material);
 
-        return $end->problems === [] ? $relaying->multipass($end) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
+        return $end->problems === [] ? $passes->multipass($end) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
     }
 
     private function material(Material $material): Lowered
@@ -107,10 +98,9 @@ final class Lowering
             'emission' => array_filter($layers, $this->emits(...)) !== [],
         ];
         $this->more = array_keys(array_filter($wanted));
-        $taps = [];
-        foreach ($material->lanes as $i => $lane) {
-            $taps[$lane->id] = $this->lane($lane, "/lanes/$i", $this->coarsest($material, $lane));
-        }
+        $lanes = new LaneLowering($this->graph, $this->surface, $this->slots, $this->maps, $this->sets, $this->passes);
+        $taps = $lanes->all($material);
+        array_push($this->problems, ...$lanes->problems());
         $readings = [];
         foreach ($layers as $i => $layer) {
             $reading = $this->layer($layer, "/layers/$i", $taps[$layer->lane]);
@@ -128,7 +118,7 @@ final class Lowering
         return new Lowered(
             $this->graph,
             $this->covered($material->cover, $channels),
-            $this->stations,
+            $lanes->stations(),
             $this->slots->all(),
             $this->maps->slots(),
             $this->maps->facts(),
@@ -226,14 +216,6 @@ final class Lowering
         return $asked;
     }
 
-    /** @throws InvalidDocument if the material has become too large, before any more time is spent on it */
-    private function room(string $path): void
-    {
-        if ($this->graph->size() > self::MOST_FIELDS) {
-            throw InvalidDocument::at($path, \sprintf('with what comes before it the material is too large: it comes to more than %d operations. Take out steps, places or lanes', self::MOST_FIELDS));
-        }
-    }
-
     private function surfaceContext(SurfaceKind $cover): StepContext
     {
         return $this->context($cover->values, '/surface', 'surface');
@@ -266,84 +248,5 @@ final class Lowering
         }
 
         return $channels;
-    }
-
-    /** Of all maps that the lane is read by: those of the layers on it, whatever they may be exchanged for, and of masks along it. */
-    private function coarsest(Material $material, Lane $lane): ?Texels
-    {
-        $names = [];
-        foreach ($material->layers as $layer) {
-            if ($layer->lane === $lane->id) {
-                array_push($names, $layer->set, ...array_values($layer->faces));
-            }
-            foreach ($layer->mask as $term) {
-                if ($term->kind === MaskKind::Map && ($term->lane === '' ? $layer->lane : $term->lane) === $lane->id) {
-                    $names[] = explode('/', $term->values->choice('map'))[0];
-                }
-            }
-        }
-        foreach ($lane->steps as $use) {
-            foreach ($use->kind->controls() as $control) {
-                if ($control instanceof ReferenceControl && $control->isFamily()) {
-                    array_push($names, ...$this->sets->family($use->values->choice($control->name()))->sets ?? []);
-                }
-            }
-        }
-        $maps = array_map(fn (string $name): array => array_values($this->sets->find($name)?->images() ?? []), array_unique(array_filter($names)));
-
-        return Texels::coarsest(array_merge(...array_values($maps)));
-    }
-
-    /** @return non-empty-list<Tap> */
-    private function lane(Lane $lane, string $path, ?Texels $coarsest): array
-    {
-        // Ids that differ in punctuation alone would make the same names.
-        $prefix = Identifier::of($lane->id);
-        while (isset($this->prefixes[$prefix])) {
-            $prefix .= 'b';
-        }
-        $this->prefixes[$prefix] = true;
-        if ($this->relaying !== null) {
-            return $this->relaying->lane($lane, $path, $prefix, $coarsest);
-        }
-        $taps = null;
-        foreach ($lane->steps as $i => $use) {
-            if ($use->on) {
-                try {
-                    $taps = $this->step($use, $taps, $coarsest, "$path/steps/$i", "{$prefix}_{$i}_" . Identifier::part($use->kind->name()));
-                } catch (InvalidDocument $e) {
-                    array_push($this->problems, ...$e->problems);
-                }
-            }
-            $this->stations[] = new Station("$path/steps/$i", $use->kind->label(), $taps ?? throw new \LogicException('A lane without an origin.'));
-        }
-
-        return $taps;
-    }
-
-    /**
-     * @param non-empty-list<Tap>|null $taps
-     *
-     * @return non-empty-list<Tap>
-     */
-    private function step(StepUse $use, ?array $taps, ?Texels $coarsest, string $path, string $name): array
-    {
-        if (!$use->kind instanceof Step) {
-            throw new \LogicException($use->kind->name() . ' cannot be lowered.');
-        }
-        if ($taps !== null) {
-            $this->room($path);
-        }
-        $taps = $use->kind->lower(new StepContext($this->graph, $this->surface, $this->slots, $this->maps, $use->values, $path, $name, $coarsest), $taps);
-        if (\count($taps) > self::MOST_TAPS) {
-            throw InvalidDocument::at($path, \sprintf('%s makes %d taps of this lane; at most %d can be read. Use fewer faces, or one step that splits taps less', $use->kind->label(), \count($taps), self::MOST_TAPS));
-        }
-        foreach ($taps as $tap) {
-            $this->graph->named($name . '_' . $tap->name, $tap->uv);
-            $this->graph->named($name . '_' . $tap->name . '_dx', $tap->dx);
-            $this->graph->named($name . '_' . $tap->name . '_dy', $tap->dy);
-        }
-
-        return $taps;
     }
 }
