@@ -85,6 +85,8 @@ test('a lane is copied into another material', async ({ page, context }) => {
 	await open(page, from);
 	await insert(page, 'at the end', 'Warp');
 	await page.getByRole('button', { name: 'Copy the lane Main' }).click();
+	// The clipboard takes its time, and leaving the page would cut it short.
+	await expect(page.getByText('Lane “Main” copied')).toBeVisible();
 	const to = await fresh(page, 'Borrower', 'basalt-cladding');
 	await open(page, to);
 	await page.getByRole('button', { name: 'Paste over the lane Main' }).click();
