@@ -75,7 +75,7 @@ final readonly class Structure
         }
         $number = (float) $value;
 
-        return $number >= $range[0] && $number <= $range[1] && (!$range[2] || floor($number) === $number) ? '#' : $value;
+        return $number >= $range[0] && $number <= $range[1] && (!$range[2] || floor($number) === $number) ? (\is_bool($value) ? '?' : '#') : $value;
     }
 
     /** @param array<mixed> $rows */

@@ -74,6 +74,7 @@ final class StructureTest extends TestCase
         self::assertNotSame($with(2.0), $with(10000.5));
         self::assertNotSame($with(2.0), $with(0));
         self::assertNotSame($with(2.0), $with('2'));
+        self::assertNotSame($with(2.0), $with(true));
         self::assertNotSame($with(2.0), $with(['parameter' => 'p']));
     }
 

@@ -26,6 +26,12 @@ describe('what of a document is structure', () => {
 		}
 	});
 
+	it('tells numbers from switches', () => {
+		const structure: Structure = { numbers: { '/a': [0, 1, true, null] }, words: [], rising: {} };
+		const of = (a: unknown): string => outline({ a }, structure);
+		expect([of(0) === of(1), of(true) === of(false), of(1) === of(true)]).toEqual([true, true, false]);
+	});
+
 	it('of a part of it is told by paths from there on', () => {
 		const structure: Structure = { numbers: { '/lanes/0/steps/1/values/u': [0, 1, false, null], '/lanes/0/steps/10/values/u': [0, 1, false, null] }, words: ['/name'], rising: {} };
 		expect(below(structure, '/lanes/0/steps/1')).toEqual({ numbers: { '/values/u': [0, 1, false, null] }, words: [], rising: {} });

@@ -24,7 +24,7 @@ export function outline(document: unknown, { numbers, words, rising }: Structure
 		if (typeof value !== 'number' && typeof value !== 'boolean') return value;
 		const range = numbers[path];
 		const number = Number(value);
-		return range !== undefined && number >= range[0] && number <= range[1] && (!range[2] || Number.isInteger(number)) ? '#' : value;
+		return range !== undefined && number >= range[0] && number <= range[1] && (!range[2] || Number.isInteger(number)) ? (typeof value === 'number' ? '#' : '?') : value;
 	};
 	return JSON.stringify(at(document, '', ''));
 }
