@@ -57,8 +57,8 @@ void main() {
 	if (show == 5) {
 		vec3 n = normalize(t.rgb * 2.0 - 1.0);
 		vec3 to = normalize(vec3((light - p / canvas) * vec2(canvas.x / canvas.y, -1.0), 0.5));
-		// A grey surface, half rough, under a lamp.
-		c = encode(tonedLight(litSurface(vec3(0.4), n, 0.5, 0.0, 1.0, vec3(0.0), vec3(0.0, 0.0, 1.0), to, 1.0)));
+		// A surface of middle grey, half rough, under a lamp.
+		c = encode(tonedLight(litSurface(vec3(0.18), n, 0.5, 0.0, 1.0, vec3(0.0), vec3(0.0, 0.0, 1.0), to, 1.0)));
 	}
 	if (two && abs(p.x - divider * canvas.x) < 1.0) c = vec3(0.7, 0.9, 0.4);
 	colour = vec4(c, 1.0);
