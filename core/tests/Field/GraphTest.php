@@ -30,6 +30,9 @@ final class GraphTest extends TestCase
         $g = new Graph();
         $v = $g->input('v', Type::Vec3);
         self::assertSame($v, $g->add($v, 0.0));
+        self::assertSame($v, $g->sub($v, 0.0));
+        self::assertSame(Op::Sub, $g->sub(0.0, $v)->op, 'nothing less something is not nothing');
+        self::assertSame(Op::Div, $g->div(1.0, $v)->op);
         self::assertSame($v, $g->mul(1.0, $v));
         self::assertSame($v, $g->div($v, 1.0));
         self::assertSame($v, $g->neg($g->neg($v)));

@@ -81,9 +81,13 @@ final class StructureTest extends TestCase
     public function testASwitchThatCodeIsMadeByIsStructureThoughItFollowsAParameter(): void
     {
         $structure = self::structure(self::driven(), TestMaps::whole());
-        // "either" is there for both states; "stiff" is not, and nobody follows "free".
+        // There is code for both states of "either". Nobody follows "free"; "stiff" fills a uniform, and code was made by it besides.
         self::assertArrayHasKey('/parameters/2/value', $structure->numbers);
         self::assertArrayNotHasKey('/parameters/3/value', $structure->numbers);
+        self::assertArrayNotHasKey('/parameters/5/value', $structure->numbers);
+        $changed = self::changed(self::driven(), '/parameters/5/value', false);
+        self::assertNotSame($structure->outline(self::driven()), $structure->outline($changed));
+        self::assertNotSame(self::code(self::driven(), TestMaps::whole()), self::code($changed, TestMaps::whole()), 'it is other code indeed');
     }
 
     /** @return iterable<string, array{string}> */
@@ -174,11 +178,11 @@ final class StructureTest extends TestCase
     {
         $document = Documents::whole(
             [
-                Documents::lane('main', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => ['parameter' => 'wide', 'factor' => 2.0, 'offset' => 0.5]]), Documents::step('mirror'), ['on' => false] + Documents::step('turn', ['angle' => 30.0]), Documents::step('breakup', ['seed' => ['parameter' => 'wide']])),
+                Documents::lane('main', Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => ['parameter' => 'wide', 'factor' => 2.0, 'offset' => 0.5]]), Documents::step('mirror'), ['on' => false] + Documents::step('turn', ['angle' => 30.0]), Documents::step('breakup', ['seed' => ['parameter' => 'wide'], 'contrast' => ['parameter' => 'stiff']])),
                 Documents::lane('spare', Documents::step('origin')),
             ],
             [
-                Documents::layer('ground', 'main', 'set', ['set' => ['parameter' => 'stuff'], 'finish' => ['values' => ['tint' => ['parameter' => 'paint'], 'roughnessInvert' => ['parameter' => 'either'], 'roughnessFrom' => 0.1]]]),
+                Documents::layer('ground', 'main', 'set', ['set' => ['parameter' => 'stuff'], 'finish' => ['values' => ['tint' => ['parameter' => 'paint'], 'roughnessInvert' => ['parameter' => 'either'], 'roughnessFrom' => 0.1, 'metallicInvert' => ['parameter' => 'stiff']]]]),
                 Documents::layer('over', 'spare', 'other', ['group' => 'pair', 'opacity' => 40.0, 'mask' => [['kind' => 'slope', 'values' => ['angle' => 30.0, 'softness' => 20.0, 'detailed' => false]]]]),
                 Documents::layer('gone', 'spare', 'other', ['group' => 'pair', 'on' => false, 'opacity' => 70.0]),
             ],
@@ -188,6 +192,7 @@ final class StructureTest extends TestCase
                 ['id' => 'either', 'name' => 'Either', 'kind' => 'switch', 'value' => true],
                 ['id' => 'free', 'name' => 'Free', 'kind' => 'switch', 'value' => false],
                 ['id' => 'stuff', 'name' => 'Stuff', 'kind' => 'set', 'value' => 'set'],
+                ['id' => 'stiff', 'name' => 'Stiff', 'kind' => 'switch', 'value' => true],
             ],
         );
         $document['groups'] = [['id' => 'pair', 'name' => 'Pair', 'opacity' => 80.0]];

@@ -11,6 +11,7 @@ use Rilta\Core\Math\Vec;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Surface\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
 
@@ -135,6 +136,9 @@ final class StageTest extends TestCase
         self::assertEqualsWithDelta([0.5, 0.75], $inputs['uv2'], 1e-7, 'the middle of the cell in the middle of the lower row');
         self::assertEqualsWithDelta([1.5, 0.5], $inputs['uv3'], 1e-9, 'the middle of the second metre of the belt');
         self::assertEqualsWithDelta([1.5 / 4, 1.5 / 4], $inputs['uv4'], 1e-7, 'the middle of the cross');
+        foreach (Surface::UV_SETS as $set) {
+            self::assertEqualsWithDelta([[1.0, 0.0, 0.0], [0.0, -1.0, 0.0]], [$inputs["{$set}T"], $inputs["{$set}B"]], 1e-7, 'u grows to the right, v downwards');
+        }
         self::assertEqualsWithDelta((1 / 3 - 0.02) * $inputs['dpdx'][0], $inputs['uv2Dx'][0], 1e-9);
     }
 }
