@@ -294,4 +294,34 @@ describe('a session', () => {
 		session.forget();
 		expect(await toggle(true)).toBe(3);
 	});
+
+	it('asks again when what looked like a drag was more', async () => {
+		const session = await Session.open('quay', 1);
+		let answer = (): void => {};
+		vi.mocked(api.lower).mockImplementationOnce((_, document) => new Promise((resolve) => (answer = () => resolve({ hash: 'late', problems: [], structure: structureOf(document) } as never))));
+		void session.lower();
+		await vi.advanceTimersByTimeAsync(0);
+		session.set(u, 5);
+		expect(api.lower, 'for all that is known it is a drag').toHaveBeenCalledTimes(1);
+		session.set(u, 0);
+		answer();
+		await vi.advanceTimersByTimeAsync(0);
+		expect(api.lower, 'it has left its range').toHaveBeenCalledTimes(2);
+		expect([session.current, vi.mocked(api.lower).mock.lastCall?.[1].lanes[0]!.steps[0]!.values.u]).toEqual([true, 0]);
+	});
+
+	it('draws new numbers with the code at hand, and never while other code is wanted', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		let drawn = 0;
+		session.onNumbers = () => (drawn += 1);
+		session.set(u, 3);
+		expect(drawn).toBe(1);
+		session.set('/lanes/0/steps/0/values/linked', false);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(drawn).toBe(1);
+		// Code that was seen before is taken at once, and drawn when the stage has it.
+		session.set('/lanes/0/steps/0/values/linked', true);
+		expect([session.current, drawn]).toEqual([true, 1]);
+	});
 });
