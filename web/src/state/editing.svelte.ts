@@ -48,6 +48,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	private readonly foreseen = new Set<string>();
 	/** A sketch of the document whose code is on its way; "" if none is. */
 	private asking = '';
+	private asksAgain = 0;
+	private misses = 0;
 	private aborter: AbortController | null = null;
 	/** The outline of the document that the code at hand is of, and the document as it was when it was last seen. */
 	private loweredOutline = '';
@@ -147,8 +149,12 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		const asked = sketch(wanted);
 		if (!this.current && this.asking === asked) return;
 		this.aborter?.abort();
+		clearTimeout(this.asksAgain);
 		this.asking = '';
-		if (this.current) return;
+		if (this.current) {
+			this.trouble = [];
+			return;
+		}
 		const known = this.find(wanted);
 		if (known !== undefined) {
 			this.take(wanted, known);
@@ -172,6 +178,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 			if (aborter.signal.aborted) return;
 			this.asking = '';
 			const problems = error instanceof ApiError ? error.problems : [];
+			// What passes is asked for again by itself, until the document is another.
+			if (passes(error)) this.asksAgain = window.setTimeout(() => void this.lower(), pause(this.misses++));
 			this.trouble = problems.length > 0 ? problems : [{ path: '', message: String(error instanceof Error ? error.message : error) }];
 		}
 	}
@@ -179,6 +187,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	private take(document: D, lowered: C): void {
 		this.loweredOutline = this.outline(document, lowered);
 		this.lowered = lowered;
+		this.misses = 0;
 		this.current = this.alike(this.worn(this.document));
 		this.trouble = [];
 	}

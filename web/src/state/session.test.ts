@@ -28,7 +28,7 @@ vi.mock('../api/client', async (original) => ({
 		}
 	}
 }));
-const { api } = await import('../api/client');
+const { api, ApiError } = await import('../api/client');
 const { Session } = await import('./session.svelte');
 
 const first: MaterialDocument = {
@@ -323,5 +323,27 @@ describe('a session', () => {
 		// Code that was seen before is taken at once, and drawn when the stage has it.
 		session.set('/lanes/0/steps/0/values/linked', true);
 		expect([session.current, drawn]).toEqual([true, 1]);
+	});
+
+	it('asks again by itself where the server was away, and has no trouble left when it is there or what was is back', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		const away = new ApiError(0, 'No connection', 'The server cannot be reached.');
+		vi.mocked(api.lower).mockRejectedValueOnce(away);
+		session.set('/lanes/0/steps/0/values/linked', false);
+		await vi.advanceTimersByTimeAsync(0);
+		expect([session.trouble.length, session.current]).toEqual([1, false]);
+		await vi.advanceTimersByTimeAsync(10_000);
+		expect([session.trouble, session.current]).toEqual([[], true]);
+		session.forget();
+		vi.mocked(api.lower).mockRejectedValueOnce(away);
+		session.set('/lanes/0/steps/0/values/linked', true);
+		await vi.advanceTimersByTimeAsync(0);
+		expect(session.trouble.length).toBe(1);
+		session.set('/lanes/0/steps/0/values/linked', false);
+		expect([session.trouble, session.current]).toEqual([[], true]);
+		const asked = vi.mocked(api.lower).mock.calls.length;
+		await vi.advanceTimersByTimeAsync(60_000);
+		expect(vi.mocked(api.lower).mock.calls.length, 'and nobody asks any more').toBe(asked);
 	});
 });
