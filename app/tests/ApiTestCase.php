@@ -4,16 +4,20 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
 use Rilta\App\Entity\Project;
-use Rilta\App\Service\Bakery;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Material\Material;
+use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Bundle\FrameworkBundle\KernelBrowser;
 use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
+use Symfony\Component\Console\Input\ArrayInput;
+use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpKernel\KernelInterface;
 
 /** Requests to the application on a real MariaDB; every answer is held against the OpenAPI document. */
 abstract class ApiTestCase extends WebTestCase
@@ -144,11 +148,29 @@ abstract class ApiTestCase extends WebTestCase
     /** Works off all that waits. */
     protected function drain(): void
     {
-        $bakery = $this->service(Bakery::class);
-        do {
-            $worked = $bakery->work();
-        } while ($worked);
-        $bakery->rest();
+        $this->work('--once', true);
+    }
+
+    /**
+     * A worker: takes what waits, or so much of it.
+     *
+     * @return int messages that it has taken
+     */
+    protected function work(string $option = '--limit', int|bool $value = 1): int
+    {
+        $application = new Application($this->service(KernelInterface::class));
+        $output = new BufferedOutput();
+        // What is not there cannot be taken; a worker would wait for it.
+        $application->doRun(new ArrayInput(['command' => 'work', '--once' => true, $option => $value]), $output);
+        $this->service(EntityManagerInterface::class)->clear();
+
+        return (int) $output->fetch();
+    }
+
+    /** All that has to wait for a moment has waited. */
+    protected function wait(): void
+    {
+        $this->service(Connection::class)->executeStatement("UPDATE queue SET available_at = '2000-01-01', delivered_at = NULL");
     }
 
     protected static function int(mixed $value): int

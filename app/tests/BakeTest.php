@@ -18,8 +18,7 @@ final class BakeTest extends ApiTestCase
         // And one that puts them together.
         $regions = \count(TileBake::regions(1024)) + 1;
         self::assertSame(['waiting', ['done' => 0, 'all' => $regions]], [$bake['state'], $bake['regions']]);
-        $bakery = $this->service(Bakery::class);
-        self::assertTrue($bakery->work());
+        self::assertSame(1, $this->work());
         self::assertSame(['done' => 1, 'all' => $regions], $this->show($bake)['regions'], 'progress can be seen');
         $this->drain();
         $done = $this->show($bake);
@@ -53,15 +52,12 @@ final class BakeTest extends ApiTestCase
     public function testABakeDoesNotMixVersionsOfAMap(): void
     {
         $bake = $this->ask(1024);
-        $bakery = $this->service(Bakery::class);
-        self::assertTrue($bakery->work());
+        self::assertSame(1, $this->work());
         $set = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
         $this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'invert']);
         // Another worker, or this one after a rest, would read the new version.
-        $bakery->rest();
-        for ($i = 0; $i < 20 && $bakery->work(); ++$i) {
-            $bakery->rest();
-        }
+        $this->service(Bakery::class)->rest();
+        $this->drain();
         $failed = $this->show($bake);
         self::assertSame(['failed', 'A map was changed while this was being baked. Bake it again.'], [$failed['state'], $failed['failure']]);
     }
@@ -95,34 +91,44 @@ final class BakeTest extends ApiTestCase
         $bake = $this->ask(256);
         $id = self::int($bake['id']);
         self::assertSame('cancelled', $this->api('POST', "/api/bakes/$id/cancel", [])['state']);
-        self::assertFalse($this->service(Bakery::class)->work());
+        $this->drain();
+        self::assertSame(0, self::at($this->show($bake), 'regions')['done']);
         $this->client->request('GET', "/api/bakes/$id/base-colour.png");
         self::assertSame(404, $this->client->getResponse()->getStatusCode());
     }
 
-    public function testALeaseThatRanOutIsTakenOver(): void
+    public function testWhatAWorkerDiedOverIsTakenOver(): void
     {
-        $this->ask(256);
-        $db = $this->service(Connection::class);
-        $db->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 1");
-        self::assertTrue($this->service(Bakery::class)->work());
-        $db->executeStatement("UPDATE bake_region SET done = 0, leased_until = '2100-01-01 00:00:00'");
-        self::assertFalse($this->service(Bakery::class)->work(), 'a running lease is left alone');
+        $bake = $this->ask(256);
+        $this->take('small', 3);
+        self::assertSame(0, $this->work(), 'somebody says now and then that it is in hand');
+        $this->take('small', 60);
+        $this->drain();
+        self::assertSame('done', $this->show($bake)['state']);
+        self::assertSame([], $this->service(Connection::class)->fetchFirstColumn("SELECT id FROM queue WHERE queue_name = 'small'"));
     }
 
     public function testAnAssemblyThatDiedIsTakenOver(): void
     {
         $bake = $this->ask(256);
-        $bakery = $this->service(Bakery::class);
-        $db = $this->service(Connection::class);
-        self::assertTrue($bakery->work());
+        self::assertSame(1, $this->work());
         self::assertSame(['waiting', ['done' => 1, 'all' => 2]], [$this->show($bake)['state'], $this->show($bake)['regions']]);
-        // A worker took the assembly and was killed.
-        $db->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 1 WHERE done = 0");
-        $bakery->rest();
-        self::assertTrue($bakery->work());
+        $this->take('small', 60);
+        $this->drain();
         self::assertSame('done', $this->show($bake)['state']);
         self::assertSame([], glob($this->files() . '/' . self::int($bake['id']) . '/*.rows'), 'bands go when the result is there');
+    }
+
+    public function testARegionThatIsDeliveredTwiceIsCountedOnce(): void
+    {
+        $bake = $this->ask(1024);
+        $db = $this->service(Connection::class);
+        $again = static fn (): int|string => $db->executeStatement("INSERT INTO queue (body, headers, queue_name, created_at, available_at) SELECT body, headers, queue_name, created_at, available_at FROM queue WHERE queue_name = 'large'");
+        self::assertGreaterThan(1, $again());
+        $this->drain();
+        self::assertSame('done', $this->show($bake)['state']);
+        self::assertSame(0, $this->figure("SELECT COUNT(*) FROM queue WHERE queue_name = 'large'"));
+        self::assertSame(1, $this->figure('SELECT attempts FROM bake_region ORDER BY pass DESC LIMIT 1'), 'and put together once');
     }
 
     public function testAnAssemblyIsPutDownWhenTheWorkerEndsAndStopsWhenItIsCancelled(): void
@@ -130,23 +136,31 @@ final class BakeTest extends ApiTestCase
         $bake = $this->ask(256);
         $id = self::int($bake['id']);
         $bakery = $this->service(Bakery::class);
-        $db = $this->service(Connection::class);
-        $bakery->work();
+        $this->work();
         $bakery->end();
-        $bakery->work();
+        $this->work();
         self::assertSame('waiting', $this->show($bake)['state']);
-        self::assertNull($db->fetchOne('SELECT leased_until FROM bake_region WHERE bake_id = ? AND done = 0', [$id]), 'free for the next worker at once');
+        self::assertSame([0, null], array_map(static fn (mixed $one): mixed => is_numeric($one) ? (int) $one : $one, array_values((array) $this->service(Connection::class)->fetchAssociative('SELECT r.attempts, q.delivered_at FROM bake_region r, queue q WHERE r.bake_id = ? AND r.done = 0 AND q.queue_name = \'small\'', [$id]))), 'free for the next worker at once, and not counted');
         self::assertNotSame([], glob($this->files() . "/$id/*.rows"), 'and all that it needs is there');
         self::assertSame('cancelled', $this->api('POST', "/api/bakes/$id/cancel", [])['state']);
-        self::assertFalse($bakery->work());
+        $this->drain();
+        self::assertSame('cancelled', $this->show($bake)['state']);
     }
 
-    public function testWhatKillsEveryWorkerIsGivenUp(): void
+    public function testWhatKillsEveryWorkerIsGivenUpAndCanBeTriedAgain(): void
     {
-        $bake = $this->ask(256);
-        $this->service(Connection::class)->executeStatement("UPDATE bake_region SET leased_until = '2000-01-01 00:00:00', attempts = 5 WHERE pass = 0");
-        self::assertFalse($this->service(Bakery::class)->work());
-        self::assertStringContainsString('died again and again', self::text($this->show($bake)['failure']));
+        $bake = $this->ask(1024);
+        $this->work();
+        $this->service(Connection::class)->executeStatement('UPDATE bake_region SET attempts = 5 WHERE done = 0');
+        $this->drain();
+        $failed = $this->show($bake);
+        self::assertSame('failed', $failed['state']);
+        self::assertStringContainsString('died again and again', self::text($failed['failure']));
+        $again = $this->api('POST', '/api/bakes/' . self::int($bake['id']) . '/again', []);
+        self::assertSame(['waiting', '', 1], [$again['state'], $again['failure'], self::at($again, 'regions')['done']], 'what was computed stays');
+        $this->drain();
+        self::assertSame('done', $this->show($bake)['state']);
+        self::assertSame('done', $this->api('POST', '/api/bakes/' . self::int($bake['id']) . '/again', [])['state'], 'what is done is not begun again');
     }
 
     public function testATileThatCannotRepeatSaysSoAndCanBeCut(): void
@@ -171,13 +185,8 @@ final class BakeTest extends ApiTestCase
     {
         $bake = $this->ask(256);
         $this->service(Connection::class)->executeStatement("UPDATE bake SET document = '{}'");
-        $bakery = $this->service(Bakery::class);
-        $bakery->rest();
-        for ($i = 0; $i < 3; ++$i) {
-            self::assertTrue($bakery->work());
-            $bakery->rest();
-        }
-        self::assertFalse($bakery->work());
+        $this->drain();
+        self::assertSame(3, $this->figure('SELECT MAX(attempts) FROM bake_region'), 'what may pass is tried again');
         $failed = $this->show($bake);
         self::assertSame('failed', $failed['state']);
         self::assertStringContainsString('/format', self::text($failed['failure']));
@@ -196,6 +205,19 @@ final class BakeTest extends ApiTestCase
         $two = $this->ask(256, false);
         $this->drain();
         self::assertNotSame(self::at($this->show($one), 'files', 0)['url'], self::at($this->show($two), 'files', 0)['url']);
+    }
+
+    /** A worker took what waits and was last heard of so many seconds ago. */
+    private function take(string $queue, int $seconds): void
+    {
+        $this->service(Connection::class)->executeStatement('UPDATE queue SET delivered_at = UTC_TIMESTAMP() - INTERVAL ? SECOND WHERE queue_name = ?', [$seconds, $queue]);
+    }
+
+    private function figure(string $sql): int
+    {
+        $number = $this->service(Connection::class)->fetchOne($sql);
+
+        return is_numeric($number) ? (int) $number : self::fail("$sql counts nothing.");
     }
 
     private function files(): string

@@ -4,11 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MapRecord;
-use Rilta\App\Service\Deriving;
 use Rilta\App\Service\MapFiles;
-use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Raster\Image;
 
@@ -156,10 +155,9 @@ final class LibraryTest extends ApiTestCase
         self::assertSame("\x10\x20\x30\xFF", substr($colour, 16 + 4 * 319, 4));
         $height = $pack(self::at($maps, 'rock/height')['draft']);
         self::assertSame(['RTP1' . pack('V3', 320, 160, 2), pack('v', 40000)], [substr($height, 0, 16), substr($height, 16, 2)], 'with all of its bits');
-        self::assertFalse($this->service(Deriving::class)->work(), 'for a moment new maps are left to whoever takes them to the stage');
-        $this->service(EntityManagerInterface::class)->getConnection()->executeStatement('UPDATE map SET leased_until = NULL');
-        $this->derive();
-        $this->service(EntityManagerInterface::class)->clear();
+        self::assertSame(0, $this->work(), 'for a moment new maps are left to whoever takes them to the stage');
+        $this->wait();
+        $this->drain();
         $maps = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document]), 'maps');
         self::assertSame([null, null], array_column($maps, 'draft'));
     }
@@ -284,26 +282,38 @@ final class LibraryTest extends ApiTestCase
     {
         $set = $this->importSet();
         self::assertSame([false, false, false, false], array_column(self::at($set, 'maps'), 'derived'));
-        $deriving = $this->service(Deriving::class);
-        $entities = $this->service(EntityManagerInterface::class);
-        $entities->getConnection()->executeStatement('UPDATE map SET leased_until = NULL');
-        $entities->clear();
-        // Another worker has the first in hand; it died, and its lease has run out on the second.
-        [$first, $second] = array_map(static fn (mixed $map): MapRecord => $entities->find(MapRecord::class, self::int(\is_array($map) ? $map['id'] : 0)) ?? self::fail(), \array_slice(self::at($set, 'maps'), 0, 2));
-        $first->leasedUntil = new \DateTimeImmutable('+1 minute');
-        $second->leasedUntil = new \DateTimeImmutable('-1 minute');
-        $entities->flush();
-        $done = 0;
-        while ($deriving->work()) {
-            ++$done;
-        }
-        self::assertSame(3, $done);
-        $project = $this->api('GET', '/api/projects/' . self::PROJECT . '/sets');
-        self::assertSame([false, true, true, true], array_column(self::at($project, 'sets', 0, 'maps'), 'derived'));
-        self::assertFileExists(\dirname($this->service(MapFiles::class)->packPath($second)) . '/' . basename(MapFiles::name($second)) . '.texels.gz');
-        $id = $second->id();
-        self::assertFalse(self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'flip-green']), 'maps', 1)['derived'], 'a new version waits anew');
-        self::assertTrue($deriving->work());
+        $db = $this->service(Connection::class);
+        $this->wait();
+        [$first, $second] = array_map(static fn (mixed $map): int => self::int(\is_array($map) ? $map['id'] : 0), \array_slice(self::at($set, 'maps'), 0, 2));
+        // Another worker has the first in hand; one died over the second.
+        $db->executeStatement('UPDATE queue SET delivered_at = UTC_TIMESTAMP() WHERE body = ?', ["{\"map\":$first}"]);
+        $db->executeStatement('UPDATE queue SET delivered_at = UTC_TIMESTAMP() - INTERVAL 1 MINUTE WHERE body = ?', ["{\"map\":$second}"]);
+        self::assertSame(3, $this->work('--once', true));
+        $maps = fn (): array => self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/sets'), 'sets', 0, 'maps');
+        self::assertSame([false, true, true, true], array_column($maps(), 'derived'));
+        $record = $this->service(EntityManagerInterface::class)->find(MapRecord::class, $second) ?? self::fail();
+        self::assertFileExists(\dirname($this->service(MapFiles::class)->packPath($record)) . '/' . basename(MapFiles::name($record)) . '.texels.gz');
+        self::assertFalse(self::at($this->api('POST', "/api/maps/$second/fix", ['fix' => 'flip-green']), 'maps', 1)['derived'], 'a new version waits anew');
+        self::assertSame(1, $this->work('--once', true));
+        self::assertTrue(self::at($maps(), 1)['derived']);
+        self::assertFalse(self::at($this->api('PATCH', "/api/maps/$second", ['encoding' => 'colour']), 'maps', 1)['derived'], 'as does another reading');
+        self::assertSame(1, $this->work('--once', true));
+        $this->api('PATCH', "/api/maps/$second", ['extent' => 3.0]);
+        self::assertSame(0, $this->work('--once', true), 'what changes nothing of it makes no work');
+    }
+
+    public function testAMapThatCannotBePreparedSaysWhy(): void
+    {
+        $set = $this->importSet();
+        $this->wait();
+        $this->service(Connection::class)->executeStatement('UPDATE map SET attempts = 5');
+        $this->drain();
+        $maps = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/sets'), 'sets', 0, 'maps');
+        self::assertSame([false, 'The workers that did it died again and again; it may need more memory than there is.'], [self::at($maps, 0)['derived'], self::at($maps, 0)['failure']]);
+        $id = self::int(self::at($maps, 1)['id']);
+        self::assertSame('', self::at($this->api('POST', "/api/maps/$id/fix", ['fix' => 'flip-green']), 'maps', 1)['failure'], 'another version is another matter');
+        $this->drain();
+        self::assertTrue(self::at($this->api('GET', '/api/sets/' . self::int($set['id'])), 'maps', 1)['derived']);
     }
 
     public function testAlphaThatIsWhiteSurvivesAFix(): void
@@ -344,9 +354,8 @@ final class LibraryTest extends ApiTestCase
         self::assertSame(['waiting', 0, 3, 'Make seamless by a cross-fade: cliff/roughness', $set['id']], [$task['state'], $task['done'], $task['all'], $task['label'], $task['set']]);
         $other = $this->api('POST', "/api/maps/$id/fix", ['fix' => 'min-cut'], 202);
         self::assertSame('cancelled', $this->api('POST', '/api/tasks/' . self::int($other['id']) . '/cancel', [])['state']);
-        $tasks = $this->service(Tasks::class);
-        self::assertTrue($tasks->work());
-        self::assertFalse($tasks->work(), 'what is cancelled is not begun');
+        $this->drain();
+        self::assertSame('cancelled', $this->api('GET', '/api/tasks/' . self::int($other['id']))['state'], 'what is cancelled is not begun');
         $done = $this->api('GET', '/api/tasks/' . self::int($task['id']));
         self::assertSame(['done', 3], [$done['state'], $done['done']]);
         $after = $this->api('GET', '/api/sets/' . self::int($set['id']));
@@ -354,17 +363,9 @@ final class LibraryTest extends ApiTestCase
         // What cannot be done is told in the words that a small map would have got.
         $wrong = $this->api('POST', '/api/sets/' . self::int($set['id']) . '/pack', ['channels' => array_map(static fn (mixed $map): array => ['map' => self::int(\is_array($map) ? $map['id'] : null), 'channel' => 'x', 'inverted' => false, 'low' => 0.0, 'high' => 1.0], self::at($after, 'maps'))], 202);
         $this->api('DELETE', "/api/maps/$id", null, 204);
-        $tasks->work();
+        $this->drain();
         $failed = $this->api('GET', '/api/tasks/' . self::int($wrong['id']));
         self::assertSame(['failed', 'The map is no longer there.'], [$failed['state'], $failed['failure']]);
         $this->api('GET', '/api/tasks/999999', null, 404);
-    }
-
-    /** Works off all maps that wait. */
-    private function derive(): void
-    {
-        do {
-            $worked = $this->service(Deriving::class)->work();
-        } while ($worked);
     }
 }

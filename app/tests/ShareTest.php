@@ -7,7 +7,6 @@ namespace Rilta\App\Tests;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
-use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Gate;
 use Rilta\App\Service\Quota;
 use Rilta\App\Service\Reason;
@@ -55,10 +54,8 @@ final class ShareTest extends ApiTestCase
         $this->importSet();
         $ask = fn (int $size): int => self::int($this->api('POST', self::URL . '/bakes', ['document' => self::document(), 'size' => $size], 201)['id']);
         [$large, $small] = [$ask(1024), $ask(256)];
-        $bakery = $this->service(Bakery::class);
         $state = fn (int $id): mixed => $this->api('GET', "/api/bakes/$id")['state'];
-        $bakery->work();
-        $bakery->work();
+        $this->work('--limit', 2);
         self::assertSame(['waiting', 'done'], [$state($large), $state($small)]);
     }
 

@@ -21,7 +21,7 @@ final class SupplierTest extends ApiTestCase
         fclose($socket);
         $root = \dirname(__DIR__, 2);
         $folder = sys_get_temp_dir() . '/rilta-supplier-' . bin2hex(random_bytes(4));
-        self::$service = new Process([\PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=1205', '-d', 'opcache.jit_buffer_size=64M', '-S', substr(self::$address, 7), "$root/supplier/index.php"], env: ['RILTA_SUPPLIER_DATA' => $folder]);
+        self::$service = new Process([\PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=64M', '-S', substr(self::$address, 7), "$root/supplier/index.php"], env: ['RILTA_SUPPLIER_DATA' => $folder]);
         self::$service->start();
         self::$service->waitUntil(static fn (string $type, string $said): bool => str_contains($said, 'started'));
         $_SERVER['RILTA_SUPPLIER'] = $_ENV['RILTA_SUPPLIER'] = self::$address;

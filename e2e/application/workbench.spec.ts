@@ -185,6 +185,23 @@ test('a bake runs to its end with progress, and its files can be fetched', async
 	expect(download.suggestedFilename()).toMatch(/^baked-512(-\d)?-normal\.png$/);
 });
 
+test('a bake that has failed says why and goes on where it was', async ({ page }) => {
+	await open(page, await fresh(page, 'Kiln'));
+	// The workers died over it, as far as the page is told.
+	let broken = true;
+	await page.route(/\/api\/bakes\/\d+$/, async (route) => {
+		const answer = await route.fetch();
+		await route.fulfill({ response: answer, json: { ...(await answer.json()) as object, ...(broken && { state: 'failed', failure: 'There was no room.' }) } });
+	});
+	await page.getByRole('button', { name: 'Bake', exact: true }).click();
+	await page.getByLabel('Pixels a side').selectOption('256');
+	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
+	await expect(page.getByRole('dialog').getByRole('alert')).toHaveText('The bake failed: There was no room.', { timeout: 60_000 });
+	broken = false;
+	await page.getByRole('button', { name: 'Try again' }).click();
+	await expect(page.getByTestId('bake-facts')).toContainText('256 × 256 px', { timeout: 60_000 });
+});
+
 test('the workbench is worked by keyboard', async ({ page }) => {
 	const id = await fresh(page, 'Keys');
 	await open(page, id);

@@ -6,6 +6,7 @@ namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FamilyRecord;
+use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
@@ -64,9 +65,10 @@ final class DemoCommand extends Command
         // All or nothing: an interrupted load begins anew.
         $this->entities->wrapInTransaction(fn () => $this->load($output));
         $output->writeln('Making mip levels and small pictures of all maps');
-        do {
-            $worked = $this->deriving->work();
-        } while ($worked);
+        $this->entities->clear();
+        foreach ($this->entities->getRepository(MapRecord::class)->findBy(['derived' => false]) as $map) {
+            $this->deriving->derive($map);
+        }
 
         return Command::SUCCESS;
     }
@@ -139,7 +141,6 @@ final class DemoCommand extends Command
             $kept->cookedFrom($recipe, $recipe->document);
         }
         foreach ($kept->maps() as $record) {
-            $record->leasedUntil = null;
             $record->sampling = $samplings[$record->role->value] ?? [];
         }
     }

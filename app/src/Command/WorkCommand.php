@@ -4,30 +4,32 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Bin;
 use Rilta\App\Service\Collection;
-use Rilta\App\Service\Deriving;
-use Rilta\App\Service\Tasks;
+use Rilta\App\Service\Queue;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\ArrayInput;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\NullOutput;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\EventDispatcher\EventDispatcherInterface;
 use Symfony\Component\Lock\LockFactory;
+use Symfony\Component\Messenger\Event\WorkerMessageReceivedEvent;
+use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 
-/** A worker: leases maps whose derived data is missing, and regions of bakes, until it is told to stop. */
+/** A worker: Messenger's consumer of our queues, until it is told to stop. */
 #[AsCommand('work', 'Computes what is waiting, region by region')]
 final class WorkCommand extends Command
 {
-    private const IDLE_MICROSECONDS = 300_000;
+    private const IDLE_SECONDS = 0.3;
+    /** Seconds after which a worker says again that it has something in hand. What nobody has said for a few times as long (messenger.yaml) goes to another. */
+    private const HEARTBEAT = 4;
     /** Seconds from one collection of what belongs to nothing to the next. */
     private const COLLECTING = 3000.0;
 
-    private bool $stop = false;
-
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly Tasks $tasks, private readonly Bakery $bakery, private readonly Deriving $deriving, private readonly Collection $collection, private readonly Bin $bin, private readonly LockFactory $locks)
+    public function __construct(private readonly EventDispatcherInterface $events, private readonly Collection $collection, private readonly Bin $bin, private readonly LockFactory $locks)
     {
         parent::__construct();
     }
@@ -35,7 +37,43 @@ final class WorkCommand extends Command
     protected function configure(): void
     {
         $this->addOption('once', null, InputOption::VALUE_NONE, 'Stop when nothing is waiting')
+            ->addOption('limit', null, InputOption::VALUE_REQUIRED, 'Stop after so many maps and regions')
             ->addOption('seconds', null, InputOption::VALUE_REQUIRED, 'Stop after so many seconds', '3600');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $once = $input->getOption('once') === true;
+        $worked = 0;
+        $collect = microtime(true) + self::COLLECTING;
+        $received = static function () use (&$worked): void {
+            ++$worked;
+        };
+        $running = function (WorkerRunningEvent $event) use ($once, &$collect): void {
+            if ($once && $event->isWorkerIdle()) {
+                $event->getWorker()->stop();
+            }
+            if (microtime(true) >= $collect) {
+                $this->collect();
+                $collect = microtime(true) + self::COLLECTING;
+            }
+        };
+        $this->events->addListener(WorkerMessageReceivedEvent::class, $received);
+        $this->events->addListener(WorkerRunningEvent::class, $running);
+        try {
+            $code = $this->getApplication()?->doRun(new ArrayInput([
+                'command' => 'messenger:consume',
+                'receivers' => array_map(static fn (string $queue): string => "$queue-taken", Queue::NAMES),
+                '--sleep' => (string) self::IDLE_SECONDS,
+                '--time-limit' => $input->getOption('seconds'),
+            ] + ($input->getOption('limit') === null ? [] : ['--limit' => $input->getOption('limit')]) + ($once ? [] : ['--keepalive' => (string) self::HEARTBEAT])), new NullOutput());
+        } finally {
+            $this->events->removeListener(WorkerMessageReceivedEvent::class, $received);
+            $this->events->removeListener(WorkerRunningEvent::class, $running);
+        }
+        $output->writeln("$worked maps and regions computed");
+
+        return $code ?? Command::FAILURE;
     }
 
     /** One worker is enough for it. */
@@ -47,38 +85,5 @@ final class WorkCommand extends Command
             $this->collection->collect();
             $lock->release();
         }
-    }
-
-    protected function execute(InputInterface $input, OutputInterface $output): int
-    {
-        pcntl_async_signals(true);
-        foreach ([\SIGTERM, \SIGINT] as $signal) {
-            pcntl_signal($signal, function (): void {
-                $this->stop = true;
-                $this->bakery->end();
-            });
-        }
-        $seconds = $input->getOption('seconds');
-        $until = microtime(true) + (is_numeric($seconds) ? (float) $seconds : 3600.0);
-        $worked = 0;
-        $collect = microtime(true) + self::COLLECTING;
-        // After a failure of the database this process can store nothing more; the next one can.
-        while (!$this->stop && $this->entities->isOpen() && microtime(true) < $until) {
-            if (microtime(true) >= $collect) {
-                $this->collect();
-                $collect = microtime(true) + self::COLLECTING;
-            }
-            if ($this->tasks->work() || $this->deriving->work() || $this->bakery->work()) {
-                ++$worked;
-            } elseif ($input->getOption('once') === true) {
-                break;
-            } else {
-                $this->bakery->rest();
-                usleep(self::IDLE_MICROSECONDS);
-            }
-        }
-        $output->writeln("$worked maps and regions computed");
-
-        return Command::SUCCESS;
     }
 }

@@ -106,6 +106,16 @@ final class BakeController extends Api
         return $this->json($bakery->describe($bake));
     }
 
+    /** Goes on with a bake that has failed. */
+    #[Route('/api/bakes/{id}/again', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function again(int $id, Bakery $bakery): JsonResponse
+    {
+        $bake = $this->find(Bake::class, $id, 'bake');
+        $bakery->again($bake);
+
+        return $this->json($bakery->describe($bake));
+    }
+
     #[Route('/api/bakes/{id}/{channel}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
     public function file(int $id, string $channel, BakeFiles $files): Response
     {

@@ -40,11 +40,11 @@ final class MapController extends MapApi
             $map->reassign($role);
             $map->encoding = $role->encoding();
             $map->inverted = $map->inverted && $role->isScalar();
-            $map->derived = false;
+            $map->underive();
         }
         if ($body->has('encoding')) {
             $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Refusal::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
-            $map->derived = false;
+            $map->underive();
         }
         if ($body->has('inverted')) {
             $map->inverted = $body->flag('inverted');

@@ -6,10 +6,9 @@ namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 
-/** A band of rows of a bake: what a worker leases, computes and gives back. */
+/** A band of rows of a bake: what a worker computes at a time. */
 #[ORM\Entity]
 #[ORM\Table(name: 'bake_region')]
-#[ORM\Index(columns: ['done', 'leased_until'])]
 class BakeRegion
 {
     use Identified;
@@ -20,9 +19,7 @@ class BakeRegion
     #[ORM\Column]
     public bool $done = false;
 
-    #[ORM\Column(nullable: true)]
-    public ?\DateTimeImmutable $leasedUntil = null;
-
+    /** how often a worker has begun with it */
     #[ORM\Column]
     public int $attempts = 0;
 

@@ -18,7 +18,6 @@ use Rilta\Core\Material\Role;
 /** One image with a role, in its current version. */
 #[ORM\Entity]
 #[ORM\Table(name: 'map')]
-#[ORM\Index(columns: ['derived', 'leased_until'])]
 #[ORM\UniqueConstraint(columns: ['set_id', 'slot'])]
 class MapRecord
 {
@@ -50,9 +49,13 @@ class MapRecord
     #[ORM\Column]
     public bool $derived = false;
 
-    /** until when a worker has it in hand */
-    #[ORM\Column(nullable: true)]
-    public ?\DateTimeImmutable $leasedUntil = null;
+    /** how often a worker has begun with what is derived from it as it is now */
+    #[ORM\Column]
+    public int $attempts = 0;
+
+    /** why workers gave it up */
+    #[ORM\Column(length: 1000)]
+    public string $failure = '';
 
     /** @var Collection<int, MapVersion> those before the current one */
     #[ORM\OneToMany(targetEntity: MapVersion::class, mappedBy: 'map', cascade: ['persist'])]
@@ -83,9 +86,17 @@ class MapRecord
     {
         $this->versions->add(new MapVersion($this, $this->number, $this->image));
         $this->image = $image;
-        $this->derived = false;
+        $this->underive();
         ++$this->number;
         $this->set->reindex();
+    }
+
+    /** What is derived from it is of what it was. */
+    public function underive(): void
+    {
+        $this->derived = false;
+        $this->attempts = 0;
+        $this->failure = '';
     }
 
     /** Out of the library, or back into it. */

@@ -9,7 +9,6 @@ use Doctrine\ORM\Mapping as ORM;
 /** Work on a map set that takes longer than anybody likes to wait for an answer. */
 #[ORM\Entity]
 #[ORM\Table(name: 'task')]
-#[ORM\Index(columns: ['state', 'leased_until'])]
 class Task
 {
     use Identified;
@@ -24,11 +23,9 @@ class Task
     #[ORM\Column]
     public int $done = 0;
 
+    /** how often a worker has begun with it */
     #[ORM\Column]
     public int $attempts = 0;
-
-    #[ORM\Column(nullable: true)]
-    public ?\DateTimeImmutable $leasedUntil = null;
 
     /** @param array<string, mixed> $values what the work needs to know */
     public function __construct(

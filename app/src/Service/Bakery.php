@@ -6,13 +6,13 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
-use Psr\Log\LoggerInterface;
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Message\ComputeRegion;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\Tile;
@@ -24,15 +24,14 @@ use Rilta\Core\Material\Writer;
 use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Target\Php\Compiler;
+use Symfony\Component\Console\Event\ConsoleSignalEvent;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 
-/** Bakes as rows of the database: asked for by the interface, cut into regions, leased by workers. */
+/** Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other. */
 final class Bakery
 {
-    private const LEASE = '+90 seconds';
-    private const MOST_ATTEMPTS = 3;
-    /** Workers that may die over one region before it is taken for what kills them. */
-    private const MOST_DEATHS = 5;
-
     /** The bake that this process works on: its kernels and texels are worth keeping. */
     private ?int $warmId = null;
     private ?BakeWork $warm = null;
@@ -49,7 +48,7 @@ final class Bakery
         private readonly Projects $projects,
         private readonly Quota $quota,
         private readonly Compiler $compiler,
-        private readonly LoggerInterface $logger,
+        private readonly Queue $queue,
     ) {
     }
 
@@ -123,8 +122,29 @@ final class Bakery
         }
         $this->entities->persist(new BakeRegion($bake, 0, 0, BakeRegion::ASSEMBLY));
         $this->entities->flush();
+        $this->queueNext($bake);
 
         return $bake;
+    }
+
+    /** Puts the regions of the first pass that is not done into the queue. */
+    private function queueNext(Bake $bake): void
+    {
+        foreach ($this->connection()->fetchFirstColumn('SELECT id FROM bake_region WHERE bake_id = ? AND done = 0 AND pass = (SELECT MIN(pass) FROM bake_region WHERE bake_id = ? AND done = 0) ORDER BY id', [$bake->id(), $bake->id()]) as $id) {
+            $this->queue->region(self::int($id), $bake->size);
+        }
+    }
+
+    /** Begins again with what had failed. What was computed stays. */
+    public function again(Bake $bake): void
+    {
+        $this->projects->alone($bake->project, function () use ($bake): void {
+            if ($this->connection()->executeStatement("UPDATE bake SET state = 'waiting', failure = '' WHERE id = ? AND state = 'failed'", [$bake->id()]) > 0) {
+                $this->connection()->executeStatement('UPDATE bake_region SET attempts = 0 WHERE bake_id = ?', [$bake->id()]);
+                $this->queueNext($bake);
+            }
+        });
+        $this->entities->refresh($bake);
     }
 
     /** @return list<Bake> of a material, the latest first; without those that were cancelled */
@@ -217,16 +237,12 @@ final class Bakery
         return ['done' => self::int($row['d'] ?? 0), 'all' => self::int($row['a'] ?? 0)];
     }
 
-    /**
-     * Takes one region and computes it.
-     *
-     * @return bool false if there was nothing to do
-     */
-    public function work(): bool
+    #[AsMessageHandler]
+    public function work(ComputeRegion $message): void
     {
-        $region = $this->lease();
-        if ($region === null) {
-            return false;
+        $region = $this->entities->find(BakeRegion::class, $message->region);
+        if ($region === null || $region->done || $region->bake->state !== BakeState::Waiting) {
+            return;
         }
         $bake = $region->bake;
         try {
@@ -235,77 +251,59 @@ final class Bakery
                 $this->assemble($region, $work);
             } else {
                 $this->results->putRegion($bake, $region->fromRow, $work->region($region));
-                $this->connection()->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
+                $this->finish($region);
             }
         } catch (Cancelled) {
-            $this->results->tidy($bake);
-        } catch (Interrupted) {
-            // The next worker need not wait until the lease runs out.
-            $this->connection()->executeStatement('UPDATE bake_region SET leased_until = NULL, attempts = attempts - 1 WHERE id = ?', [$region->id()]);
-        } catch (\Throwable $e) {
-            $this->logger->error('A region failed: ' . $e->getMessage(), ['exception' => $e]);
-            if ($region->attempts >= self::MOST_ATTEMPTS) {
-                $this->connection()->executeStatement(
-                    "UPDATE bake SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'",
-                    [mb_substr($e->getMessage(), 0, 1000), $bake->id()],
-                );
-            } else {
-                $this->connection()->executeStatement('UPDATE bake_region SET done = 0, leased_until = NULL WHERE id = ?', [$region->id()]);
+            // What has failed can go on from where it was.
+            if ($this->state($bake) !== BakeState::Failed->value) {
+                $this->results->tidy($bake);
             }
+        } catch (Interrupted $e) {
+            throw $e;
+        } catch (\Throwable $e) {
             $this->warmId = null;
+            throw $e;
         }
+    }
 
-        return true;
+    /** Whoever finishes the last region of a pass puts the next pass into the queue. */
+    private function finish(BakeRegion $region): void
+    {
+        $this->connection()->transactional(function (Connection $db) use ($region): void {
+            $bake = $region->bake;
+            $state = $db->fetchOne('SELECT state FROM bake WHERE id = ? FOR UPDATE', [$bake->id()]);
+            if ($state !== BakeState::Waiting->value && $state !== BakeState::Failed->value) {
+                throw new Cancelled();
+            }
+            $first = $db->executeStatement('UPDATE bake_region SET done = 1 WHERE id = ? AND done = 0', [$region->id()]);
+            if ($first > 0 && $state === BakeState::Waiting->value && $db->fetchOne('SELECT 1 FROM bake_region WHERE bake_id = ? AND pass <= ? AND done = 0 LIMIT 1', [$bake->id(), $region->pass]) === false) {
+                $this->queueNext($bake);
+            }
+        });
     }
 
     /** What takes long is put down at the next opportunity; somebody else begins it anew. */
+    #[AsEventListener]
+    public function told(ConsoleSignalEvent $event): void
+    {
+        if (\in_array($event->getHandlingSignal(), [\SIGTERM, \SIGINT], true)) {
+            $this->end();
+        }
+    }
+
     public function end(): void
     {
         $this->ending = true;
     }
 
-    /** Forgets what was loaded, so that a long-lived worker stays small and sees fresh rows. */
-    public function rest(): void
+    /** Forgets what was loaded, so that a long-lived worker stays small. */
+    #[AsEventListener]
+    public function rest(?WorkerRunningEvent $event = null): void
     {
-        $this->warmId = null;
-        $this->warm = null;
-        $this->entities->clear();
-    }
-
-    private function lease(): ?BakeRegion
-    {
-        $this->connection()->executeStatement(
-            "UPDATE bake b SET b.state = 'failed', b.failure = 'The workers that computed it died again and again; it may need more memory than there is.'
-             WHERE b.state = 'waiting' AND EXISTS (SELECT 1 FROM bake_region r WHERE r.bake_id = b.id AND r.done = 0 AND r.attempts >= ? AND r.leased_until < UTC_TIMESTAMP())",
-            [self::MOST_DEATHS],
-        );
-        $id = $this->connection()->transactional(static function (Connection $db): ?int {
-            $id = $db->fetchOne(
-                // Small ones first: whoever asked for little does not wait for whoever asked for much.
-                "SELECT r.id FROM bake_region r JOIN bake b ON b.id = r.bake_id
-                 WHERE r.done = 0 AND b.state = 'waiting' AND (r.leased_until IS NULL OR r.leased_until < UTC_TIMESTAMP())
-                 AND NOT EXISTS (SELECT 1 FROM bake_region e WHERE e.bake_id = r.bake_id AND e.pass < r.pass AND e.done = 0)
-                 ORDER BY b.size, r.id LIMIT 1 FOR UPDATE SKIP LOCKED",
-            );
-            if ($id === false) {
-                return null;
-            }
-            $db->executeStatement(
-                'UPDATE bake_region SET leased_until = ?, attempts = attempts + 1 WHERE id = ?',
-                [self::until(), $id],
-            );
-
-            return self::int($id);
-        });
-        if ($id === null) {
-            return null;
+        if ($event === null || $event->isWorkerIdle()) {
+            $this->warmId = null;
+            $this->warm = null;
         }
-        $region = $this->entities->find(BakeRegion::class, $id);
-        if ($region !== null) {
-            $this->entities->refresh($region);
-        }
-
-        return $region;
     }
 
     private function warm(Bake $bake): BakeWork
@@ -323,12 +321,8 @@ final class Bakery
     private function assemble(BakeRegion $region, BakeWork $work): void
     {
         $bake = $region->bake;
-        $store = $work->complete($bake, function () use ($region, $bake): void {
-            $still = $this->connection()->executeStatement(
-                "UPDATE bake_region r JOIN bake b ON b.id = r.bake_id SET r.leased_until = ? WHERE r.id = ? AND b.state = 'waiting'",
-                [self::until(), $region->id()],
-            );
-            if ($still === 0 && $this->connection()->fetchOne('SELECT state FROM bake WHERE id = ?', [$bake->id()]) !== BakeState::Waiting->value) {
+        $store = $work->complete($bake, function () use ($bake): void {
+            if ($this->state($bake) !== BakeState::Waiting->value) {
                 throw new Cancelled();
             }
             if ($this->ending) {
@@ -341,7 +335,7 @@ final class Bakery
                 throw new Cancelled();
             }
             $facts = json_encode($store(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
-            $db->executeStatement('UPDATE bake_region SET done = 1, leased_until = NULL WHERE id = ?', [$region->id()]);
+            $db->executeStatement('UPDATE bake_region SET done = 1 WHERE id = ?', [$region->id()]);
             $db->executeStatement('UPDATE bake SET state = ?, facts = ? WHERE id = ?', [BakeState::Done->value, $facts, $bake->id()]);
         });
         if ($bake->recipe === null) {
@@ -351,9 +345,9 @@ final class Bakery
         }
     }
 
-    private static function until(): string
+    private function state(Bake $bake): mixed
     {
-        return (new \DateTimeImmutable(self::LEASE, new \DateTimeZone('UTC')))->format('Y-m-d H:i:s');
+        return $this->connection()->fetchOne('SELECT state FROM bake WHERE id = ?', [$bake->id()]);
     }
 
     private function connection(): Connection

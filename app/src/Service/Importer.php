@@ -30,8 +30,6 @@ final readonly class Importer
 {
     /** Counts up when other things are measured. */
     private const EDITION = 2;
-    /** Before workers begin with what is derived from new maps. */
-    private const QUIET = '+3 seconds';
 
     public function __construct(private Blobs $blobs, private EntityManagerInterface $entities, private Derived $derived, private MapFiles $files, private Projects $projects, private Gate $gate, private Quota $quota)
     {
@@ -201,10 +199,6 @@ final readonly class Importer
                 $record = new MapRecord($set, $map['role'], $map['encoding'], $image, $map['role'] === Role::Packed ? self::title($set, $map['channels']) : '');
             } elseif ($record->image->sha256 !== $image->sha256) {
                 $record->renew($image);
-            }
-            if (!$record->derived) {
-                // Whoever takes it to the stage at once, on its draft, has the machine to himself.
-                $record->leasedUntil = new \DateTimeImmutable(self::QUIET);
             }
             $record->encoding = $map['encoding'];
             $record->inverted = $map['inverted'];

@@ -228,6 +228,7 @@ final readonly class Library
             'alpha' => $image->alpha,
             'made' => $image->made,
             'derived' => $map->derived,
+            'failure' => $map->failure,
             'edgeSeam' => round($image->edgeSeam, 3),
             'number' => $map->number,
             'versions' => array_values($map->versions->map(static fn (MapVersion $v): array => ['number' => $v->number, 'file' => $v->image->file, 'made' => $v->image->made, 'width' => $v->image->width, 'height' => $v->image->height])->toArray()),

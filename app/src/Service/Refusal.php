@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-/** Something that cannot be granted, and why, in words for the person who asked. */
-final class Refusal extends \RuntimeException
+use Symfony\Component\Messenger\Exception\UnrecoverableExceptionInterface;
+
+/** Something that cannot be granted, and why, in words for the person who asked. Asking again changes nothing. */
+final class Refusal extends \RuntimeException implements UnrecoverableExceptionInterface
 {
     /**
      * @param list<array{path: string, message: string}> $problems

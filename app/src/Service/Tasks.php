@@ -6,24 +6,25 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
-use Psr\Log\LoggerInterface;
+use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Task;
 use Rilta\App\Entity\TaskKind;
+use Rilta\App\Message\RunTask;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Material\Role;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 
 /** Changes of maps: small ones at once, large ones by the workers, with progress. */
 final readonly class Tasks
 {
     /** Texels that are worked on while somebody waits for the answer. */
     private const AT_ONCE = 1_500_000;
-    private const LEASE = '+5 minutes';
-    private const MOST_ATTEMPTS = 2;
 
-    public function __construct(private EntityManagerInterface $entities, private Mending $mending, private Families $families, private LoggerInterface $logger)
+    /** @param Connection $queueConnection one that no transaction of the work is open on: what it stores is seen at once */
+    public function __construct(private EntityManagerInterface $entities, private Connection $queueConnection, private Mending $mending, private Families $families, private Queue $queue)
     {
     }
 
@@ -46,8 +47,11 @@ final readonly class Tasks
 
             return null;
         }
-        $this->entities->persist($task);
-        $this->entities->flush();
+        $this->entities->wrapInTransaction(function () use ($task): void {
+            $this->entities->persist($task);
+            $this->entities->flush();
+            $this->queue->task($task);
+        });
 
         return $task;
     }
@@ -64,41 +68,33 @@ final readonly class Tasks
         return ['id' => $task->id(), 'label' => $task->label, 'state' => $task->state->value, 'failure' => $task->failure, 'done' => $task->done, 'all' => $task->all, 'set' => $task->set->id()];
     }
 
-    /** Takes one in hand; false if none is waiting. */
-    public function work(): bool
+    /** All of it is stored, or nothing. */
+    #[AsMessageHandler]
+    public function work(RunTask $message): void
     {
-        $id = $this->lease();
-        $task = $id === null ? null : $this->entities->find(Task::class, $id);
-        if ($task === null) {
-            return false;
+        $id = $message->task;
+        $task = $this->entities->find(Task::class, $id);
+        if ($task === null || $task->state !== BakeState::Waiting) {
+            return;
         }
-        $this->entities->refresh($task);
-        $this->entities->refresh($task->set);
-        array_map($this->entities->refresh(...), $task->set->all->toArray());
-        $db = $this->entities->getConnection();
+        $this->queueConnection->executeStatement('UPDATE task SET done = 0 WHERE id = ?', [$id]);
         try {
-            $this->perform($task, static function () use ($db, $id): void {
-                // Counts the map, unless somebody has cancelled.
-                if ($db->executeStatement("UPDATE task SET done = done + 1 WHERE id = ? AND state = 'waiting'", [$id]) === 0) {
-                    throw new Cancelled();
-                }
+            $this->entities->wrapInTransaction(function () use ($task, $id): void {
+                $this->perform($task, function () use ($id): void {
+                    self::unlessCancelled($this->queueConnection->executeStatement("UPDATE task SET done = done + 1 WHERE id = ? AND state = 'waiting'", [$id]));
+                });
+                self::unlessCancelled($this->entities->getConnection()->executeStatement("UPDATE task SET state = 'done', done = total WHERE id = ? AND state = 'waiting'", [$id]));
             });
-            $db->executeStatement("UPDATE task SET state = 'done', done = total WHERE id = ? AND state = 'waiting'", [$id]);
         } catch (Cancelled) {
             // Nothing of it has been stored.
-            $this->entities->clear();
-        } catch (\Throwable $e) {
-            $this->entities->clear();
-            $told = $e instanceof Refusal;
-            $told || $this->logger->error('A task failed: ' . $e->getMessage(), ['exception' => $e]);
-            if ($told || $task->attempts >= self::MOST_ATTEMPTS) {
-                $db->executeStatement("UPDATE task SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", [mb_substr($e->getMessage(), 0, 1000), $id]);
-            } else {
-                $db->executeStatement('UPDATE task SET leased_until = NULL WHERE id = ?', [$id]);
-            }
         }
+    }
 
-        return true;
+    private static function unlessCancelled(int|string $rows): void
+    {
+        if ((int) $rows === 0) {
+            throw new Cancelled();
+        }
     }
 
     /** @param \Closure(): void $step called after each map that is finished */
@@ -155,19 +151,5 @@ final readonly class Tasks
     private static function text(mixed $value): string
     {
         return \is_string($value) ? $value : '';
-    }
-
-    private function lease(): ?int
-    {
-        return $this->entities->getConnection()->transactional(static function (Connection $db): ?int {
-            $now = new \DateTimeImmutable();
-            $id = $db->fetchOne("SELECT id FROM task WHERE state = 'waiting' AND (leased_until IS NULL OR leased_until < ?) ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED", [$now->format('Y-m-d H:i:s')]);
-            if (!is_numeric($id)) {
-                return null;
-            }
-            $db->executeStatement('UPDATE task SET leased_until = ?, attempts = attempts + 1, done = 0 WHERE id = ?', [$now->modify(self::LEASE)->format('Y-m-d H:i:s'), $id]);
-
-            return (int) $id;
-        });
     }
 }

@@ -26,7 +26,7 @@ final readonly class TileWork implements BakeWork
         $material = $reader->readJson($bake->document);
         if ($bake->maps !== '' && $bake->maps !== $files->fingerprint($bake->project, $material)) {
             // Half of one version and half of another would be wrong everywhere.
-            throw new \RuntimeException('A map was changed while this was being baked. Bake it again.');
+            throw Refusal::invalid('A map was changed while this was being baked. Bake it again.');
         }
 
         return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $compiler, $bake->longest), $maps, $results);

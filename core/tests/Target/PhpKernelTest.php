@@ -98,6 +98,34 @@ final class PhpKernelTest extends TestCase
         self::assertSame([[552.5, 553.5, 652.5, 653.5]], $found['it']);
     }
 
+    /** As bin/rilta starts it: a worker says that it is alive in the middle of a kernel. */
+    public function testASignalInTheMiddleChangesNothing(): void
+    {
+        $g = new Graph();
+        $field = $g->fract($g->add($g->mul($g->input('px', Type::Float), 0.37), $g->sin($g->mul($g->input('py', Type::Float), 0.1))));
+        $kernel = Kernels::compiler()->compile($g, ['it' => $field, 'root' => $g->sqrt($field)], ['px' => Binding::PixelX, 'py' => Binding::PixelY]);
+        $expected = $kernel->run([], [], [], 0, 0, 700, 32);
+        $signals = 0;
+        $before = pcntl_signal_get_handler(\SIGUSR1);
+        $wasAsync = pcntl_async_signals(true);
+        pcntl_signal(\SIGUSR1, static function () use (&$signals): void {
+            ++$signals;
+        });
+        $sender = proc_open(['sh', '-c', 'while kill -USR1 $0; do sleep 0.001; done', (string) getmypid()], [2 => ['file', '/dev/null', 'w']], $pipes);
+        self::assertIsResource($sender);
+        try {
+            for ($i = 0; $i < 1000 && $signals < 200; ++$i) {
+                self::assertSame($expected, $kernel->run([], [], [], 0, 0, 700, 32));
+            }
+        } finally {
+            proc_terminate($sender, \SIGKILL);
+            proc_close($sender);
+            pcntl_signal(\SIGUSR1, $before);
+            pcntl_async_signals($wasAsync);
+        }
+        self::assertGreaterThanOrEqual(200, $signals);
+    }
+
     public function testAnInputWithoutABindingIsNamed(): void
     {
         $g = new Graph();

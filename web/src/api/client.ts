@@ -179,6 +179,7 @@ export const api = {
 	bakes: (slug: string, material: number) => json<Bake[]>(`${project(slug)}/bakes?material=${material}`),
 	deleteBake: async (id: number): Promise<void> => void (await send(`/api/bakes/${id}`, { method: 'DELETE' })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
+	bakeAgain: (id: number) => json<Bake>(`/api/bakes/${id}/again`, carrying('POST', {})),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
 	/** Sends one file and tells how much of it has gone, 0…1. */
 	upload: (slug: string, file: File, progress: (share: number) => void, signal: AbortSignal) =>

@@ -33,13 +33,16 @@
 			.catch((error: unknown) => mine === asked && failed('The tile could not be worked out', error));
 	});
 
-	async function start(): Promise<void> {
+	async function follow(asked: Promise<Bake>): Promise<void> {
 		try {
-			const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
-			await followed(await api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined, material }), (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
+			await followed(await asked, (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
 			failed('The bake could not be started', error);
 		}
+	}
+	function start(): Promise<void> {
+		const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
+		return follow(api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined, material }));
 	}
 
 	async function discard(one: Bake): Promise<void> {
@@ -93,7 +96,7 @@
 				<ol class="before">
 					{#each before as one (one.id)}
 						<li class="line">
-							<button class="link" onclick={() => (bake = one)}>{one.name}</button>
+							<button class="link" onclick={() => follow(Promise.resolve(one))}>{one.name}</button>
 							<span class="dim">{one.state === 'done' ? named(one.facts.verdict ?? '') : one.state === 'waiting' ? `${one.regions.done} of ${one.regions.all}` : one.failure}</span>
 							{#if one.archive !== null}<a href={one.archive} class="tool plain" target="_self" download><Download size={14} /> ZIP</a>{/if}
 							<button class="tool" aria-label="Throw {one.name} away" title="Throw away" onclick={() => void discard(one)}><Trash2 size={14} /></button>
@@ -132,6 +135,7 @@
 			<button class="tool plain" onclick={close}>Close</button>
 		{/if}
 		{#if bake === null}<button class="tool main" onclick={start}>Bake</button>{/if}
+		{#if bake?.state === 'failed'}<button class="tool main" title="What was computed before is kept" onclick={() => bake !== null && follow(api.bakeAgain(bake.id))}>Try again</button>{/if}
 	{/snippet}
 </Sheet>
 

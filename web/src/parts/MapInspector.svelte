@@ -49,8 +49,9 @@
 	</header>
 	<MapViewer {map} others={sets.flatMap((one) => one.maps).filter((one) => one.id !== map.id)} />
 
-	{#if map.findings.length > 0}
+	{#if map.findings.length > 0 || map.failure !== ''}
 		<section aria-label="Findings">
+			{#if map.failure !== ''}<div class="finding grave"><p>Its levels and small picture could not be prepared, and are made anew whenever somebody needs them: {map.failure}</p></div>{/if}
 			{#each map.findings as finding (finding.code)}
 				<div class="finding" class:grave={finding.grave}>
 					<p>{finding.text}</p>

@@ -108,13 +108,14 @@
 			return () => { observer.disconnect(); near.delete(id); };
 		};
 	}
+	const unprepared = (map: MapInfo): boolean => !map.derived && map.failure === '';
 	// Workers make mip levels and small pictures; only the sets that somebody sees are asked about, however many there are.
 	$effect(() => {
-		const waiting = sets.filter((set) => set.maps.some((map) => !map.derived)).map((set) => set.id);
+		const waiting = sets.filter((set) => set.maps.some(unprepared)).map((set) => set.id);
 		if (waiting.length === 0) return;
 		const timer = window.setInterval(() => {
 			for (const id of waiting.filter((one) => near.has(one))) {
-				api.set(id).then((set) => { if (set.maps.some((map, i) => map.derived !== sets.find((one) => one.id === id)?.maps[i]?.derived)) replace(set); }).catch(() => {});
+				api.set(id).then((set) => { if (set.maps.filter(unprepared).length !== sets.find((one) => one.id === id)?.maps.filter(unprepared).length) replace(set); }).catch(() => {});
 			}
 		}, 1500);
 		return () => clearInterval(timer);
@@ -240,7 +241,8 @@
 					<span class="figures dim">{set.maps[0]?.width} × {set.maps[0]?.height} px</span>
 					<label class="extent"><input class="field figures" type="number" min="0.001" max="10000" step="any" value={set.extent} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Metres that one repeat of {set.name} covers" onchange={(e) => resize(set, e.currentTarget, (entered) => entered)} /> m</label>
 					<label class="extent"><input class="field figures" type="number" min="0.01" step="any" value={Number(((set.maps[0]?.width ?? 0) / set.extent).toPrecision(5))} onfocus={(e) => (e.currentTarget.defaultValue = e.currentTarget.value)} aria-label="Pixels per metre of {set.name}" onchange={(e) => resize(set, e.currentTarget, (entered) => (set.maps[0]?.width ?? 0) / entered)} /> px/m</label>
-					{#if set.maps.some((map) => !map.derived)}<span class="dim" aria-live="polite">preparing {set.maps.filter((map) => !map.derived).length} of {set.maps.length} …</span>{/if}
+					{#if set.maps.some(unprepared)}<span class="dim" aria-live="polite">preparing {set.maps.filter(unprepared).length} of {set.maps.length} …</span>{/if}
+					{#if set.maps.some((map) => map.failure !== '')}<span class="told" title={set.maps.map((map) => map.failure).find((why) => why !== '')}>{set.maps.filter((map) => map.failure !== '').length} not prepared</span>{/if}
 					{#if set.recipe !== null}<a class="from" href="/{slug}/recipes/{set.recipe.id}" title="The recipe that its maps were made from">from {set.recipe.name}{set.recipe.current ? '' : ', changed since'}</a>{/if}
 					{#if grave(set) > 0}<span class="told">{grave(set)} to mend</span>{/if}
 					{#each set.missing as missing (missing.role)}
