@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Rilta\App\Http\OpenApiCommand;
 use Rilta\Core\Stage\Stage;
 
 /** Nothing that a user sends may cause a 500. */
@@ -53,7 +54,34 @@ final class BadRequestTest extends ApiTestCase
             self::assertContains($this->client->getResponse()->getStatusCode(), [400, 422], $content);
         }
         $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'text/plain', 'HTTP_X_RILTA' => '1'], content: '{}');
-        self::assertSame(400, $this->client->getResponse()->getStatusCode());
+        self::assertSame(415, $this->client->getResponse()->getStatusCode());
+        $this->client->request('POST', '/api/projects/' . self::PROJECT . '/lower', server: ['CONTENT_TYPE' => 'application/json'], content: '{"document":"' . str_repeat('x', 4 * 1024 * 1024) . '"}');
+        self::assertSame(413, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testAllThatIsNotAsItShouldBeIsToldByItsPlace(): void
+    {
+        $map = ['file' => 'a.png', 'sha256' => str_repeat('a', 64), 'set' => ' ', 'role' => 'shine', 'extent' => '1', 'encoding' => 'data', 'inverted' => 'no'];
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$map], 'families' => [['name' => 'x', 'sets' => ['a', 7]]]], 422);
+        $roles = 'expected base-colour, normal, roughness, metallic, occlusion, height, opacity, emission, mask, packed';
+        $places = array_column(self::at($problem, 'problems'), 'message', 'path');
+        ksort($places);
+        self::assertSame(['/maps/0/extent' => 'expected a number from 0.001 to 10000', '/maps/0/inverted' => 'expected true or false', '/maps/0/role' => $roles], $places);
+        self::assertStringContainsString("\"maps/0/role\": $roles.", self::text($problem['detail']));
+        // Of the right kinds, but out of bounds.
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [['extent' => 0, 'role' => 'height', 'inverted' => false] + $map], 'families' => [['name' => 'x', 'sets' => ['a', 7]]]], 422);
+        self::assertSame(['/maps/0/set' => 'expected 1 to 80 characters', '/maps/0/extent' => 'expected a number from 0.001 to 10000', '/families/0/sets/1' => 'expected 1 to 120 characters'], array_column(self::at($problem, 'problems'), 'message', 'path'));
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['size' => 256.5], 422);
+        self::assertSame(['/document' => 'expected an object', '/size' => 'expected 256, 512, 1024, 2048, 4096'], array_column(self::at($problem, 'problems'), 'message', 'path'));
+        $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256.5, 'material' => 1.5], 422);
+        self::assertSame(['/size' => 'expected 256, 512, 1024, 2048, 4096', '/material' => 'expected a whole number'], array_column(self::at($problem, 'problems'), 'message', 'path'));
+    }
+
+    public function testTheDescriptionOfTheApiIsOfTheCodeAsItIs(): void
+    {
+        $api = $this->service(OpenApiCommand::class)->described();
+        self::assertStringEqualsFile(\dirname(__DIR__) . '/config/openapi.json', $api, 'bin/rilta console openapi brings it up to date');
+        self::assertStringNotContainsString('not described yet', $api);
     }
 
     public function testWhatDoesNotExistIsSaid(): void

@@ -54,7 +54,7 @@ final class LibraryTest extends ApiTestCase
         self::assertSame("\x80\x7F\xFF\xFF", $this->texel($map));
         $problem = $this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'flip-green'], 422);
         self::assertSame('rock_basecolor.png is no normal map; only those have a green channel that points somewhere.', $problem['detail']);
-        self::assertSame('There is no such fix.', $this->api('POST', "/api/maps/$id/fix", ['fix' => 'polish'], 422)['detail']);
+        self::assertSame('"fix": expected flip-green, invert, decode, encode, unmultiply, resample, cross-fade, min-cut.', $this->api('POST', "/api/maps/$id/fix", ['fix' => 'polish'], 422)['detail']);
     }
 
     public function testSamplingIsKeptToldAndReachesTheStage(): void
@@ -230,9 +230,9 @@ final class LibraryTest extends ApiTestCase
         $made = self::at($unpacked, 'maps', 5);
         self::assertSame(['roughness', true, 'unpacked from rock-packed-os.png'], [$made['role'], $made['inverted'], $made['made']]);
         foreach ([
-            [['low' => 1], 'An image has three or four channels.'],
+            [['low' => 1], '"channels": expected a list of 3 to 4 objects.'],
             [[['low' => 1], ['low' => 1], ['low' => 1]], 'Nothing is packed: choose a channel of a map for at least one.'],
-            [[['map' => $occlusion, 'channel' => 'r', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 1], ['low' => 1]], '"channel": expected x, y, z, w.'],
+            [[['map' => $occlusion, 'channel' => 'r', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 1], ['low' => 1]], '"channels/0/channel": expected x, y, z, w.'],
             [[['map' => $occlusion, 'channel' => 'x', 'inverted' => false, 'low' => 0.5, 'high' => 0.5], ['low' => 1], ['low' => 1]], 'The levels of a channel have to differ.'],
             [[['map' => 999999, 'channel' => 'x', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 1], ['low' => 1]], 'There is no map 999999.'],
         ] as [$wrong, $detail]) {

@@ -70,7 +70,7 @@ final class SupplierTest extends ApiTestCase
         self::assertCount(5, self::at($kept, 'sets', 0, 'maps'));
         self::assertSame('There is no such ware at the supplier\'s.', $this->api('POST', self::FETCH, ['ware' => 'moon-dust', 'side' => 256], 404)['detail']);
         self::assertSame('There is no such ware at the supplier\'s.', $this->api('POST', self::FETCH, ['ware' => '../../etc', 'side' => 256], 404)['detail']);
-        self::assertSame('"side": expected a number from 1 to 4096.', $this->api('POST', self::FETCH, ['ware' => 'zinc-sheet', 'side' => 0], 422)['detail']);
+        self::assertSame('"side": expected a whole number from 1 to 4096.', $this->api('POST', self::FETCH, ['ware' => 'zinc-sheet', 'side' => 0], 422)['detail']);
     }
 
     public function testOneBadAnswerIsAskedForAgain(): void

@@ -7,34 +7,29 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\BakeOrder;
+use Rilta\App\Http\Payload\TileQuestion;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
-use Rilta\Core\Bake\Edges;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class BakeController extends Api
 {
     private const MOST_LISTED = 40;
-    public const SIZES = [256, 512, 1024, 2048, 4096];
 
     #[Route('/api/projects/{slug}/bakes', methods: ['POST'])]
-    public function ask(string $slug, Request $request, Bakery $bakery): JsonResponse
+    public function ask(string $slug, #[MapRequestPayload('json')] BakeOrder $order, Bakery $bakery): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
-        $size = (int) $body->number('size', 1, 4096);
-        if (!\in_array($size, self::SIZES, true)) {
-            throw Refusal::invalid('There is no such size.', [['path' => '/size', 'message' => 'expected one of ' . implode(', ', self::SIZES)]]);
-        }
-        $edges = $body->has('edges') ? Edges::from($body->choice('edges', array_column(Edges::cases(), 'value'))) : Edges::AsComputed;
-        $bake = $bakery->ask($project, $body->any('document'), $size, self::variant($body), $edges, self::longest($body), $body->has('material') ? $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $body->number('material', 1, 999999999)]) : null);
+        $from = $order->material === null ? null : $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $order->material]);
+        $bake = $bakery->ask($project, $order->document, (int) $order->size, $order->variant, $order->edges, $order->longest, $from);
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
     }
@@ -72,23 +67,11 @@ final class BakeController extends Api
     }
 
     #[Route('/api/projects/{slug}/tile', methods: ['POST'])]
-    public function tile(string $slug, Request $request, Bakery $bakery): JsonResponse
+    public function tile(string $slug, #[MapRequestPayload('json')] TileQuestion $question, Bakery $bakery): JsonResponse
     {
-        $project = $this->project($slug);
-        $body = Body::of($request);
-        $tile = $bakery->tile($project, $body->any('document'), self::variant($body), self::longest($body));
+        $tile = $bakery->tile($this->project($slug), $question->document, $question->variant, $question->longest);
 
         return $this->json(['width' => $tile->width, 'height' => $tile->height, 'obstacle' => $tile->obstacle]);
-    }
-
-    private static function variant(Body $body): string
-    {
-        return $body->has('variant') && $body->any('variant') !== '' ? $body->text('variant', 80) : '';
-    }
-
-    private static function longest(Body $body): ?float
-    {
-        return $body->has('longest') ? $body->number('longest', 0.001, 100000.0) : null;
     }
 
     #[Route('/api/bakes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\App\Service\Derived;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
@@ -78,7 +79,7 @@ final class CatalogueController extends Api
             'packings' => Packing::presets(),
             'recipe' => RecipeCatalogue::describe(),
             'units' => array_column(Unit::cases(), 'value'),
-            'bakeSizes' => BakeController::SIZES,
+            'bakeSizes' => BakeOrder::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);

@@ -8,28 +8,28 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\TaskKind;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\FamilyChange;
+use Rilta\App\Http\Payload\FamilyMember;
+use Rilta\App\Http\Payload\KeptFamily;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\NameGuess;
-use Rilta\Core\Material\Family;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class FamilyController extends Api
 {
     #[Route('/api/projects/{slug}/families', methods: ['POST'])]
-    public function create(string $slug, Request $request, Library $library, Families $families, Projects $projects): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] KeptFamily $start, Library $library, Families $families, Projects $projects): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
-        $family = $projects->alone($project, function () use ($project, $body, $families): FamilyRecord {
-            $family = new FamilyRecord($project, $this->free($project, $body), self::sets($body, $project, $families));
+        $family = $projects->alone($project, function () use ($project, $start, $families): FamilyRecord {
+            $family = new FamilyRecord($project, $this->free($project, $start->name), self::sets($start->sets, $project, $families));
             $this->entities->persist($family);
             $this->entities->flush();
 
@@ -41,15 +41,14 @@ final class FamilyController extends Api
 
     /** Another order, other sets, another name; materials that choose from it follow a new order, not a new name. */
     #[Route('/api/families/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, Request $request, Library $library, Families $families): JsonResponse
+    public function change(int $id, #[MapRequestPayload('json')] FamilyChange $change, Library $library, Families $families): JsonResponse
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
-        $body = Body::of($request);
-        if ($body->has('name') && NameGuess::slug($body->text('name', 80)) !== $family->name) {
-            $family->name = $this->free($family->project, $body);
+        if ($change->name !== null && NameGuess::slug($change->name) !== $family->name) {
+            $family->name = $this->free($family->project, $change->name);
         }
-        if ($body->has('sets')) {
-            $family->sets = self::sets($body, $family->project, $families);
+        if ($change->sets !== null) {
+            $family->sets = self::sets($change->sets, $family->project, $families);
         }
         $this->entities->flush();
 
@@ -66,10 +65,10 @@ final class FamilyController extends Api
     }
 
     #[Route('/api/families/{id}/align', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function align(int $id, Request $request, Library $library, Tasks $tasks): JsonResponse
+    public function align(int $id, #[MapRequestPayload('json')] FamilyMember $member, Library $library, Tasks $tasks): JsonResponse
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
-        $name = Body::of($request)->text('set', 80);
+        $name = trim($member->set);
         $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $family->project, 'name' => $name]);
         if ($set === null || !\in_array($name, $family->sets, true)) {
             throw Refusal::invalid("$name is not a set of $family->name.", [['path' => '/set', 'message' => 'expected one of ' . implode(', ', $family->sets)]]);
@@ -86,9 +85,9 @@ final class FamilyController extends Api
         return $this->json($families->list($this->find(FamilyRecord::class, $id, 'family')));
     }
 
-    private function free(Project $project, Body $body): string
+    private function free(Project $project, string $name): string
     {
-        $name = NameGuess::slug($body->text('name', 80));
+        $name = NameGuess::slug($name);
         if ($this->entities->getRepository(FamilyRecord::class)->findOneBy(['project' => $project, 'name' => $name]) !== null) {
             throw Refusal::invalid("There is a family $name already.", [['path' => '/name', 'message' => 'expected another name']]);
         }
@@ -96,10 +95,13 @@ final class FamilyController extends Api
         return $name;
     }
 
-    /** @return non-empty-list<string> */
-    private static function sets(Body $body, Project $project, Families $families): array
+    /**
+     * @param list<string> $sets
+     *
+     * @return non-empty-list<string>
+     */
+    private static function sets(array $sets, Project $project, Families $families): array
     {
-        $sets = $body->texts('sets', Family::MOST);
         $objection = $families->objection($project, $sets);
 
         return $sets === [] || $objection !== null ? throw Refusal::invalid("This is no family: $objection.", [['path' => '/sets', 'message' => (string) $objection]]) : $sets;

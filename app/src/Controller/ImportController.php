@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\KeptMaps;
+use Rilta\App\Http\Payload\SetNames;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
@@ -12,20 +13,17 @@ use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
-use Rilta\Core\Material\Encoding;
-use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** What comes in: files that are looked at, and what is kept of them. */
 final class ImportController extends MapApi
 {
-    private const MOST_MAPS = 200;
-
     /** Looks at one uploaded file. Files come one by one, so that each has its own progress and its own refusal. */
     #[Route('/api/projects/{slug}/uploads', methods: ['POST'])]
     public function upload(string $slug, Request $request, Importer $importer): JsonResponse
@@ -52,23 +50,17 @@ final class ImportController extends MapApi
 
     /** Keeps what was confirmed. */
     #[Route('/api/projects/{slug}/sets', methods: ['POST'])]
-    public function keep(string $slug, Request $request, Importer $importer, Library $library, Families $families): JsonResponse
+    public function keep(string $slug, #[MapRequestPayload('json')] KeptMaps $kept, Importer $importer, Library $library, Families $families): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
         $bySet = [];
-        foreach ($body->objects('maps', self::MOST_MAPS) as $i => $map) {
-            $set = NameGuess::slug($map->text('set', 80));
-            $role = Role::tryFrom($map->text('role', 20));
-            $encoding = Encoding::tryFrom($map->text('encoding', 10));
-            if ($role === null || $encoding === null) {
-                throw Refusal::invalid('A map has no known role or encoding.', [['path' => "/maps/$i", 'message' => 'expected a role and an encoding of the catalogue']]);
-            }
-            $bySet[$set]['extent'] = $map->number('extent', 0.001, 10000.0);
+        foreach ($kept->maps as $i => $map) {
+            $set = NameGuess::slug($map->set);
+            $bySet[$set]['extent'] = $map->extent;
             $bySet[$set]['maps'][] = [
-                'file' => $map->text('file', 200), 'sha256' => $map->text('sha256', 64), 'role' => $role, 'encoding' => $encoding,
-                'inverted' => $map->has('inverted') && $map->flag('inverted') && $role->isScalar(),
-                'channels' => $role === Role::Packed ? self::channels($map, "/maps/$i") : [],
+                'file' => trim($map->file), 'sha256' => trim($map->sha256), 'role' => $map->role, 'encoding' => $map->encoding,
+                'inverted' => $map->inverted && $map->role->isScalar(),
+                'channels' => $map->role === Role::Packed ? self::channels($map->channels, "/maps/$i") : [],
             ];
         }
         $sets = [];
@@ -81,11 +73,10 @@ final class ImportController extends MapApi
             }
         }
 
-        foreach (($body->has('families') ? $body->objects('families', self::MOST_MAPS) : []) as $one) {
-            $name = $one->text('name', 80);
-            $objection = $families->put($project, NameGuess::slug($name), array_map(NameGuess::slug(...), $one->texts('sets', Family::MOST)));
+        foreach ($kept->families as $one) {
+            $objection = $families->put($project, NameGuess::slug($one->name), array_map(NameGuess::slug(...), $one->sets));
             if ($objection !== null) {
-                $refused[] = ['file' => $name, 'reason' => "The family $name was not made: $objection."];
+                $refused[] = ['file' => $one->name, 'reason' => "The family $one->name was not made: $objection."];
             }
         }
 
@@ -94,9 +85,9 @@ final class ImportController extends MapApi
 
     /** Which of these sets, that are not there yet, would be alternates of one another or of those that are. */
     #[Route('/api/projects/{slug}/alternates', methods: ['POST'])]
-    public function alternates(string $slug, Request $request, Library $library): JsonResponse
+    public function alternates(string $slug, #[MapRequestPayload('json')] SetNames $named, Library $library): JsonResponse
     {
-        $names = array_map(NameGuess::slug(...), Body::of($request)->texts('sets', self::MOST_MAPS));
+        $names = array_map(NameGuess::slug(...), $named->sets);
 
         return $this->json($names === [] ? [] : $library->alternates($this->project($slug), array_values(array_unique($names))));
     }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\MaterialBody;
+use Rilta\App\Http\Payload\Sight;
+use Rilta\App\Http\Payload\VariantCsv;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Refusal;
@@ -17,24 +19,22 @@ use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** Documents in, shaders and trails out. Nothing is stored. */
 final class LowerController extends Api
 {
-    private const LONGEST_TABLE = 1_000_000;
-
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
-    public function lower(string $slug, Request $request, LoweredCode $code): JsonResponse
+    public function lower(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): JsonResponse
     {
-        return self::timed(fn (): string => $code->json($this->project($slug), Body::of($request)->any('document')));
+        return self::timed(fn (): string => $code->json($this->project($slug), $body->document));
     }
 
     #[Route('/api/projects/{slug}/multipass', methods: ['POST'])]
-    public function multipass(string $slug, Request $request, LoweredCode $code): JsonResponse
+    public function multipass(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): JsonResponse
     {
-        return self::timed(fn (): string => $code->multipass($this->project($slug), Body::of($request)->any('document')));
+        return self::timed(fn (): string => $code->multipass($this->project($slug), $body->document));
     }
 
     /**
@@ -52,30 +52,26 @@ final class LowerController extends Api
     }
 
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
-    public function probe(string $slug, Request $request, Reader $reader, MapFiles $files, Compiler $compiler): JsonResponse
+    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler): JsonResponse
     {
         $maps = $files->of($this->project($slug));
-        $body = Body::of($request);
-        $rays = [];
-        foreach (['ray', 'rayRight', 'rayDown'] as $name) {
-            $rays[] = $body->triple($name);
-        }
-        if ($rays[0] === [0.0, 0.0, 0.0]) {
+        [$eye, $ray, $right, $down] = array_map(static fn (array $one): array => array_map(floatval(...), $one), [$sight->eye, $sight->ray, $sight->rayRight, $sight->rayDown]);
+        if ($ray === [0.0, 0.0, 0.0]) {
             throw Refusal::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
         }
-        $seen = RayCast::along(Stage::read($body->any('stage')), $body->triple('eye'), [$rays[0], $rays[1], $rays[2]]);
+        $seen = RayCast::along(Stage::read($sight->stage), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $document = $body->any('document');
+        $document = $sight->document;
         $material = $reader->salvage($document)->material;
         // What an object wears goes before what the stage shows; one that this material does not have is not worn.
-        $variant = $material->variants->find($seen[0]->variant)->id ?? ($body->has('variant') ? $body->any('variant') : '');
-        if ($variant !== '' && \is_string($variant) && \is_array($document)) {
+        $variant = $material->variants->find($seen[0]->variant)->id ?? $sight->variant;
+        if ($variant !== '' && \is_array($document)) {
             $material = $reader->salvage($material->variants->applied($document, $variant))->material;
         }
         $worn = Lowering::salvage($material, $maps);
-        $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $body->has('seconds') ? $body->number('seconds', 0, 1e7) : 0.0);
+        $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $sight->seconds);
 
         return $this->json([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],
@@ -85,19 +81,28 @@ final class LowerController extends Api
         ]);
     }
 
+    /**
+     * @param array<float> $three
+     *
+     * @return array{float, float, float}
+     */
+    private static function triple(array $three): array
+    {
+        return [$three[0] ?? 0.0, $three[1] ?? 0.0, $three[2] ?? 0.0];
+    }
+
     /** The variants of a document as a table of comma-separated values. */
     #[Route('/api/variant-table', methods: ['POST'])]
-    public function table(Request $request, Reader $reader): JsonResponse
+    public function table(#[MapRequestPayload('json')] MaterialBody $body, Reader $reader): JsonResponse
     {
-        return $this->json(['csv' => VariantTable::csv($reader->salvage(Body::of($request)->any('document'))->material)]);
+        return $this->json(['csv' => VariantTable::csv($reader->salvage($body->document)->material)]);
     }
 
     /** The other way: variants from a table, for the document that it is a table of. */
     #[Route('/api/variant-table/read', methods: ['POST'])]
-    public function variants(Request $request, Reader $reader): JsonResponse
+    public function variants(#[MapRequestPayload('json')] VariantCsv $table, Reader $reader): JsonResponse
     {
-        $body = Body::of($request);
-        $variants = VariantTable::read($reader->salvage($body->any('document'))->material, $body->text('csv', self::LONGEST_TABLE));
+        $variants = VariantTable::read($reader->salvage($table->document)->material, trim($table->csv));
 
         return $this->json(['variants' => array_map(static fn (array $one): array => ['values' => (object) $one['values']] + $one, $variants)]);
     }

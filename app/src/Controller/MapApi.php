@@ -7,12 +7,11 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Task;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\PackedChannel;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Material\MapReading;
-use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 
@@ -35,20 +34,19 @@ abstract class MapApi extends Api
     /**
      * Which roles lie in which channels of a packed map.
      *
+     * @param list<PackedChannel> $packed
+     *
      * @return list<array{role: string, channels: string, inverted: bool}>
      */
-    protected static function channels(Body $body, string $path): array
+    protected static function channels(array $packed, string $path): array
     {
         $channels = [];
-        foreach ($body->objects('channels', 4) as $c => $one) {
-            $role = Role::tryFrom($one->text('role', 20));
-            $letters = $one->choice('channels', ['x', 'y', 'z', 'w', 'xy', 'zw', 'xyz']);
-            $inverted = $one->flag('inverted');
-            $objection = $role === null ? 'expected a role of the catalogue' : MapReading::objection($role, $letters, $inverted);
-            if ($role === null || $objection !== null) {
-                throw Refusal::invalid('A role cannot be read from these channels.', [['path' => "$path/channels/$c", 'message' => (string) $objection]]);
+        foreach ($packed as $c => $one) {
+            $objection = MapReading::objection($one->role, $one->channels, $one->inverted);
+            if ($objection !== null) {
+                throw Refusal::invalid('A role cannot be read from these channels.', [['path' => "$path/channels/$c", 'message' => $objection]]);
             }
-            $channels[] = ['role' => $role->value, 'channels' => $letters, 'inverted' => $inverted];
+            $channels[] = ['role' => $one->role->value, 'channels' => $one->channels, 'inverted' => $one->inverted];
         }
 
         return $channels;

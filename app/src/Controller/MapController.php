@@ -6,30 +6,28 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\TaskKind;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\MapChange;
+use Rilta\App\Http\Payload\Mend;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Mending;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
-use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Sampling;
-use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Role;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** Single maps: how they are read, what mends them, and what is deleted. */
 final class MapController extends MapApi
 {
     #[Route('/api/maps/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, Request $request, Library $library): JsonResponse
+    public function change(int $id, #[MapRequestPayload('json')] MapChange $change, Library $library): JsonResponse
     {
         $map = $this->map($id);
-        $body = Body::of($request);
-        if ($body->has('role')) {
-            $role = Role::tryFrom($body->text('role', 20)) ?? throw Refusal::invalid('There is no such role.', [['path' => '/role', 'message' => 'expected a role of the catalogue']]);
+        if ($change->role !== null) {
+            $role = $change->role;
             $other = $map->set->of($role);
             if ($other !== null && $other !== $map) {
                 throw Refusal::invalid(\sprintf('%s is the %s of %s already.', $other->image->file, lcfirst($role->label()), $map->set->name));
@@ -42,29 +40,28 @@ final class MapController extends MapApi
             $map->inverted = $map->inverted && $role->isScalar();
             $map->underive();
         }
-        if ($body->has('encoding')) {
-            $map->encoding = Encoding::tryFrom($body->text('encoding', 10)) ?? throw Refusal::invalid('Expected "colour" or "data".', [['path' => '/encoding', 'message' => 'expected "colour" or "data"']]);
+        if ($change->encoding !== null) {
+            $map->encoding = $change->encoding;
             $map->underive();
         }
-        if ($body->has('inverted')) {
-            $map->inverted = $body->flag('inverted');
+        if ($change->inverted !== null) {
+            $map->inverted = $change->inverted;
             if ($map->inverted && !$map->role->isScalar()) {
                 throw Refusal::invalid(\sprintf('%s cannot be read inverted.', $map->role->label()), [['path' => '/inverted', 'message' => 'expected false']]);
             }
         }
-        if ($body->has('sampling')) {
-            $sampling = \is_array($body->any('sampling')) ? $body->any('sampling') : throw Refusal::invalid('"sampling": expected an object.', [['path' => '/sampling', 'message' => 'expected an object']]);
-            $objection = Sampling::objection($sampling);
+        if ($change->sampling !== null) {
+            $objection = Sampling::objection($change->sampling);
             if ($objection !== null) {
                 throw Refusal::invalid("This is no sampling: {$objection['name']}: {$objection['message']}.", [['path' => '/sampling/' . $objection['name'], 'message' => $objection['message']]]);
             }
-            $map->sampling = Sampling::of($sampling + $map->sampling)->describe();
+            $map->sampling = Sampling::of($change->sampling + $map->sampling)->describe();
         }
-        if ($body->has('channels')) {
-            $map->channels = $map->role === Role::Packed ? self::channels($body, '') : throw Refusal::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);
+        if ($change->channels !== null) {
+            $map->channels = $map->role === Role::Packed ? self::channels($change->channels, '') : throw Refusal::invalid(\sprintf('%s is not packed.', $map->image->file), [['path' => '/channels', 'message' => 'expected none']]);
         }
-        if ($body->has('extent')) {
-            $map->set->extent = $body->number('extent', 0.001, 10000.0);
+        if ($change->extent !== null) {
+            $map->set->extent = $change->extent;
         }
         $this->entities->flush();
 
@@ -73,10 +70,10 @@ final class MapController extends MapApi
 
     /** Does something about a map, which makes a new version. */
     #[Route('/api/maps/{id}/fix', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function fix(int $id, Request $request, Tasks $tasks, Library $library): JsonResponse
+    public function fix(int $id, #[MapRequestPayload('json')] Mend $mend, Tasks $tasks, Library $library): JsonResponse
     {
         $map = $this->map($id);
-        $fix = Fix::tryFrom(Body::of($request)->text('fix', 20)) ?? throw Refusal::invalid('There is no such fix.', [['path' => '/fix', 'message' => 'expected ' . implode(', ', array_column(Fix::cases(), 'value'))]]);
+        $fix = $mend->fix;
         $task = $tasks->run($map->set, TaskKind::Fix, ['map' => $id, 'fix' => $fix->value], $fix->label() . ': ' . $map->name(), $fix->isOfSet() ? $map->set->maps() : [$map]);
 
         return $this->made($task, $map->set, $library, Response::HTTP_OK);

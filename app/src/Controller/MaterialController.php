@@ -6,33 +6,34 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Revision;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\MaterialBody;
+use Rilta\App\Http\Payload\MaterialStart;
+use Rilta\App\Http\Payload\Name;
+use Rilta\App\Http\Payload\RevisionName;
+use Rilta\App\Http\Payload\TemplateMark;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Swatches;
-use Rilta\Core\Material\Checks;
-use Rilta\Core\Step\MaterialPreset;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class MaterialController extends Api
 {
     #[Route('/api/projects/{slug}/materials', methods: ['POST'])]
-    public function create(string $slug, Request $request, Materials $materials, MapFiles $files): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] MaterialStart $start, Materials $materials, MapFiles $files): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
-        if ($body->has('document')) {
-            $document = $body->any('document');
-        } else {
-            $set = $body->text('set', 80);
+        $document = $start->document;
+        if ($document === null) {
+            $set = trim($start->set ?? '');
             $facts = $files->of($project)->find($set)
                 ?? throw Refusal::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
-            $start = $body->has('start') ? $body->choice('start', array_column(MaterialPreset::cases(), 'value')) : MaterialPreset::Plain->value;
-            $document = MaterialPreset::from($start)->document($body->text('name'), $facts);
+            $name = $start->name ?? throw Refusal::invalid('"name": expected 1 to 120 characters.', [['path' => '/name', 'message' => 'expected 1 to 120 characters']]);
+            $document = $start->start->document(trim($name), $facts);
         }
         $record = $materials->create($project, $document);
 
@@ -48,19 +49,19 @@ final class MaterialController extends Api
     }
 
     #[Route('/api/materials/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function save(int $id, Request $request, Materials $materials): JsonResponse
+    public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $materials->save($record, $this->ifMatch($request), Body::of($request)->any('document'), self::key($request));
+        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request));
 
         return $this->json($materials->describe($record), version: $record->version);
     }
 
     #[Route('/api/materials/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function rename(int $id, Request $request, Materials $materials): JsonResponse
+    public function rename(int $id, #[MapRequestPayload('json')] Name $name, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $materials->rename($record, Body::of($request)->text('name', Checks::LONGEST_NAME));
+        $materials->rename($record, trim($name->name));
 
         return $this->json($materials->describe($record), version: $record->version);
     }
@@ -94,10 +95,10 @@ final class MaterialController extends Api
 
     /** Keeps the loser of a conflict as a revision beside the current document. */
     #[Route('/api/materials/{id}/aside', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function aside(int $id, Request $request, Materials $materials): JsonResponse
+    public function aside(int $id, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $materials->setAside($record, Body::of($request)->any('document'));
+        $materials->setAside($record, $body->document);
 
         return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
     }
@@ -119,11 +120,10 @@ final class MaterialController extends Api
 
     /** Names a revision; an empty name takes it away. */
     #[Route('/api/revisions/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function name(int $id, Request $request): JsonResponse
+    public function name(int $id, #[MapRequestPayload('json')] RevisionName $name): JsonResponse
     {
         $revision = $this->find(Revision::class, $id, 'revision');
-        $body = Body::of($request);
-        $revision->name = $body->any('name') === '' ? '' : $body->text('name', Checks::LONGEST_NAME);
+        $revision->name = trim($name->name);
         $this->entities->flush();
 
         return $this->json(Materials::card($revision));
@@ -131,10 +131,10 @@ final class MaterialController extends Api
 
     /** Whether new materials may start from it. */
     #[Route('/api/materials/{id}/template', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function template(int $id, Request $request, Materials $materials): JsonResponse
+    public function template(int $id, #[MapRequestPayload('json')] TemplateMark $mark, Materials $materials): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $record->template = Body::of($request)->flag('template');
+        $record->template = $mark->template;
         $this->entities->flush();
 
         return $this->json($materials->describe($record), version: $record->version);

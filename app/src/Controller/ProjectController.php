@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Project;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\ProjectChange;
+use Rilta\App\Http\Payload\ProjectStart;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Parcels;
 use Rilta\App\Service\Projects;
@@ -17,12 +18,11 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class ProjectController extends Api
 {
-    private const ABOUT = 400;
-
     #[Route('/api/projects', methods: ['GET'])]
     public function projects(Request $request, Projects $projects): JsonResponse
     {
@@ -30,28 +30,22 @@ final class ProjectController extends Api
     }
 
     #[Route('/api/projects', methods: ['POST'])]
-    public function create(Request $request, Projects $projects): JsonResponse
+    public function create(#[MapRequestPayload('json')] ProjectStart $start, Projects $projects): JsonResponse
     {
-        $body = Body::of($request);
-        $project = $projects->create($body->text('name'), self::about($body));
+        $project = $projects->create(trim($start->name), trim($start->about));
 
         return $this->json(self::card($project), Response::HTTP_CREATED);
     }
 
     /** Another name or description; out of the way, or back. Its address stays. */
     #[Route('/api/projects/{slug}', methods: ['PATCH'])]
-    public function change(string $slug, Request $request): JsonResponse
+    public function change(string $slug, #[MapRequestPayload('json')] ProjectChange $change): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
-        if ($body->has('name')) {
-            $project->name = $body->text('name');
-        }
-        if ($body->has('about')) {
-            $project->about = self::about($body);
-        }
-        if ($body->has('archived')) {
-            $project->archivedAt = $body->flag('archived') ? new \DateTimeImmutable() : null;
+        $project->name = trim($change->name ?? $project->name);
+        $project->about = trim($change->about ?? $project->about);
+        if ($change->archived !== null) {
+            $project->archivedAt = $change->archived ? new \DateTimeImmutable() : null;
         }
         $this->entities->flush();
 
@@ -106,11 +100,6 @@ final class ProjectController extends Api
         }
 
         return $this->unchanged($request, $this->json(self::card($project) + $shelf->page($project, self::said($request, 'q'), $sort === '' ? 'made' : $sort, self::said($request, 'bin', 5) === 'yes', max(1, self::whole($request, 'page', 100000)))));
-    }
-
-    private static function about(Body $body): string
-    {
-        return $body->has('about') && $body->any('about') !== '' ? $body->text('about', self::ABOUT) : '';
     }
 
     /** @return array{slug: string, name: string, about: string, archived: bool} */

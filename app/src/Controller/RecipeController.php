@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\RecipeRecord;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\Name;
+use Rilta\App\Http\Payload\RecipeBody;
+use Rilta\App\Http\Payload\RecipeCopies;
+use Rilta\App\Http\Payload\RecipeStart;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Recipes;
-use Rilta\Core\Recipe\Recipe;
+use Rilta\App\Service\Refusal;
 use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Recipe\RecipeShader;
@@ -16,16 +19,16 @@ use Rilta\Core\Recipe\RecipeStarter;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class RecipeController extends Api
 {
     #[Route('/api/projects/{slug}/recipes', methods: ['POST'])]
-    public function create(string $slug, Request $request, Recipes $recipes): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] RecipeStart $start, Recipes $recipes): JsonResponse
     {
         $project = $this->project($slug);
-        $body = Body::of($request);
-        $recipe = $body->has('document') ? RecipeReader::read($body->any('document')) : RecipeStarter::recipe($body->text('name'));
+        $recipe = $start->document !== null ? RecipeReader::read($start->document) : RecipeStarter::recipe(trim($start->name ?? throw Refusal::invalid('"name": expected 1 to 120 characters.', [['path' => '/name', 'message' => 'expected 1 to 120 characters']])));
 
         return $this->answer($recipes, $recipes->create($project, $recipe), Response::HTTP_CREATED);
     }
@@ -37,10 +40,10 @@ final class RecipeController extends Api
     }
 
     #[Route('/api/recipes/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function save(int $id, Request $request, Recipes $recipes): JsonResponse
+    public function save(int $id, Request $request, #[MapRequestPayload('json')] RecipeBody $body, Recipes $recipes): JsonResponse
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
-        $recipes->save($record, $this->ifMatch($request), RecipeReader::read(Body::of($request)->any('document')), self::key($request));
+        $recipes->save($record, $this->ifMatch($request), RecipeReader::read($body->document), self::key($request));
 
         return $this->answer($recipes, $record);
     }
@@ -65,21 +68,20 @@ final class RecipeController extends Api
     }
 
     #[Route('/api/recipes/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function rename(int $id, Request $request, Recipes $recipes): JsonResponse
+    public function rename(int $id, #[MapRequestPayload('json')] Name $name, Recipes $recipes): JsonResponse
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
-        $recipes->rename($record, Body::of($request)->text('name'));
+        $recipes->rename($record, trim($name->name));
 
         return $this->answer($recipes, $record);
     }
 
     /** The same again, or variations that differ by their seeds. */
     #[Route('/api/recipes/{id}/again', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function again(int $id, Request $request, Recipes $recipes): JsonResponse
+    public function again(int $id, #[MapRequestPayload('json')] RecipeCopies $wanted, Recipes $recipes): JsonResponse
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
-        $body = Body::of($request);
-        $made = $recipes->again($record, (int) $body->number('copies', 1, Recipe::MOST_COPIES), $body->flag('otherSeeds'));
+        $made = $recipes->again($record, (int) $wanted->copies, $wanted->otherSeeds);
 
         return $this->json(array_map($recipes->describe(...), $made), Response::HTTP_CREATED);
     }
@@ -93,9 +95,9 @@ final class RecipeController extends Api
 
     /** Code for the preview. Nothing is stored. */
     #[Route('/api/recipe-preview', methods: ['POST'])]
-    public function lower(Request $request): JsonResponse
+    public function lower(#[MapRequestPayload('json')] RecipeBody $body): JsonResponse
     {
-        $lowered = RecipeLowering::lower(RecipeReader::read(Body::of($request)->any('document')));
+        $lowered = RecipeLowering::lower(RecipeReader::read($body->document));
 
         return $this->json(['structure' => $lowered->structure()->json(), 'views' => RecipeShader::views($lowered)]);
     }

@@ -8,12 +8,13 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\StageBody;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class StageController extends Api
@@ -30,11 +31,11 @@ final class StageController extends Api
     }
 
     #[Route('/api/projects/{slug}/stage', methods: ['PUT'])]
-    public function save(string $slug, Request $request): JsonResponse
+    public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body): JsonResponse
     {
         $record = $this->stage($this->project($slug));
         [$from, $key] = [$this->ifMatch($request), self::key($request)];
-        $document = Body::of($request)->any('document');
+        $document = $body->document;
         Stage::read($document);
         $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);

@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Rilta\App\Http\Body;
+use Rilta\App\Http\Payload\WareOrder;
 use Rilta\App\Service\Supplier;
 use Rilta\Core\Format\ImageFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class SupplierController extends Api
@@ -28,11 +29,8 @@ final class SupplierController extends Api
 
     /** Looks at a ware as at an uploaded archive; it is kept like one. */
     #[Route('/api/projects/{slug}/wares', methods: ['POST'])]
-    public function fetch(string $slug, Request $request, Supplier $supplier): JsonResponse
+    public function fetch(string $slug, #[MapRequestPayload('json')] WareOrder $order, Supplier $supplier): JsonResponse
     {
-        $project = $this->project($slug);
-        $body = Body::of($request);
-
-        return $this->json($supplier->fetch($project, $body->text('ware', 60), (int) $body->number('side', 1, ImageFile::LARGEST_SIDE)), Response::HTTP_CREATED);
+        return $this->json($supplier->fetch($this->project($slug), trim($order->ware), (int) $order->side), Response::HTTP_CREATED);
     }
 }

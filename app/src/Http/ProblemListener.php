@@ -16,13 +16,20 @@ use Rilta\Core\Material\InvalidDocument;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Exception\RequestExceptionInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\Exception\HttpException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\HttpKernel\Exception\UnsupportedMediaTypeHttpException;
+use Symfony\Component\Validator\Exception\ValidationFailedException;
 
 /** Turns what was thrown into `application/problem+json`. */
 #[AsEventListener]
 final readonly class ProblemListener
 {
+    /** Problems that are told in one sentence each; all of them are listed. */
+    private const MOST_TOLD = 3;
+
     public function __construct(private LoggerInterface $logger)
     {
     }
@@ -41,8 +48,10 @@ final readonly class ProblemListener
             $e instanceof RetryableException => [503, 'Busy', 'Others are changing the same; ask again.', [], []],
             $e instanceof ConnectionException => [503, 'The database is away', 'The database cannot be reached. What you did is kept in your browser and tried again.', [], []],
             $e instanceof StorageFailure => [$e->full ? 507 : 422, $e->full ? 'No room' : 'A map cannot be read', $e->getMessage(), [], []],
+            $e instanceof HttpException && $e->getPrevious() instanceof ValidationFailedException => self::unexpected($e->getPrevious(), $event->getRequest()),
+            $e instanceof UnsupportedMediaTypeHttpException => [415, 'Malformed request', 'Send application/json.', [], []],
             $e instanceof UnreadableMap => [422, 'A map cannot be read', $e->getMessage(), [], []],
-            $e instanceof HttpExceptionInterface => [$e->getStatusCode(), 'Not possible', $e->getMessage(), [], []],
+            $e instanceof HttpExceptionInterface => [$e->getStatusCode(), 'Not possible', $e->getMessage() === '' ? 'Send a JSON object.' : $e->getMessage(), [], []],
             $e instanceof RequestExceptionInterface => [400, 'Malformed request', $e->getMessage(), [], []],
             default => [500, 'Our mistake', 'Something went wrong on the server. It has been written to the log.', [], []],
         };
@@ -55,6 +64,26 @@ final readonly class ProblemListener
         $response->setData(['title' => $title, 'status' => $status, 'detail' => $detail, 'problems' => $problems] + $extra);
         $event->allowCustomResponseCode();
         $event->setResponse($response);
+    }
+
+    /**
+     * What was sent and what was expected there, each by its place.
+     *
+     * @return array{int, string, string, list<array{path: string, message: string}>, array<string, mixed>}
+     */
+    private static function unexpected(ValidationFailedException $failure, Request $request): array
+    {
+        $action = $request->attributes->get('_controller');
+        $class = \is_string($action) && str_contains($action, '::') ? PayloadSchema::class(new \ReflectionMethod(...explode('::', $action))) : null;
+        $problems = [];
+        foreach ($failure->getViolations() as $violation) {
+            $path = preg_split('/[.\[\]]+/', $violation->getPropertyPath(), -1, \PREG_SPLIT_NO_EMPTY) ?: [];
+            $place = implode('/', array_map(static fn (string $part): string => str_replace(['~', '/'], ['~0', '~1'], $part), $path));
+            $problems[$place] = ['path' => $place === '' ? '' : "/$place", 'message' => 'expected ' . ($class === null || $path === [] ? 'a JSON object' : PayloadSchema::expected($class, $path))];
+        }
+        $told = array_map(static fn (array $one): string => \sprintf('"%s": %s.', ltrim($one['path'], '/'), $one['message']), \array_slice(array_values($problems), 0, self::MOST_TOLD));
+
+        return [422, 'Not accepted', implode(' ', $told), array_values($problems), []];
     }
 
     /** @return array{int, string} status (RFC 9110) and title */

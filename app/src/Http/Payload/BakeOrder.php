@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Rilta\Core\Bake\Edges;
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A tile that is wanted. */
+final readonly class BakeOrder
+{
+    public const SIZES = [256, 512, 1024, 2048, 4096];
+
+    /**
+     * @param float  $size     pixels a side
+     * @param string $variant  "" for the material as it is written
+     * @param Edges  $edges    what becomes of the edges of a tile whose copies do not line up
+     * @param ?float $longest  metres that a side may have
+     * @param float  $material that it is asked for from
+     */
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('MaterialDocument')]
+        public mixed $document,
+        #[Assert\Choice([256.0, 512.0, 1024.0, 2048.0, 4096.0])]
+        #[Assert\DivisibleBy(1)]
+        public float $size,
+        #[Assert\Length(max: 80)]
+        public string $variant = '',
+        public Edges $edges = Edges::AsComputed,
+        #[Assert\Range(min: 0.001, max: 100000)]
+        public ?float $longest = null,
+        #[Assert\Positive]
+        #[Assert\DivisibleBy(1)]
+        public ?float $material = null,
+    ) {
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Rilta\Core\Material\Role;
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** What a missing map is made of. */
+final readonly class Fill
+{
+    public function __construct(
+        public Role $role,
+        public ?Role $from = null,
+        #[Assert\Range(min: 0, max: 1)]
+        public ?float $value = null,
+    ) {
+    }
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Rilta\Core\Material\Family;
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** Sets that become a family. */
+final readonly class KeptFamily
+{
+    /** @param list<string> $sets */
+    public function __construct(
+        #[Assert\Length(min: 1, max: 80, normalizer: 'trim')]
+        public string $name,
+        #[Assert\Count(max: Family::MOST)]
+        #[Assert\All([new Assert\Type('string'), new Assert\Length(min: 1, max: 120)])]
+        public array $sets,
+    ) {
+    }
+}

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A line of sight onto the stage: where the eye is, and the rays through a pixel and its neighbours. */
+final readonly class Sight
+{
+    /**
+     * @param list<float> $eye
+     * @param list<float> $ray
+     * @param list<float> $rayRight
+     * @param list<float> $rayDown
+     */
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('MaterialDocument')]
+        public mixed $document,
+        #[Assert\NotNull]
+        #[Of('StageDocument')]
+        public mixed $stage,
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        public array $eye,
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        public array $ray,
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        public array $rayRight,
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        public array $rayDown,
+        #[Assert\Length(max: 80)]
+        public string $variant = '',
+        #[Assert\Range(min: 0, max: 1e7)]
+        public float $seconds = 0.0,
+    ) {
+    }
+}
