@@ -20,6 +20,9 @@ type StepPassProgram = { program: WebGLProgram; at: (name: string) => WebGLUnifo
 export class MultipassRunner {
 	private readonly gl: WebGL2RenderingContext;
 	private sets: [WebGLRenderTarget, WebGLRenderTarget] | null = null;
+	/** What three has made for the sets: their textures, and the depth of the first. */
+	private readonly attached: WebGLTexture[][] = [];
+	private depth: WebGLRenderbuffer | null = null;
 	/** Framebuffers of some carriers each, by what is in them. */
 	private frames = new Map<string, WebGLFramebuffer>();
 	private readonly linked = new Map<string, StepPassProgram>();
@@ -191,6 +194,11 @@ export class MultipassRunner {
 				count: multipass.carriers + 1, format: RGBAIntegerFormat, type: UnsignedIntType, internalFormat: 'RGBA32UI', minFilter: NearestFilter, magFilter: NearestFilter, generateMipmaps: false, depthBuffer, stencilBuffer: false
 			});
 			this.renderer.initRenderTarget(target);
+			this.renderer.setRenderTarget(target);
+			const { gl } = this;
+			const attached = (place: number): unknown => gl.getFramebufferAttachmentParameter(gl.FRAMEBUFFER, place, gl.FRAMEBUFFER_ATTACHMENT_OBJECT_NAME);
+			this.attached.push(target.textures.map((_, i) => attached(gl.COLOR_ATTACHMENT0 + i) as WebGLTexture));
+			if (depthBuffer) this.depth = attached(gl.DEPTH_ATTACHMENT) as WebGLRenderbuffer;
 			return target;
 		};
 		this.sets = [make(true), make(false)];
@@ -201,15 +209,8 @@ export class MultipassRunner {
 		for (const target of this.sets ?? []) target.dispose();
 		for (const frame of this.frames.values()) this.gl.deleteFramebuffer(frame);
 		this.frames.clear();
+		this.attached.length = 0;
 		this.sets = null;
-	}
-
-	private get depth(): WebGLRenderbuffer {
-		return (this.renderer.properties.get(this.sets![0]) as { __webglDepthbuffer: WebGLRenderbuffer }).__webglDepthbuffer;
-	}
-
-	private texture(side: number, carrier: number): WebGLTexture {
-		return (this.renderer.properties.get(this.sets![side]!.textures[carrier]) as { __webglTexture: WebGLTexture }).__webglTexture;
 	}
 
 	/** A framebuffer with some carriers, each of one of the sets. */
@@ -222,7 +223,7 @@ export class MultipassRunner {
 		gl.bindFramebuffer(gl.FRAMEBUFFER, made);
 		// All of them have the depth of what the origins drew.
 		gl.framebufferRenderbuffer(gl.FRAMEBUFFER, gl.DEPTH_ATTACHMENT, gl.RENDERBUFFER, this.depth);
-		for (const [i, [carrier, side]] of carriers.entries()) gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0 + i, gl.TEXTURE_2D, this.texture(side, carrier), 0);
+		for (const [i, [carrier, side]] of carriers.entries()) gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0 + i, gl.TEXTURE_2D, this.attached[side]![carrier]!, 0);
 		gl.drawBuffers(carriers.map((_, i) => gl.COLOR_ATTACHMENT0 + i));
 		this.frames.set(key, made);
 		return made;
@@ -251,7 +252,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		gl.bindVertexArray(this.nothing);
 		gl.bindFramebuffer(gl.FRAMEBUFFER, this.frame([[0, 1]]));
 		gl.activeTexture(gl.TEXTURE0);
-		gl.bindTexture(gl.TEXTURE_2D, this.texture(0, 0));
+		gl.bindTexture(gl.TEXTURE_2D, this.attached[0]![0]!);
 		this.plain(gl.ALWAYS, true);
 		gl.depthRange(1, 1);
 		gl.colorMask(false, false, false, false);
@@ -284,7 +285,7 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		const read = [...stepPass.reads.map((carrier) => [carrier, sides[carrier]!] as const), ...(stepPass.surface ? [[multipass.carriers, 0] as const] : [])];
 		for (const [unit, [carrier, side]] of read.entries()) {
 			gl.activeTexture(gl.TEXTURE0 + unit);
-			gl.bindTexture(gl.TEXTURE_2D, this.texture(side, carrier));
+			gl.bindTexture(gl.TEXTURE_2D, this.attached[side]![carrier]!);
 			gl.uniform1i(at(`riltaCarried${carrier}`), unit);
 		}
 		gl.uniform1i(at('riltaPart'), where.part);
