@@ -279,6 +279,8 @@ final class Printer
     private function assemble(array $stores, int $outputs): string
     {
         $names = array_map(static fn (int $i): string => '$o' . $i, array_keys(array_fill(0, $outputs, 0)));
+        preg_match_all('/\$\w+/', implode("\n", [...$this->lines[self::ONCE], ...$this->lines[self::ROW]]), $outside);
+        $pixel = VariableReuse::apply([...$this->lines[self::PIXEL], ...$stores], $this->kinds(), array_fill_keys($outside[0], true));
 
         return "<?php\n\ndeclare(strict_types=1);\n\n"
             . "return static function (array \$u, array \$m, array \$in, array \$srgb, int \$x0, int \$y0, int \$x1, int \$y1): array {\n"
@@ -289,10 +291,24 @@ final class Printer
             . "    for (\$y = \$y0; \$y < \$y1; ++\$y) {\n        \$py = \$y + 0.5;\n"
             . self::indent($this->lines[self::ROW], 2)
             . "        for (\$x = \$x0; \$x < \$x1; ++\$x) {\n            \$px = \$x + 0.5;\n"
-            . self::indent($this->lines[self::PIXEL], 3)
-            . self::indent($stores, 3)
+            . self::indent($pixel, 3)
             . "            ++\$i;\n        }\n    }\n\n"
             . '    return [' . implode(', ', $names) . "];\n};\n";
+    }
+
+    /** @return array<string, string> a letter for what each variable holds */
+    private function kinds(): array
+    {
+        $kinds = [];
+        foreach ($this->nodes as $id => $node) {
+            $kinds["\$t$id"] = match ($node->type) {
+                Type::Uint => 'n',
+                Type::Bool => 'b',
+                default => 'f',
+            };
+        }
+
+        return $kinds;
     }
 
     /** @param list<string> $lines */
