@@ -8,12 +8,15 @@ declare(strict_types=1);
  * thread; what they find is compared before their times are. Then what each step costs a lane, and what lowering takes.
  */
 
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Pixels;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Format\MapFolder;
+use Rilta\Core\Format\Png;
 use Rilta\Core\Format\Texels;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
@@ -36,6 +39,7 @@ require dirname(__DIR__, 2) . '/vendor/autoload.php';
 const PIXELS = 512;
 const PIXELS_OF_STEPS = 192;
 const PIXELS_OF_DEMO = 192;
+const PIXELS_OF_BAKES = 512;
 const REPEAT = 1.6;
 const SEAM = 90.0;
 const RUNS = 5;
@@ -316,6 +320,37 @@ foreach ($rows as [$name, $steps]) {
  * What the server does between a click and its answer: reading, lowering, printing.
  */
 $eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['scatter', ['by' => 'piece']], ['breakup', []], ['pan', []]];
+printf("\nBaked whole, %d x %d px, one thread: seconds by part\n", PIXELS_OF_BAKES, PIXELS_OF_BAKES);
+echo "                          lower  read  kernel  encode  edges    all   kernel's share\n";
+foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
+    $material = (new Reader(Steps::all()))->readJson((string) file_get_contents($file));
+    $times = ['lower' => 0.0, 'read' => 0.0, 'kernel' => 0.0, 'encode' => 0.0, 'edges' => 0.0];
+    $from = hrtime(true);
+    $lap = static function (string $part) use (&$times, &$from): void {
+        $times[$part] += (hrtime(true) - $from) / 1e9;
+        $from = hrtime(true);
+    };
+    $bake = new TileBake(Lowering::lower($material, $maps, true), PIXELS_OF_BAKES, $compiler);
+    $lap('lower');
+    $bake->read($maps);
+    $lap('read');
+    $rows = [];
+    foreach (TileBake::regions(PIXELS_OF_BAKES) as [$first, $after]) {
+        foreach ($bake->region($maps, $first, $after) as $channel => $band) {
+            $rows[$channel] = ($rows[$channel] ?? '') . $band;
+        }
+    }
+    $lap('kernel');
+    $bake->complete(static fn (Channel $c): string => $rows[$c->value], static function (Channel $c, string $bytes) use ($lap): void {
+        $lap('edges');
+        Png::bytes(PIXELS_OF_BAKES, PIXELS_OF_BAKES, $c->samples(), $bytes, $c->isDeep());
+        $lap('encode');
+    });
+    $lap('edges');
+    $all = array_sum($times);
+    printf("  %-22s %6.2f %6.2f  %6.2f  %6.2f %6.2f %6.2f   %3.0f %%\n", $material->name, $times['lower'], $times['read'], $times['kernel'], $times['encode'], $times['edges'], $all, 100 * $times['kernel'] / $all);
+}
+
 // What is known of maps: the server has it in its database, and need not open their files for it.
 $known = new class($maps) implements MapSets {
     /** @var array<string, ?MapSet> */

@@ -74,6 +74,18 @@ final class TileBake
         return $regions;
     }
 
+    /** Reads all maps that it needs, unless that has been done. */
+    public function read(MapTexels $maps): void
+    {
+        $this->texels($maps);
+    }
+
+    /** @return array<string, array<int, int>> */
+    private function texels(MapTexels $maps): array
+    {
+        return $this->texels ??= $this->lowered->texels($maps);
+    }
+
     /**
      * One region of every channel, as bytes: channels side by side, rows from the top.
      *
@@ -81,9 +93,9 @@ final class TileBake
      */
     public function region(MapTexels $maps, int $from, int $to): array
     {
-        $this->texels ??= $this->lowered->texels($maps);
+        $texels = $this->texels($maps);
         $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
-        $found = $this->kernel->run($uniforms, $this->texels, [], 0, $from, $this->size, $to);
+        $found = $this->kernel->run($uniforms, $texels, [], 0, $from, $this->size, $to);
         $bytes = [];
         foreach ($this->channels as $channel) {
             $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel);

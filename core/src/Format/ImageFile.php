@@ -117,21 +117,19 @@ final class ImageFile
      */
     public function first(): Image
     {
-        if (!$this->deep) {
-            return $this->decode()->channel(0);
-        }
-        $raw = $this->raw('r', 16);
-        if (\strlen($raw) !== 2 * $this->width * $this->height) {
+        $size = $this->deep ? 2 : 1;
+        $raw = $this->raw('r', 8 * $size);
+        if (\strlen($raw) !== $size * $this->width * $this->height) {
             throw UnreadableMap::damaged($this->name, 'its pixels do not match its header');
         }
 
-        return new Image($this->width, $this->height, 1, Texels::unpack($raw, 2), true);
+        return new Image($this->width, $this->height, 1, Texels::unpack($raw, $size), $this->deep);
     }
 
     /** As a map is read: all channels, or the only one that counts with all of its bits. */
     public function read(TextureBinding $slot): Image
     {
-        return $slot->deep ? $this->first() : $this->decode();
+        return $slot->samples === 1 && $slot->deep === $this->deep ? $this->first() : $this->decode();
     }
 
     /**

@@ -137,4 +137,53 @@ final class RasterTest extends TestCase
         $torn = new Image(2, 1, 4, [0xFF000000, 0xFF0000FF]);
         self::assertSame(1.0, EdgeSeam::of($torn)->horizontal);
     }
+
+    /** As the definition says it, at texels of all kinds, most of them near black, where the encoding is steepest. */
+    public function testALevelIsTheMeanOfFour(): void
+    {
+        mt_srand(7);
+        $byte = static fn (): int => mt_rand(0, 3) > 0 ? mt_rand(0, 40) : mt_rand(0, 255);
+        $texels = [];
+        for ($i = 0; $i < 128 * 64; ++$i) {
+            $texels[] = $byte() | $byte() << 8 | $byte() << 16 | $byte() << 24;
+        }
+        // Not round(): it takes what is nearly a half for one.
+        $even = static fn (float $x): int => (int) floor($x) + ($x - floor($x) > 0.5 || ($x - floor($x) === 0.5 && (int) floor($x) % 2 === 1) ? 1 : 0);
+        foreach (MipFilter::cases() as $filter) {
+            $half = Mips::half(new Image(128, 64, 4, $texels), $filter);
+            self::assertSame([64, 32], [$half->width, $half->height]);
+            for ($i = 0; $i < 64 * 32; ++$i) {
+                $at = 2 * ($i % 64) + 256 * intdiv($i, 64);
+                $four = [$texels[$at], $texels[$at + 1], $texels[$at + 128], $texels[$at + 129]];
+                $mean = static function (int $shift, \Closure $of) use ($four): float {
+                    $sum = 0.0;
+                    foreach ($four as $t) {
+                        $one = $of($t >> $shift & 255);
+                        $sum += is_numeric($one) ? $one : \NAN;
+                    }
+
+                    return $sum / 4;
+                };
+                $colour = array_map(static fn (int $shift): float => $mean($shift, match ($filter) {
+                    MipFilter::Colour => static fn (int $b): float => Srgb::toLinear($b / 255),
+                    MipFilter::Normal => static fn (int $b): float => 2 * ($b / 255) - 1,
+                    MipFilter::Data => static fn (int $b): float => $b,
+                }), [0, 8, 16]);
+                if ($filter === MipFilter::Normal) {
+                    $length = sqrt($colour[0] ** 2 + $colour[1] ** 2 + $colour[2] ** 2);
+                    $colour = array_map(static fn (float $c): float => 127.5 + 127.5 * $c / $length, $colour);
+                } elseif ($filter === MipFilter::Colour) {
+                    $colour = array_map(static fn (float $c): float => 255 * Srgb::fromLinear($c), $colour);
+                }
+                $found = $half->texels[$i];
+                foreach ([0, 8, 16] as $c => $shift) {
+                    self::assertSame($even($colour[$c]), $found >> $shift & 255, "$filter->name, texel $i");
+                }
+                self::assertSame($even($mean(24, static fn (int $b): float => $b)), $found >> 24);
+            }
+        }
+        $numbers = array_map(static fn (int $t): int => $t & 0xFFFF, $texels);
+        $half = Mips::half(new Image(128, 64, 1, $numbers, true), MipFilter::Data);
+        self::assertSame($even(($numbers[0] + $numbers[1] + $numbers[128] + $numbers[129]) / 4), $half->texels[0]);
+    }
 }

@@ -93,7 +93,7 @@
 						</li>
 					{/each}
 					<li class="more">
-						<select class="field" aria-label="Add a set to {family.name}" value="" disabled={family.sets.length >= (limits?.familyMost ?? 0)} onchange={(e) => { const name = e.currentTarget.value; e.currentTarget.value = ''; void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, name] })); }}>
+						<select class="field add" aria-label="Add a set to {family.name}" value="" disabled={family.sets.length >= (limits?.familyMost ?? 0)} onchange={(e) => { const name = e.currentTarget.value; e.currentTarget.value = ''; void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, name] })); }}>
 							<option value="">Add …</option>
 							{#each project.sets.filter((set) => !family.sets.includes(set.name)) as set (set.id)}<option value={set.name}>{set.name}</option>{/each}
 						</select>
@@ -202,6 +202,9 @@
 		width: 26px;
 		height: 24px;
 		padding: 0;
+	}
+	.add {
+		min-width: 92px;
 	}
 	.more select {
 		width: 84px;
