@@ -9,6 +9,10 @@ use Rilta\App\Service\Bakery;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\Png;
+use Symfony\Bundle\FrameworkBundle\Console\Application;
+use Symfony\Component\Console\Input\ArrayInput;
+use Symfony\Component\Console\Output\BufferedOutput;
+use Symfony\Component\HttpKernel\KernelInterface;
 
 final class BakeTest extends ApiTestCase
 {
@@ -117,6 +121,16 @@ final class BakeTest extends ApiTestCase
         $this->drain();
         self::assertSame('done', $this->show($bake)['state']);
         self::assertSame([], glob($this->files() . '/' . self::int($bake['id']) . '/*.rows'), 'bands go when the result is there');
+    }
+
+    public function testAWorkerIsToldWhatItsOptionsMean(): void
+    {
+        $application = new Application($this->service(KernelInterface::class));
+        foreach (['--seconds' => 'abc', '--limit' => '0'] as $option => $value) {
+            $output = new BufferedOutput();
+            self::assertSame(2, $application->doRun(new ArrayInput(['command' => 'work', $option => $value]), $output));
+            self::assertSame("$option: expected a number above 0, found $value", trim($output->fetch()));
+        }
     }
 
     public function testARegionThatIsDeliveredTwiceIsCountedOnce(): void

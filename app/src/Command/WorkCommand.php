@@ -43,6 +43,14 @@ final class WorkCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        foreach (['limit', 'seconds'] as $name) {
+            $value = $input->getOption($name);
+            if ($value !== null && (!is_numeric($value) || $value <= 0)) {
+                $output->writeln(\sprintf('--%s: expected a number above 0, found %s', $name, \is_string($value) ? $value : json_encode($value)));
+
+                return Command::INVALID;
+            }
+        }
         $once = $input->getOption('once') === true;
         $worked = 0;
         $collect = microtime(true) + self::COLLECTING;
