@@ -7,7 +7,12 @@ namespace Rilta\App\Tests;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MapRecord;
+use Rilta\App\Message\RunTask;
+use Rilta\App\Service\Families;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\Mending;
+use Rilta\App\Service\Queue;
+use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Raster\Image;
 
@@ -367,5 +372,30 @@ final class LibraryTest extends ApiTestCase
         $failed = $this->api('GET', '/api/tasks/' . self::int($wrong['id']));
         self::assertSame(['failed', 'The map is no longer there.'], [$failed['state'], $failed['failure']]);
         $this->api('GET', '/api/tasks/999999', null, 404);
+    }
+
+    public function testWhatIsCancelledInTheMiddleLeavesNothingBehind(): void
+    {
+        $maps = [];
+        foreach (['basecolor' => "\xC8\x64\x32", 'roughness' => "\x40"] as $word => $texel) {
+            $maps[] = $this->looked("cliff_$word.png", Png::bytes(1024, 1024, \strlen($texel), str_repeat($texel, 1024 ** 2)), 2.0);
+        }
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => $maps], 201), 'sets', 0);
+        $task = self::int($this->api('POST', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/fix', ['fix' => 'cross-fade'], 202)['id']);
+        $db = $this->service(Connection::class);
+        $between = $this->createStub(Connection::class);
+        // Somebody gives it up when its first map is finished.
+        $between->method('executeStatement')->willReturnCallback(
+            static function (string $sql, array $parameters) use ($db, $task): int|string {
+                if (str_contains($sql, 'done + 1')) {
+                    $db->executeStatement("UPDATE task SET state = 'cancelled' WHERE id = ?", [$task]);
+                }
+
+                return $db->executeStatement($sql, array_values($parameters));
+            },
+        );
+        $tasks = new Tasks($this->service(EntityManagerInterface::class), $between, $this->service(Mending::class), $this->service(Families::class), $this->service(Queue::class));
+        $tasks->work(new RunTask($task));
+        self::assertSame([], $db->fetchFirstColumn('SELECT id FROM map WHERE number <> 1'), 'all maps are what they were');
     }
 }

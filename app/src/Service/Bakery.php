@@ -276,7 +276,7 @@ final class Bakery
                 throw new Cancelled();
             }
             $first = $db->executeStatement('UPDATE bake_region SET done = 1 WHERE id = ? AND done = 0', [$region->id()]);
-            if ($first > 0 && $state === BakeState::Waiting->value && $db->fetchOne('SELECT 1 FROM bake_region WHERE bake_id = ? AND pass <= ? AND done = 0 LIMIT 1', [$bake->id(), $region->pass]) === false) {
+            if ($first > 0 && $db->fetchOne('SELECT 1 FROM bake_region WHERE bake_id = ? AND pass <= ? AND done = 0 LIMIT 1', [$bake->id(), $region->pass]) === false) {
                 $this->queueNext($bake);
             }
         });
