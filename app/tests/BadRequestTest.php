@@ -34,6 +34,13 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "/api/sets/$set/fill", ['role' => 'height', 'from' => 'base-colour', 'value' => 0.5]],
             ['POST', "/api/sets/$set/pack", ['channels' => [['map' => $image, 'channel' => 'x', 'inverted' => true, 'low' => 0, 'high' => 1], ['low' => 0], ['low' => 0]]]],
             ['PUT', "$base/stage", ['document' => Stage::first()]],
+            ['PATCH', "/api/sets/$set", ['tags' => ['wall', 'wet']]],
+            ['PUT', "/api/sets/$set/sheet", ['columns' => 2, 'rows' => 2]],
+            ['POST', "$base/families", ['name' => 'F', 'sets' => ['rock', 'other']]],
+            ['POST', "$base/alternates", ['sets' => ['rock', 'other']]],
+            ['POST', "$base/tile", ['document' => self::document(), 'variant' => '', 'longest' => 8]],
+            ['POST', '/api/projects', ['name' => 'A', 'about' => 'x']],
+            ['PATCH', $base, ['name' => 'A', 'about' => 'x', 'archived' => false]],
         ];
         $tried = 0;
         foreach ($requests as [$method, $url, $body]) {

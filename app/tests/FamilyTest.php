@@ -124,6 +124,8 @@ final class FamilyTest extends ApiTestCase
             [['name' => 'x', 'sets' => ['rock-a', 'gone']], 'This is no family: there is no map set gone.'],
             [['name' => 'x', 'sets' => 'rock-a'], '"sets": expected a list of at most 8 texts.'],
             [['name' => 'x', 'sets' => ['rock-a', 7]], '"sets/1": expected 1 to 120 characters.'],
+            [['name' => 'x', 'sets' => ['first' => 'rock-a', 'second' => 'rock-b']], '"sets": expected a list of at most 8 texts.'],
+            [['name' => 'x', 'sets' => ['rock-a', null]], '"sets/1": expected 1 to 120 characters.'],
             [['sets' => ['rock-a', 'rock-b']], '"name": expected 1 to 80 characters.'],
         ] as [$body, $detail]) {
             self::assertSame($detail, $this->api('POST', self::SETS, $body, 422)['detail']);

@@ -14,8 +14,9 @@ final readonly class KeptFamily
     public function __construct(
         #[Assert\Length(min: 1, max: 80, normalizer: 'trim')]
         public string $name,
+        #[Assert\Type('list')]
         #[Assert\Count(max: Family::MOST)]
-        #[Assert\All([new Assert\Type('string'), new Assert\Length(min: 1, max: 120)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(min: 1, max: 120)])]
         public array $sets,
     ) {
     }

@@ -27,6 +27,7 @@ final readonly class KeptMap
         #[Assert\Length(min: 1, max: 64, normalizer: 'trim')]
         public string $sha256,
         public bool $inverted = false,
+        #[Assert\Type('list')]
         #[Assert\Count(max: 4)]
         #[Assert\Valid]
         public array $channels = [],

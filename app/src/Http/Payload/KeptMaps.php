@@ -14,9 +14,11 @@ final readonly class KeptMaps
      * @param list<KeptFamily> $families
      */
     public function __construct(
+        #[Assert\Type('list')]
         #[Assert\Count(max: 200)]
         #[Assert\Valid]
         public array $maps,
+        #[Assert\Type('list')]
         #[Assert\Count(max: 200)]
         #[Assert\Valid]
         public array $families = [],

@@ -22,6 +22,7 @@ final readonly class MapChange
         public ?bool $inverted = null,
         #[Of('Sampling', partial: true)]
         public ?array $sampling = null,
+        #[Assert\Type('list')]
         #[Assert\Count(max: 4)]
         #[Assert\Valid]
         public ?array $channels = null,

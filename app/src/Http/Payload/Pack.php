@@ -14,6 +14,7 @@ final readonly class Pack
      * @param string         $name     of the new map in the set
      */
     public function __construct(
+        #[Assert\Type('list')]
         #[Assert\Count(min: 3, max: 4)]
         #[Assert\Valid]
         public array $channels,

@@ -11,8 +11,9 @@ final readonly class SetNames
 {
     /** @param list<string> $sets */
     public function __construct(
+        #[Assert\Type('list')]
         #[Assert\Count(max: 200)]
-        #[Assert\All([new Assert\Type('string'), new Assert\Length(min: 1, max: 120)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(min: 1, max: 120)])]
         public array $sets,
     ) {
     }

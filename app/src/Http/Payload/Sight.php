@@ -22,17 +22,21 @@ final readonly class Sight
         #[Assert\NotNull]
         #[Of('StageDocument')]
         public mixed $stage,
+        #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
         public array $eye,
+        #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
         public array $ray,
+        #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
         public array $rayRight,
+        #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1e9, max: 1e9)])]
         public array $rayDown,
         #[Assert\Length(max: 80)]
         public string $variant = '',

@@ -11,8 +11,9 @@ final readonly class Tags
 {
     /** @param list<string> $tags */
     public function __construct(
+        #[Assert\Type('list')]
         #[Assert\Count(max: 12)]
-        #[Assert\All([new Assert\Type('string'), new Assert\Length(min: 1, max: 40)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(min: 1, max: 40)])]
         public array $tags,
     ) {
     }
