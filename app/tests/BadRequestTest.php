@@ -84,6 +84,14 @@ final class BadRequestTest extends ApiTestCase
         self::assertSame(['/size' => 'expected 256, 512, 1024, 2048, 4096', '/material' => 'expected a whole number'], array_column(self::at($problem, 'problems'), 'message', 'path'));
     }
 
+    public function testWhatIsNeededOnlyWithoutTheRestIsToldTheSameWay(): void
+    {
+        $set = self::int($this->importSet()['id']);
+        foreach ([['/api/projects/' . self::PROJECT . '/materials', ['set' => 'rock'], '"name": expected 1 to 120 characters.'], ['/api/projects/' . self::PROJECT . '/recipes', [], '"name": expected 1 to 120 characters.'], ["/api/sets/$set/fill", ['role' => 'opacity'], '"value": expected a number from 0 to 1.']] as [$url, $body, $told]) {
+            self::assertSame($told, $this->api('POST', $url, (object) $body, 422)['detail']);
+        }
+    }
+
     public function testTheDescriptionOfTheApiIsOfTheCodeAsItIs(): void
     {
         $api = $this->service(OpenApiCommand::class)->described();

@@ -55,9 +55,6 @@ final class MapSetController extends MapApi
         if ($from === null && !$role->isScalar()) {
             throw Refusal::invalid('This cannot be filled in.', [['path' => '/role', 'message' => 'expected a role of one value, or a role to make it from']]);
         }
-        if ($from === null && $fill->value === null) {
-            throw Refusal::invalid('"value": expected a number from 0 to 1.', [['path' => '/value', 'message' => 'expected a number from 0 to 1']]);
-        }
         $source = $from === null ? null : $set->of($from);
         $task = $tasks->run($set, TaskKind::Fill, ['role' => $role->value, 'from' => $from?->value, 'value' => $fill->value ?? 0.0], $role->label() . " of $set->name", $source === null ? [] : [$source]);
 

@@ -32,8 +32,7 @@ final class MaterialController extends Api
             $set = trim($start->set ?? '');
             $facts = $files->of($project)->find($set)
                 ?? throw Refusal::invalid("There is no map set \"$set\".", [['path' => '/set', 'message' => 'expected the name of a map set of the project']]);
-            $name = $start->name ?? throw Refusal::invalid('"name": expected 1 to 120 characters.', [['path' => '/name', 'message' => 'expected 1 to 120 characters']]);
-            $document = $start->start->document(trim($name), $facts);
+            $document = $start->start->document(trim((string) $start->name), $facts);
         }
         $record = $materials->create($project, $document);
 

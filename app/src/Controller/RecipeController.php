@@ -11,7 +11,6 @@ use Rilta\App\Http\Payload\RecipeCopies;
 use Rilta\App\Http\Payload\RecipeStart;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Recipes;
-use Rilta\App\Service\Refusal;
 use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Recipe\RecipeShader;
@@ -28,7 +27,7 @@ final class RecipeController extends Api
     public function create(string $slug, #[MapRequestPayload('json')] RecipeStart $start, Recipes $recipes): JsonResponse
     {
         $project = $this->project($slug);
-        $recipe = $start->document !== null ? RecipeReader::read($start->document) : RecipeStarter::recipe(trim($start->name ?? throw Refusal::invalid('"name": expected 1 to 120 characters.', [['path' => '/name', 'message' => 'expected 1 to 120 characters']])));
+        $recipe = $start->document !== null ? RecipeReader::read($start->document) : RecipeStarter::recipe(trim((string) $start->name));
 
         return $this->answer($recipes, $recipes->create($project, $recipe), Response::HTTP_CREATED);
     }

@@ -6,6 +6,7 @@ namespace Rilta\App\Http\Payload;
 
 use Rilta\Core\Step\MaterialPreset;
 use Symfony\Component\Validator\Constraints as Assert;
+use Symfony\Component\Validator\Context\ExecutionContextInterface;
 
 /** A new material: a document, or what it is to start from. */
 final readonly class MaterialStart
@@ -19,5 +20,14 @@ final readonly class MaterialStart
         public ?string $set = null,
         public MaterialPreset $start = MaterialPreset::Plain,
     ) {
+    }
+
+    /** What is no document needs a name. */
+    #[Assert\Callback]
+    public function whole(ExecutionContextInterface $context): void
+    {
+        if ($this->document === null && $this->name === null) {
+            $context->buildViolation('missing')->atPath('name')->addViolation();
+        }
     }
 }
