@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
+use Rilta\App\Service\Engines;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\TileBake;
@@ -13,16 +14,24 @@ use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Material;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Helper\ProgressBar;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 #[AsCommand('bake', 'Computes a material\'s channels to PNG files')]
 final class BakeCommand extends CoreCommand
 {
+    public function __construct(Reader $reader, Compiler $compiler, #[Autowire('%data%/derived/folders')] string $cache, private readonly Engines $engines)
+    {
+        parent::__construct($reader, $compiler, $cache);
+    }
+
     protected function configure(): void
     {
         parent::configure();
@@ -54,9 +63,10 @@ final class BakeCommand extends CoreCommand
         if (!is_dir($folder) && !@mkdir($folder, 0o775, true)) {
             throw new \InvalidArgumentException("The folder $folder cannot be made.");
         }
+        $engine = $this->engines->forBakes();
         // With heights, which a picture does without.
-        $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $this->compiler, $most === null ? null : (float) $most);
-        $output->writeln(\sprintf('%s: %d x %d px, %.4g x %.4g m', $material->name, $size, $size, $job->tile->width, $job->tile->height));
+        $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $engine, $most === null ? null : (float) $most);
+        $output->writeln(\sprintf('%s: %d x %d px, %.4g x %.4g m, computed in %s', $material->name, $size, $size, $job->tile->width, $job->tile->height, strtoupper($engine->name())));
         $this->write($job, $size, $edges, $path, $output);
 
         return Command::SUCCESS;

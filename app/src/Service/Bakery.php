@@ -23,7 +23,6 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeReader;
-use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Console\Event\ConsoleSignalEvent;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -47,7 +46,7 @@ final class Bakery
         private readonly Recipes $recipes,
         private readonly Projects $projects,
         private readonly Quota $quota,
-        private readonly Compiler $compiler,
+        private readonly Engines $engines,
         private readonly Queue $queue,
     ) {
     }
@@ -310,8 +309,8 @@ final class Bakery
     {
         if ($this->warm === null || $this->warmId !== $bake->id()) {
             $this->warm = $bake->recipe === null
-                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->compiler)
-                : new RecipeWork($bake, $this->recipes, $this->results, $this->compiler);
+                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->engines->forBakes())
+                : new RecipeWork($bake, $this->recipes, $this->results, $this->engines->forBakes());
             $this->warmId = $bake->id();
         }
 

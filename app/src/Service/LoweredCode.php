@@ -13,7 +13,9 @@ use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\NotMultipassable;
+use Rilta\Core\Lowering\Station;
 use Rilta\Core\Lowering\Structure;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
@@ -71,7 +73,7 @@ final readonly class LoweredCode
 
         $structure = Structure::of($salvage, $lowered);
 
-        return $this->code($lowered, $maps, $shader->source(), $shader->arrays, $shader->animated, $structure) + [
+        return $this->code($lowered, $maps, $shader, $shader->source(), $structure) + [
             'host' => $shader->host->json(),
             'pictureHost' => $shader->pictureHost->json(),
             'channels' => $shader->channels,
@@ -87,6 +89,7 @@ final readonly class LoweredCode
                     'mainControl' => $use->kind->mainControl($use->values),
                 ]),
                 'cost' => LaneCost::of($lowered, "/lanes/$i", $lane->id),
+                'exactWithin' => $shader->exactWithin($lowered, self::taps($lowered, "/lanes/$i")),
             ]),
             'problems' => [...$salvage->problems, ...$lowered->problems],
             'cost' => self::cost($lowered),
@@ -119,7 +122,7 @@ final readonly class LoweredCode
         }
 
         return ['why' => '', 'structure' => $structure->json(), 'multipass' => [
-            'end' => $this->code($multipass->end, $maps, $shader->declarations . $shader->material, $shader->arrays, $shader->animated, $structure) + [
+            'end' => $this->code($multipass->end, $maps, $shader, $shader->declarations . $shader->material, $structure) + [
                 'host' => $shader->host->json(),
                 'pictureHost' => $shader->host->json(),
                 'channels' => $shader->channels,
@@ -136,6 +139,12 @@ final readonly class LoweredCode
             'passes' => (object) $passes,
             'lanes' => $shader->lanes,
         ]];
+    }
+
+    /** @return list<Tap> those that a lane has after any of its steps */
+    private static function taps(Lowered $lowered, string $lane): array
+    {
+        return array_merge(...array_map(static fn (Station $station): array => str_starts_with($station->path, "$lane/") ? $station->taps : [], $lowered->stations));
     }
 
     /** @return array{uniform: string, path: string, value: float|int, whole: bool} */
@@ -155,11 +164,9 @@ final readonly class LoweredCode
     /**
      * What is told of code, whatever it looks like.
      *
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
-     *
      * @return array<string, mixed>
      */
-    private function code(Lowered $lowered, ProjectMaps $maps, string $source, array $arrays, bool $animated, Structure $structure): array
+    private function code(Lowered $lowered, ProjectMaps $maps, Shader|MultipassShader $shader, string $source, Structure $structure): array
     {
         $slots = [];
         foreach ($lowered->facts as $map) {
@@ -177,14 +184,14 @@ final readonly class LoweredCode
 
         return [
             // Other images, or others ways to read them, are another picture of the same code.
-            'hash' => hash('xxh128', $code . json_encode([$arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
+            'hash' => hash('xxh128', $code . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
             'code' => $code,
-            'arrays' => $arrays,
+            'arrays' => $shader->arrays,
             'maps' => (object) $slots,
             'structure' => $structure->json(),
             'slots' => array_map(static fn (UniformBinding $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $structure->numbers[$s->path][3] ?? $s->value], $lowered->slots),
-            'prelude' => self::prelude($lowered->prelude),
-            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $animated],
+            'prelude' => self::prelude($shader->prelude),
+            'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
             'shares' => array_keys($lowered->shares),
         ];

@@ -13,7 +13,7 @@ use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Recipe\Spread;
-use Rilta\Core\Target\Php\Compiler;
+use Rilta\Core\Target\Engine;
 
 /** The maps of a recipe; when they are done, they are in the library. */
 final readonly class RecipeWork implements BakeWork
@@ -21,10 +21,10 @@ final readonly class RecipeWork implements BakeWork
     private Recipe $recipe;
     private RecipeBake $job;
 
-    public function __construct(Bake $bake, private Recipes $recipes, private BakeFiles $results, private Compiler $compiler)
+    public function __construct(Bake $bake, private Recipes $recipes, private BakeFiles $results, private Engine $engine)
     {
         $this->recipe = RecipeReader::readJson($bake->document);
-        $this->job = new RecipeBake(RecipeLowering::lower($this->recipe), $bake->size, $compiler);
+        $this->job = new RecipeBake(RecipeLowering::lower($this->recipe), $bake->size, $engine);
     }
 
     public function region(BakeRegion $region): array
@@ -40,7 +40,7 @@ final readonly class RecipeWork implements BakeWork
             $images[$output->role->value] = $this->recipes->image($bake, $output->role, $png);
             $beat();
         }
-        $outside = Spread::outside(RecipeLowering::lower($this->recipe), $this->compiler);
+        $outside = Spread::outside(RecipeLowering::lower($this->recipe), $this->engine);
 
         return fn (): array => ['set' => $this->recipes->keep($bake, $this->recipe, $images), 'outside' => $outside];
     }

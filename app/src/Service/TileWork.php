@@ -11,7 +11,7 @@ use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Target\Php\Compiler;
+use Rilta\Core\Target\Engine;
 
 /** A material's channels over its tile. */
 final readonly class TileWork implements BakeWork
@@ -20,7 +20,7 @@ final readonly class TileWork implements BakeWork
     {
     }
 
-    public static function of(Bake $bake, Reader $reader, MapFiles $files, BakeFiles $results, Compiler $compiler): self
+    public static function of(Bake $bake, Reader $reader, MapFiles $files, BakeFiles $results, Engine $engine): self
     {
         $maps = $files->of($bake->project);
         $material = $reader->readJson($bake->document);
@@ -29,7 +29,7 @@ final readonly class TileWork implements BakeWork
             throw Refusal::invalid('A map was changed while this was being baked. Bake it again.');
         }
 
-        return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $compiler, $bake->longest), $maps, $results);
+        return new self(new TileBake(Lowering::lower($material, $maps, true), $bake->size, $engine, $bake->longest), $maps, $results);
     }
 
     public function region(BakeRegion $region): array

@@ -14,9 +14,9 @@ use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Mend\Seamless;
 use Rilta\Core\Raster\EdgeSeam;
 use Rilta\Core\Raster\Rows;
+use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Php\Binding;
-use Rilta\Core\Target\Php\Compiler;
-use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Target\Program;
 
 /**
  * Computes a material's channels over a tile. Work is cut into regions: bands of rows that can be computed in
@@ -31,7 +31,7 @@ final class TileBake
 
     /** @var list<Channel> those that there are */
     public readonly array $channels;
-    private readonly Kernel $kernel;
+    private readonly Program $program;
 
     /** @var array<string, list<int>>|null */
     private ?array $texels = null;
@@ -41,7 +41,7 @@ final class TileBake
      * @param int     $size    pixels a side
      * @param ?float  $most    metres that a side of the tile may have
      */
-    public function __construct(private readonly Lowered $lowered, public readonly int $size, Compiler $compiler, ?float $most = null)
+    public function __construct(private readonly Lowered $lowered, public readonly int $size, Engine $engine, ?float $most = null)
     {
         $this->tile = Tile::of($lowered, $most);
         $g = new Graph();
@@ -55,7 +55,7 @@ final class TileBake
         foreach ($this->channels as $channel) {
             $outputs[$channel->value] = $this->pixels($g, $rewriter, $channel);
         }
-        $this->kernel = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+        $this->program = $engine->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
     }
 
     /**
@@ -95,7 +95,7 @@ final class TileBake
     {
         $texels = $this->texels($maps);
         $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
-        $found = $this->kernel->run($uniforms, $texels, [], 0, $from, $this->size, $to);
+        $found = $this->program->run($uniforms, $texels, [], 0, $from, $this->size, $to);
         $bytes = [];
         foreach ($this->channels as $channel) {
             $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel);

@@ -11,7 +11,7 @@ namespace Rilta\Core\Field;
 final readonly class Prelude
 {
     /** What it can be made of: no places, no maps, no functions. */
-    private const NEVER = [Op::Input, Op::Param, Op::Sample, Op::SampleLevel, Op::Call, Op::Normalize, Op::Cross];
+    public const NEVER = [Op::Input, Op::Param, Op::Sample, Op::SampleLevel, Op::Call, Op::Normalize, Op::Cross];
 
     /** @param array<string, Node> $fields by the uniform that each fills; scalars */
     public function __construct(public array $fields)

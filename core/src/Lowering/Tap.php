@@ -36,7 +36,7 @@ final readonly class Tap
      * @param ?Alternate                 $alternate what is read instead of other sets of a family
      * @param ?EdgeDistance              $rim       where it lies on a piece, if it lies on one
      * @param ?Node                      $region    float, metres into the rectangle that it was placed on, below 0 outside; null if it was not placed
-     * @param bool                       $right     whether T and B are known to be at right angles
+     * @param ?Node                      $skew      float, the cosine of the angle between T and B, if it is known without them: 0 where they are at right angles
      * @param ?TapAccumulator            $tally     of the taps that it stands for, if it is not one of many but any of them
      * @param ?Node                      $bend      vec4, rows of a matrix: how the bent coordinate grows with the straight one, both in metres; T, B and
      *                                              metres are of the straight one, so that what comes after measures alike everywhere; null if it is straight
@@ -66,7 +66,7 @@ final readonly class Tap
         public ?Alternate $alternate = null,
         public ?EdgeDistance $rim = null,
         public ?Node $region = null,
-        public bool $right = false,
+        public ?Node $skew = null,
         public ?TapAccumulator $tally = null,
         public ?Node $bend = null,
     ) {
@@ -130,6 +130,7 @@ final readonly class Tap
             t: $g->mul($this->t, $u),
             b: $g->mul($this->b, $v),
             slope: $this->slope === null ? null : $g->mul($this->slope, $signs),
+            skew: $this->skew === null ? null : $g->mul($this->skew, $g->mul($u, $v)),
             bend: $this->bend === null ? null : $g->mul($this->bend, $g->vec(1.0, $g->mul($u, $v), $g->mul($u, $v), 1.0)),
         );
     }
@@ -174,7 +175,7 @@ final readonly class Tap
         ?Alternate $alternate = null,
         ?EdgeDistance $rim = null,
         ?Node $region = null,
-        ?bool $right = null,
+        ?Node $skew = null,
         ?Node $bend = null,
     ): self {
         return new self(
@@ -202,7 +203,7 @@ final readonly class Tap
             $alternate ?? $this->alternate,
             $rim ?? $this->rim,
             $region ?? $this->region,
-            $right ?? $this->right,
+            $skew ?? $this->skew,
             $this->tally,
             $bend ?? $this->bend,
         );

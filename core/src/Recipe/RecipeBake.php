@@ -13,9 +13,9 @@ use Rilta\Core\Field\Sampling;
 use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Php\Binding;
-use Rilta\Core\Target\Php\Compiler;
-use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Target\Program;
 
 /**
  * Computes the maps of a recipe in bands of rows: first everything that follows from the point alone, and the heights; then, when all
@@ -30,15 +30,15 @@ final class RecipeBake
     private const GROUND = 'ground-';
     private const HEIGHTS = 'heights';
 
-    private readonly Kernel $points;
+    private readonly Program $points;
 
-    /** @var array<string, array{Kernel, array<string, float|int>}> by role */
+    /** @var array<string, array{Program, array<string, float|int>}> by role */
     private array $reliefs = [];
 
     /** @var array<string, list<int>> heights by ingredient */
     private array $heights = [];
 
-    public function __construct(private readonly LoweredRecipe $lowered, private readonly int $size, private readonly Compiler $compiler)
+    public function __construct(private readonly LoweredRecipe $lowered, private readonly int $size, private readonly Engine $engine)
     {
         $g = new Graph();
         $rewriter = new Rewriter($lowered->graph, $g, [LoweredRecipe::POINT => $this->point($g)]);
@@ -49,7 +49,7 @@ final class RecipeBake
         foreach ($lowered->outputs as $role => $field) {
             $outputs[$role] = self::pixel($g, Role::from($role), $rewriter->rewrite($field));
         }
-        $this->points = $compiler->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+        $this->points = $engine->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
     }
 
     /**
@@ -130,7 +130,7 @@ final class RecipeBake
         };
     }
 
-    /** @return array{Kernel, array<string, float|int>} and its numbers */
+    /** @return array{Program, array<string, float|int>} and its numbers */
     private function relief(Output $output): array
     {
         $g = new Graph();
@@ -138,9 +138,9 @@ final class RecipeBake
         $rest = new Graph();
         $rewritten = (new Rewriter($g, $rest, [LoweredRecipe::POINT => $this->point($rest)]))->rewrite($relief->field);
 
-        $kernel = $this->compiler->compile($rest, ['pixel' => self::pixel($rest, $output->role, $rewritten)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+        $program = $this->engine->compile($rest, ['pixel' => self::pixel($rest, $output->role, $rewritten)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
 
-        return [$kernel, LoweredRecipe::values($relief->slots) + [Relief::SIDE => (float) $this->size]];
+        return [$program, LoweredRecipe::values($relief->slots) + [Relief::SIDE => (float) $this->size]];
     }
 
     /** vec2 of the pixel. */

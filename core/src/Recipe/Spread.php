@@ -7,8 +7,8 @@ namespace Rilta\Core\Recipe;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Php\Binding;
-use Rilta\Core\Target\Php\Compiler;
 
 /** How the values of the ingredients are spread around black and white, before what is outside is dealt with. */
 final class Spread
@@ -19,12 +19,12 @@ final class Spread
     /**
      * @return array<string, array{below: float, above: float}> shares of the tile, 0…1, by ingredient
      */
-    public static function outside(LoweredRecipe $lowered, Compiler $compiler): array
+    public static function outside(LoweredRecipe $lowered, Engine $engine): array
     {
         $g = new Graph();
         $point = $g->mul($g->vec($g->input('pixelX', Type::Float), $g->input('pixelY', Type::Float)), 1 / self::SIDE);
         $placed = array_map((new Rewriter($lowered->graph, $g, [LoweredRecipe::POINT => $point]))->rewrite(...), $lowered->placed);
-        $found = $compiler->compile($g, $placed, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY])->run($lowered->uniforms(), [], [], 0, 0, self::SIDE, self::SIDE);
+        $found = $engine->compile($g, $placed, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY])->run($lowered->uniforms(), [], [], 0, 0, self::SIDE, self::SIDE);
 
         return array_map(static fn (array $components): array => [
             'below' => \count(array_filter($components[0], static fn (float|int $v): bool => $v < 0)) / self::SIDE ** 2,

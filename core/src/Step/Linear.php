@@ -63,14 +63,18 @@ final readonly class Linear
         $tap = $tap->with(dx: $this->apply($tap->dx), dy: $this->apply($tap->dy));
         [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
         $sum = static fn (Node $a, Node $byA, Node $b, Node $byB): Node => $g->add($g->mul($a, $byA), $g->mul($b, $byB));
-        if ($this->rigid && $mu === $mv && $tap->right) {
+        if ($this->rigid && $mu === $mv && $tap->skew?->is(0) === true) {
             return $this->inMetres($tap)->with(t: $sum($tap->t, $this->xx, $tap->b, $this->xy), b: $sum($tap->t, $this->yx, $tap->b, $this->yy));
         }
         // The gradients of u and v on the surface; their directions are T and B, their lengths one over metres.
         [$u, $v] = [$g->div($tap->t, $mu), $g->div($tap->b, $mv)];
         $newU = $sum($u, $this->xx, $v, $this->xy);
         $newV = $sum($u, $this->yx, $v, $this->yy);
-        [$longU, $longV] = [$g->max($g->length($newU), 1e-12), $g->max($g->length($newV), 1e-12)];
+        [$a, $b, $c, $d] = [$g->div($this->xx, $mu), $g->div($this->xy, $mv), $g->div($this->yx, $mu), $g->div($this->yy, $mv)];
+        $skew = $tap->skew;
+        // By the law of cosines, where the angle is known: without directions, which differ from face to face, lengths do not.
+        $long = static fn (Node $along, Node $across, Node $direction): Node => $g->max($skew === null ? $g->length($direction) : $g->sqrt($g->max($g->add($g->mul($along, $along), $g->mul($across, $across), $g->mul($g->mul($along, $across), $g->mul($skew, 2.0))), 0.0)), 1e-12);
+        [$longU, $longV] = [$long($a, $b, $newU), $long($c, $d, $newV)];
 
         // The same change of coordinates that are measured in metres.
         $measured = $tap->bend === null && $tap->slope === null ? $this : new self($g, $g->div($this->xx, $g->mul($longU, $mu)), $g->div($this->xy, $g->mul($longU, $mv)), $g->div($this->yx, $g->mul($longV, $mu)), $g->div($this->yy, $g->mul($longV, $mv)));
@@ -79,7 +83,7 @@ final readonly class Linear
             t: $g->div($newU, $longU),
             b: $g->div($newV, $longV),
             metres: $g->vec($g->div(1.0, $longU), $g->div(1.0, $longV)),
-            right: false,
+            skew: $skew === null ? null : $g->div($g->add($g->mul($a, $c), $g->mul($b, $d), $g->mul($g->add($g->mul($a, $d), $g->mul($b, $c)), $skew)), $g->mul($longU, $longV)),
         );
     }
 

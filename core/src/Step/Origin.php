@@ -164,7 +164,7 @@ final readonly class Origin implements Step
                 $face,
                 side: $side,
                 leans: $lean === null ? [] : [$lean],
-                right: true,
+                skew: $g->float(0),
             );
         };
         $six = $context->choice('faces') === 'six';

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Parity;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
@@ -12,6 +13,7 @@ use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Declarations;
 use Rilta\Core\Target\Glsl\Printer;
 use Rilta\Core\Target\Glsl\Shader;
+use Rilta\Core\Target\Pass\SinglePrecision;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Kernel;
 use Rilta\Core\Tests\Kernels;
@@ -27,8 +29,17 @@ final readonly class ParityCase
     private const MOVED = 2e-5;
     private const TIMES = 6;
 
-    /** @param float $seconds on the clock */
-    public function __construct(private string $name, private Lowered $lowered, private float $seconds = 0.0)
+    /** Points that are compared there. */
+    private const FEW = 64;
+
+    /** Where lies what is far from the world's origin, of its distance: a unit vector. */
+    private const FAR = [0.8, 0.36, -0.48];
+
+    /**
+     * @param float                      $seconds on the clock
+     * @param array{float, float, float} $origin  where places are counted from, metres
+     */
+    public function __construct(private string $name, private Lowered $lowered, private float $seconds = 0.0, private array $origin = [0.0, 0.0, 0.0])
     {
     }
 
@@ -62,31 +73,45 @@ final readonly class ParityCase
     }
 
     /**
-     * @param array<string, list<float>> $points flat lists by input
+     * @param array<string, list<float>> $points flat lists by input, counted from the origin
      * @param ?CRun                      $c      what runs the same as C, and compares
+     * @param list<float>                $far    kilometres from the world's origin to compare it at as well
      *
-     * @return array<string, mixed>
+     * @return list<array<string, mixed>>
      */
-    public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null): array
+    public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null, array $far = []): array
     {
         $outputs = $this->outputs();
         $kernel = Kernels::compiler()->compile($this->lowered->graph, $outputs, self::bindings());
-        $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
-        // What a program in C computes is the material; all else goes into it.
-        $channels = array_intersect_key($outputs, array_flip(array_filter(array_keys($outputs), static fn (string $name): bool => preg_match('/^(value|direction normal)/', $name) === 1)));
-        $c?->start($this->name, $this->lowered, $channels, array_intersect_key($found, $channels), $count, $this->seconds, $maps);
         $shader = Shader::of($this->lowered);
+        [$code, $single] = $this->code($shader, $outputs);
+        $exact = $single->exactWithin(array_values($outputs), $this->lowered->uniforms($this->seconds));
+        $cases = [];
+        foreach ([0.0, ...$far] as $kilometres) {
+            $origin = $kilometres > 0 ? array_map(static fn (float $share): float => round($share * 1000 * $kilometres), self::FAR) : $this->origin;
+            $count = $kilometres > 0 ? min($count, self::FEW) : $count;
+            $there = new self($kilometres > 0 ? "$this->name, at $kilometres km" : $this->name, $this->lowered, $this->seconds, $origin);
+            $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $there->inWorld($points));
+            $cases[] = [
+                'name' => $there->name,
+                'count' => $count,
+                'outputs' => array_keys($outputs),
+                'code' => $code,
+                'uniforms' => $there->uniforms($single->prelude),
+                'arrays' => $shader->arrays,
+                'kilometres' => $kilometres,
+                'exact' => $exact === null || $exact >= 1000 * $kilometres,
+                'expected' => base64_encode(self::packed($outputs, $found, $count)),
+                'borders' => base64_encode($there->borders($kernel, $outputs, $found, $points, $count, $maps)),
+            ];
+            if ($kilometres <= 0) {
+                // What a program in C computes is the material; all else goes into it.
+                $channels = array_intersect_key($outputs, array_flip(array_filter(array_keys($outputs), static fn (string $name): bool => preg_match('/^(value|direction normal)/', $name) === 1)));
+                $c?->start($this->name, $this->lowered, $channels, array_intersect_key($found, $channels), $count, $this->seconds, $maps);
+            }
+        }
 
-        return [
-            'name' => $this->name,
-            'count' => $count,
-            'outputs' => array_keys($outputs),
-            'code' => $this->code($shader, $outputs),
-            'uniforms' => (object) $this->lowered->uniforms($this->seconds),
-            'arrays' => $shader->arrays,
-            'expected' => base64_encode(self::packed($outputs, $found, $count)),
-            'borders' => base64_encode($this->borders($kernel, $outputs, $found, $points, $count, $maps)),
-        ];
+        return $cases;
     }
 
     /**
@@ -103,7 +128,7 @@ final readonly class ParityCase
             $outputs["value picture $i $picture->name"] = $picture->colour;
         }
         $kernel = Kernels::compiler()->compile($this->lowered->graph, $outputs, self::bindings());
-        $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $points);
+        $found = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $this->inWorld($points));
         $shader = Shader::of($this->lowered);
 
         return [
@@ -111,11 +136,32 @@ final readonly class ParityCase
             'count' => $count,
             'outputs' => array_keys($outputs),
             'code' => "$shader->declarations\n$shader->pictures\nvec4 riltaOutput(RiltaSurface s, int which) { return vec4(riltaPicture(which, s), 0.0); }\n" . $this->point(),
-            'uniforms' => (object) $this->lowered->uniforms($this->seconds),
+            'uniforms' => $this->uniforms($shader->prelude),
             'arrays' => $shader->arrays,
             'expected' => base64_encode(self::packed($outputs, $found, $count)),
             'borders' => base64_encode($this->borders($kernel, $outputs, $found, $points, $count, $maps)),
         ];
+    }
+
+    private function uniforms(Prelude $prelude): object
+    {
+        $values = $this->lowered->uniforms($this->seconds) + array_combine(SinglePrecision::UNIFORMS, $this->origin);
+
+        return (object) ($prelude->values($values) + $values);
+    }
+
+    /**
+     * @param array<string, list<float>> $points counted from the origin
+     *
+     * @return array<string, list<float>> the same in the world
+     */
+    private function inWorld(array $points): array
+    {
+        foreach (['position', 'objectOrigin'] as $place) {
+            $points[$place] = array_map(fn (float $v, int $i): float => $v + $this->origin[$i % 3], $points[$place], array_keys($points[$place]));
+        }
+
+        return $points;
     }
 
     /**
@@ -146,7 +192,7 @@ final readonly class ParityCase
     {
         $spread = array_fill_keys(array_keys($outputs), array_fill(0, $count, 0.0));
         foreach (self::moved($points) as $moved) {
-            $again = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $moved);
+            $again = $kernel->points($count, $this->lowered->uniforms($this->seconds), $maps->everything(), $this->inWorld($moved));
             foreach ($outputs as $name => $_) {
                 foreach ($found[$name] as $c => $values) {
                     foreach ($values as $i => $value) {
@@ -196,18 +242,24 @@ final readonly class ParityCase
         }, Surface::types());
     }
 
-    /** @param array<string, Node> $outputs */
-    private function code(Shader $shader, array $outputs): string
+    /**
+     * @param array<string, Node> $outputs
+     *
+     * @return array{string, SinglePrecision}
+     */
+    private function code(Shader $shader, array $outputs): array
     {
         $printer = new Printer(Declarations::places($shader->arrays));
-        [$lines, $results] = $printer->body($this->lowered->graph, $outputs);
+        $single = new SinglePrecision($this->lowered->graph, $this->lowered->prelude, $outputs);
+        $outputs = $single->fields;
+        [$lines, $results] = $printer->body($single->graph, $outputs);
         $code = Declarations::surface() . Declarations::used($printer, $shader->arrays) . "\nvec4 riltaOutput(RiltaSurface s, int which) {\n$lines\n    switch (which) {\n";
         foreach (array_values($results) as $i => $result) {
             $width = array_values($outputs)[$i]->type->width();
             $code .= "    case $i: return vec4($result" . str_repeat(', 0.0', 4 - $width) . ");\n";
         }
 
-        return $code . "    }\n    return vec4(0.0);\n}\n" . $this->point();
+        return [$code . "    }\n    return vec4(0.0);\n}\n" . $this->point(), $single];
     }
 
     /** Each input is one row of the texture of points. */

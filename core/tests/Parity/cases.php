@@ -37,6 +37,8 @@ require dirname(__DIR__, 3) . '/vendor/autoload.php';
 const POINTS = 256;
 const POINTS_OF_RANDOM = 64;
 const RANDOM = 300;
+/** Kilometres from the world's origin. */
+const FAR = [1.0, 20.0, 100.0];
 /** A day and a bit. */
 const SECONDS = 87654.321;
 
@@ -70,21 +72,24 @@ CRun::points($points, POINTS, $argv[1] . '.points');
 $c = getenv('RILTA_PARITY') === 'glsl' ? null : new CRun(dirname($argv[1]) . '/c', $argv[1] . '.points');
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
-    $cases[] = (new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c);
+    array_push($cases, ...(new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR));
+}
+foreach ([0.001, 0.01] as $size) {
+    array_push($cases, ...(new ParityCase("size $size m", Documents::lower([Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => $size]), Documents::step('turn', ['angle' => 20.0])], $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR));
 }
 foreach (['tri-planar' => ['space' => 'world', 'seam' => 40.0], 'hex blend' => []] as $name => $values) {
     $steps = $name === 'hex blend' ? [Documents::step('origin', ['space' => 'mesh']), Documents::step('hex-blend')] : [Documents::step('origin', $values), Documents::step('size', ['u' => 0.8])];
-    $cases[] = (new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
+    array_push($cases, ...(new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps, $c));
 }
 foreach (array_keys($samplings) as $name) {
     foreach ([0.8, 0.02] as $size) {
         $steps = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => $size, 'v' => $size]), Documents::step('shift', ['u' => 0.013, 'v' => 0.007])];
-        $cases[] = (new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps, $c);
+        array_push($cases, ...(new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps, $c, [max(FAR)]));
     }
 }
 foreach (Lanes::documents() as $name => $document) {
     $case = new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS);
-    array_push($cases, $case->describe($points, POINTS, $maps, $c), $case->pictures($points, POINTS_OF_RANDOM, $maps));
+    array_push($cases, ...$case->describe($points, POINTS, $maps, $c), ...[$case->pictures($points, POINTS_OF_RANDOM, $maps)]);
 }
 $varying = 0;
 for ($i = 0; $i < RANDOM; ++$i) {
@@ -100,7 +105,7 @@ for ($i = 0; $i < RANDOM; ++$i) {
     $seconds = $i * 8639.7 + 0.0137;
     $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
     $case = new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds);
-    $cases[] = $case->describe($points, POINTS_OF_RANDOM, $maps, $c);
+    array_push($cases, ...$case->describe($points, POINTS_OF_RANDOM, $maps, $c, $i % 3 === 0 ? [max(FAR)] : []));
     if ($i % 10 === 0) {
         $cases[] = $case->pictures($points, POINTS_OF_RANDOM, $maps);
     }

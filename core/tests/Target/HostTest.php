@@ -27,7 +27,7 @@ final class HostTest extends TestCase
         yield 'an axis' => ['objectY', 'normalize(riltaObject[1].xyz)'];
         yield 'where the object stands' => ['objectOrigin', 'riltaObject[3].xyz'];
         yield 'a number of the object' => ['objectValue', 'riltaValue'];
-        yield 'the eye' => ['viewDistance', 'distance(cameraPosition, vRiltaPosition)'];
+        yield 'the eye' => ['viewDistance', 'distance(riltaEye, vRiltaPosition)'];
         yield 'front or back' => ['facing', 'side'];
     }
 

@@ -130,7 +130,10 @@
 					<button class="sentence" title="Lay out the tiles of {lane.name}" aria-expanded="false" onclick={() => select({ kind: 'step', path: `/lanes/${l}/steps/0` })}>{sentence(l)}</button>
 				{/if}
 				{#if lowered?.lanes[l] != null}
-					{@const cost = lowered.lanes[l].cost}
+					{@const { cost, exactWithin } = lowered.lanes[l]}
+					{#if exactWithin !== null}
+						<span class="cost figures" title="Further from the world's origin than this, shaders show this lane less exactly than near it: a step turns, sizes or holds it by what differs from place to place, and single precision has no digits left. Bakes and probes are exact everywhere.">exact to {exactWithin < 1000 ? `${Math.floor(exactWithin)} m` : `${(Math.floor(exactWithin / 100) / 10).toFixed(1)} km`}</span>
+					{/if}
 					<span class="cost figures" title="Taps are weighted read positions of this lane; map reads are those of one pixel, at most; MiB are those of all maps of the material">
 						{cost.taps} {cost.taps === 1 ? 'tap' : 'taps'} · {cost.fetches} map {cost.fetches === 1 ? 'read' : 'reads'} · {(lowered.cost.bytes / 1048576).toFixed(1)} MiB
 					</span>

@@ -4,9 +4,12 @@ import {
 	FrontSide,
 	Matrix4,
 	MeshDepthMaterial,
+	type Mesh,
+	type Camera,
 	ShaderMaterial,
 	UniformsLib,
 	UniformsUtils,
+	Vector3,
 	type ExternalTexture,
 	type IUniform,
 	type WebGLProgramParametersWithUniforms
@@ -22,6 +25,9 @@ const COVERED = {
 	'cut-out': { discard: 'if (rm.coverage < 0.5) discard;', alpha: '1.0' },
 	translucent: { discard: '', alpha: 'rm.coverage' }
 };
+
+/** The uniforms that say where places are counted from: far from the world's origin, single precision has no digits left for what is near. */
+export const ORIGIN = ['riltaOriginX', 'riltaOriginY', 'riltaOriginZ'] as const;
 
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {
@@ -43,7 +49,7 @@ export class Program {
 	) {
 		Object.assign(this.uniforms, more);
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
-		this.uniforms[lowered.clock.uniform] = { value: 0 };
+		for (const name of [lowered.clock.uniform, ...ORIGIN]) this.uniforms[name] = { value: 0 };
 		for (const name of Object.keys(lowered.prelude.results)) this.uniforms[name] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };
 		this.pictures = this.makePictures();
@@ -79,8 +85,14 @@ export class Program {
 
 	/** Other numbers for a while, by uniform. */
 	wear(numbers: Record<string, number>): void {
-		for (const [name, value] of Object.entries(numbers)) if (this.uniforms[name] !== undefined) this.uniforms[name].value = value;
-		this.prepare();
+		const other = Object.entries(numbers).filter(([name, value]) => this.uniforms[name] !== undefined && this.uniforms[name].value !== value);
+		for (const [name, value] of other) this.uniforms[name]!.value = value;
+		if (other.length > 0) this.prepare();
+	}
+
+	/** Has places counted from a point, in metres in the world. */
+	rebase(origin: Vector3): void {
+		this.wear(Object.fromEntries(origin.toArray().map((metres, i) => [ORIGIN[i]!, metres])));
 	}
 
 	/** What follows from the numbers and the clock. */
@@ -143,7 +155,7 @@ export class Program {
 				void main() {
 					RiltaMaterial rm = riltaMaterial(riltaSurface());
 					${COVERED[kind].discard}
-					vec3 light = litSurface(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion, ${emission}, normalize(cameraPosition - vRiltaPosition), riltaSun, getShadowMask());
+					vec3 light = litSurface(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion, ${emission}, normalize(riltaEye - vRiltaPosition), riltaSun, getShadowMask());
 					gl_FragColor = vec4(tonedLight(light), ${COVERED[kind].alpha});
 					#include <colorspace_fragment>
 				}`)
@@ -175,7 +187,7 @@ export class Program {
 	}
 
 	private ownUniforms(): Record<string, IUniform> {
-		return { ...this.uniforms, riltaObject: { value: new Matrix4() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } };
+		return { ...this.uniforms, ...frameUniforms() };
 	}
 
 	private makePictures(): ShaderMaterial {
@@ -211,6 +223,18 @@ export class Program {
 				}`
 		});
 	}
+}
+
+/** What is of an object, and of the eye that sees it. */
+export const frameUniforms = (): Record<string, IUniform> => ({ riltaObject: { value: new Matrix4() }, riltaEye: { value: new Vector3() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } });
+
+/** Fills them, counted from a point. */
+export function setFrame(uniforms: Record<string, IUniform>, mesh: Mesh, camera: Camera, origin: Vector3): void {
+	const { elements } = (uniforms.riltaObject!.value as Matrix4).copy(mesh.matrixWorld);
+	for (const i of [0, 1, 2] as const) elements[12 + i] = elements[12 + i]! - origin.getComponent(i);
+	(uniforms.riltaEye!.value as Vector3).setFromMatrixPosition(camera.matrixWorld).sub(origin);
+	uniforms.riltaSeed!.value = mesh.userData.seed ?? 1;
+	uniforms.riltaValue!.value = mesh.userData.value ?? 0;
 }
 
 const uncommented = (code: string): string => code.replace(/\/\/.*/g, '');

@@ -20,6 +20,8 @@ import {
 	Vector2,
 	Vector3,
 	WebGLRenderTarget,
+	type Camera,
+	type IUniform,
 	type Material as ThreeMaterial,
 	type WebGLRenderer
 } from 'three';
@@ -30,12 +32,14 @@ import type { Frame } from '../state/handles';
 import type { Plan } from '../state/multipass';
 import { light } from './light';
 import { behind, readMesh } from './meshes';
-import { type Program } from './program';
+import { setFrame, type Program } from './program';
 import { MultipassRunner } from './multipass';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
+/** Metres that the eye may be from where places are counted from. */
+const FAR = 250;
 /** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
 const FIELD = 38;
 const WIDEST = 1.42;
@@ -111,6 +115,8 @@ export class StageScene {
 	private readonly scrap: Mesh;
 	private readonly pixel = new Uint8Array(4);
 	private fresh = true;
+	/** Where places are counted from, in whole metres. */
+	readonly origin = new Vector3();
 	/** Share of the full resolution in which the last frame was drawn. */
 	lastRatio = 1;
 	/** The smallest and the largest factor that an object may be scaled by. */
@@ -173,7 +179,7 @@ export class StageScene {
 		this.scrap.onBeforeRender = (_r, _s, camera, _g, material) => {
 			// Wherever the eye is.
 			this.scrap.matrixWorld.copy(camera.matrixWorld);
-			setFrame(material, this.scrap);
+			this.frameFor(material, this.scrap, camera);
 		};
 		this.scrap.matrixWorldAutoUpdate = false;
 	}
@@ -238,8 +244,8 @@ export class StageScene {
 				mesh.castShadow = object.mesh !== 'floor';
 				mesh.receiveShadow = true;
 				// The program is shared by all objects; each draws with its own frame.
-				mesh.onBeforeRender = (_r, _s, _c, _g, material) => setFrame(material, mesh as Mesh);
-				mesh.onBeforeShadow = (_r, _o, _c, _l, _g, material) => setFrame(material, mesh as Mesh);
+				mesh.onBeforeRender = (_r, _s, camera, _g, material) => this.frameFor(material, mesh as Mesh, camera);
+				mesh.onBeforeShadow = (_r, _o, camera, _l, _g, material) => this.frameFor(material, mesh as Mesh, camera);
 				this.objects.set(object.id, mesh);
 				this.scene.add(mesh);
 			}
@@ -319,7 +325,7 @@ export class StageScene {
 	/** Runs the passes of a plan over a picture of so many pixels, and hands what they come to over to its end. */
 	private carry({ plan, end }: { plan: Plan; end: Program }, width: number, height: number): void {
 		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
-		const found = this.multipass.run(plan, width, height, clock, (material) => this.objectsIn(material));
+		const found = this.multipass.run(plan, width, height, clock, this.origin, (material) => this.objectsIn(material));
 		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 
@@ -411,6 +417,7 @@ export class StageScene {
 		this.passes = null;
 		this.dressUp(picture, null);
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
+		this.rebase();
 		this.renderer.setClearAlpha(0);
 		this.renderer.setRenderTarget(target);
 		this.renderer.clear();
@@ -546,6 +553,7 @@ export class StageScene {
 
 	draw(wanted: number): void {
 		for (const program of this.programs()) program.uniforms.riltaForm!.value = 0;
+		this.rebase();
 		const start = performance.now();
 		const { passes } = this;
 		const ratio = passes === null ? wanted : Math.min(wanted, this.multipass.room(passes.plan, this.size.width, this.size.height));
@@ -606,6 +614,23 @@ export class StageScene {
 			this.renderer.render(this.scene, this.camera);
 		}
 		target.scissorTest = false;
+	}
+
+	/** Gives a material what is an object's own. */
+	private frameFor(material: ThreeMaterial, mesh: Mesh, camera: Camera): void {
+		const uniforms = material instanceof ShaderMaterial ? material.uniforms : (material.userData.uniforms as Record<string, IUniform> | undefined);
+		if (uniforms?.riltaObject === undefined) return;
+		setFrame(uniforms, mesh, camera, this.origin);
+		const program = this.passes === null ? (this.worn.get(String(mesh.userData.id)) ?? this.program) : this.passes.end;
+		program?.wear((mesh.userData.worn ?? {}) as Record<string, number>);
+		(material as ShaderMaterial).uniformsNeedUpdate = true;
+	}
+
+	/** Has places counted from near the eye, before something is drawn. */
+	private rebase(): void {
+		if (this.camera.position.distanceTo(this.origin) > FAR) this.origin.copy(this.camera.position).round();
+		for (const program of this.programs()) program.rebase(this.origin);
+		this.passes?.end.rebase(this.origin);
 	}
 
 	private programs(): Set<Program> {
@@ -700,21 +725,6 @@ function screen(): WebGLRenderTarget {
 	// What three calls so is drawn with the very programs that draw for the screen.
 	(target as WebGLRenderTarget & { isXRRenderTarget?: boolean }).isXRRenderTarget = true;
 	return target;
-}
-
-function setFrame(material: ThreeMaterial, mesh: Mesh): void {
-	const uniforms =
-		material instanceof ShaderMaterial
-			? material.uniforms
-			: (material.userData.uniforms as Record<string, { value: unknown }> | undefined);
-	if (uniforms?.riltaObject === undefined) return;
-	uniforms.riltaObject.value = mesh.matrixWorld;
-	if (uniforms.riltaSeed !== undefined) uniforms.riltaSeed.value = mesh.userData.seed ?? 1;
-	if (uniforms.riltaValue !== undefined) uniforms.riltaValue.value = mesh.userData.value ?? 0;
-	for (const [name, value] of Object.entries((mesh.userData.worn ?? {}) as Record<string, number>)) {
-		if (uniforms[name] !== undefined) uniforms[name].value = value;
-	}
-	(material as ShaderMaterial).uniformsNeedUpdate = true;
 }
 
 function place(mesh: Mesh, object: StageObject): void {

@@ -1,6 +1,8 @@
 import { Color, Mesh, OrthographicCamera, Scene, SRGBColorSpace, Vector3, WebGLRenderTarget } from 'three';
-import type { Program } from './program';
+import { setFrame, type Program } from './program';
 import type { StageScene } from './scene';
+
+const HERE = new Vector3();
 
 /** Draws small pictures of stations, from the same code that draws the stage. */
 export class TilePainter {
@@ -54,7 +56,9 @@ export class TilePainter {
 		program.uniforms.riltaView!.value = picture;
 		program.uniforms.riltaForm!.value = 1;
 		program.undress();
-		program.pictures.uniforms.riltaObject!.value = body.matrixWorld;
+		// It lies where the world begins, wherever the stage is seen from.
+		program.rebase(HERE);
+		setFrame(program.pictures.uniforms, body, this.camera, HERE);
 		program.pictures.uniformsNeedUpdate = true;
 		renderer.setRenderTarget(target);
 		renderer.clear();
@@ -62,6 +66,7 @@ export class TilePainter {
 		const pixels = new Uint8ClampedArray(width * height * 4);
 		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
 		renderer.setRenderTarget(null);
+		program.rebase(this.stage.origin);
 		target.dispose();
 		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value, program.uniforms.riltaTwo!.value] = before;
 		const context = canvas.getContext('2d');

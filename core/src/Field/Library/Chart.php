@@ -60,6 +60,7 @@ final class Chart
 
                 return $g->mix($colour, $g->vec(0.012, 0.012, 0.012), $g->mul($line(1, 0.7), 0.85));
             },
+            ['uv'],
         );
 
         return $g->call(self::$repeats, $uv, $dx, $dy);

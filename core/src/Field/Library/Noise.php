@@ -30,11 +30,9 @@ final class Noise
         self::$gradient ??= new FieldFunction(
             'gradientNoise',
             'Periodic gradient noise, -1 to 1. Perlin 2002; hash of Jarzynski & Olano 2020.',
-            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            ['cell' => Type::Vec2, 'f' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
             static function (Graph $g, array $a): Node {
-                [$p, $period, $seed] = $a;
-                $cell = $g->floor($p);
-                $f = $g->sub($p, $cell);
+                [$cell, $f, $period, $seed] = $a;
                 $corner = static function (float $dx, float $dy) use ($g, $cell, $f, $period, $seed): Node {
                     $at = self::wrapped($g, $g->add($cell, $g->vec($dx, $dy)), $period);
 
@@ -50,7 +48,9 @@ final class Noise
             },
         );
 
-        return $g->call(self::$gradient, $p, $period, $seed);
+        [$cell, $f] = self::parted($g, $p);
+
+        return $g->call(self::$gradient, self::wrapped($g, $cell, $period), $f, $period, $seed);
     }
 
     /**
@@ -66,16 +66,15 @@ final class Noise
         self::$value ??= new FieldFunction(
             'valueNoise',
             'Periodic value noise, 0 to 1. Hash of Jarzynski & Olano 2020.',
-            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
+            ['cell' => Type::Vec2, 'f' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint],
             static function (Graph $g, array $a): Node {
-                [$p, $period, $seed] = $a;
-                $cell = $g->floor($p);
+                [$cell, $f, $period, $seed] = $a;
                 $corner = static function (float $dx, float $dy) use ($g, $cell, $period, $seed): Node {
                     $at = self::wrapped($g, $g->add($cell, $g->vec($dx, $dy)), $period);
 
                     return Hash::unit($g, $g->x(Hash::pcg3d($g, $g->vec($g->toUint($at), $seed))));
                 };
-                $fade = self::quintic($g, $g->sub($p, $cell));
+                $fade = self::quintic($g, $f);
 
                 return $g->mix(
                     $g->mix($corner(0, 0), $corner(1, 0), $g->x($fade)),
@@ -85,7 +84,9 @@ final class Noise
             },
         );
 
-        return $g->call(self::$value, $p, $period, $seed);
+        [$cell, $f] = self::parted($g, $p);
+
+        return $g->call(self::$value, self::wrapped($g, $cell, $period), $f, $period, $seed);
     }
 
     /**
@@ -103,11 +104,9 @@ final class Noise
         self::$cellular ??= new FieldFunction(
             'cellularNoise',
             'Periodic cellular noise: F1, F2 and a random number of the nearest cell. Worley 1996.',
-            ['p' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint, 'jitter' => Type::Float],
+            ['cell' => Type::Vec2, 'f' => Type::Vec2, 'period' => Type::Vec2, 'seed' => Type::Uint, 'jitter' => Type::Float],
             static function (Graph $g, array $a): Node {
-                [$p, $period, $seed, $jitter] = $a;
-                $cell = $g->floor($p);
-                $f = $g->sub($p, $cell);
+                [$cell, $f, $period, $seed, $jitter] = $a;
                 [$f1, $f2, $id] = [$g->float(8), $g->float(8), $g->float(0)];
                 for ($j = -1; $j <= 1; ++$j) {
                     for ($i = -1; $i <= 1; ++$i) {
@@ -127,7 +126,9 @@ final class Noise
             },
         );
 
-        return $g->call(self::$cellular, $p, $period, $seed, $jitter ?? 1.0);
+        [$cell, $f] = self::parted($g, $p);
+
+        return $g->call(self::$cellular, self::wrapped($g, $cell, $period), $f, $period, $seed, $jitter ?? 1.0);
     }
 
     /** Gradient noise without a period. */
@@ -148,11 +149,9 @@ final class Noise
         self::$sloped ??= new FieldFunction(
             'noiseWithSlope',
             'Gradient noise, -1 to 1, and its two derivatives. Perlin 2002; hash of Jarzynski & Olano 2020.',
-            ['p' => Type::Vec2, 'seed' => Type::Uint],
+            ['cell' => Type::Vec2, 'f' => Type::Vec2, 'seed' => Type::Uint],
             static function (Graph $g, array $a): Node {
-                [$p, $seed] = $a;
-                $cell = $g->floor($p);
-                $f = $g->sub($p, $cell);
+                [$cell, $f, $seed] = $a;
                 $directions = [];
                 $values = [];
                 foreach ([[0, 0], [1, 0], [0, 1], [1, 1]] as [$dx, $dy]) {
@@ -175,7 +174,9 @@ final class Noise
             },
         );
 
-        return $g->call(self::$sloped, $p, $seed);
+        [$cell, $f] = self::parted($g, $p);
+
+        return $g->call(self::$sloped, $cell, $f, $seed);
     }
 
     /**
@@ -246,6 +247,20 @@ final class Noise
             $g->mul($g->sub($g->mul($bit(7), 2.0), 1.0), $long),
             $g->mul($g->sub($g->mul($bit(8), 2.0), 1.0), $g->sub(1.5, $long)),
         );
+    }
+
+    /**
+     * The cell that a point lies in, and where it lies there: apart, so that points far out are as exact as near ones.
+     *
+     * @param Node $p vec2
+     *
+     * @return array{Node, Node} vec2 each
+     */
+    private static function parted(Graph $g, Node $p): array
+    {
+        $cell = $g->floor($p);
+
+        return [$cell, $g->sub($p, $cell)];
     }
 
     /** A lattice cell, repeated after the period. */

@@ -135,17 +135,11 @@ final class CTarget implements Target
         foreach ($printer->maps() as $name => $slot) {
             $maps .= "    const uint32_t *$name; /* {$slot->width} x {$slot->height} */\n";
         }
-        $code = self::HEAD
+        $code = self::head([...$printer->helpers(), ...$once->helpers()])
             . "\n/* The numbers of the document, and the clock in 1/" . Clock::TICKS . " s. */\ntypedef struct {\n$members} rilta_uniforms;\n"
             . "\n/* The texels of the maps. */\ntypedef struct {\n" . ($maps === '' ? "    char none;\n" : $maps) . "} rilta_maps;\n"
             . "\n/* A point of a surface: metres, in the world; directions are unit vectors; …Dx and …Dy to the next pixel on the right and below. */\ntypedef struct {\n" . self::members($inputs) . "} rilta_surface;\n"
             . "\n/* What the material is there. Colours in linear light. */\ntypedef struct {\n" . self::members(array_map(static fn (Node $field): Type => $field->type, $fields)) . "} rilta_result;\n\n";
-        foreach (array_intersect_key(self::HELPERS, array_flip([...$printer->helpers(), ...$once->helpers()])) as $helper) {
-            $code .= $helper;
-        }
-        if (\in_array('rilta_read', $printer->helpers(), true)) {
-            $code .= $this->srgb() . self::READ;
-        }
         $stores = '';
         foreach ($results as $name => $result) {
             $stores .= "    u->$name = $result;\n";
@@ -155,6 +149,18 @@ final class CTarget implements Target
             . "\n/* What follows from the numbers and the clock alone: once, before points are computed. */\nvoid rilta_prepare(rilta_uniforms *u);\nvoid rilta_prepare(rilta_uniforms *u) {\n"
             . ($results === [] ? "    (void) u;\n" : '') . self::lines($prepared) . "$stores}\n"
             . "\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out);\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out) {\n    (void) u;\n    (void) m;\n    (void) s;\n$point}\n";
+    }
+
+    /**
+     * What stands before all else: what is included, and the functions that are called.
+     *
+     * @param list<string> $helpers
+     */
+    public static function head(array $helpers): string
+    {
+        $code = self::HEAD . "\n" . implode('', array_intersect_key(self::HELPERS, array_flip($helpers)));
+
+        return $code . (\in_array('rilta_read', $helpers, true) ? self::srgb() . self::READ : '');
     }
 
     /** @param array<string, Node> $fields */
@@ -194,7 +200,7 @@ final class CTarget implements Target
         return $code;
     }
 
-    private function srgb(): string
+    private static function srgb(): string
     {
         $rows = array_map(static fn (array $row): string => '    ' . implode(', ', array_map(static fn (float $value): string => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), $row)), array_chunk(Srgb::table(), 8));
 

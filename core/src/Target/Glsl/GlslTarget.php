@@ -7,7 +7,7 @@ namespace Rilta\Core\Target\Glsl;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Target\Target;
 
-/** GLSL ES 3.00: `RiltaMaterial riltaMaterial(RiltaSurface)`, with array textures and uniforms. */
+/** GLSL ES 3.00: `RiltaMaterial riltaMaterial(RiltaSurface)`, with array textures and uniforms, and before it what a host computes once a picture. */
 final class GlslTarget implements Target
 {
     public function name(): string
@@ -19,6 +19,6 @@ final class GlslTarget implements Target
     {
         $shader = Shader::of($lowered);
 
-        return $shader->declarations . "\n" . $shader->material;
+        return $shader->preparation() . $shader->declarations . "\n" . $shader->material;
     }
 }

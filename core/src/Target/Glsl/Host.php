@@ -11,8 +11,9 @@ use Rilta\Core\Surface\SurfaceInput;
 /**
  * The two halves of a shader that carry a surface from the vertices of a mesh to lowered code: `void riltaVertex(vec3, vec3)`, which is
  * handed the position and the normal in the object, and `RiltaSurface riltaSurface()`. What is not read is not carried: it would take
- * up attributes and varyings. Of the host it needs the uniforms modelMatrix and cameraPosition, and the define FLIP_SIDED where backs are
- * drawn as if they were fronts.
+ * up attributes and varyings. Of the host it needs the uniforms riltaObject, the matrix from the object into the world, and riltaEye, where
+ * the eye is, both counted from where places are counted from (SinglePrecision), and the define FLIP_SIDED where backs are drawn as if
+ * they were fronts.
  */
 final readonly class Host
 {
@@ -61,9 +62,10 @@ final readonly class Host
         }
 
         return $attributes . self::varyings('out', $carried) . <<<GLSL
+            uniform mat4 riltaObject;
             void riltaVertex(vec3 p, vec3 n) {
-                mat3 m = mat3(modelMatrix);
-                vRiltaPosition = (modelMatrix * vec4(p, 1.0)).xyz;
+                mat3 m = mat3(riltaObject);
+                vRiltaPosition = (riltaObject * vec4(p, 1.0)).xyz;
                 // Not by the host's normal matrix, which is that of the eye where shadows are drawn as well.
                 vRiltaNormal = transpose(inverse(m)) * n;
             $lines}
@@ -85,7 +87,7 @@ final readonly class Host
             $lines .= "    s.$name = " . (isset($read[$name]) || self::isAtHand($input) ? self::value($input) : (new GlslDialect())->type($input->type) . '(0.0)') . ";\n";
         }
 
-        return self::varyings('in', $carried) . "uniform mat4 riltaObject;\n$uniforms" . <<<GLSL
+        return self::varyings('in', $carried) . "uniform mat4 riltaObject;\nuniform vec3 riltaEye;\n$uniforms" . <<<GLSL
             vec3 riltaUnit(vec3 d) { return d / max(length(d), 1e-12); }
             RiltaSurface riltaSurface() {
             #ifdef FLIP_SIDED
@@ -121,7 +123,7 @@ final readonly class Host
             Source::Origin => 'riltaObject[3].xyz',
             Source::Axis => 'normalize(riltaObject[' . strpos('xyz', $input->of) . '].xyz)',
             Source::Object => self::uniform($input),
-            Source::Distance => 'distance(cameraPosition, vRiltaPosition)',
+            Source::Distance => 'distance(riltaEye, vRiltaPosition)',
             Source::Facing => 'side',
         };
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Glsl;
 
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Prelude;
@@ -15,6 +16,7 @@ use Rilta\Core\Lowering\StepPass;
 use Rilta\Core\Lowering\TapRecord;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\Pass\SinglePrecision;
 
 /**
  * A multipass as GLSL. The taps of a point lie in a row of fields of an integer texture, one field as wide as the picture for each tap; the
@@ -108,6 +110,8 @@ final readonly class MultipassShader
         public array $passes,
         /** @var list<array{id: string, read: bool, passes: list<?string>}> whether the end reads a lane, which it numbers in this order, and the hashes of its passes */
         public array $lanes,
+        /** What fills uniforms of the end that follow from others, and from where places are counted from. */
+        public Prelude $prelude,
     ) {
     }
 
@@ -129,7 +133,13 @@ final readonly class MultipassShader
         }
         $names = array_merge(...array_map(array_keys(...), array_values($multipass->sums)));
         $printer = new Printer(Declarations::places($arrays), self::locals() + array_combine($names, $names));
-        $material = self::end($printer, $multipass);
+        $lit = Declarations::lit($multipass->end->channels);
+        $summed = array_merge(...array_values($multipass->sums));
+        $single = new SinglePrecision($multipass->end->graph, $multipass->end->prelude, $lit + $summed);
+        [$graph, $fields, $prelude] = [$single->graph, $single->fields, $single->prelude];
+        $lit = array_intersect_key($fields, $lit);
+        $sums = array_map(static fn (array $each): array => array_intersect_key($fields, $each), $multipass->sums);
+        $material = self::end($printer, $graph, $lit, $sums);
         $carried = implode('', array_map(static fn (int $c): string => "uniform highp usampler2D riltaCarried$c;\n", array_keys(self::CARRIERS)));
         $lines = implode('', array_map(static fn (int $lane): string => "uniform ivec2 riltaLane$lane;\n", array_keys(array_values(array_filter($multipass->sums)))));
 
@@ -137,11 +147,12 @@ final readonly class MultipassShader
             Declarations::surface() . "\n" . self::tap() . "\n" . Declarations::used($printer, $arrays) . "\n// The width of a field, and for each lane its first field and how many taps it has.\nuniform int riltaWidth;\n$lines$carried\n" . self::SPOT,
             $material,
             $arrays,
-            self::host([...array_values(Declarations::lit($multipass->end->channels)), ...array_merge(...array_map(array_values(...), array_values($multipass->sums)))]),
-            array_keys(Declarations::lit($multipass->end->channels)),
-            isset($printer->uniforms()[Clock::UNIFORM]) || $multipass->end->prelude->reads(Clock::UNIFORM) || array_filter($passes, static fn (array $stepPass): bool => $stepPass['clock']) !== [],
+            self::host($fields),
+            array_keys($lit),
+            isset($printer->uniforms()[Clock::UNIFORM]) || $prelude->reads(Clock::UNIFORM) || array_filter($passes, static fn (array $stepPass): bool => $stepPass['clock']) !== [],
             $passes,
             $lanes,
+            $prelude,
         );
     }
 
@@ -151,17 +162,22 @@ final readonly class MultipassShader
         return Host::of(array_values(array_intersect(Reachable::names(Op::Input, $fields), array_keys(Surface::types()))));
     }
 
-    /** What is made of the sums, each of which is added up over the taps of its lane. */
-    private static function end(Printer $printer, MultipassPlan $multipass): string
+    /**
+     * What is made of the sums, each of which is added up over the taps of its lane.
+     *
+     * @param array<string, Node>                   $channels
+     * @param array<array-key, array<string, Node>> $lanes
+     */
+    private static function end(Printer $printer, Graph $graph, array $channels, array $lanes): string
     {
         $dialect = new GlslDialect();
         $code = '';
         $lane = 0;
-        foreach (array_filter($multipass->sums) as $sums) {
+        foreach (array_filter($lanes) as $sums) {
             foreach ($sums as $name => $each) {
                 $code .= "    {$dialect->type($each->type)} $name = {$dialect->type($each->type)}(0.0);\n";
             }
-            [$before, $lines, $results] = $printer->loop($multipass->end->graph, $sums, array_keys(self::locals()));
+            [$before, $lines, $results] = $printer->loop($graph, $sums, array_keys(self::locals()));
             // Devices that run both branches of everything run such a loop just as often as there are taps that count.
             $code .= "    {\n" . self::indented($before, '    ') . "        RiltaTap tap;\n        uvec4 c;\n        int k = riltaNext(at, riltaLane$lane, -1);\n        do {\n            ivec2 field = at + ivec2((riltaLane$lane.x + k) * riltaWidth, 0);\n            if (k >= riltaLane$lane.y) break;\n";
             foreach (self::carriers(['weight', ...self::read($sums)]) as $carrier) {
@@ -174,8 +190,7 @@ final readonly class MultipassShader
             $code .= "            k = riltaNext(at, riltaLane$lane, k);\n        } while (k < riltaLane$lane.y);\n    }\n";
             ++$lane;
         }
-        $channels = Declarations::lit($multipass->end->channels);
-        [$lines, $results] = $printer->body($multipass->end->graph, $channels);
+        [$lines, $results] = $printer->body($graph, $channels);
 
         return Declarations::material($channels) . "\nRiltaMaterial riltaMaterial(RiltaSurface s) {\n    ivec2 at = riltaSpot();\n$code$lines\n"
             . '    return RiltaMaterial(' . implode(', ', $results) . ");\n}\n";
@@ -196,7 +211,9 @@ final readonly class MultipassShader
         $reads = self::carriers(self::read($written));
         $asksSurface = !$stepPass->origin && array_intersect(Reachable::names(Op::Input, $written), StepPass::SURFACE) !== [];
         $printer = new Printer([], self::locals());
-        [$lines, $results] = $printer->body($stepPass->graph, $written);
+        $single = new SinglePrecision($stepPass->graph, $stepPass->prelude, $written);
+        [$graph, $written, $prelude] = [$single->graph, $single->fields, $single->prelude];
+        [$lines, $results] = $printer->body($graph, $written);
 
         $out = '';
         foreach ($stepPass->origin ? [...$writes, \count(self::CARRIERS)] : $writes as $place => $carrier) {
@@ -236,7 +253,7 @@ final readonly class MultipassShader
 
         return [
             'code' => $code,
-            'host' => self::host([...array_values($written), ...array_map($stepPass->graph->input(...), StepPass::SURFACE, array_fill(0, \count(StepPass::SURFACE), Type::Float))])->json(),
+            'host' => self::host([...array_values($written), ...array_map($graph->input(...), StepPass::SURFACE, array_fill(0, \count(StepPass::SURFACE), Type::Float))])->json(),
             'origin' => $stepPass->origin,
             'taps' => \count($stepPass->taps),
             'reads' => $reads,
@@ -245,7 +262,7 @@ final readonly class MultipassShader
             'clock' => $stepPass->clock,
             'numbers' => $stepPass->numbers,
             'shared' => $stepPass->shared,
-            'prelude' => $stepPass->prelude,
+            'prelude' => $prelude,
         ];
     }
 

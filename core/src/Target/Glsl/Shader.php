@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Glsl;
 
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
+use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Target\Pass\SinglePrecision;
 
 /**
  * A lowered material as GLSL: declarations, `RiltaMaterial riltaMaterial(RiltaSurface)` and
@@ -18,6 +22,9 @@ use Rilta\Core\Lowering\Picture;
  */
 final readonly class Shader
 {
+    /** What fills uniforms that follow from others, and from where places are counted from. */
+    public Prelude $prelude;
+
     private function __construct(
         /** The struct of the surface, uniforms and library functions. */
         public string $declarations,
@@ -35,17 +42,23 @@ final readonly class Shader
         public array $channels,
         /** Whether the picture changes with the clock. */
         public bool $animated,
+        private SinglePrecision $single,
     ) {
+        $this->prelude = $single->prelude;
     }
 
     public static function of(Lowered $lowered): self
     {
         $arrays = Declarations::arrays($lowered->maps);
         $printer = new Printer(Declarations::places($arrays));
-        $material = self::material($printer, $lowered);
         $views = Picture::all($lowered);
-        $pictures = self::pictures($printer, $lowered, $views);
         $lit = Declarations::lit($lowered->channels);
+        $single = new SinglePrecision($lowered->graph, $lowered->prelude, $lit + array_combine(array_map(static fn (int $i): string => "picture $i", array_keys($views)), array_map(static fn (Picture $p): Node => $p->colour, $views)));
+        [$graph, $fields] = [$single->graph, $single->fields];
+        $colours = array_values(array_diff_key($fields, $lit));
+        $lit = array_intersect_key($fields, $lit);
+        $material = self::material($printer, $graph, $lit);
+        $pictures = self::pictures($printer, $graph, $views, $colours);
 
         return new self(
             Declarations::surface() . "\n" . Declarations::used($printer, $arrays),
@@ -54,10 +67,35 @@ final readonly class Shader
             $arrays,
             array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'legend' => $p->legend], $views),
             Host::of(Reachable::names(Op::Input, $lit)),
-            Host::of(Reachable::names(Op::Input, [...array_values($lit), ...array_map(static fn (Picture $p): Node => $p->colour, $views)])),
+            Host::of(Reachable::names(Op::Input, $fields)),
             array_keys($lit),
-            isset($printer->uniforms()[Clock::UNIFORM]) || $lowered->prelude->reads(Clock::UNIFORM),
+            isset($printer->uniforms()[Clock::UNIFORM]) || $single->prelude->reads(Clock::UNIFORM),
+            $single,
         );
+    }
+
+    /**
+     * How far from the world's origin a lane's coordinates are as exact as near it.
+     *
+     * @param list<Tap> $taps
+     *
+     * @return ?float metres; null if they are so within 100 km
+     */
+    public function exactWithin(Lowered $lowered, array $taps): ?float
+    {
+        return $this->single->exactWithin(array_map(static fn (Tap $tap): Node => $tap->uv, $taps), $lowered->uniforms());
+    }
+
+    /** How a host that has no prelude fills the uniforms that follow from others: comments, in an order that can be computed. */
+    public function preparation(): string
+    {
+        [$lines, $results] = (new Printer())->body($this->single->graph, $this->prelude->fields);
+        $text = "Places are counted from a point that the host chooses near the eye, in whole metres: riltaOriginX, Y and Z say where in the world\nit lies. What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
+        foreach ($results as $uniform => $result) {
+            $text .= "    $uniform = $result;\n";
+        }
+
+        return preg_replace('~^~m', '// ', rtrim($text)) . "\n\n";
     }
 
     /** The whole as one text, in an order that compiles. */
@@ -66,22 +104,24 @@ final readonly class Shader
         return $this->declarations . "\n" . $this->material . "\n" . $this->pictures;
     }
 
-    private static function material(Printer $printer, Lowered $lowered): string
+    /** @param array<string, Node> $channels those that are lit */
+    private static function material(Printer $printer, Graph $graph, array $channels): string
     {
-        $channels = Declarations::lit($lowered->channels);
-        [$lines, $results] = $printer->body($lowered->graph, $channels);
+        [$lines, $results] = $printer->body($graph, $channels);
 
         return Declarations::material($channels) . "\nRiltaMaterial riltaMaterial(RiltaSurface s) {\n$lines\n"
             . '    return RiltaMaterial(' . implode(', ', $results) . ");\n}\n";
     }
 
-    /** @param list<Picture> $views */
-    private static function pictures(Printer $printer, Lowered $lowered, array $views): string
+    /**
+     * @param list<Picture> $views
+     * @param list<Node>    $colours what each shows
+     */
+    private static function pictures(Printer $printer, Graph $graph, array $views, array $colours): string
     {
         $names = array_map(static fn (Picture $p): string => $p->name, $views);
-        $fields = array_combine($names, array_map(static fn (Picture $p): Node => $p->colour, $views));
         $notes = array_combine($names, array_map(static fn (Picture $p): string => trim("$p->label $p->path"), $views));
 
-        return "vec3 riltaPicture(int which, RiltaSurface s) {\n" . $printer->branches($lowered->graph, 'which', $fields, $notes) . "\n    return vec3(0.0);\n}\n";
+        return "vec3 riltaPicture(int which, RiltaSurface s) {\n" . $printer->branches($graph, 'which', array_combine($names, $colours), $notes) . "\n    return vec3(0.0);\n}\n";
     }
 }

@@ -5,23 +5,24 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\Php;
 
 use Rilta\Core\Field\Graph;
-use Rilta\Core\Field\Node;
+use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Pass\Scalariser;
 
 /**
  * Turns fields into kernels. A kernel is a file named by the hash of its code, so that equal graphs are
  * compiled once and OPcache's compiler can take them.
  */
-final readonly class Compiler
+final readonly class Compiler implements Engine
 {
     public function __construct(private string $folder)
     {
     }
 
-    /**
-     * @param array<string, Node>    $outputs  fields of the graph, by name
-     * @param array<string, Binding> $bindings where each input comes from, by name
-     */
+    public function name(): string
+    {
+        return 'php';
+    }
+
     public function compile(Graph $graph, array $outputs, array $bindings): Kernel
     {
         $scalariser = new Scalariser($graph);

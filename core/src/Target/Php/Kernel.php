@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\Php;
 
 use Rilta\Core\Colour\Srgb;
+use Rilta\Core\Target\Program;
 
 /**
  * A compiled function of the graph's uniforms, maps and inputs.
  *
  * @phpstan-type Texels array<int, int>|\ArrayAccess<int, int>
  */
-final readonly class Kernel
+final readonly class Kernel implements Program
 {
     /**
      * @param \Closure           $function as the Printer writes it
@@ -21,15 +22,6 @@ final readonly class Kernel
     {
     }
 
-    /**
-     * Runs over the pixels of a rectangle, row by row.
-     *
-     * @param array<string, float|int>                              $uniforms components of vectors as "name.x"
-     * @param array<string, array<int, int>|\ArrayAccess<int, int>> $maps     packed texels of all levels, by slot name
-     * @param array<string, array<int, float>>                      $inputs   flat lists, by input name
-     *
-     * @return array<string, list<list<float|int>>> for each output, one list a component
-     */
     public function run(array $uniforms, array $maps, array $inputs, int $x0, int $y0, int $x1, int $y1): array
     {
         /** @var list<list<float|int>> $flat */
