@@ -1,7 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import type { Case, Cases, Comparison, StepPass } from './page';
+import type { Case, Comparison } from '../../web/src/stage/parity';
+import type { Cases, StepPass } from './page';
 import type { RecipeCase, RecipeComparison } from './recipes';
 
 /** On a border, rounding decides; of everything else the two targets may not differ. */

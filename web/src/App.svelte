@@ -18,6 +18,8 @@
 	{#key route.project}<Shelf project={route.project} />{/key}
 {:else if route.view === 'maps'}
 	{#await lazy.maps() then { default: Maps }}{#key route.project}<Maps project={route.project} />{/key}{:catch}{@render missing()}{/await}
+{:else if route.view === 'device'}
+	{#await lazy.device() then { default: Device }}{#key route.project}<Device project={route.project} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'workbench'}
 	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key route.material}<Workbench project={route.project} material={route.material} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'recipe'}

@@ -20,9 +20,11 @@ use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
+use Rilta\Core\Probe\ShaderCheck;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Target\Glsl\Shader;
+use Rilta\Core\Target\Php\Compiler;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 
@@ -30,10 +32,12 @@ use Symfony\Contracts\Cache\ItemInterface;
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
-    private const EDITION = 5;
+    private const EDITION = 6;
     private const SECONDS = 7 * 86400;
+    /** Points of a material that a device is checked at. */
+    private const CHECKED = 128;
 
-    public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files)
+    public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files, private Compiler $compiler)
     {
     }
 
@@ -47,6 +51,45 @@ final readonly class LoweredCode
     public function multipass(Project $project, mixed $document): string
     {
         return $this->kept('multipass', $project, $document, $this->describeMultipass(...));
+    }
+
+    /** @return string JSON: what a device has to compute of a document, and what the core finds */
+    public function deviceCheck(Project $project, mixed $document): string
+    {
+        return $this->kept('device', $project, $document, $this->describeCheck(...));
+    }
+
+    /** @return array<string, mixed> */
+    private function describeCheck(Project $project, mixed $document): array
+    {
+        $maps = $this->files->of($project);
+        $lowered = Lowering::salvage($this->reader->salvage($document)->material, $maps);
+        $points = ShaderCheck::points(self::CHECKED);
+
+        return ['points' => ShaderCheck::texture($points, self::CHECKED), 'maps' => (object) self::slots($lowered, $maps)]
+            + ShaderCheck::ofChannels($lowered, $this->compiler, $lowered->texels($maps))->at($points, self::CHECKED);
+    }
+
+    /**
+     * Where the texels of maps are to be had.
+     *
+     * @return array<string, array{url: string, draft: ?string, width: int, height: int}> by map
+     */
+    private static function slots(Lowered $lowered, ProjectMaps $maps): array
+    {
+        $slots = [];
+        foreach ($lowered->facts as $map) {
+            $record = $maps->record($map->name);
+            $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
+            $slots[$map->name] = [
+                'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
+                'draft' => MapFiles::hasDraft($record) ? \sprintf('/api/maps/%d/draft-%s', $record->id(), $key) : null,
+                'width' => $map->width,
+                'height' => $map->height,
+            ];
+        }
+
+        return $slots;
     }
 
     /** @param \Closure(Project, mixed): array<string, mixed> $describe */
@@ -168,17 +211,7 @@ final readonly class LoweredCode
      */
     private function code(Lowered $lowered, ProjectMaps $maps, Shader|MultipassShader $shader, string $source, Structure $structure): array
     {
-        $slots = [];
-        foreach ($lowered->facts as $map) {
-            $record = $maps->record($map->name);
-            $key = substr(hash('sha256', MapFiles::name($record)), 0, 16);
-            $slots[$map->name] = [
-                'url' => \sprintf('/api/maps/%d/texels-%s', $record->id(), $key),
-                'draft' => MapFiles::hasDraft($record) ? \sprintf('/api/maps/%d/draft-%s', $record->id(), $key) : null,
-                'width' => $map->width,
-                'height' => $map->height,
-            ];
-        }
+        $slots = self::slots($lowered, $maps);
         // Comments name the maps that stand in the place of others.
         $code = hash('xxh128', preg_replace('~//.*~', '', $source) . json_encode([$lowered->cover->kind(), $lowered->cover->isTwoSided()], \JSON_THROW_ON_ERROR));
 

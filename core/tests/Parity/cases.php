@@ -19,6 +19,7 @@ use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Packing;
+use Rilta\Core\Probe\ShaderCheck;
 use Rilta\Core\Recipe\CodedRecipeBake;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\MultipassShader;
@@ -123,12 +124,6 @@ foreach (Lanes::all() as $name => $steps) {
     }
 }
 
-$rows = '';
-foreach (Surface::types() as $name => $type) {
-    foreach (array_chunk($points[$name], max(1, $type->width())) as $one) {
-        $rows .= pack('g4', ...array_pad($one, 4, 0.0));
-    }
-}
 $packs = [];
 foreach ($maps->names() as $name) {
     foreach ($maps->find($name)?->images() ?? [] as $map) {
@@ -137,7 +132,7 @@ foreach ($maps->names() as $name) {
     }
 }
 file_put_contents($argv[1], json_encode([
-    'points' => ['count' => POINTS, 'rows' => count(Surface::types()), 'values' => base64_encode($rows)],
+    'points' => ShaderCheck::texture($points, POINTS),
     'packs' => $packs,
     'cases' => $cases,
     'passes' => array_values($passes),

@@ -13,10 +13,10 @@ use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Probe\ShaderCheck;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Pass\SinglePrecision;
-use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\Parity\Lanes;
@@ -61,7 +61,7 @@ final class SinglePrecisionTest extends TestCase
         }
         $uniforms = $lowered->uniforms(100.25);
         $values = $uniforms + array_combine(SinglePrecision::UNIFORMS, self::ORIGIN);
-        $bindings = array_map(static fn (Type $type): Binding => [1 => Binding::Scalars, 2 => Binding::Pairs, 3 => Binding::Triples][$type->width()] ?? throw new \LogicException('Too wide.'), Surface::types());
+        $bindings = ShaderCheck::bindings();
         $was = Kernels::compiler()->compile($lowered->graph, $fields, $bindings)->points(self::POINTS, $uniforms, $maps->everything(), $points);
         $is = Kernels::compiler()->compile($single->graph, $single->fields, $bindings)->points(self::POINTS, $single->prelude->values($values) + $values, $maps->everything(), $near);
         $off = 0;

@@ -244,5 +244,8 @@ export const api = {
 	repeatRecipe: (id: number, copies: number, otherSeeds: boolean) => json<Recipe[]>(`/api/recipes/${id}/again`, carrying('POST', { copies, otherSeeds })),
 	cookRecipe: (id: number) => json<Bake>(`/api/recipes/${id}/cook`, carrying('POST', {})),
 	previewRecipe: (document: RecipeDocument, signal?: AbortSignal) => json<LoweredRecipe>('/api/recipe-preview', { ...carrying('POST', { document }), signal }),
+	deviceCheck: (id: number) => json<Schemas['DeviceCheck']>(`/api/materials/${id}/device-check`),
+	devices: (slug: string) => json<Schemas['Devices']>(`${project(slug)}/devices`),
+	keepDevice: (slug: string, result: Omit<Schemas['Devices']['devices'][number], 'checkedAt'>) => json<Schemas['Devices']>(`${project(slug)}/devices`, carrying('POST', result)),
 	texels: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer()
 };

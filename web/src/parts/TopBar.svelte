@@ -6,7 +6,7 @@
 	let { project, projectName, view, children }: {
 		project: string | null;
 		projectName: string;
-		view: 'projects' | 'shelf' | 'maps' | 'workbench' | 'recipe';
+		view: 'projects' | 'shelf' | 'maps' | 'device' | 'workbench' | 'recipe';
 		children?: Snippet;
 	} = $props();
 </script>

@@ -4,6 +4,7 @@ export type Route =
 	| { view: 'projects' }
 	| { view: 'shelf'; project: string }
 	| { view: 'maps'; project: string }
+	| { view: 'device'; project: string }
 	| { view: 'workbench'; project: string; material: number }
 	| { view: 'recipe'; project: string; recipe: number }
 	| { view: 'lost' }
@@ -19,6 +20,7 @@ class Router {
 			.on('/', () => (this.route = { view: 'projects' }))
 			.on('/:project', (p) => (this.route = { view: 'shelf', project: p?.project ?? '' }))
 			.on('/:project/maps', (p) => (this.route = { view: 'maps', project: p?.project ?? '' }))
+			.on('/:project/device', (p) => (this.route = { view: 'device', project: p?.project ?? '' }))
 			.on('/:project/recipes/:id', (p) => {
 				const recipe = Number(p?.id);
 				this.route = Number.isInteger(recipe) && recipe > 0 ? { view: 'recipe', project: p?.project ?? '', recipe } : { view: 'lost' };

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { AlertTriangle, Plus, Trash2 } from '@lucide/svelte';
+	import { AlertTriangle, MonitorCheck, Plus, Trash2 } from '@lucide/svelte';
 	import { api, type MaterialCard, type Project, type ShelfPage } from '../api/client';
 	import Acts from '../parts/Acts.svelte';
 	import NameSheet from '../parts/NameSheet.svelte';
@@ -77,6 +77,7 @@
 <TopBar project={slug} projectName={shelf?.name ?? ''} view="shelf">
 	<span class="about">{shelf?.about ?? ''}</span>
 	<span class="gap"></span>
+	<a class="tool" href="/{slug}/device" title="Whether your graphics device shows what is computed" aria-label="Check this device"><MonitorCheck size={16} /></a>
 	<input class="field search" type="search" placeholder="Search materials" aria-label="Search materials" bind:value={words} oninput={() => (page = 1)} />
 	<select class="field" aria-label="Sort" bind:value={sort} onchange={() => (page = 1)}>
 		<option value="made">As they were made</option>
