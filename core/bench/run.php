@@ -27,6 +27,7 @@ use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\C\CEngine;
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\C\Printer as CPrinter;
 use Rilta\Core\Target\Glsl\Shader;
@@ -309,7 +310,9 @@ foreach ($rows as [$name, $steps]) {
  */
 $eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['scatter', ['by' => 'piece']], ['breakup', []], ['pan', []]];
 printf("\nBaked whole, %d x %d px, one thread: seconds by part\n", PIXELS_OF_BAKES, PIXELS_OF_BAKES);
-echo "                          lower  read  kernel  encode  edges    all   kernel's share\n";
+$c = new CEngine("$work/c");
+$hasC = $c->obstacle() === null;
+echo "                          lower  read  kernel  encode  edges    all   kernel's share" . ($hasC ? '   in C: compiled  kernel   apart by more than 1' : '') . "\n";
 foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
     $material = (new Reader(Steps::all()))->readJson((string) file_get_contents($file));
     $times = ['lower' => 0.0, 'read' => 0.0, 'kernel' => 0.0, 'encode' => 0.0, 'edges' => 0.0];
@@ -336,7 +339,28 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
     });
     $lap('edges');
     $all = array_sum($times);
-    printf("  %-22s %6.2f %6.2f  %6.2f  %6.2f %6.2f %6.2f   %3.0f %%\n", $material->name, $times['lower'], $times['read'], $times['kernel'], $times['encode'], $times['edges'], $all, 100 * $times['kernel'] / $all);
+    printf('  %-22s %6.2f %6.2f  %6.2f  %6.2f %6.2f %6.2f   %3.0f %%', $material->name, $times['lower'], $times['read'], $times['kernel'], $times['encode'], $times['edges'], $all, 100 * $times['kernel'] / $all);
+    if ($hasC) {
+        $from = hrtime(true);
+        $compiled = new TileBake(Lowering::lower($material, $maps, true), PIXELS_OF_BAKES, $c);
+        $compiled->read($maps);
+        $compiling = (hrtime(true) - $from) / 1e9;
+        $from = hrtime(true);
+        $apart = $values = 0;
+        $found = array_map(static fn (array $region): array => $compiled->region($maps, ...$region), TileBake::regions(PIXELS_OF_BAKES));
+        $running = (hrtime(true) - $from) / 1e9;
+        foreach ($rows as $channel => $bytes) {
+            $other = implode('', array_column($found, $channel));
+            for ($i = 0, $length = $bytes === $other ? 0 : strlen($bytes); $i < $length; ++$i) {
+                $by = abs(ord($bytes[$i]) - ord($other[$i]));
+                // The lower byte of a height wraps.
+                $apart += (int) (min($by, 256 - $by) > 1);
+            }
+            $values += strlen($bytes);
+        }
+        printf('         %6.2f  %6.2f   %.4f %%', $compiling, $running, 100 * $apart / $values);
+    }
+    echo "\n";
 }
 
 // What is known of maps: the server has it in its database, and need not open their files for it.

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Http\Payload\LowerBody;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\Sight;
 use Rilta\App\Http\Payload\VariantCsv;
@@ -26,9 +27,9 @@ use Symfony\Component\Routing\Attribute\Route;
 final class LowerController extends Api
 {
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
-    public function lower(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): JsonResponse
+    public function lower(string $slug, #[MapRequestPayload('json')] LowerBody $body, LoweredCode $code): JsonResponse
     {
-        return self::timed(fn (): string => $code->json($this->project($slug), $body->document));
+        return self::timed(fn (): string => $code->json($this->project($slug), $body->document, $body->far));
     }
 
     #[Route('/api/projects/{slug}/multipass', methods: ['POST'])]

@@ -41,10 +41,14 @@ final readonly class LoweredCode
     {
     }
 
-    /** @return string JSON */
-    public function json(Project $project, mixed $document): string
+    /**
+     * @param bool $far whether places are counted from an origin that the host chooses
+     *
+     * @return string JSON
+     */
+    public function json(Project $project, mixed $document, bool $far = false): string
     {
-        return $this->kept('lowered', $project, $document, $this->describe(...));
+        return $this->kept($far ? 'far' : 'lowered', $project, $document, fn (Project $project, mixed $document): array => $this->describe($project, $document, $far));
     }
 
     /** @return string JSON of the same document as a multipass plan of its steps, or of why it is none */
@@ -106,17 +110,17 @@ final readonly class LoweredCode
     }
 
     /** @return array<string, mixed> */
-    private function describe(Project $project, mixed $document): array
+    private function describe(Project $project, mixed $document, bool $far): array
     {
         $maps = $this->files->of($project);
         $salvage = $this->reader->salvage($document);
         $material = $salvage->material;
         $lowered = Lowering::salvage($material, $maps);
-        $shader = Shader::of($lowered);
-
+        $shader = Shader::of($lowered, $far);
         $structure = Structure::of($salvage, $lowered);
 
         return $this->code($lowered, $maps, $shader, $shader->source(), $structure) + [
+            'far' => $far,
             'host' => $shader->host->json(),
             'pictureHost' => $shader->pictureHost->json(),
             'channels' => $shader->channels,
@@ -166,6 +170,7 @@ final readonly class LoweredCode
 
         return ['why' => '', 'structure' => $structure->json(), 'multipass' => [
             'end' => $this->code($multipass->end, $maps, $shader, $shader->declarations . $shader->material, $structure) + [
+                'far' => false,
                 'host' => $shader->host->json(),
                 'pictureHost' => $shader->host->json(),
                 'channels' => $shader->channels,

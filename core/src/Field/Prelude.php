@@ -10,18 +10,24 @@ namespace Rilta\Core\Field;
  */
 final readonly class Prelude
 {
-    /** What it can be made of: no places, no maps, no functions. */
-    public const NEVER = [Op::Input, Op::Param, Op::Sample, Op::SampleLevel, Op::Call, Op::Normalize, Op::Cross];
-
     /** @param array<string, Node> $fields by the uniform that each fills; scalars */
     public function __construct(public array $fields)
     {
     }
 
+    /** What it cannot be made of: places, maps, functions. */
+    public static function never(Op $op): bool
+    {
+        return match ($op) {
+            Op::Input, Op::Param, Op::Sample, Op::SampleLevel, Op::Call, Op::Normalize, Op::Cross => true,
+            default => false,
+        };
+    }
+
     /** Whether a field is the same all over a picture. */
     public static function holds(Node $field): bool
     {
-        return $field->type->width() === 1 && array_filter(Reachable::from([$field]), static fn (Node $node): bool => \in_array($node->op, self::NEVER, true)) === [];
+        return $field->type->width() === 1 && array_filter(Reachable::from([$field]), static fn (Node $node): bool => self::never($node->op)) === [];
     }
 
     /** Whether any of it reads a uniform. */

@@ -39,12 +39,13 @@ final readonly class ShaderCheck
      * @param array<string, Node>                                   $outputs by name, of which the first word is the kind: value, direction, weight, coordinate or derivative
      * @param array<string, array<int, int>|\ArrayAccess<int, int>> $texels  by map
      * @param float                                                 $seconds on the clock
+     * @param bool                                                  $far     whether points are counted from elsewhere than the world's origin
      */
-    public function __construct(private Lowered $lowered, private array $outputs, Compiler $compiler, private array $texels, private float $seconds = 0.0)
+    public function __construct(private Lowered $lowered, private array $outputs, Compiler $compiler, private array $texels, private float $seconds = 0.0, bool $far = false)
     {
         $this->kernel = $compiler->compile($lowered->graph, $outputs, self::bindings());
         $this->shader = Shader::of($lowered);
-        $this->single = new SinglePrecision($lowered->graph, $lowered->prelude, $outputs);
+        $this->single = new SinglePrecision($lowered->graph, $lowered->prelude, $outputs, $far);
         $this->code = $this->printed();
     }
 

@@ -66,11 +66,12 @@ final readonly class ParityCase
     {
         $outputs = $this->outputs();
         $check = new ShaderCheck($this->lowered, $outputs, Kernels::compiler(), $maps->everything(), $this->seconds);
-        $exact = $check->exactWithin();
         $cases = [['name' => $this->name, 'kilometres' => 0.0, 'exact' => true] + $check->at($points, $count)];
+        $there = $far === [] ? $check : new ShaderCheck($this->lowered, $outputs, Kernels::compiler(), $maps->everything(), $this->seconds, true);
+        $exact = $there->exactWithin();
         foreach ($far as $kilometres) {
             $origin = array_map(static fn (float $share): float => round($share * 1000 * $kilometres), self::FAR);
-            $cases[] = ['name' => "$this->name, at $kilometres km", 'kilometres' => $kilometres, 'exact' => $exact === null || $exact >= 1000 * $kilometres] + $check->at($points, min($count, self::FEW), $origin);
+            $cases[] = ['name' => "$this->name, at $kilometres km", 'kilometres' => $kilometres, 'exact' => $exact === null || $exact >= 1000 * $kilometres] + $there->at($points, min($count, self::FEW), $origin);
         }
         // What a program in C computes is the material; all else goes into it.
         $channels = array_intersect_key($outputs, array_flip(array_filter(array_keys($outputs), static fn (string $name): bool => preg_match('/^(value|direction normal)/', $name) === 1)));
@@ -93,7 +94,7 @@ final readonly class ParityCase
             $outputs["value picture $i $picture->name"] = $picture->colour;
         }
         $shader = Shader::of($this->lowered);
-        $values = $this->lowered->uniforms($this->seconds) + ['riltaOriginX' => 0.0, 'riltaOriginY' => 0.0, 'riltaOriginZ' => 0.0];
+        $values = $this->lowered->uniforms($this->seconds);
 
         return [
             'name' => "pictures of $this->name",

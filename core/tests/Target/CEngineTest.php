@@ -47,7 +47,11 @@ final class CEngineTest extends TestCase
     /** @return iterable<string, array{string}> */
     public static function demo(): iterable
     {
-        foreach (glob(self::DEMO . '/materials/*.json') ?: [] as $file) {
+        // A compiler takes seconds for each; the bench compares all of them.
+        foreach (glob(self::DEMO . '/materials/*.json') ?: [] as $i => $file) {
+            if ($i % 4 !== 0) {
+                continue;
+            }
             yield basename($file, '.json') => [$file];
         }
     }

@@ -47,7 +47,7 @@ final class SinglePrecisionTest extends TestCase
         $maps = TestMaps::noise();
         $lowered = Documents::lower($steps, $maps);
         $fields = array_diff_key($lowered->channels, ['slope' => true]);
-        $single = new SinglePrecision($lowered->graph, $lowered->prelude, $fields);
+        $single = new SinglePrecision($lowered->graph, $lowered->prelude, $fields, true);
         $dice = new RandomDocuments(7);
         $points = array_fill_keys(array_keys(Surface::types()), []);
         for ($i = 0; $i < self::POINTS; ++$i) {
@@ -98,7 +98,7 @@ final class SinglePrecisionTest extends TestCase
             'beside' => $g->sub($x, $g->mul($g->floor($g->div($x, $size)), $size)),
             'turned' => $g->neg($g->fract($g->mul($g->select($g->less($g->input('facing', Type::Float), 0.0), -1.0, 1.0), $g->div($x, $size)))),
             'right' => $g->select($g->less($x, 99_999.0), 1.0, 0.0),
-        ]);
+        ], true);
         // As single precision would: every number that meets a place has to be small.
         $values = $single->prelude->values(['size' => 0.001] + array_combine(SinglePrecision::UNIFORMS, [100_000.0, 0.0, 0.0]));
         foreach ($values as $name => $value) {
@@ -125,7 +125,7 @@ final class SinglePrecisionTest extends TestCase
     {
         $lowered = Documents::lower([Documents::step('origin'), Documents::step('size', ['u' => 0.5]), ...array_values($steps)]);
 
-        return Shader::of($lowered)->exactWithin($lowered, array_values(array_filter($lowered->taps(), static fn (Tap $tap): bool => $tap->face === 'x')));
+        return Shader::of($lowered, true)->exactWithin($lowered, array_values(array_filter($lowered->taps(), static fn (Tap $tap): bool => $tap->face === 'x')));
     }
 
     /** @param array<string, Node> $fields */

@@ -163,8 +163,8 @@ export const api = {
 	setAside: (id: number, document: MaterialDocument) =>
 		json<Material>(`/api/materials/${id}/aside`, carrying('POST', { document })),
 	multipass: (slug: string, document: MaterialDocument) => json<Schemas['MultipassAnswer']>(`${project(slug)}/multipass`, carrying('POST', { document })),
-	lower: (slug: string, document: MaterialDocument, signal?: AbortSignal) =>
-		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document }), signal }),
+	lower: (slug: string, document: MaterialDocument, far: boolean, signal?: AbortSignal) =>
+		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document, far }), signal }),
 	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),
 	saveStage: (slug: string, version: number, document: StageDocument, key: string, keepalive = false) =>
 		json<Stage>(`${project(slug)}/stage`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),

@@ -1,9 +1,9 @@
-import { DoubleSide, FrontSide, GLSL3, NearestFilter, RGBAIntegerFormat, ShaderMaterial, UnsignedIntType, WebGLRenderTarget, type IUniform, type Vector3, type WebGLRenderer } from 'three';
+import { DoubleSide, FrontSide, GLSL3, NearestFilter, RGBAIntegerFormat, ShaderMaterial, UnsignedIntType, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
 import type { StepPass, MultipassPlan, StepUse } from '../api/client';
 import { link } from '../maps/lens';
 import type { Plan } from '../state/multipass';
 import { prepared } from './prelude';
-import { frameUniforms, numberAt, ORIGIN } from './program';
+import { frameUniforms, numberAt } from './program';
 
 /** The fields of all taps may have so many pixels between them. */
 const MOST_PIXELS = 500_000;
@@ -77,7 +77,7 @@ export class MultipassRunner {
 			if (made === null) {
 				const start = this.start(stepPass, multipass.end.surface.twoSided);
 				for (const { uniform, value } of [...stepPass.numbers, ...stepPass.shared]) start.uniforms[uniform] = { value };
-				for (const uniform of [multipass.end.clock.uniform, ...ORIGIN, ...Object.keys(stepPass.prelude.results)]) start.uniforms[uniform] = { value: 0 };
+				for (const uniform of [multipass.end.clock.uniform, ...Object.keys(stepPass.prelude.results)]) start.uniforms[uniform] = { value: 0 };
 				first.viewport.set(0, 0, 1, 1);
 				this.renderer.setRenderTarget(first);
 				render(start);
@@ -98,11 +98,10 @@ export class MultipassRunner {
 	/**
 	 * Runs all passes over a picture of so many pixels.
 	 *
-	 * @param origin where places are counted from
 	 * @param render draws all objects with a material, into what is set
 	 * @returns what the end reads, by uniform
 	 */
-	run(plan: Plan, width: number, height: number, ticks: number, origin: Vector3, render: Render): Record<string, unknown> {
+	run(plan: Plan, width: number, height: number, ticks: number, render: Render): Record<string, unknown> {
 		const { multipass } = plan;
 		const counts = this.taps(plan);
 		const all = counts.reduce((sum, n) => sum + n, 0);
@@ -118,7 +117,7 @@ export class MultipassRunner {
 		for (const [l, lane] of plan.lanes.entries()) {
 			const { stepPass, use } = lane[0]!;
 			const start = this.start(stepPass, multipass.end.surface.twoSided);
-			this.fill(plan, stepPass, use, ticks, origin, (name, value) => { start.uniforms[name] ??= { value }; start.uniforms[name].value = value; });
+			this.fill(plan, stepPass, use, ticks, (name, value) => { start.uniforms[name] ??= { value }; start.uniforms[name].value = value; });
 			for (let part = 0; part < stepPass.taps; part++) {
 				first.viewport.set((fields[l]! + part) * width, 0, width, height);
 				renderer.setRenderTarget(first);
@@ -137,7 +136,7 @@ export class MultipassRunner {
 			for (const { stepPass, use } of lane.slice(1)) {
 				const made = this.linked.get(stepPass.code)!;
 				gl.useProgram(made.program);
-				this.fill(plan, stepPass, use, ticks, origin, (name, value, whole) => {
+				this.fill(plan, stepPass, use, ticks, (name, value, whole) => {
 					if (whole) gl.uniform1ui(made.at(name), value);
 					else gl.uniform1f(made.at(name), value);
 				});
@@ -312,15 +311,14 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		this.renderer.setRenderTarget(null);
 	}
 
-	private fill({ multipass, document }: Plan, stepPass: StepPass, use: StepUse, ticks: number, origin: Vector3, set: (name: string, value: number, whole: boolean) => void): void {
-		const known: Record<string, number> = { [multipass.end.clock.uniform]: ticks, ...Object.fromEntries(origin.toArray().map((metres, i) => [ORIGIN[i]!, metres])) };
+	private fill({ multipass, document }: Plan, stepPass: StepPass, use: StepUse, ticks: number, set: (name: string, value: number, whole: boolean) => void): void {
+		const known: Record<string, number> = { [multipass.end.clock.uniform]: ticks };
 		const take = (one: StepPass['numbers'][number], value: number): void => {
 			known[one.uniform] = value;
 			set(one.uniform, value, one.whole);
 		};
 		for (const one of stepPass.numbers) take(one, numberAt(use, one));
 		for (const one of stepPass.shared) take(one, numberAt(document, one));
-		for (const name of ORIGIN) set(name, known[name]!, false);
 		if (stepPass.clock) set(multipass.end.clock.uniform, ticks, true);
 		for (const [name, value] of Object.entries(prepared(stepPass.prelude, (uniform) => known[uniform]!))) set(name, value, false);
 	}

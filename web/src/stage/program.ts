@@ -26,8 +26,8 @@ const COVERED = {
 	translucent: { discard: '', alpha: 'rm.coverage' }
 };
 
-/** The uniforms that say where places are counted from: far from the world's origin, single precision has no digits left for what is near. */
-export const ORIGIN = ['riltaOriginX', 'riltaOriginY', 'riltaOriginZ'] as const;
+/** The uniforms that say where places of a large world are counted from: far from its origin, single precision has no digits left for what is near. */
+const ORIGIN = ['riltaOriginX', 'riltaOriginY', 'riltaOriginZ'] as const;
 
 /** Uniforms of a lowered material: the numbers of the document and the array textures. */
 export class Program {

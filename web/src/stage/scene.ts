@@ -38,6 +38,8 @@ import { MultipassRunner } from './multipass';
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
 type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
+/** Where the world begins. */
+const HERE = new Vector3();
 /** Metres that the eye may be from where places are counted from. */
 const FAR = 250;
 /** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
@@ -116,7 +118,7 @@ export class StageScene {
 	private readonly pixel = new Uint8Array(4);
 	private fresh = true;
 	/** Where places are counted from, in whole metres. */
-	readonly origin = new Vector3();
+	private readonly origin = new Vector3();
 	/** Share of the full resolution in which the last frame was drawn. */
 	lastRatio = 1;
 	/** The smallest and the largest factor that an object may be scaled by. */
@@ -325,7 +327,7 @@ export class StageScene {
 	/** Runs the passes of a plan over a picture of so many pixels, and hands what they come to over to its end. */
 	private carry({ plan, end }: { plan: Plan; end: Program }, width: number, height: number): void {
 		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
-		const found = this.multipass.run(plan, width, height, clock, this.origin, (material) => this.objectsIn(material));
+		const found = this.multipass.run(plan, width, height, clock, (material) => this.objectsIn(material));
 		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 
@@ -620,8 +622,8 @@ export class StageScene {
 	private frameFor(material: ThreeMaterial, mesh: Mesh, camera: Camera): void {
 		const uniforms = material instanceof ShaderMaterial ? material.uniforms : (material.userData.uniforms as Record<string, IUniform> | undefined);
 		if (uniforms?.riltaObject === undefined) return;
-		setFrame(uniforms, mesh, camera, this.origin);
 		const program = this.passes === null ? (this.worn.get(String(mesh.userData.id)) ?? this.program) : this.passes.end;
+		setFrame(uniforms, mesh, camera, this.originOf(program));
 		program?.wear((mesh.userData.worn ?? {}) as Record<string, number>);
 		(material as ShaderMaterial).uniformsNeedUpdate = true;
 	}
@@ -629,8 +631,12 @@ export class StageScene {
 	/** Has places counted from near the eye, before something is drawn. */
 	private rebase(): void {
 		if (this.camera.position.distanceTo(this.origin) > FAR) this.origin.copy(this.camera.position).round();
-		for (const program of this.programs()) program.rebase(this.origin);
-		this.passes?.end.rebase(this.origin);
+		for (const program of this.programs()) program.rebase(this.originOf(program));
+	}
+
+	/** Where a program's places are counted from. */
+	originOf(program: Program | null): Vector3 {
+		return program?.lowered.far === true ? this.origin : HERE;
 	}
 
 	private programs(): Set<Program> {

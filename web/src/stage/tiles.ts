@@ -66,7 +66,7 @@ export class TilePainter {
 		const pixels = new Uint8ClampedArray(width * height * 4);
 		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
 		renderer.setRenderTarget(null);
-		program.rebase(this.stage.origin);
+		program.rebase(this.stage.originOf(program));
 		target.dispose();
 		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value, program.uniforms.riltaTwo!.value] = before;
 		const context = canvas.getContext('2d');

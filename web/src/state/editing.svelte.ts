@@ -146,7 +146,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	async lower(): Promise<void> {
 		const wanted = this.worn(this.document);
 		this.current = this.alike(wanted);
-		const asked = sketch(wanted);
+		const asked = this.manner + sketch(wanted);
 		if (!this.current && this.asking === asked) return;
 		this.aborter?.abort();
 		clearTimeout(this.asksAgain);
@@ -190,6 +190,11 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.misses = 0;
 		this.current = this.alike(this.worn(this.document));
 		this.trouble = [];
+	}
+
+	/** What code of the same document differs in. */
+	protected get manner(): string {
+		return '';
 	}
 
 	/** Called while a document waits for code, with the one that the code at hand is of. */

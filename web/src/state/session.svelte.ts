@@ -16,6 +16,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	/** The variant that is shown, and in which parameters are changed; "" for the material as it is written. */
 	private wanted = $state('');
 	private alone = $state('');
+	private away = false;
 	/** What is shown on the left half of the stage while something is held, so that both can be seen; null for nothing. */
 	before = $state.raw<MaterialDocument | null>(null);
 	/** Whether it was opened with edits that had not been stored. */
@@ -31,6 +32,17 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	set solo(id: string) {
 		this.alone = id;
 		void this.lower();
+	}
+
+	/** Whether the stage lies so far from the world's origin that code has to count places from elsewhere. */
+	set far(far: boolean) {
+		if (this.away === far) return;
+		this.away = far;
+		void this.lower();
+	}
+
+	protected override get manner(): string {
+		return this.away ? 'far ' : '';
 	}
 
 	/** The document as it is seen: with one layer alone, if that is wanted. */
@@ -185,7 +197,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	protected code(document: MaterialDocument, signal?: AbortSignal): Promise<Lowered> {
-		return api.lower(this.project, this.only(document), signal);
+		return api.lower(this.project, this.only(document), this.away, signal);
 	}
 
 	protected get draftName(): string {
@@ -206,6 +218,6 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	protected outline(document: MaterialDocument, { structure }: Lowered): string {
-		return outline(this.only(document), structure);
+		return this.manner + outline(this.only(document), structure);
 	}
 }

@@ -4,6 +4,8 @@ import { passes, pause } from './retry';
 
 const SAVE_AFTER = 900;
 const MOST_UNDO = 100;
+/** Metres from the world's origin at which a place is still known to a sixteenth of a millimetre. */
+const FAR = 1000;
 /** Changes of one object that follow each other so closely, ms, are one. */
 const ONE_CHANGE = 700;
 
@@ -54,6 +56,12 @@ export class StageState {
 
 	private get draftName(): string {
 		return `stage ${this.project}`;
+	}
+
+	/** Whether anything lies so far from the world's origin that single precision shows it. */
+	get far(): boolean {
+		const { objects, camera } = this.document;
+		return [...objects.map((object) => object.position), ...(camera === undefined ? [] : [camera.position])].some((place) => Math.hypot(...place) > FAR);
 	}
 
 	object(id: string): StageObject | undefined {

@@ -90,6 +90,11 @@
 		return () => clearTimeout(later);
 	});
 
+	/** Far from the world's origin the code is another. */
+	$effect(() => {
+		if (session !== null && stage !== null) session.far = stage.far;
+	});
+
 	onMount(() => {
 		void load();
 		return () => {

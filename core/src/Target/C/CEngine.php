@@ -19,8 +19,11 @@ use Rilta\Core\Target\Php\Binding;
  */
 final readonly class CEngine implements Engine
 {
-    /** No fused operations: they would round otherwise than the same in PHP. */
-    private const FLAGS = ['-std=c99', '-O2', '-ffp-contract=off', '-fno-math-errno', '-fPIC', '-shared'];
+    /** As fast as this processor can, but without fused operations: they would round otherwise than the same in PHP. */
+    private const FLAGS = ['-std=c99', '-O2', '-march=native', '-ffp-contract=off', '-fno-math-errno', '-fPIC', '-shared'];
+
+    /** Tells what the processor can: a library that was compiled on another is none here. */
+    private const PROCESSOR = '/proc/cpuinfo';
 
     /** Seconds that a compiler may take. */
     private const PATIENCE = 120;
@@ -148,7 +151,7 @@ final readonly class CEngine implements Engine
     /** Compiles code, unless that has been done, and opens the library. */
     private function library(string $code): \FFI
     {
-        $base = $this->folder . '/' . hash('xxh128', implode(' ', [$this->compiler, ...self::FLAGS]) . $code);
+        $base = $this->folder . '/' . hash('xxh128', implode(' ', [$this->compiler, ...self::FLAGS, php_uname('m'), self::abilities()]) . $code);
         if (!is_file("$base.so")) {
             if (!is_dir($this->folder) && !@mkdir($this->folder, 0o775, true) && !is_dir($this->folder)) {
                 throw new \RuntimeException(\sprintf('The folder for compiled programs, %s, cannot be made.', $this->folder));
@@ -188,6 +191,11 @@ final readonly class CEngine implements Engine
         proc_close($process);
 
         return $status['exitcode'];
+    }
+
+    private static function abilities(): string
+    {
+        return preg_match('/^(?:flags|Features)\s*:.*$/m', (string) @file_get_contents(self::PROCESSOR), $found) === 1 ? $found[0] : '';
     }
 
     /** @param list<string> $lines */

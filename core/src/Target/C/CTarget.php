@@ -44,8 +44,10 @@ final class CTarget implements Target
         typedef struct { double x, y, z, w; } rilta_texel;
         static const rilta_texel rilta_nothing = { 0.0, 0.0, 0.0, 0.0 };
 
-        static int64_t rilta_wrap(int64_t t, int64_t size, int how) {
-            if (how == RILTA_EDGE) return t < 0 ? 0 : t >= size ? size - 1 : t;
+        /* The texel that a coordinate in texels, 0 to 1 repeats or a little beside, falls on. */
+        static int rilta_wrap(int t, int size, int how) {
+            if (t >= 0 && t < size) return t;
+            if (how == RILTA_EDGE) return t < 0 ? 0 : size - 1;
             if (how == RILTA_MIRROR) {
                 t %= 2 * size;
                 if (t < 0) t += 2 * size;
@@ -55,42 +57,50 @@ final class CTarget implements Target
             return t < 0 ? t + size : t;
         }
 
-        static void rilta_add(rilta_texel *sum, uint32_t texel, int kind, double share) {
-            if (kind == RILTA_GREY8 || kind == RILTA_GREY16) {
-                sum->x += share * (double) texel / (kind == RILTA_GREY8 ? 255.0 : 65535.0);
-                sum->w += share;
-                return;
-            }
-            const uint32_t r = texel & 255u, g = texel >> 8 & 255u, b = texel >> 16 & 255u;
-            sum->x += share * (kind == RILTA_SRGB8 ? rilta_srgb[r] : (double) r / 255.0);
-            sum->y += share * (kind == RILTA_SRGB8 ? rilta_srgb[g] : (double) g / 255.0);
-            sum->z += share * (kind == RILTA_SRGB8 ? rilta_srgb[b] : (double) b / 255.0);
-            sum->w += share * (double) (texel >> 24) / 255.0;
+        /* Whole repeats make no difference; of what is reversed in every other one, pairs. */
+        static double rilta_within(double t, int how) {
+            return how == RILTA_REPEAT ? t - floor(t) : how == RILTA_MIRROR ? t - 2.0 * floor(t * 0.5) : t < -1.0 ? -1.0 : t > 2.0 ? 2.0 : t;
         }
 
         /* Between the four texels around a coordinate, or the one that it lies in, of one level. */
-        static void rilta_level(rilta_texel *sum, const uint32_t *texels, int64_t width, int64_t height, int kind, bool sharp, int wrap_u, int wrap_v, double u, double v, double share) {
-            const double x = u * (double) width - (sharp ? 0.0 : 0.5), y = v * (double) height - (sharp ? 0.0 : 0.5);
+        static void rilta_level(rilta_texel *sum, const uint32_t *texels, int width, int height, int kind, bool sharp, int wrap_u, int wrap_v, double u, double v, double share) {
+            const double x = u * width - (sharp ? 0.0 : 0.5), y = v * height - (sharp ? 0.0 : 0.5);
             const double left = floor(x), top = floor(y);
             const double a = sharp ? 0.0 : x - left, b = sharp ? 0.0 : y - top;
+            const int x0 = rilta_wrap((int) left, width, wrap_u), x1 = rilta_wrap((int) left + 1, width, wrap_u);
+            const uint32_t *upper = texels + (int64_t) rilta_wrap((int) top, height, wrap_v) * width;
+            const uint32_t *lower = texels + (int64_t) rilta_wrap((int) top + 1, height, wrap_v) * width;
+            const uint32_t t[4] = { upper[x0], upper[x1], lower[x0], lower[x1] };
+            const double s[4] = { share * ((1.0 - a) * (1.0 - b)), share * (a * (1.0 - b)), share * ((1.0 - a) * b), share * (a * b) };
+            if (kind == RILTA_GREY8 || kind == RILTA_GREY16) {
+                const double one = kind == RILTA_GREY8 ? 255.0 : 65535.0;
+                for (int i = 0; i < 4; ++i) sum->x += s[i] * (double) t[i] / one;
+                sum->w += share;
+                return;
+            }
             for (int i = 0; i < 4; ++i) {
-                const double part = (i & 1 ? a : 1.0 - a) * (i & 2 ? b : 1.0 - b);
-                if (part > 0.0) rilta_add(sum, texels[rilta_wrap((int64_t) top + (i >> 1), height, wrap_v) * width + rilta_wrap((int64_t) left + (i & 1), width, wrap_u)], kind, share * part);
+                const uint32_t red = t[i] & 255u, green = t[i] >> 8 & 255u, blue = t[i] >> 16 & 255u;
+                sum->x += s[i] * (kind == RILTA_SRGB8 ? rilta_srgb[red] : (double) red / 255.0);
+                sum->y += s[i] * (kind == RILTA_SRGB8 ? rilta_srgb[green] : (double) green / 255.0);
+                sum->z += s[i] * (kind == RILTA_SRGB8 ? rilta_srgb[blue] : (double) blue / 255.0);
+                sum->w += s[i] * (double) (t[i] >> 24) / 255.0;
             }
         }
 
-        static rilta_texel rilta_read(const uint32_t *texels, int64_t width, int64_t height, int kind, bool sharp, bool mips, int wrap_u, int wrap_v, double u, double v, double level) {
+        static rilta_texel rilta_read(const uint32_t *texels, int width, int height, int kind, bool sharp, bool mips, int wrap_u, int wrap_v, double u, double v, double level) {
             rilta_texel sum = rilta_nothing;
             double part = mips && level > 0.0 ? level : 0.0;
+            u = rilta_within(u, wrap_u);
+            v = rilta_within(v, wrap_v);
             while (part >= 1.0 && (width > 1 || height > 1)) {
-                texels += width * height;
+                texels += (int64_t) width * height;
                 width = width > 1 ? width / 2 : 1;
                 height = height > 1 ? height / 2 : 1;
                 part -= 1.0;
             }
             if (width == 1 && height == 1) part = 0.0;
             rilta_level(&sum, texels, width, height, kind, sharp, wrap_u, wrap_v, u, v, 1.0 - part);
-            if (part > 0.0) rilta_level(&sum, texels + width * height, width > 1 ? width / 2 : 1, height > 1 ? height / 2 : 1, kind, sharp, wrap_u, wrap_v, u, v, part);
+            if (part > 0.0) rilta_level(&sum, texels + (int64_t) width * height, width > 1 ? width / 2 : 1, height > 1 ? height / 2 : 1, kind, sharp, wrap_u, wrap_v, u, v, part);
             return sum;
         }
 

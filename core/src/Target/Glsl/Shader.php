@@ -47,13 +47,14 @@ final readonly class Shader
         $this->prelude = $single->prelude;
     }
 
-    public static function of(Lowered $lowered): self
+    /** @param bool $far whether places are counted from an origin that the host chooses (SinglePrecision::UNIFORMS), so that it is exact far from the world's */
+    public static function of(Lowered $lowered, bool $far = false): self
     {
         $arrays = Declarations::arrays($lowered->maps);
         $printer = new Printer(Declarations::places($arrays));
         $views = Picture::all($lowered);
         $lit = Declarations::lit($lowered->channels);
-        $single = new SinglePrecision($lowered->graph, $lowered->prelude, $lit + array_combine(array_map(static fn (int $i): string => "picture $i", array_keys($views)), array_map(static fn (Picture $p): Node => $p->colour, $views)));
+        $single = new SinglePrecision($lowered->graph, $lowered->prelude, $lit + array_combine(array_map(static fn (int $i): string => "picture $i", array_keys($views)), array_map(static fn (Picture $p): Node => $p->colour, $views)), $far);
         [$graph, $fields] = [$single->graph, $single->fields];
         $colours = array_values(array_diff_key($fields, $lit));
         $lit = array_intersect_key($fields, $lit);
@@ -89,8 +90,11 @@ final readonly class Shader
     /** How a host that has no prelude fills the uniforms that follow from others: comments, in an order that can be computed. */
     public function preparation(): string
     {
+        if ($this->prelude->fields === []) {
+            return '';
+        }
         [$lines, $results] = (new Printer())->body($this->single->graph, $this->prelude->fields);
-        $text = "Places are counted from a point that the host chooses near the eye, in whole metres: riltaOriginX, Y and Z say where in the world\nit lies. What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
+        $text = "What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
         foreach ($results as $uniform => $result) {
             $text .= "    $uniform = $result;\n";
         }

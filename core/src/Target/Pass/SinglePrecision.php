@@ -17,7 +17,7 @@ use Rilta\Core\Field\Type;
  *
  * What is made of uniforms alone becomes a uniform, which the prelude computes once a picture in double precision.
  *
- * Places are handed as an origin, which is the same all over a picture, and what is left to the place itself, which is small. What grows
+ * Where a world is large, places are handed as an origin, which is the same all over a picture, and what is left to the place itself, which is small. What grows
  * with the distance is kept apart from what differs from pixel to pixel for as long as operations are linear, and where whole numbers are
  * parted from the rest (floors, fractions, hashes, maps that repeat) the large part is taken in by its own whole numbers and its own rest.
  * All else takes the sum, in single precision, after what cancels has cancelled.
@@ -38,7 +38,7 @@ final class SinglePrecision
     private array $plain = [];
 
     /** @var array<int, FarField> by ids of the source */
-    private array $far = [];
+    private array $fars = [];
 
     /** @var array<int, ?Node> by ids of the target: the same without uniforms that the prelude fills, if it is made of uniforms alone */
     private array $exact = [];
@@ -58,8 +58,11 @@ final class SinglePrecision
     /** What fills the uniforms that the fields read. */
     public readonly Prelude $prelude;
 
-    /** @param array<string, Node> $fields of the source */
-    public function __construct(private readonly Graph $source, Prelude $prelude, array $fields)
+    /**
+     * @param array<string, Node> $fields of the source
+     * @param bool                $far    whether places are counted from an origin that differs from the world's
+     */
+    public function __construct(private readonly Graph $source, Prelude $prelude, array $fields, private readonly bool $far = false)
     {
         $this->graph = new Graph();
         $this->visit($prelude->fields);
@@ -102,7 +105,7 @@ final class SinglePrecision
     private function visit(array $fields): void
     {
         foreach (Reachable::from($fields) as $id => $node) {
-            if (isset($this->plain[$id]) || isset($this->far[$id])) {
+            if (isset($this->plain[$id]) || isset($this->fars[$id])) {
                 continue;
             }
             $found = $this->one($node);
@@ -114,7 +117,7 @@ final class SinglePrecision
                 $this->graph->named($hint, $found instanceof FarField ? $found->local : $found);
             }
             if ($found instanceof FarField) {
-                $this->far[$id] = $found;
+                $this->fars[$id] = $found;
             } else {
                 $this->plain[$id] = $found;
             }
@@ -124,34 +127,46 @@ final class SinglePrecision
     private function one(Node $node): Node|FarField
     {
         $g = $this->graph;
-        if ($node->op === Op::Input && \in_array($node->name(), self::PLACES, true)) {
+        if ($this->far && $node->op === Op::Input && \in_array($node->name(), self::PLACES, true)) {
             return new FarField(['' => [null, $g->vec(...array_map($g->uniform(...), self::UNIFORMS))]], $g->rebuild($node, []));
         }
-        $args = $node->args;
-        if (array_filter($args, fn (Node $arg): bool => isset($this->far[$arg->id])) === []) {
-            return $this->sums($node);
+        $near = [];
+        foreach ($node->args as $arg) {
+            if (isset($this->fars[$arg->id])) {
+                return $this->grown($node);
+            }
+            $near[] = $this->plain[$arg->id];
         }
+
+        return $this->made($node, $near);
+    }
+
+    /** What an operation makes of fields of which one at least is far. */
+    private function grown(Node $node): Node|FarField
+    {
+        $g = $this->graph;
+        $args = $node->args;
         $width = $node->type->width();
 
         return match ($node->op) {
             Op::Add => $this->added($this->lift($args[0]), $this->lift($args[1]), $width),
             Op::Sub => $this->less($this->lift($args[0]), $this->lift($args[1]), $width),
-            Op::Neg => $this->each($this->far[$args[0]->id], static fn (Node $u): Node => $g->neg($u), static fn (Node $local): Node => $g->neg($local)),
+            Op::Neg => $this->each($this->fars[$args[0]->id], static fn (Node $u): Node => $g->neg($u), static fn (Node $local): Node => $g->neg($local)),
             Op::Mul => $this->product($node, $args[0], $args[1], $width),
             Op::Div => $this->scaled($node, $args[0], $args[1], $width),
             Op::Mix => $this->mixed($node, $args[0], $args[1], $args[2], $width),
             Op::Select => $this->chosen($args[0], $args[1], $args[2], $width),
             Op::Less, Op::LessEqual => $g->rebuild($node, [$this->total($this->less($this->lift($args[0]), $this->lift($args[1]), 1)), $g->float(0)]),
             Op::Vec => $this->vector($args),
-            Op::Pick => $this->picked($this->far[$args[0]->id], $node->name()),
+            Op::Pick => $this->picked($this->fars[$args[0]->id], $node->name()),
             Op::Dot => $this->dot($node, $args[0], $args[1]),
             Op::Floor => new FarField(
-                array_map(fn (array $term): array => [$term[0], $this->floor($term[1])], $this->far[$args[0]->id]->terms),
-                $g->floor($this->rest($this->far[$args[0]->id])),
+                array_map(fn (array $term): array => [$term[0], $this->floor($term[1])], $this->fars[$args[0]->id]->terms),
+                $g->floor($this->rest($this->fars[$args[0]->id])),
             ),
-            Op::Fract => $g->fract($this->rest($this->far[$args[0]->id])),
-            Op::ToUint => $this->hashed($this->far[$args[0]->id]),
-            Op::Sample => $this->made($node, [isset($this->far[$args[0]->id]) ? $this->repeated($this->far[$args[0]->id], $node->map()->sampling) : $this->sum($args[0]), ...array_map($this->sum(...), \array_slice($args, 1))]),
+            Op::Fract => $g->fract($this->rest($this->fars[$args[0]->id])),
+            Op::ToUint => $this->hashed($this->fars[$args[0]->id]),
+            Op::Sample => $this->made($node, [isset($this->fars[$args[0]->id]) ? $this->repeated($this->fars[$args[0]->id], $node->map()->sampling) : $this->sum($args[0]), ...array_map($this->sum(...), \array_slice($args, 1))]),
             Op::Call => $this->called($node),
             default => $this->sums($node),
         };
@@ -161,7 +176,7 @@ final class SinglePrecision
     private function sums(Node $node): Node
     {
         foreach ($node->args as $arg) {
-            $this->noteSum($node, $this->far[$arg->id] ?? null);
+            $this->noteSum($node, $this->fars[$arg->id] ?? null);
         }
 
         return $this->made($node, array_map($this->sum(...), $node->args));
@@ -174,15 +189,23 @@ final class SinglePrecision
      */
     private function made(Node $node, array $args): Node
     {
-        $plain = $this->graph->rebuild($node, $args);
+        $same = !Prelude::never($node->op);
+        foreach ($args as $arg) {
+            $same = $same && $this->exact($arg) !== null;
+        }
+        if (!$same) {
+            foreach ($args as $i => $arg) {
+                $args[$i] = $this->hoisted($arg);
+            }
+        }
 
-        return $this->exact($plain) !== null ? $plain : $this->graph->rebuild($node, array_map($this->hoisted(...), $args));
+        return $this->graph->rebuild($node, $args);
     }
 
     /** A field of the target; a uniform in its place, if it is the same all over a picture. */
     private function hoisted(Node $node): Node
     {
-        $exact = \in_array($node->op, [Op::Constant, Op::Uniform], true) ? null : $this->exact($node);
+        $exact = $node->op === Op::Constant || $node->op === Op::Uniform ? null : $this->exact($node);
 
         return $exact === null ? $node : $this->prepare($exact);
     }
@@ -190,7 +213,7 @@ final class SinglePrecision
     /** A field of the source as one number. */
     private function sum(Node $node): Node
     {
-        return $this->plain[$node->id] ??= $this->total($this->far[$node->id]);
+        return $this->plain[$node->id] ??= $this->total($this->fars[$node->id]);
     }
 
     private function noteSum(Node $node, ?FarField $far): void
@@ -215,7 +238,7 @@ final class SinglePrecision
     /** A field of the source as a far one, near as it may be. */
     private function lift(Node $node): FarField
     {
-        $known = $this->far[$node->id] ?? null;
+        $known = $this->fars[$node->id] ?? null;
         if ($known !== null) {
             return $known;
         }
@@ -282,10 +305,10 @@ final class SinglePrecision
 
     private function product(Node $node, Node $a, Node $b, int $width): Node|FarField
     {
-        if (isset($this->far[$a->id], $this->far[$b->id])) {
+        if (isset($this->fars[$a->id], $this->fars[$b->id])) {
             return $this->sums($node);
         }
-        [$far, $by] = isset($this->far[$a->id]) ? [$this->far[$a->id], $this->plain[$b->id]] : [$this->far[$b->id], $this->plain[$a->id]];
+        [$far, $by] = isset($this->fars[$a->id]) ? [$this->fars[$a->id], $this->plain[$b->id]] : [$this->fars[$b->id], $this->plain[$a->id]];
         $g = $this->graph;
         $exact = $this->exact($by);
         if ($exact !== null) {
@@ -310,9 +333,9 @@ final class SinglePrecision
     private function scaled(Node $node, Node $a, Node $by, int $width): Node|FarField
     {
         $g = $this->graph;
-        $exact = isset($this->far[$by->id]) ? null : $this->exact($this->plain[$by->id]);
+        $exact = isset($this->fars[$by->id]) ? null : $this->exact($this->plain[$by->id]);
 
-        return $exact === null ? $this->sums($node) : $this->each($this->far[$a->id], fn (Node $u): Node => $g->div($this->wide($u, $width), $exact), fn (Node $local): Node => $g->div($this->wide($local, $width), $this->hoisted($this->plain[$by->id])));
+        return $exact === null ? $this->sums($node) : $this->each($this->fars[$a->id], fn (Node $u): Node => $g->div($this->wide($u, $width), $exact), fn (Node $local): Node => $g->div($this->wide($local, $width), $this->hoisted($this->plain[$by->id])));
     }
 
     /** From the one to the other, by how far they are apart. */
@@ -321,7 +344,7 @@ final class SinglePrecision
         $g = $this->graph;
         $apart = $this->less($this->lift($b), $this->lift($a), $width);
         $by = $this->sum($t);
-        $exact = isset($this->far[$t->id]) ? null : $this->exact($by);
+        $exact = isset($this->fars[$t->id]) ? null : $this->exact($by);
         if ($exact === null && !$this->isWhole($by)) {
             $this->noteSum($node, $apart);
         }
@@ -353,7 +376,7 @@ final class SinglePrecision
         $args = [];
         foreach (array_keys($node->callee()->params) as $i => $name) {
             $arg = $node->args[$i];
-            $far = $this->far[$arg->id] ?? null;
+            $far = $this->fars[$arg->id] ?? null;
             $repeats = \in_array($name, $node->callee()->repeats, true);
             $this->noteSum($node, $repeats ? null : $far);
             $args[] = $repeats && $far !== null ? $this->rest($far) : $this->sum($arg);
@@ -395,11 +418,11 @@ final class SinglePrecision
 
     private function dot(Node $node, Node $a, Node $b): Node|FarField
     {
-        if (isset($this->far[$a->id], $this->far[$b->id])) {
+        if (isset($this->fars[$a->id], $this->fars[$b->id])) {
             return $this->sums($node);
         }
         $g = $this->graph;
-        [$far, $by] = isset($this->far[$a->id]) ? [$this->far[$a->id], $this->plain[$b->id]] : [$this->far[$b->id], $this->plain[$a->id]];
+        [$far, $by] = isset($this->fars[$a->id]) ? [$this->fars[$a->id], $this->plain[$b->id]] : [$this->fars[$b->id], $this->plain[$a->id]];
         $exact = $this->exact($by);
         if ($exact === null) {
             return $this->sums($node);
@@ -504,7 +527,7 @@ final class SinglePrecision
         if (\array_key_exists($node->id, $this->exact)) {
             return $this->exact[$node->id];
         }
-        if (\in_array($node->op, Prelude::NEVER, true)) {
+        if (Prelude::never($node->op)) {
             return $this->exact[$node->id] = null;
         }
         $args = [];
