@@ -20,21 +20,22 @@ final class EnginesTest extends TestCase
 
     public function testWhatIsWishedForComputes(): void
     {
-        self::assertSame('php', self::engines('php')->forBakes()->name());
-        self::assertSame('c', self::engines('c')->forBakes()->name());
-        self::assertSame('c', self::engines('auto')->forBakes()->name());
+        self::assertSame('php', self::engines('php')->forBakes(4096)->name());
+        self::assertSame('c', self::engines('c')->forBakes(64)->name());
+        self::assertSame('c', self::engines('auto')->forBakes(1024)->name());
+        self::assertSame('php', self::engines('auto')->forBakes(1023)->name(), 'compiling would take longer');
     }
 
     public function testWithoutACompilerPhpComputesUnlessCIsWishedFor(): void
     {
-        self::assertSame('php', self::engines('auto', 'no-such-compiler')->forBakes()->name());
+        self::assertSame('php', self::engines('auto', 'no-such-compiler')->forBakes(2048)->name());
         $this->expectExceptionMessageMatches('/^RILTA_ENGINE=c, but nothing can be computed in C here: no-such-compiler could not compile a program/');
-        self::engines('c', 'no-such-compiler')->forBakes();
+        self::engines('c', 'no-such-compiler')->forBakes(2048);
     }
 
     public function testWhatIsNoEngineIsRefused(): void
     {
         $this->expectExceptionMessage('RILTA_ENGINE: expected auto, c, php, found "gpu".');
-        self::engines('gpu')->forBakes();
+        self::engines('gpu')->forBakes(64);
     }
 }

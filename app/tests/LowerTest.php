@@ -19,6 +19,24 @@ final class LowerTest extends ApiTestCase
         self::assertSame(['world position, tri-planar', '{u} m per repeat'], array_column(self::at($lowered, 'lanes', 0, 'steps'), 'phrase'));
     }
 
+    public function testFarFromTheWorldsOriginPlacesAreCountedFromElsewhere(): void
+    {
+        $this->importSet();
+        $far = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document(), 'far' => true]);
+        $near = $this->lower(self::document());
+        self::assertSame([true, false], [$far['far'], $near['far']]);
+        self::assertNotSame($near['code'], $far['code']);
+        $uniforms = static fn (array $lowered): array => array_values(array_filter(array_column(self::at($lowered, 'prelude', 'operations'), 2), static fn (mixed $name): bool => \is_string($name) && str_starts_with($name, 'riltaOrigin')));
+        self::assertSame([], $uniforms($near));
+        self::assertEqualsCanonicalizing(['riltaOriginX', 'riltaOriginY', 'riltaOriginZ'], $uniforms($far));
+        self::assertNull(self::at($far, 'lanes', 0)['exactWithin']);
+        $steps = self::at(self::document(), 'lanes', 0, 'steps');
+        $document = ['lanes' => [['steps' => [...$steps, ['step' => 'scatter', 'on' => true, 'values' => ['turn' => 90.0]]]] + self::at(self::document(), 'lanes', 0)]] + self::document();
+        $scattered = $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => $document, 'far' => true]);
+        self::assertGreaterThan(1000, self::at($scattered, 'lanes', 0)['exactWithin'], 'turned about the origin: so far, and no further');
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/lower', ['document' => self::document(), 'far' => 'much'], 422);
+    }
+
     public function testNumbersKeepTheHashAndStructureChangesIt(): void
     {
         $this->importSet();

@@ -63,7 +63,7 @@ final class BakeCommand extends CoreCommand
         if (!is_dir($folder) && !@mkdir($folder, 0o775, true)) {
             throw new \InvalidArgumentException("The folder $folder cannot be made.");
         }
-        $engine = $this->engines->forBakes();
+        $engine = $this->engines->forBakes($size);
         // With heights, which a picture does without.
         $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $engine, $most === null ? null : (float) $most);
         $output->writeln(\sprintf('%s: %d x %d px, %.4g x %.4g m, computed in %s', $material->name, $size, $size, $job->tile->width, $job->tile->height, strtoupper($engine->name())));

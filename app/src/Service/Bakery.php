@@ -309,8 +309,8 @@ final class Bakery
     {
         if ($this->warm === null || $this->warmId !== $bake->id()) {
             $this->warm = $bake->recipe === null
-                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->engines->forBakes())
-                : new RecipeWork($bake, $this->recipes, $this->results, $this->engines->forBakes());
+                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->engines->forBakes($bake->size))
+                : new RecipeWork($bake, $this->recipes, $this->results, $this->engines->forBakes($bake->size));
             $this->warmId = $bake->id();
         }
 

@@ -13,6 +13,7 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 final class Engines
 {
     private const WISHES = ['auto', 'c', 'php'];
+    private const WORTH_IT = 1024;
 
     private ?Engine $found = null;
 
@@ -24,14 +25,18 @@ final class Engines
     ) {
     }
 
-    /** @throws \InvalidArgumentException if nobody wishes for what there is */
-    public function forBakes(): Engine
+    /**
+     * @param int $size pixels a side: for small ones, compiling takes longer than it saves
+     *
+     * @throws \InvalidArgumentException if what is wished for is not there
+     */
+    public function forBakes(int $size): Engine
     {
         if (!\in_array($this->wish, self::WISHES, true)) {
             throw new \InvalidArgumentException(\sprintf('RILTA_ENGINE: expected %s, found "%s".', implode(', ', self::WISHES), $this->wish));
         }
 
-        return $this->found ??= $this->wish === 'php' ? $this->php : $this->find();
+        return $this->wish === 'php' || ($this->wish === 'auto' && $size < self::WORTH_IT) ? $this->php : $this->found ??= $this->find();
     }
 
     private function find(): Engine

@@ -61,6 +61,20 @@ describe('a session', () => {
 		expect(session.saving).toBe('saved');
 	});
 
+	it('asks for other code far from the origin of the world, and for none on the way back', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.far = true;
+		session.far = true;
+		await vi.advanceTimersByTimeAsync(100);
+		expect(vi.mocked(api.lower).mock.calls.map((call) => call[2])).toEqual([false, true]);
+		expect(session.current).toBe(true);
+		session.far = false;
+		await vi.advanceTimersByTimeAsync(100);
+		expect(api.lower).toHaveBeenCalledTimes(2);
+		expect(session.current).toBe(true);
+	});
+
 	it('makes one step of undo of one drag', async () => {
 		const session = await Session.open('quay', 1);
 		session.hold();
