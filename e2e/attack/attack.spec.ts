@@ -195,11 +195,11 @@ test('no request that is out of shape causes a 500', async () => {
 		['PUT', `/api/sets/${set}/sheet`, { columns: 2, rows: 2 }], ['PUT', `/api/sets/${set}/sheet`, { rectangles: [{ x: 0, y: 0, width: 50, height: 50 }] }], ['DELETE', `/api/sets/${set}/sheet`],
 		['PATCH', `/api/sets/${set}`, { tags: ['wall', 'wet'] }], ['POST', `${QUAY}/alternates`, { sets: ['prey', 'again'] }], ['POST', `${QUAY}/wares`, { ware: 'tar', side: 512 }],
 		['POST', `${QUAY}/recipes`, { document: recipe }], ['PUT', `/api/recipes/${cook}`, { document: recipe }], ['PATCH', `/api/recipes/${cook}`, { name: 'Prey' }], ['POST', `/api/recipes/${cook}/again`, { copies: 1, otherSeeds: true }],
-		['POST', `/api/recipes/${cook}/bring-back`], ['POST', '/api/recipe-preview', { document: recipe }], ['PATCH', `/api/revisions/${revision}`, { name: 'r' }],
+		['POST', `/api/recipes/${cook}/bring-back`], ['POST', '/api/recipe-preview', { document: recipe }], ['POST', `${QUAY}/devices`, { device: 'd', browser: 'b', materials: 1, samples: 9, off: 1, far: 0, worst: 0.5 }], ['PATCH', `/api/revisions/${revision}`, { name: 'r' }],
 		['POST', '/api/variant-table', { document }], ['POST', '/api/variant-table/read', { document, csv: 'variant,a\nb,1\n' }], ['POST', '/api/bakes/999999/cancel'], ['POST', '/api/bakes/999999/again'], ['POST', '/api/tasks/999999/cancel'],
 		['POST', `/api/recipes/${cook}/cook`], ['DELETE', `/api/recipes/${cook}`], ['DELETE', `/api/maps/${map}`], ['DELETE', '/api/families/999999'], ['DELETE', '/api/bakes/999999'], ['DELETE', '/api/materials/999999'],
 		...['/api/catalogue', '/api/schema/material', '/api/schema/recipe', '/api/meshes/box', '/api/projects', QUAY, `${DEMO}/materials?words=a&sort=name&page=1`, `${DEMO}/sets?words=a&page=1`, `${QUAY}/bin`, `${QUAY}/stage`,
-			`${DEMO}/bakes?material=${material}`, `/api/materials/${material}`, `/api/materials/${material}/revisions`, `/api/revisions/${revision}`, `/api/sets/${set}`, `/api/maps/${map}/file`, `/api/recipes/${cook}`,
+			`${DEMO}/bakes?material=${material}`, `/api/materials/${material}`, `/api/materials/${material}/revisions`, `/api/materials/${material}/device-check`, `${QUAY}/devices`, `/api/revisions/${revision}`, `/api/sets/${set}`, `/api/maps/${map}/file`, `/api/recipes/${cook}`,
 			`/api/families/${family}/array.json`, '/api/tasks/1', '/api/bakes/1', '/api/bakes/1/base-colour.png', '/api/bakes/1/files.zip', '/api/supplier/wares?words=a', '/api/supplier/wares/tar/preview.png'].map((url): [string, string] => ['GET', url])
 	];
 	// Every operation that the application says to have is among them; files have a test of their own.

@@ -71,7 +71,7 @@ final readonly class LoweredCode
         $points = ShaderCheck::points(self::CHECKED);
 
         return ['points' => ShaderCheck::texture($points, self::CHECKED), 'maps' => (object) self::slots($lowered, $maps)]
-            + ShaderCheck::ofChannels($lowered, $this->compiler, $lowered->texels($maps))->at($points, self::CHECKED);
+            + ShaderCheck::ofChannels($lowered, $this->compiler, array_map($maps->lazy(...), $lowered->facts))->at($points, self::CHECKED);
     }
 
     /**
