@@ -1,7 +1,8 @@
+import { Mesh, PerspectiveCamera, Vector3, type Matrix4 } from 'three';
 import { describe, expect, it } from 'vitest';
 import type { Lowered, MaterialDocument } from '../api/client';
 import { light } from './light';
-import { numberAt, Program } from './program';
+import { numberAt, Program, setFrame } from './program';
 
 const document = (u: unknown): MaterialDocument => ({ format: 'rilta-material/2', name: 'Wall', lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'size', on: true, values: { u: u as number } }] }], layers: [], parameters: [{ id: 'wet', name: 'Wet', kind: 'switch', value: true }] });
 const u = '/lanes/0/steps/0/values/u';
@@ -34,6 +35,26 @@ describe('a program', () => {
 		expect([program.uniforms.size_u!.value, program.uniforms.twice!.value]).toEqual([5, 10]);
 		program.undress();
 		expect([program.uniforms.size_u!.value, program.uniforms.twice!.value]).toEqual([3, 6]);
+	});
+
+	it('computes what follows from numbers that are all 0', () => {
+		const program = made({ slots: [], prelude: { operations: [['constant', [], [0]], ['cos', [0], null]], results: { one: 1 } } as unknown as Lowered['prelude'] });
+		program.fill(document(0));
+		expect(program.uniforms.one!.value).toBe(1);
+	});
+
+	it('is counted from elsewhere, and prepared for it', () => {
+		const program = made({ prelude: { operations: [['uniform', [], 'riltaOriginX'], ['constant', [], [0.5]], ['mul', [0, 1], null]], results: { half: 2 } } as unknown as Lowered['prelude'] });
+		program.rebase(new Vector3(96, 0, -48));
+		expect([program.uniforms.riltaOriginX!.value, program.uniforms.riltaOriginZ!.value, program.uniforms.half!.value]).toEqual([96, -48, 48]);
+		const [mesh, camera] = [new Mesh(), new PerspectiveCamera()];
+		mesh.position.set(100, 2, -50);
+		camera.position.set(97, 3, -40);
+		for (const one of [mesh, camera]) one.updateMatrixWorld();
+		const { uniforms } = program.litFor('a');
+		setFrame(uniforms, mesh, camera, new Vector3(96, 0, -48));
+		expect((uniforms.riltaObject!.value as Matrix4).elements.slice(12, 15)).toEqual([4, 2, -2]);
+		expect((uniforms.riltaEye!.value as Vector3).toArray()).toEqual([1, 3, 8]);
 	});
 
 	it('counts the clock in whole ticks', () => {

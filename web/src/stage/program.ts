@@ -53,6 +53,7 @@ export class Program {
 		for (const name of Object.keys(lowered.prelude.results)) this.uniforms[name] = { value: 0 };
 		for (const [name, texture] of textures) this.uniforms[name] = { value: texture };
 		this.pictures = this.makePictures();
+		this.prepare();
 	}
 
 	/** Other textures in place of those that it has. */
