@@ -244,6 +244,9 @@ final class BakeTest extends ApiTestCase
     {
         if ($import) {
             $this->importSet();
+            // What is derived of maps waits in front of bakes.
+            $this->wait();
+            $this->drain();
         }
 
         return $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => $size], 201);
