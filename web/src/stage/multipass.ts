@@ -11,7 +11,12 @@ const MOST_PIXELS = 500_000;
 const SMALL = 8;
 
 type Render = (material: ShaderMaterial) => void;
-type StepPassProgram = { program: WebGLProgram; at: (name: string) => WebGLUniformLocation | null };
+type StepPassProgram = {
+	program: WebGLProgram;
+	at: (name: string) => WebGLUniformLocation | null;
+	/** Fills a uniform of the program in use by the type that it has there; others are let go. */
+	set: (name: string, value: number) => void;
+};
 
 /**
  * Draws a material pass by pass: each step is a program of its own that reads what the one before has left of every tap and leaves its
@@ -136,10 +141,7 @@ export class MultipassRunner {
 			for (const { stepPass, use } of lane.slice(1)) {
 				const made = this.linked.get(stepPass.code)!;
 				gl.useProgram(made.program);
-				this.fill(plan, stepPass, use, ticks, (name, value, whole) => {
-					if (whole) gl.uniform1ui(made.at(name), value);
-					else gl.uniform1f(made.at(name), value);
-				});
+				this.fill(plan, stepPass, use, ticks, made.set);
 				const fieldsOf = [from, width, taps / origins] as const;
 				if (stepPass.taps === 1) {
 					this.pass(multipass, stepPass, made, sides, { part: 0, from: 0, fields: fieldsOf, area: [from, 0, taps * width, height] });
@@ -311,16 +313,16 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		this.renderer.setRenderTarget(null);
 	}
 
-	private fill({ multipass, document }: Plan, stepPass: StepPass, use: StepUse, ticks: number, set: (name: string, value: number, whole: boolean) => void): void {
+	private fill({ multipass, document }: Plan, stepPass: StepPass, use: StepUse, ticks: number, set: (name: string, value: number) => void): void {
 		const known: Record<string, number> = { [multipass.end.clock.uniform]: ticks };
 		const take = (one: StepPass['numbers'][number], value: number): void => {
 			known[one.uniform] = value;
-			set(one.uniform, value, one.whole);
+			set(one.uniform, value);
 		};
 		for (const one of stepPass.numbers) take(one, numberAt(use, one));
 		for (const one of stepPass.shared) take(one, numberAt(document, one));
-		if (stepPass.clock) set(multipass.end.clock.uniform, ticks, true);
-		for (const [name, value] of Object.entries(prepared(stepPass.prelude, (uniform) => known[uniform]!))) set(name, value, false);
+		if (stepPass.clock) set(multipass.end.clock.uniform, ticks);
+		for (const [name, value] of Object.entries(prepared(stepPass.prelude, (uniform) => known[uniform]!))) set(name, value);
 	}
 
 	private start(stepPass: StepPass, twoSided: boolean): ShaderMaterial {
@@ -350,12 +352,18 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 		const parallel = gl.getExtension('KHR_parallel_shader_compile') as { COMPLETION_STATUS_KHR: number } | null;
 		while (parallel !== null && gl.getProgramParameter(program, parallel.COMPLETION_STATUS_KHR) !== true) await new Promise((resolve) => setTimeout(resolve, 10));
 		if (gl.getProgramParameter(program, gl.LINK_STATUS) !== true) throw new Error(gl.getProgramInfoLog(program) ?? 'A pass does not link.');
-		const places = new Map<string, WebGLUniformLocation | null>();
+		const known = new Map<string, { place: WebGLUniformLocation | null; whole: boolean }>();
+		for (let i = 0; i < (gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS) as number); i++) {
+			const { name, type } = gl.getActiveUniform(program, i)!;
+			known.set(name, { place: gl.getUniformLocation(program, name), whole: type === gl.UNSIGNED_INT });
+		}
 		return {
 			program,
-			at: (name) => {
-				if (!places.has(name)) places.set(name, gl.getUniformLocation(program, name));
-				return places.get(name) ?? null;
+			at: (name) => known.get(name)?.place ?? null,
+			set: (name, value) => {
+				const one = known.get(name);
+				if (one?.whole === true) gl.uniform1ui(one.place, value);
+				else if (one !== undefined) gl.uniform1f(one.place, value);
 			}
 		};
 	}
