@@ -4,7 +4,8 @@
 	import { api, type Lowered, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
-	import { StageScene, type Tool } from '../stage/scene';
+	import type { Tool } from '../stage/handles';
+	import { StageScene } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -70,18 +71,18 @@
 		textures = new MapTextures(made.renderer);
 		painter = new TilePainter(made);
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
-		if (scale !== undefined) made.scales = [scale.hard[0]!, scale.hard[1]!];
+		if (scale !== undefined) made.handles.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
-		made.onCamera = (eye) => { eyes.put(slug, session.id, eye); looked(); };
+		made.eye.onRest = (eye) => { eyes.put(slug, session.id, eye); looked(); };
 		const eye = eyes.get(slug, session.id) ?? stage.document.camera;
-		if (eye !== undefined) made.look(eye);
-		made.onFrame = (frame, final) => {
+		if (eye !== undefined) made.eye.look(eye);
+		made.handles.onFrame = (frame, final) => {
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
 		};
-		made.onGrasp = () => session.hold();
-		made.onPicture = () => (pictures += 1);
-		made.onObject = (id, change) => stage.change(id, change);
+		made.handles.onGrasp = () => session.hold();
+		made.onPicture(() => (pictures += 1));
+		made.handles.onObject = (id, change) => stage.change(id, change);
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		// What is measured of the stage is measured again once its objects are there.
 		const furnish = (): void => void made.show(stage.snapshot()).then(() => { if (scene === made) looked(); });

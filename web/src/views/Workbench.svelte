@@ -16,7 +16,7 @@
 	import VariantTable from '../parts/VariantTable.svelte';
 	import Values from '../parts/Values.svelte';
 	import type { Program } from '../stage/program';
-	import type { Tool } from '../stage/scene';
+	import type { Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';

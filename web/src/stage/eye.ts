@@ -1,0 +1,85 @@
+import { MathUtils, PerspectiveCamera, Raycaster, Sphere, Vector2, Vector3, type Box3, type Mesh } from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { StageDocument, Triple } from '../api/client';
+
+export type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
+
+/** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
+const FIELD = 38;
+const WIDEST = 1.42;
+/** How much room is left around what is framed. */
+const FRAMED = 1.12;
+
+/** Where the stage is seen from, and what is under a point of the picture. */
+export class Eye {
+	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
+	readonly orbit: OrbitControls;
+	/** It came to rest at another place. */
+	onRest: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
+
+	constructor(private readonly canvas: HTMLCanvasElement, moved: () => void) {
+		this.orbit = new OrbitControls(this.camera, canvas);
+		this.orbit.maxPolarAngle = Math.PI * 0.495;
+		this.orbit.minDistance = 0.3;
+		this.orbit.maxDistance = 120;
+		this.orbit.addEventListener('change', moved);
+		this.orbit.addEventListener('end', () => this.rest());
+	}
+
+	/** @param aspect of the picture, width by height */
+	shape(aspect: number): void {
+		this.camera.aspect = aspect;
+		// On a narrow stage the picture grows smaller, so that what stood at the sides stays in view.
+		const half = Math.tan(MathUtils.degToRad(FIELD) / 2) * Math.max(1, WIDEST / aspect);
+		this.camera.fov = 2 * MathUtils.radToDeg(Math.atan(half));
+		this.camera.updateProjectionMatrix();
+	}
+
+	/** Goes somewhere. */
+	look(eye: NonNullable<StageDocument['camera']>): void {
+		this.camera.position.fromArray(eye.position);
+		this.orbit.target.fromArray(eye.target);
+		this.orbit.update();
+	}
+
+	/** Moves, without turning, to where it sees all of a box. */
+	frame(box: Box3): void {
+		const ball = box.getBoundingSphere(new Sphere());
+		const up = MathUtils.degToRad(this.camera.fov) / 2;
+		const half = Math.min(up, Math.atan(Math.tan(up) * this.camera.aspect));
+		const away = MathUtils.clamp((ball.radius * FRAMED) / Math.sin(half), this.orbit.minDistance, this.orbit.maxDistance);
+		const from = this.camera.position.clone().sub(this.orbit.target).normalize();
+		this.orbit.target.copy(ball.center);
+		this.camera.position.copy(ball.center).addScaledVector(from, away);
+		this.orbit.update();
+		this.rest();
+	}
+
+	/** The first of some meshes under a point of the canvas, in CSS pixels. */
+	at(x: number, y: number, meshes: Iterable<Mesh>): Mesh | undefined {
+		const caster = new Raycaster();
+		caster.setFromCamera(this.toDevice(x, y), this.camera);
+		return caster.intersectObjects([...meshes], false)[0]?.object as Mesh | undefined;
+	}
+
+	/** The lines of sight through a point of the canvas and its neighbouring pixels. */
+	sight(x: number, y: number): Sight {
+		const ray = (px: number, py: number): Triple => {
+			const v = this.toDevice(px, py);
+			return new Vector3(v.x, v.y, 0.5).unproject(this.camera).sub(this.camera.position).normalize().toArray();
+		};
+		return { eye: this.camera.position.toArray(), ray: ray(x, y), rayRight: ray(x + 1, y), rayDown: ray(x, y + 1) };
+	}
+
+	dispose(): void {
+		this.orbit.dispose();
+	}
+
+	private rest(): void {
+		this.onRest({ position: this.camera.position.toArray(), target: this.orbit.target.toArray() });
+	}
+
+	private toDevice(x: number, y: number): Vector2 {
+		return new Vector2((x / this.canvas.clientWidth) * 2 - 1, 1 - (y / this.canvas.clientHeight) * 2);
+	}
+}

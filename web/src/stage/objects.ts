@@ -1,0 +1,113 @@
+import { Box3, MathUtils, Mesh, MeshBasicMaterial, type BufferGeometry, type Camera, type Material, type Scene } from 'three';
+import { api, type StageDocument, type StageObject } from '../api/client';
+import { readMesh } from './meshes';
+
+/** Gives a material what is an object's own, right before the object is drawn with it. */
+export type FrameOf = (material: Material, mesh: Mesh, camera: Camera) => void;
+
+/** What stands on the stage: its objects, by their ids, and the meshes that they share. */
+export class StageObjects {
+	private readonly all = new Map<string, Mesh>();
+	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
+	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
+
+	/** @param gone an object is about to leave */
+	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void) {}
+
+	/** Has what a document says stand there, and nothing else. */
+	async show(stage: StageDocument): Promise<void> {
+		for (const [id, mesh] of this.all) {
+			if (stage.objects.some((object) => object.id === id)) continue;
+			this.gone(mesh);
+			this.scene.remove(mesh);
+			this.all.delete(id);
+		}
+		for (const object of stage.objects) {
+			let mesh = this.all.get(object.id);
+			if (mesh === undefined) {
+				mesh = this.made(object, await this.geometry(object.mesh));
+				this.all.set(object.id, mesh);
+				this.scene.add(mesh);
+			}
+			place(mesh, object);
+		}
+	}
+
+	/** Puts one of them where its document says; whether it is there. */
+	place(object: StageObject): boolean {
+		const mesh = this.all.get(object.id);
+		if (mesh !== undefined) place(mesh, object);
+		return mesh !== undefined;
+	}
+
+	get(id: string | null): Mesh | undefined {
+		return id === null ? undefined : this.all.get(id);
+	}
+
+	ids(): IterableIterator<string> {
+		return this.all.keys();
+	}
+
+	[Symbol.iterator](): IterableIterator<[string, Mesh]> {
+		return this.all.entries();
+	}
+
+	values(): IterableIterator<Mesh> {
+		return this.all.values();
+	}
+
+	/** What each object wears, by its id. */
+	variants(): Record<string, string> {
+		return Object.fromEntries([...this.all].map(([id, mesh]) => [id, String(mesh.userData.variant)]));
+	}
+
+	/** The room that some of them take; of all that throw shadows if none are named, and of all if there is nothing else. */
+	room(ids: string[] | null): Box3 {
+		const box = new Box3();
+		for (const [id, mesh] of this.all) if (ids?.includes(id) ?? mesh.castShadow) box.expandByObject(mesh);
+		if (box.isEmpty()) for (const mesh of this.all.values()) box.expandByObject(mesh);
+		return box;
+	}
+
+	geometry(name: string): Promise<BufferGeometry> {
+		let geometry = this.meshes.get(name);
+		if (geometry === undefined) {
+			geometry = api.mesh(name).then(readMesh);
+			this.meshes.set(name, geometry);
+		}
+		return geometry;
+	}
+
+	/** Any of the meshes that are known; null if there is none. */
+	async anyGeometry(): Promise<BufferGeometry | null> {
+		const [one] = this.meshes.values();
+		return one ?? null;
+	}
+
+	dispose(): void {
+		for (const geometry of this.meshes.values()) void geometry.then((one) => one.dispose(), () => {});
+		this.blank.dispose();
+	}
+
+	private made(object: StageObject, geometry: BufferGeometry): Mesh {
+		const mesh = new Mesh(geometry, this.blank);
+		mesh.userData.id = object.id;
+		mesh.castShadow = object.mesh !== 'floor';
+		mesh.receiveShadow = true;
+		// Programs are shared by objects; each draws with its own frame.
+		mesh.onBeforeRender = (_r, _s, camera, _g, material) => this.frameOf(material, mesh, camera);
+		mesh.onBeforeShadow = (_r, _o, camera, _l, _g, material) => this.frameOf(material, mesh, camera);
+		return mesh;
+	}
+}
+
+function place(mesh: Mesh, object: StageObject): void {
+	const [x = 0, y = 0, z = 0] = object.turn.map(MathUtils.degToRad);
+	mesh.position.fromArray(object.position);
+	mesh.rotation.set(x, y, z, 'XYZ');
+	mesh.scale.fromArray(object.scale);
+	mesh.userData.seed = object.seed ?? 1;
+	mesh.userData.value = object.value ?? 0;
+	mesh.userData.variant = object.variant ?? '';
+	mesh.updateMatrixWorld();
+}

@@ -1,0 +1,119 @@
+import { Color, SRGBColorSpace, ShaderMaterial, Vector3, type Camera, type IUniform, type Material, type Mesh } from 'three';
+import type { Plan } from '../state/multipass';
+import type { StageObjects } from './objects';
+import { setFrame, type Program } from './program';
+
+/** What is drawn pass by pass, in place of the program, until the code of another is there. */
+export type Passes = { plan: Plan; end: Program };
+type Two = { none: Color; all: Color };
+
+/** Where the world begins. */
+const HERE = new Vector3();
+/** Metres that the eye may be from where places are counted from. */
+const FAR = 250;
+
+/** What each object is drawn with: programs, the picture of them that is looked at, and the numbers that are an object's own. */
+export class Wardrobe {
+	program: Program | null = null;
+	passes: Passes | null = null;
+	/** Programs of objects that wear what needs other code or other maps, by their ids. */
+	private readonly worn = new Map<string, Program>();
+	private picture = '';
+	private two: Two | null = null;
+	/** Where places are counted from, in whole metres. */
+	private readonly origin = new Vector3();
+
+	/** @param shadows what throws them has changed */
+	constructor(private readonly objects: StageObjects, private readonly shadows: () => void) {}
+
+	/** All programs that objects are drawn with, but for those that draw pass by pass. */
+	programs(): Set<Program> {
+		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values()]);
+	}
+
+	/** Shows a picture of the program instead of the lit material, by name; "" for lit. In two colours (sRGB, 0…1), if any are given. */
+	view(picture: string, two: { none: number[]; all: number[] } | null): void {
+		this.picture = picture;
+		const colour = ([r = 0, g = 0, b = 0]: number[]): Color => new Color().setRGB(r, g, b, SRGBColorSpace);
+		this.two = two === null ? null : { none: colour(two.none), all: colour(two.all) };
+		this.assign();
+	}
+
+	/** Gives every object the numbers of what it wears, and a program where numbers alone do not do. */
+	dress(worn: (id: string, variant: string) => { program: Program | null; numbers: Record<string, number> }): void {
+		let others = false;
+		for (const [id, mesh] of this.objects) {
+			const { program, numbers } = worn(id, String(mesh.userData.variant));
+			mesh.userData.worn = numbers;
+			others ||= (this.worn.get(id) ?? null) !== program;
+			if (program === null) this.worn.delete(id);
+			else this.worn.set(id, program);
+		}
+		if (others) this.assign();
+	}
+
+	/** Has every object drawn with what it wears. */
+	assign(): void {
+		if (this.program === null) return;
+		this.show(this.picture, this.two);
+		for (const [id, mesh] of this.objects) {
+			const shadow = this.of(id)!.shadowFor(id) ?? undefined;
+			// Closed surfaces throw the same shadow whatever they are made of.
+			if (shadow !== mesh.customDepthMaterial) this.shadows();
+			if (shadow === undefined) delete mesh.customDepthMaterial;
+			else mesh.customDepthMaterial = shadow;
+		}
+	}
+
+	/** Has all objects drawn for a while with a picture of their programs, and with holes where they are cut; what was shown comes back. */
+	apart(picture: string, draw: () => void): void {
+		const { passes } = this;
+		this.passes = null;
+		this.show(picture, null);
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
+		draw();
+		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
+		this.passes = passes;
+		this.show(this.picture, this.two);
+	}
+
+	/** Gives a material what is an object's own. */
+	frameOf(material: Material, mesh: Mesh, camera: Camera): void {
+		const uniforms = material instanceof ShaderMaterial ? material.uniforms : (material.userData.uniforms as Record<string, IUniform> | undefined);
+		if (uniforms?.riltaObject === undefined) return;
+		const program = this.passes === null ? this.of(String(mesh.userData.id)) : this.passes.end;
+		setFrame(uniforms, mesh, camera, this.originOf(program));
+		program?.wear((mesh.userData.worn ?? {}) as Record<string, number>);
+		(material as ShaderMaterial).uniformsNeedUpdate = true;
+	}
+
+	/** Has places counted from near the eye, before something is drawn. */
+	rebase(eye: Vector3): void {
+		if (eye.distanceTo(this.origin) > FAR) this.origin.copy(eye).round();
+		for (const program of this.programs()) program.rebase(this.originOf(program));
+	}
+
+	/** Where a program's places are counted from. */
+	originOf(program: Program | null): Vector3 {
+		return program?.lowered.far === true ? this.origin : HERE;
+	}
+
+	private of(id: string): Program | null {
+		return this.worn.get(id) ?? this.program;
+	}
+
+	/** Has all objects drawn with a picture, or lit if it is "" or none of their program's. */
+	private show(picture: string, two: Two | null): void {
+		for (const program of this.programs()) {
+			const index = program.lowered.views.findIndex((one) => one.name === picture);
+			if (index >= 0) program.uniforms.riltaView!.value = index;
+			program.uniforms.riltaTwo!.value = two === null ? 0 : 1;
+			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
+		}
+		for (const [id, mesh] of this.objects) {
+			const program = this.of(id)!;
+			if (this.passes !== null) mesh.material = this.passes.end.litFor(id);
+			else mesh.material = program.lowered.views.some((one) => one.name === picture) ? program.pictures : program.litFor(id);
+		}
+	}
+}
