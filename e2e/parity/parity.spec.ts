@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Case, Comparison } from '../../web/src/stage/parity';
 import type { Cases, StepPass } from './page';
+import type { LightCase, LightComparison } from './light';
 import type { RecipeCase, RecipeComparison } from './recipes';
 
 /** On a border, rounding decides; of everything else the two targets may not differ. */
@@ -17,7 +18,7 @@ const FARTHEST = 4;
 const DISTANCES = [1, 20, 100];
 
 const file = (name: string): string => fileURLToPath(new URL(`../../var/test/parity/${name}`, import.meta.url));
-type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: (side: number, one: RecipeCase) => RecipeComparison } };
+type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: (side: number, one: RecipeCase) => RecipeComparison; light: (one: LightCase) => LightComparison[] } };
 
 /** What a document is called near the world's origin. */
 const nearly = (name: string): string => name.replace(/, at \d+ km$/, '');
@@ -124,4 +125,21 @@ test('the preview of a recipe shows what its bake makes', async ({ page }) => {
 	const wrong = { ...first!, document: { ...first!.document, relief: 2 * first!.document.relief, seed: first!.document.seed + 1 } };
 	const seen = await page.evaluate(([s, c]) => (window as unknown as Parity).riltaParity.recipe(s, c), [side, wrong] as [number, RecipeCase]);
 	expect(seen.off).toBeGreaterThan(0.2 * seen.samples);
+});
+
+test('what the stage lights and what swatches light is the same', async ({ page }) => {
+	const all = JSON.parse(readFileSync(file('light.json'), 'utf8')) as LightCase;
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('page.js') });
+	const compare = (one: LightCase): Promise<LightComparison[]> => page.evaluate((c) => (window as unknown as Parity).riltaParity.light(c), one);
+	const found = await compare(all);
+	expect(found).toHaveLength(4);
+	for (const { name, samples, off, worst } of found) {
+		console.log(`${name}: ${samples} samples, ${off} off by more than 2 of 255, ${worst} at worst`);
+		expect(off, name).toBe(0);
+	}
+	// A difference is seen.
+	const [first] = all.skies;
+	const [wrong] = await compare({ ...all, skies: [{ ...first!, fields: { ...first!.fields, sunStrength: [4.5] } }] });
+	expect(wrong!.off).toBeGreaterThan(0.1 * wrong!.samples);
 });

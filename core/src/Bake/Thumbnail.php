@@ -7,6 +7,8 @@ namespace Rilta\Core\Bake;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Light;
 use Rilta\Core\Field\Library\Pixels;
+use Rilta\Core\Field\Library\Sky;
+use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
@@ -40,7 +42,7 @@ final readonly class Thumbnail
         $plug = new PreviewCylinder($g, $x, $up, $g->float($step), self::RADIUS);
         $rewriter = new Rewriter($lowered->graph, $g, $plug->inputs);
         $channels = array_map($rewriter->rewrite(...), $lowered->channels);
-        $lit = Light::lit($g, $channels, $plug->towardsViewer, Light::sun($g), $g->float(1));
+        $lit = Light::lit($g, $channels, $plug->towardsViewer, Sky::of($g, SkyKind::ClearDay), $g->float(1));
         $colour = $g->select($plug->covered, Light::toned($g, $lit), $g->vec(0.105, 0.105, 0.105));
         $kernel = $this->compiler->compile($g, ['pixel' => Pixels::colour($g, $colour)], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
 

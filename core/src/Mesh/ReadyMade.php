@@ -10,20 +10,46 @@ enum ReadyMade: string
     case Cube = 'cube';
     case Sphere = 'sphere';
     case Floor = 'floor';
+    case RoundedBlock = 'rounded-block';
+    case Cylinder = 'cylinder';
+    case Card = 'card';
+    case Ground = 'ground';
+    case Wall = 'wall';
+    case Boulder = 'boulder';
+    case Arch = 'arch';
+    case Stair = 'stair';
+    case Roof = 'roof';
+    case Cloth = 'cloth';
+    case Pipe = 'pipe';
 
     private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [[], [], [], []], 'tangents' => [], 'bitangents' => [], 'sections' => [], 'indices' => []];
     /** What is left free around each face of a cube in its second unwrapping. */
     private const MARGIN = 0.01;
 
+    /** Whether it is what all else stands on: it throws no shadow, and what frames the objects leaves it out. */
+    public function isGround(): bool
+    {
+        return $this === self::Floor || $this === self::Ground;
+    }
+
     public function label(): string
     {
-        return ucfirst($this->value);
+        return match ($this) {
+            self::Floor => 'Floor, 120 m',
+            self::RoundedBlock => 'Rounded block',
+            self::Ground => 'Uneven ground, 120 m',
+            self::Wall => 'Wall of blocks',
+            self::Roof => 'Curved roof',
+            self::Cloth => 'Hanging cloth',
+            self::Pipe => 'Pipe bend',
+            default => ucfirst($this->value),
+        };
     }
 
     /** Another text whenever the code is another that meshes are made by. */
     public static function edition(): string
     {
-        return substr(hash('sha256', implode('', array_map(static fn (string $file): string => (string) file_get_contents(__DIR__ . "/$file.php"), ['ReadyMade', 'Mesh', 'Attribute', 'Primitive']))), 0, 12);
+        return substr(hash('sha256', implode('', array_map(static fn (string $file): string => (string) file_get_contents(__DIR__ . "/$file.php"), ['ReadyMade', 'Shapes', 'MeshBuilder', 'Mesh', 'Attribute', 'Primitive']))), 0, 12);
     }
 
     public function mesh(): Mesh
@@ -32,6 +58,17 @@ enum ReadyMade: string
             self::Cube => self::cube(),
             self::Sphere => self::sphere(0.5, 64, 32),
             self::Floor => self::floor(120.0),
+            self::RoundedBlock => Shapes::roundedBlock(),
+            self::Cylinder => Shapes::cylinder(),
+            self::Card => Shapes::card(),
+            self::Ground => Shapes::ground(),
+            self::Wall => Shapes::wall(),
+            self::Boulder => Shapes::boulder(),
+            self::Arch => Shapes::arch(),
+            self::Stair => Shapes::stair(),
+            self::Roof => Shapes::roof(),
+            self::Cloth => Shapes::cloth(),
+            self::Pipe => Shapes::pipe(),
         };
     }
 

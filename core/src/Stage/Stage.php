@@ -9,10 +9,11 @@ use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Mesh\Meshes;
 use Rilta\Core\Mesh\ReadyMeshes;
 
-/** Objects to judge a material on: `rilta-stage/1`. */
+/** Objects and light to judge a material on: `rilta-stage/2`; version 1 had no light of its own. */
 final readonly class Stage
 {
-    public const FORMAT = 'rilta-stage/1';
+    public const FORMAT = 'rilta-stage/2';
+    private const FORMATS = ['rilta-stage/1', self::FORMAT];
     private const MOST_OBJECTS = 200;
     public const LARGEST_SEED = 0xFFFFFF;
 
@@ -48,7 +49,7 @@ final readonly class Stage
     /** @throws InvalidDocument */
     public static function read(mixed $data, Meshes $meshes = new ReadyMeshes()): self
     {
-        if (!\is_array($data) || ($data['format'] ?? null) !== self::FORMAT) {
+        if (!\is_array($data) || !\in_array($data['format'] ?? null, self::FORMATS, true)) {
             throw InvalidDocument::at('/format', 'expected "' . self::FORMAT . '"');
         }
         $objects = $data['objects'] ?? null;
@@ -67,6 +68,10 @@ final readonly class Stage
             $camera = \is_array($data['camera']) ? $data['camera'] : [];
             self::triple($camera['position'] ?? null, '/camera/position', Placement::controls()['position']);
             self::triple($camera['target'] ?? null, '/camera/target', Placement::controls()['position']);
+        }
+
+        if (isset($data['light'])) {
+            Lighting::check($data['light'], '/light');
         }
 
         return new self(array_values($placed), $meshes);

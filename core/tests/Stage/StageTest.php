@@ -25,6 +25,14 @@ final class StageTest extends TestCase
         self::assertEqualsCanonicalizing(['cube', 'cube', 'cube', 'floor', 'sphere'], array_map(static fn (Placed $o): string => $o->mesh, $stage->objects));
     }
 
+    public function testStagesOfTheFirstVersionAreReadAndLightIsKept(): void
+    {
+        self::assertCount(5, Stage::read(['format' => 'rilta-stage/1'] + Stage::first())->objects);
+        self::assertCount(5, Stage::read(['light' => ['sky' => 'overcast', 'turn' => -30, 'height' => 12.5, 'exposure' => 0.5, 'colour' => [1, 0.9, 0.8], 'shown' => false]] + Stage::first())->objects);
+        $this->expectExceptionMessage('/format: expected "rilta-stage/2"');
+        Stage::read(['format' => 'rilta-stage/3'] + Stage::first());
+    }
+
     public function testALineOfSightMeetsTheNearestObject(): void
     {
         $stage = Stage::read(['format' => Stage::FORMAT, 'objects' => [
@@ -115,6 +123,12 @@ final class StageTest extends TestCase
         yield 'two numbers' => [$stage(['position' => [1, 2]]), '/objects/0/position: expected three numbers'];
         yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];
         yield 'one id twice' => [['format' => Stage::FORMAT, 'objects' => [$object, $object]], '/objects/1/id: the id "a" is taken'];
+        $lit = static fn (mixed $light): array => ['format' => Stage::FORMAT, 'objects' => [$object], 'light' => $light];
+        yield 'a light that is none' => [$lit('bright'), '/light: expected an object'];
+        yield 'a sky that there is not' => [$lit(['sky' => 'night']), '/light/sky: expected one of clear-day, low-sun, overcast, hall'];
+        yield 'a sun below the horizon' => [$lit(['height' => -3]), '/light/height: expected 0.5 to 90'];
+        yield 'a colour of two' => [$lit(['colour' => [1, 0]]), '/light/colour: expected red, green and blue'];
+        yield 'a sky that is seen a little' => [$lit(['shown' => 0.5]), '/light/shown'];
         yield 'a camera that is none' => [['format' => Stage::FORMAT, 'objects' => [$object], 'camera' => 5], '/camera/position'];
     }
 

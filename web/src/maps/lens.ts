@@ -45,7 +45,7 @@ vec4 read(sampler2DArray map, vec2 uv, vec2 texels, bool encoded, bool grey) {
 	if (encoded) t.rgb = encode(t.rgb);
 	return grey ? vec4(t.rrr, 1.0) : t;
 }
-${light.code}
+${light.fixed}
 void main() {
 	vec2 p = vec2(gl_FragCoord.x, canvas.y - gl_FragCoord.y);
 	vec2 uv = centre + (p - 0.5 * canvas) / (zoom * texels0);
@@ -58,7 +58,7 @@ void main() {
 		vec3 n = normalize(t.rgb * 2.0 - 1.0);
 		vec3 to = normalize(vec3((light - p / canvas) * vec2(canvas.x / canvas.y, -1.0), 0.5));
 		// A surface of middle grey, half rough, under a lamp.
-		c = encode(tonedLight(litSurface(vec3(0.18), n, 0.5, 0.0, 1.0, vec3(0.0), vec3(0.0, 0.0, 1.0), to, 1.0)));
+		c = encode(riltaToned(riltaLit(vec3(0.18), n, 0.5, 0.0, 1.0, vec3(0.0), vec3(0.0, 0.0, 1.0), to, 1.0)));
 	}
 	if (two && abs(p.x - divider * canvas.x) < 1.0) c = vec3(0.7, 0.9, 0.4);
 	colour = vec4(c, 1.0);

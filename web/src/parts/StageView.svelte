@@ -24,6 +24,7 @@
 	import AreaHandles from './AreaHandles.svelte';
 	import ClockBar from './ClockBar.svelte';
 	import Legend from './Legend.svelte';
+	import LightPanel from './LightPanel.svelte';
 	import Pad from './Pad.svelte';
 
 	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, looked }: {
@@ -73,9 +74,10 @@
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
 		if (scale !== undefined) made.handles.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
-		made.eye.onRest = (eye) => { eyes.put(slug, session.id, eye); looked(); };
+		made.eye.onRest = (eye) => { eyes.put(slug, session.id, eye); toward = made.toward; looked(); };
 		const eye = eyes.get(slug, session.id) ?? stage.document.camera;
 		if (eye !== undefined) made.eye.look(eye);
+		toward = made.toward;
 		made.handles.onFrame = (frame, final) => {
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
@@ -172,7 +174,7 @@
 		if (!ends.has(end.hash)) {
 			let program: Program | null = null;
 			const images = await textures.of(end, (finer) => program?.retexture(finer));
-			program = new Program(end, images, made.multipass.uniforms(plan.multipass));
+			program = new Program(end, images, made.surroundings, made.multipass.uniforms(plan.multipass));
 			await made.train({ plan, end: program }, pause);
 			if (made.multipass.over) program.dispose();
 			else ends.set(end.hash, program);
@@ -250,7 +252,8 @@
 	async function programOf(lowered: Lowered): Promise<Program> {
 		const known = programs.get(lowered.hash);
 		if (known !== undefined) return known;
-		if (textures === null) throw new Error('The stage has been left.');
+		if (textures === null || scene === null) throw new Error('The stage has been left.');
+		const { surroundings } = scene;
 		let made: Program | null = null;
 		const early: Parameters<Program['retexture']>[0][] = [];
 		const images = await textures.of(lowered, (finer) => {
@@ -261,7 +264,7 @@
 				changed();
 			}
 		});
-		const next = programs.get(lowered.hash) ?? new Program(lowered, images);
+		const next = programs.get(lowered.hash) ?? new Program(lowered, images, surroundings);
 		made = next;
 		for (const finer of early) next.retexture(finer);
 		programs.set(lowered.hash, next);
@@ -305,6 +308,16 @@
 		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
 		scene?.view(view === 'lit' ? '' : view, isMask(view) && maskColours.two ? { none: maskColours.none, all: maskColours.all } : null);
 	});
+	$effect(() => scene?.light($state.snapshot(stage.document.light)));
+	/** Whether the sun stands where the pointer is. */
+	let follows = $state(false);
+	/** The way the eye looks, degrees to the right of -z. */
+	let toward = $state(0);
+	function sunTo(event: PointerEvent): void {
+		if (scene === null) return;
+		const { turn, height } = scene.over(event.clientX - canvas.getBoundingClientRect().left, event.clientY - canvas.getBoundingClientRect().top);
+		stage.relight({ turn, height });
+	}
 	$effect(() => void canvas.classList.toggle('probing', tool === 'probe'));
 	$effect(() => {
 		void theme.mode;
@@ -353,6 +366,7 @@
 	let asked = 0;
 	function point(event: PointerEvent): void {
 		clearTimeout(reading);
+		if (follows && event.buttons === 0) sunTo(event);
 		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
 		const box = canvas.getBoundingClientRect();
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
@@ -372,6 +386,10 @@
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
 		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
+		if (follows) {
+			follows = false;
+			return;
+		}
 		const box = canvas.getBoundingClientRect();
 		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
 		if (tool !== 'probe') {
@@ -419,6 +437,7 @@
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
 			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>
 		</div>
+		<LightPanel {stage} bind:follows {toward} />
 		<span class="gap"></span>
 		<select class="field" aria-label="View" bind:value={view}>
 			<option value="lit">Lit</option>

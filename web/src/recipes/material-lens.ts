@@ -14,7 +14,7 @@ uniform vec2 canvas, centre, light;
 uniform float zoom, side, copies;
 uniform bool rolled;
 out vec4 colour;
-${light.code}
+${light.fixed}
 vec3 encode(vec3 c) { return mix(c * 12.92, 1.055 * pow(max(c, 1e-6), vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), c)); }
 void main() {
 	vec2 p = vec2(gl_FragCoord.x, canvas.y - gl_FragCoord.y);
@@ -30,8 +30,8 @@ ${ROLES.map((role) => {
 	vec3 n = normalize(t_normal * 2.0 - 1.0);
 	// The sun is a lamp over the plane, where the pointer is.
 	vec3 to = normalize(vec3((light - p / canvas) * vec2(canvas.x / canvas.y, -1.0), 0.55));
-	vec3 seen = litSurface(t_basecolour, n, t_roughness.x, t_metallic.x, t_occlusion.x, t_emission, vec3(0.0, 0.0, 1.0), to, 1.0);
-	colour = vec4(encode(tonedLight(seen)), 1.0);
+	vec3 seen = riltaLit(t_basecolour, n, t_roughness.x, t_metallic.x, t_occlusion.x, t_emission, vec3(0.0, 0.0, 1.0), to, 1.0);
+	colour = vec4(encode(riltaToned(seen)), 1.0);
 }`;
 
 /** Draws the maps of a recipe as a lit plane, the lamp at the pointer. */

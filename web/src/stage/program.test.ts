@@ -16,7 +16,7 @@ function lowered(change: Partial<Lowered> = {}): Lowered {
 		...change
 	} as unknown as Lowered;
 }
-const made = (change: Partial<Lowered> = {}): Program => new Program(lowered(change), new Map());
+const made = (change: Partial<Lowered> = {}): Program => new Program(lowered(change), new Map(), {});
 
 describe('a program', () => {
 	it('takes its numbers from the document, and what follows from them', () => {
@@ -67,7 +67,7 @@ describe('a program', () => {
 		Object.assign(light, { code: 'LIGHT\n', sun: [0, 1, 0] });
 		const code = made().litFor('a').fragmentShader;
 		expect(code).toContain('LIGHT');
-		expect(code).toContain('gl_FragColor = vec4(tonedLight(light), 1.0);');
+		expect(code).toContain('gl_FragColor = vec4(riltaToned(light), 1.0);');
 		expect(code).not.toContain('rm.emission');
 		expect(made({ channels: ['baseColour', 'emission'] }).litFor('a').fragmentShader).toContain('rm.emission');
 		expect(code, 'materials that differ in their maps alone share a program').not.toContain('rock');

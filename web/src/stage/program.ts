@@ -42,9 +42,11 @@ export class Program {
 	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	readonly pictures: ShaderMaterial;
 
+	/** @param sky the uniforms that the light reads */
 	constructor(
 		readonly lowered: Lowered,
 		textures: Map<string, ExternalTexture>,
+		private readonly sky: Record<string, IUniform>,
 		more: Record<string, IUniform> = {}
 	) {
 		Object.assign(this.uniforms, more);
@@ -125,16 +127,18 @@ export class Program {
 		const { kind, twoSided } = this.lowered.surface;
 		const { vertex, fragment } = this.lowered.host;
 		const emission = this.lowered.channels.includes('emission') ? 'rm.emission' : 'vec3(0.0)';
-		const { code } = light;
 		return new ShaderMaterial({
 			lights: true,
-			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), riltaSun: { value: light.sun } },
+			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), ...this.sky },
 			side: twoSided ? DoubleSide : FrontSide,
 			shadowSide: twoSided ? DoubleSide : FrontSide,
 			transparent: kind === 'translucent',
 			depthWrite: kind !== 'translucent',
 			vertexShader: `#include <common>
 				#include <shadowmap_pars_vertex>
+				uniform vec4 riltaContactArea;
+				uniform float riltaContactFloor;
+				varying vec3 vContact;
 				${vertex}
 				void main() {
 					#include <beginnormal_vertex>
@@ -143,6 +147,8 @@ export class Program {
 					#include <project_vertex>
 					#include <worldpos_vertex>
 					#include <shadowmap_vertex>
+					vec3 inWorld = (modelMatrix * vec4(transformed, 1.0)).xyz;
+					vContact = vec3((inWorld.xz - riltaContactArea.xy) * riltaContactArea.zw, inWorld.y - riltaContactFloor);
 					riltaVertex(transformed, objectNormal);
 				}`,
 			// Comments name maps: materials that differ in their maps alone are drawn by one program.
@@ -151,13 +157,19 @@ export class Program {
 				#include <lights_pars_begin>
 				#include <shadowmap_pars_fragment>
 				#include <shadowmask_pars_fragment>
-				uniform vec3 riltaSun;
-				${this.lowered.declarations}${this.lowered.material}${fragment}${code}
+				${this.lowered.declarations}${this.lowered.material}${fragment}${light.code}
+				uniform sampler2D riltaContact;
+				varying vec3 vContact;
+				// What stands on the ground shuts out some of the sky there.
+				float besideOthers() {
+					float ground = smoothstep(0.5, 0.8, vRiltaNormal.y) * (1.0 - smoothstep(0.02, 0.15, abs(vContact.z)));
+					return ground <= 0.0 || any(lessThan(vContact.xy, vec2(0.0))) || any(greaterThan(vContact.xy, vec2(1.0))) ? 1.0 : mix(1.0, texture2D(riltaContact, vContact.xy).r, ground);
+				}
 				void main() {
 					RiltaMaterial rm = riltaMaterial(riltaSurface());
 					${COVERED[kind].discard}
-					vec3 light = litSurface(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion, ${emission}, normalize(riltaEye - vRiltaPosition), riltaSun, getShadowMask());
-					gl_FragColor = vec4(tonedLight(light), ${COVERED[kind].alpha});
+					vec3 light = riltaLit(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion * besideOthers(), ${emission}, normalize(riltaEye - vRiltaPosition), ${light.prefix}sun, getShadowMask());
+					gl_FragColor = vec4(riltaToned(light), ${COVERED[kind].alpha});
 					#include <colorspace_fragment>
 				}`)
 		});

@@ -1,11 +1,12 @@
-import { Color, DirectionalLight, FloatType, Mesh, NearestFilter, SRGBColorSpace, Scene, WebGLRenderTarget, type BufferGeometry, type Camera, type Material, type PerspectiveCamera, type Vector3, type WebGLRenderer } from 'three';
+import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRGBColorSpace, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import type { MultipassPlan, StageDocument, StageObject } from '../api/client';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
+import { Contact } from './contact';
 import { Eye, type Sight } from './eye';
 import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
-import { light } from './light';
+import { lightValue, Sky, type StageLight } from './light';
 import { MultipassRunner } from './multipass';
 import { StageObjects } from './objects';
 import type { Program } from './program';
@@ -15,8 +16,13 @@ import { Wardrobe, type Passes } from './wardrobe';
 const MEASURED = [120, 76] as const;
 /** Share of the resolution in which numbers are read. */
 const READ = 0.25;
-/** Metres to the sun, for shadows. */
-const SUN = 13;
+/** Metres around what is looked at in which shadows are thrown, at most; and at least. */
+const SHADED = 60;
+const LEAST_SHADED = 2;
+/** Degrees above the horizon that a sun stands at least. */
+const LOWEST = 1;
+/** Texels to a side of what shadows are read from. */
+const SHADOW = 2048;
 
 /** The stage: objects, light, eye. Draws only when something has changed. */
 export class StageScene {
@@ -24,11 +30,20 @@ export class StageScene {
 	readonly handles: Handles;
 	private readonly drawing: Frames;
 	readonly multipass: MultipassRunner;
+	private readonly sky = new Sky();
+	private readonly contact: Contact;
+	/** What all that is lit reads. */
+	readonly surroundings: Record<string, IUniform>;
 	private readonly objects: StageObjects;
 	private readonly wardrobe: Wardrobe;
 	private readonly ahead: Ahead;
 	private readonly scene = new Scene();
 	private readonly sun = new DirectionalLight(0xffffff);
+	/** Around where shadows are thrown, if that is not around all objects. */
+	private shaded: Vector3 | null = null;
+	private skyShown = false;
+	/** Since the ground beside objects was shaded. */
+	private moved = true;
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
 	private before: Record<string, number> | null = null;
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
@@ -41,18 +56,15 @@ export class StageScene {
 		const canvas = renderer.domElement;
 		const redraw = (): void => this.redraw();
 		this.multipass = new MultipassRunner(renderer);
+		this.contact = new Contact(renderer);
+		this.surroundings = { ...this.sky.uniforms, ...this.contact.uniforms };
 		this.renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
 			this.onError(describeFailure(gl, vertex, fragment) ?? gl.getProgramInfoLog(program) ?? 'The shader does not link.');
 		};
 		// The light itself is a part of the code; this one throws the shadows.
-		this.sun.position.set(...light.sun).multiplyScalar(SUN);
 		this.sun.castShadow = true;
-		this.sun.shadow.mapSize.set(1024, 1024);
-		this.sun.shadow.bias = -0.0004;
-		this.sun.shadow.normalBias = 0.02;
-		const area = this.sun.shadow.camera;
-		[area.left, area.right, area.top, area.bottom, area.far] = [-8, 8, 8, -8, 40];
-		this.scene.add(this.sun);
+		this.sun.shadow.mapSize.set(SHADOW, SHADOW);
+		this.scene.add(this.sun, this.sun.target, this.sky.backdrop);
 
 		const frameOf = (material: Material, mesh: Mesh, camera: Camera): void => this.wardrobe.frameOf(material, mesh, camera);
 		this.eye = new Eye(canvas, redraw);
@@ -132,6 +144,14 @@ export class StageScene {
 	/** Answers when something has been drawn; soon, if nothing is to be. */
 	drawnNext(): Promise<void> {
 		return this.drawing.next();
+	}
+
+	/** Lights the stage as it says. */
+	light(one: StageLight | undefined): void {
+		this.sky.show(one);
+		this.skyShown = lightValue(one, 'shown') === true;
+		this.reshade();
+		this.redraw();
 	}
 
 	/** Takes over a program; what does not compile is reported through onError. */
@@ -258,6 +278,26 @@ export class StageScene {
 		return hit === undefined ? null : String(hit.userData.id);
 	}
 
+	/** The way the eye looks, degrees to the right of -z. */
+	get toward(): number {
+		const { position } = this.camera;
+		const { target } = this.eye.orbit;
+		return MathUtils.radToDeg(Math.atan2(target.x - position.x, position.z - target.z));
+	}
+
+	/**
+	 * Where a lamp over a point of the canvas stands, for what is looked at: behind the eye over the middle, and lower the nearer to the rim.
+	 *
+	 * @returns degrees to the right of -z, and above the horizon
+	 */
+	over(x: number, y: number): { turn: number; height: number } {
+		const { width, height } = this.drawing.size;
+		const aside = new Vector3((2 * x) / width - 1, 1 - (2 * y) / height, 0);
+		const from = aside.setZ(Math.sqrt(Math.max(0.02, 1 - Math.min(1, aside.lengthSq())))).applyQuaternion(this.camera.quaternion).normalize();
+		const degrees = (radians: number): number => Math.round(MathUtils.radToDeg(radians) * 10) / 10;
+		return { turn: degrees(Math.atan2(from.x, -from.z)), height: Math.max(LOWEST, degrees(Math.asin(from.y))) };
+	}
+
 	sight(x: number, y: number): Sight {
 		return this.eye.sight(x, y);
 	}
@@ -278,12 +318,39 @@ export class StageScene {
 
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
-		for (const part of [this.drawing, this.multipass, this.eye, this.handles, this.objects, this.ahead, this.sun]) part.dispose();
+		for (const part of [this.sky, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.objects, this.ahead, this.sun]) part.dispose();
 	}
 
-	/** What throws shadows has moved. */
+	/** What throws shadows, or the sun, has moved: shadows reach over all that throws some, as far as it is near the eye. */
 	private reshade(): void {
+		const ball = this.objects.room(null).getBoundingSphere(new Sphere());
+		const wide = ball.radius > SHADED;
+		if (wide) ball.set(this.eye.orbit.target, SHADED);
+		const radius = Math.max(LEAST_SHADED, ball.radius);
+		const { camera } = this.sun.shadow;
+		[camera.left, camera.right, camera.top, camera.bottom, camera.near, camera.far] = [-radius, radius, radius, -radius, radius, 5 * radius];
+		camera.updateProjectionMatrix();
+		this.sun.target.position.copy(ball.center);
+		this.sun.position.copy(ball.center).addScaledVector(this.sky.sun, 3 * radius);
+		// A texel is so large that a plane at a slant would lie in its own shade.
+		this.sun.shadow.normalBias = (2.5 * 2 * radius) / SHADOW;
+		this.sun.shadow.bias = -0.0004;
+		this.shaded = wide ? ball.center.clone() : null;
 		this.renderer.shadowMap.needsUpdate = true;
+		this.moved = true;
+	}
+
+	private shadeGround(): void {
+		const box = this.objects.room(null);
+		if (box.isEmpty()) return;
+		const hidden = [...this.objects.values()].filter((mesh) => mesh.visible && !mesh.castShadow);
+		const others = this.scene.children.filter((child) => child.visible && !(child instanceof Mesh));
+		for (const one of [...hidden, ...others]) one.visible = false;
+		const { needsUpdate } = this.renderer.shadowMap;
+		this.renderer.shadowMap.needsUpdate = false;
+		this.contact.compute(this.scene, box);
+		this.renderer.shadowMap.needsUpdate = needsUpdate;
+		for (const one of [...hidden, ...others]) one.visible = true;
 	}
 
 	/** The whole picture, or its left half with the numbers of before and its right half with those of now. */
@@ -291,6 +358,11 @@ export class StageScene {
 		const { program, passes } = this.wardrobe;
 		for (const one of this.wardrobe.programs()) one.uniforms.riltaForm!.value = 0;
 		this.wardrobe.rebase(this.camera.position);
+		if (this.shaded !== null && this.shaded.distanceTo(this.eye.orbit.target) > SHADED / 4) this.reshade();
+		if (this.moved) this.shadeGround();
+		this.moved = false;
+		// Stations are read by their colours: nothing else has any.
+		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
 		if (passes !== null) this.carry(passes, target.width, target.height);
 		this.renderer.setRenderTarget(target);
 		if (program === null || this.before === null) {

@@ -26,6 +26,11 @@ export class Wardrobe {
 	/** @param shadows what throws them has changed */
 	constructor(private readonly objects: StageObjects, private readonly shadows: () => void) {}
 
+	/** Whether the lit material is shown, and no picture. */
+	get lit(): boolean {
+		return this.picture === '';
+	}
+
 	/** All programs that objects are drawn with, but for those that draw pass by pass. */
 	programs(): Set<Program> {
 		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values()]);

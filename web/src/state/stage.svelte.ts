@@ -1,4 +1,5 @@
 import { api, ApiError, type Stage, type StageDocument, type StageObject } from '../api/client';
+import type { StageLight } from '../stage/light';
 import { drafts, saveKey } from './drafts';
 import { passes, pause } from './retry';
 
@@ -13,7 +14,7 @@ type Kept = { mine: StageDocument; base: StageDocument };
 
 /** The project's stage. Changes from another tab are merged object by object; nothing is lost. */
 export class StageState {
-	document = $state<StageDocument>({ format: 'rilta-stage/1', objects: [] });
+	document = $state<StageDocument>({ format: 'rilta-stage/2', objects: [] });
 	onProblem: (message: string) => void = () => {};
 	onMerged: () => void = () => {};
 	/** Something was changed that can be taken back. */
@@ -27,7 +28,7 @@ export class StageState {
 	private sent = { text: '', version: 0, key: '' };
 	private version = 0;
 	/** What was stored when this tab last agreed with the server. */
-	private base: StageDocument = { format: 'rilta-stage/1', objects: [] };
+	private base: StageDocument = { format: 'rilta-stage/2', objects: [] };
 	private timer = 0;
 
 	constructor(readonly project: string) {}
@@ -73,6 +74,23 @@ export class StageState {
 		if (object === undefined) return;
 		this.remember(`${id} ${Object.keys(change).join(' ')}`);
 		Object.assign(object, change);
+		this.schedule();
+	}
+
+	/** Changes the light; what is dragged is one step back. */
+	relight(change: StageLight): void {
+		this.remember('light');
+		this.document.format = 'rilta-stage/2';
+		this.document.light = { ...this.document.light, ...change };
+		this.schedule();
+	}
+
+	/** Another sky, with the sun that belongs to it; how bright the picture is stays. */
+	sky(value: string): void {
+		this.remember(`sky ${value}`);
+		const { exposure, shown } = this.document.light ?? {};
+		this.document.format = 'rilta-stage/2';
+		this.document.light = { sky: value, ...(exposure === undefined ? {} : { exposure }), ...(shown === undefined ? {} : { shown }) };
 		this.schedule();
 	}
 
@@ -164,7 +182,10 @@ export class StageState {
 		for (const own of mine.objects) {
 			if (!theirs.objects.some((object) => object.id === own.id) && !before.has(own.id)) objects.push(own);
 		}
+		const light = JSON.stringify(mine.light) === JSON.stringify(this.base.light) ? theirs.light : mine.light;
 		this.document = { ...mine, objects };
+		if (light === undefined) delete this.document.light;
+		else Object.assign(this.document, { format: 'rilta-stage/2', light });
 		return doubled;
 	}
 
