@@ -45,8 +45,9 @@ final class MeshBuilder
                 if (Vec::length($v) < 1e-9) {
                     $v = Vec::cross($u, $n);
                 }
-                $normals[] = Vec::unit($n);
-                $us[] = Vec::unit($u);
+                $n = Vec::unit($n);
+                $normals[] = $n;
+                $us[] = Vec::unit(Vec::sub($u, Vec::scale($n, Vec::dot($u, $n))));
                 $vs[] = Vec::unit($v);
             }
         }
@@ -85,8 +86,7 @@ final class MeshBuilder
                 $places[] = [0.5 + $x / 2, 0.5 + $z * $way / 2];
             }
         }
-        $all = static fn (array $one): array => array_fill(0, \count($points), $one);
-        $this->charts[] = ['section' => $section, 'columns' => $around, 'rows' => $rings, 'points' => $points, 'places' => $places, 'normals' => $all([0.0, $way, 0.0]), 'us' => $all([1.0, 0.0, 0.0]), 'vs' => $all([0.0, 0.0, $way]), 'width' => 2 * $radius, 'height' => 2 * $radius];
+        $this->charts[] = ['section' => $section, 'columns' => $around, 'rows' => $rings, 'points' => $points, 'places' => $places, 'normals' => array_fill(0, \count($points), [0.0, $way, 0.0]), 'us' => array_fill(0, \count($points), [1.0, 0.0, 0.0]), 'vs' => array_fill(0, \count($points), [0.0, 0.0, $way]), 'width' => 2 * $radius, 'height' => 2 * $radius];
 
         return $this;
     }
@@ -112,18 +112,37 @@ final class MeshBuilder
      */
     public function box(array $least, array $most, array $sections): self
     {
-        [[$x0, $y0, $z0], [$x1, $y1, $z1]] = [$least, $most];
-        [$x, $y, $z] = [$x1 - $x0, $y1 - $y0, $z1 - $z0];
-        $sides = [
-            '+x' => [[$x1, $y1, $z1], [0.0, 0.0, -$z], [0.0, -$y, 0.0]], '-x' => [[$x0, $y1, $z0], [0.0, 0.0, $z], [0.0, -$y, 0.0]],
-            '+y' => [[$x0, $y1, $z0], [$x, 0.0, 0.0], [0.0, 0.0, $z]], '-y' => [[$x0, $y0, $z1], [$x, 0.0, 0.0], [0.0, 0.0, -$z]],
-            '+z' => [[$x0, $y1, $z1], [$x, 0.0, 0.0], [0.0, -$y, 0.0]], '-z' => [[$x1, $y1, $z0], [-$x, 0.0, 0.0], [0.0, -$y, 0.0]],
-        ];
         foreach ($sections as $side => $section) {
-            $this->flat($section, ...$sides[$side]);
+            $this->flat($section, ...self::side($side, $least, $most));
         }
 
         return $this;
+    }
+
+    /**
+     * A side of a box.
+     *
+     * @param string                     $side  "+x" … "-z"
+     * @param array{float, float, float} $least
+     * @param array{float, float, float} $most
+     *
+     * @return array{array{float, float, float}, array{float, float, float}, array{float, float, float}} its upper left corner as seen from outside, its
+     *                                                                                                   upper side and its left side
+     */
+    public static function side(string $side, array $least, array $most): array
+    {
+        [[$x0, $y0, $z0], [$x1, $y1, $z1]] = [$least, $most];
+        [$x, $y, $z] = [$x1 - $x0, $y1 - $y0, $z1 - $z0];
+
+        return match ($side) {
+            '+x' => [[$x1, $y1, $z1], [0.0, 0.0, -$z], [0.0, -$y, 0.0]],
+            '-x' => [[$x0, $y1, $z0], [0.0, 0.0, $z], [0.0, -$y, 0.0]],
+            '+y' => [[$x0, $y1, $z0], [$x, 0.0, 0.0], [0.0, 0.0, $z]],
+            '-y' => [[$x0, $y0, $z1], [$x, 0.0, 0.0], [0.0, 0.0, -$z]],
+            '+z' => [[$x0, $y1, $z1], [$x, 0.0, 0.0], [0.0, -$y, 0.0]],
+            '-z' => [[$x1, $y1, $z0], [-$x, 0.0, 0.0], [0.0, -$y, 0.0]],
+            default => throw new \InvalidArgumentException("No side $side."),
+        };
     }
 
     public function mesh(): Mesh

@@ -12,25 +12,39 @@ final class Shapes
     private const SIDES = ['+x' => 'Right', '-x' => 'Left', '+y' => 'Top', '-y' => 'Bottom', '+z' => 'Front', '-z' => 'Back'];
 
     /** A block of one metre a side whose edges are rounded. */
-    public static function roundedBlock(float $radius = 0.12, int $cells = 14): Mesh
+    public static function roundedBlock(float $radius = 0.12, int $cells = 20): Mesh
     {
         $inner = 0.5 - $radius;
-        $pulled = static function (array $p) use ($inner): array {
-            $core = array_map(static fn (float $x): float => max(-$inner, min($inner, $x)), $p);
-
-            return [$core, Vec::unit(Vec::sub([$p[0], $p[1], $p[2]], [$core[0], $core[1], $core[2]]))];
-        };
-
         return self::inflated(
             $cells,
-            static function (array $p) use ($pulled, $radius): array {
-                [$core, $n] = $pulled($p);
-
-                return [$core[0] + $radius * $n[0], $core[1] + $radius * $n[1] + 0.5, $core[2] + $radius * $n[2]];
-            },
+            static fn (array $p): array => Vec::add(Vec::add(self::held($p, $inner), Vec::scale(self::out($p, $inner), $radius)), [0.0, 0.5, 0.0]),
             self::SIDES,
-            static fn (array $p): array => $pulled($p)[1],
+            static fn (array $p): array => self::out($p, $inner),
         );
+    }
+
+    /**
+     * The nearest point of a cube about the origin.
+     *
+     * @param array{float, float, float} $p
+     *
+     * @return array{float, float, float}
+     */
+    private static function held(array $p, float $half): array
+    {
+        return [max(-$half, min($half, $p[0])), max(-$half, min($half, $p[1])), max(-$half, min($half, $p[2]))];
+    }
+
+    /**
+     * Straight away from that.
+     *
+     * @param array{float, float, float} $p
+     *
+     * @return array{float, float, float} unit
+     */
+    private static function out(array $p, float $half): array
+    {
+        return Vec::unit(Vec::sub($p, self::held($p, $half)));
     }
 
     /** A metre high and wide. */
@@ -82,8 +96,8 @@ final class Shapes
     /** A stone of some 1.6 m, worn by water. */
     public static function boulder(): Mesh
     {
-        return self::inflated(24, static function (array $p): array {
-            $d = Vec::unit([$p[0], $p[1], $p[2]]);
+        return self::inflated(28, static function (array $p): array {
+            $d = Vec::unit($p);
             $r = 0.8 * (1 + 0.13 * sin(2.1 * $d[0] + 1.3) * cos(1.7 * $d[2] - 0.4) + 0.07 * sin(4.3 * $d[1] + 3.1 * $d[0]) + 0.04 * cos(6.7 * $d[2] + 5.2 * $d[1] - 2 * $d[0]));
 
             return [1.12 * $r * $d[0], 0.72 * $r * $d[1] + 0.68, 0.92 * $r * $d[2]];
@@ -159,10 +173,10 @@ final class Shapes
     /** Cloth that hangs from a bar, 1.6 m wide and 2 m high, in folds that open downwards. */
     public static function cloth(): Mesh
     {
-        return (new MeshBuilder())->chart('Cloth', 96, 64, static function (float $s, float $t): array {
-            $fold = sin(2 * \M_PI * (5 * $s + 0.15 * sin(3 * $t))) + 0.4 * sin(2 * \M_PI * (11 * $s + 0.3 * $t));
+        return (new MeshBuilder())->chart('Cloth', 128, 72, static function (float $s, float $t): array {
+            $fold = sin(2 * \M_PI * (5 * $s + 0.15 * sin(3 * $t))) + 0.25 * sin(2 * \M_PI * (9 * $s + 0.3 * $t));
 
-            return [1.6 * ($s - 0.5), 2.05 - 2 * $t, (0.03 + 0.09 * $t) * $fold];
+            return [1.6 * ($s - 0.5), 2.05 - 2 * $t, (0.02 + 0.06 * $t) * $fold];
         })->mesh();
     }
 
@@ -211,17 +225,16 @@ final class Shapes
     /**
      * A cube of one metre about the origin, each of its points drawn elsewhere.
      *
-     * @param \Closure(list<float>): array{float, float, float}        $point
-     * @param array<string, string>                                    $sections by "+x" … "-z"
-     * @param (\Closure(list<float>): array{float, float, float})|null $normal
+     * @param \Closure(array{float, float, float}): array{float, float, float}        $point
+     * @param array<string, string>                                                   $sections by "+x" … "-z"
+     * @param (\Closure(array{float, float, float}): array{float, float, float})|null $normal
      */
     private static function inflated(int $cells, \Closure $point, array $sections, ?\Closure $normal = null): Mesh
     {
         $builder = new MeshBuilder();
-        $sides = ['+x' => [[0.5, 0.5, 0.5], [0, 0, -1], [0, -1, 0]], '-x' => [[-0.5, 0.5, -0.5], [0, 0, 1], [0, -1, 0]], '+y' => [[-0.5, 0.5, -0.5], [1, 0, 0], [0, 0, 1]], '-y' => [[-0.5, -0.5, 0.5], [1, 0, 0], [0, 0, -1]], '+z' => [[-0.5, 0.5, 0.5], [1, 0, 0], [0, -1, 0]], '-z' => [[0.5, 0.5, -0.5], [-1, 0, 0], [0, -1, 0]]];
         foreach ($sections as $side => $section) {
-            [$origin, $right, $down] = $sides[$side];
-            $at = static fn (float $s, float $t): array => array_map(static fn (float $o, int $r, int $d): float => $o + $r * $s + $d * $t, $origin, $right, $down);
+            [$origin, $right, $down] = MeshBuilder::side($side, [-0.5, -0.5, -0.5], [0.5, 0.5, 0.5]);
+            $at = static fn (float $s, float $t): array => Vec::add($origin, Vec::add(Vec::scale($right, $s), Vec::scale($down, $t)));
             $builder->chart($section, $cells, $cells, static fn (float $s, float $t): array => $point($at($s, $t)), $normal === null ? null : static fn (float $s, float $t): array => $normal($at($s, $t)));
         }
 

@@ -30,7 +30,18 @@ $direction = static function () use ($random): array {
     return [sqrt(1 - $z * $z) * cos($turn), $z, sqrt(1 - $z * $z) * sin($turn)];
 };
 // Surfaces as stages see them: the nearest single-precision numbers.
-$single = static fn (array $numbers): array => array_values(unpack('g*', pack('g*', ...$numbers)) ?: []);
+/**
+ * @param list<float> $numbers
+ *
+ * @return list<float>
+ */
+$single = static function (array $numbers): array {
+    /** @var array<int, float> $found */
+    $found = unpack('g*', pack('g*', ...$numbers)) ?: [];
+
+    return array_values($found);
+};
+/** @var array<string, list<float>> $inputs */
 $inputs = ['n' => [], 'view' => [], 'colour' => [], 'rough' => [], 'metal' => [], 'share' => []];
 for ($i = 0; $i < SIDE * SIDE; ++$i) {
     $n = $direction();
