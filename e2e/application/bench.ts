@@ -1,7 +1,7 @@
 /** What the tests of the application share: pages, requests, pictures. */
 import { expect, type Page, type Request } from '@playwright/test';
 import { deflateSync } from 'node:zlib';
-import type { Catalogue, MapSet, MaterialCard, MaterialDocument, Project, SetPage, ShelfPage, StageObject } from '../../web/src/api/client';
+import type { Catalogue, MapSet, MaterialCard, MaterialDocument, Project, SetPage, ShelfPage, Stage as StageAnswer, StageDocument, StageObject } from '../../web/src/api/client';
 
 export const PROJECT = 'ebbwater-station';
 
@@ -90,6 +90,23 @@ export async function made(page: Page, document: MaterialDocument): Promise<numb
 	const response = await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { document } });
 	expect(response.status()).toBe(201);
 	return ((await response.json()) as { id: number }).id;
+}
+
+/** The stage as a test has it: nothing of it is kept. */
+export async function staged(page: Page, change: (stage: StageDocument) => void): Promise<StageDocument[]> {
+	const saved: StageDocument[] = [];
+	let version = 1;
+	await page.route(`**/api/projects/${PROJECT}/stage`, async (route) => {
+		if (route.request().method() === 'PUT') {
+			saved.push((route.request().postDataJSON() as { document: StageDocument }).document);
+			return route.fulfill({ json: { version: ++version, savedBy: '', document: saved.at(-1) } });
+		}
+		const answer = (await (await route.fetch()).json()) as StageAnswer;
+		answer.version = 1;
+		change(answer.document);
+		await route.fulfill({ json: answer });
+	});
+	return saved;
 }
 
 /** Where a point of the world lies on the stage, in pixels. */

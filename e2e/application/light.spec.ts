@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { MaterialDocument, Stage as StageAnswer, StageDocument } from '../../web/src/api/client';
-import { made, on, open, pixels, PROJECT, settled } from './bench';
+import type { MaterialDocument } from '../../web/src/api/client';
+import { made, on, open, pixels, settled, staged } from './bench';
 
 /** One layer of constants, as rough and as metallic as is said. */
 const plain = (name: string, colour: [number, number, number], roughness: number, metallic: number): MaterialDocument => ({
@@ -9,23 +9,6 @@ const plain = (name: string, colour: [number, number, number], roughness: number
 	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }] }],
 	layers: [{ id: 'all', name: 'All', lane: 'main', set: '', finish: { values: { tint: colour, roughnessFrom: roughness, roughnessTo: roughness, metallicFrom: metallic, metallicTo: metallic } } }]
 });
-
-/** The stage as a test has it: nothing of it is kept. */
-async function staged(page: Page, change: (stage: StageDocument) => void): Promise<StageDocument[]> {
-	const saved: StageDocument[] = [];
-	let version = 1;
-	await page.route(`**/api/projects/${PROJECT}/stage`, async (route) => {
-		if (route.request().method() === 'PUT') {
-			saved.push((route.request().postDataJSON() as { document: StageDocument }).document);
-			return route.fulfill({ json: { version: ++version, savedBy: '', document: saved.at(-1) } });
-		}
-		const answer = (await (await route.fetch()).json()) as StageAnswer;
-		answer.version = 1;
-		change(answer.document);
-		await route.fulfill({ json: answer });
-	});
-	return saved;
-}
 
 const bright = (colour: number[]): number => colour.reduce((sum, part) => sum + part, 0);
 async function at(page: Page, ...points: (readonly [number, number, number])[]): Promise<number[][]> {

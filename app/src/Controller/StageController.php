@@ -8,9 +8,11 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
+use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\StageBody;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
+use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -51,6 +53,22 @@ final class StageController extends Api
         });
 
         return $this->answer($record);
+    }
+
+    /** Copies of an object in a grid; nothing is stored. */
+    #[Route('/api/projects/{slug}/stage/copies', methods: ['POST'])]
+    public function copies(string $slug, #[MapRequestPayload('json')] CopiesBody $body): JsonResponse
+    {
+        $this->project($slug);
+        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]])->objects[0];
+        if (array_product($body->counts) > Stage::MOST_OBJECTS - \count($body->taken) + 1) {
+            throw Refusal::invalid(\sprintf('There would be more than %d objects.', Stage::MOST_OBJECTS), [['path' => '/counts', 'message' => \sprintf('expected copies for at most %d objects in all', Stage::MOST_OBJECTS)]]);
+        }
+        [$x, $y, $z] = $body->counts;
+        [$alongX, $alongY, $alongZ] = array_map(floatval(...), $body->spacing);
+        $copies = Copies::grid($object, [$x, $y, $z], [$alongX, $alongY, $alongZ], $body->place, $body->turn, $body->size, $body->seed, $body->taken);
+
+        return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
     }
 
     /** The project's stage; the first visit makes it. */

@@ -15,6 +15,7 @@ final class Shapes
     public static function roundedBlock(float $radius = 0.12, int $cells = 20): Mesh
     {
         $inner = 0.5 - $radius;
+
         return self::inflated(
             $cells,
             static fn (array $p): array => Vec::add(Vec::add(self::held($p, $inner), Vec::scale(self::out($p, $inner), $radius)), [0.0, 0.5, 0.0]),

@@ -20,6 +20,7 @@ final readonly class Placed
      * @param int                        $seed     below 2^24; tells objects apart where something is random
      * @param float                      $value    0…1, what a material may be driven by, object by object
      * @param string                     $variant  id of the one that it wears, if its material has it; "" for the one that is shown
+     * @param bool                       $hidden   whether it is left out of all pictures for now
      */
     public function __construct(
         public string $id,
@@ -31,6 +32,7 @@ final readonly class Placed
         public int $seed = 1,
         public float $value = 0.0,
         public string $variant = '',
+        public bool $hidden = false,
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];

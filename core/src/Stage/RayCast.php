@@ -28,7 +28,7 @@ final class RayCast
     {
         $nearest = null;
         $far = \INF;
-        foreach ($stage->objects as $object) {
+        foreach (array_filter($stage->objects, static fn (Placed $object): bool => !$object->hidden) as $object) {
             [$from, $along] = $object->ray($eye, $rays[0]);
             $hit = $stage->meshes->index($object->mesh)->nearest($from, $along, $far);
             if ($hit !== null) {

@@ -14,7 +14,7 @@ final readonly class Stage
 {
     public const FORMAT = 'rilta-stage/2';
     private const FORMATS = ['rilta-stage/1', self::FORMAT];
-    private const MOST_OBJECTS = 200;
+    public const MOST_OBJECTS = 200;
     public const LARGEST_SEED = 0xFFFFFF;
 
     /** @param list<Placed> $objects */
@@ -89,6 +89,7 @@ final readonly class Stage
         if (!\is_string($mesh) || !\in_array($mesh, $meshes->names(), true)) {
             throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', $meshes->names()));
         }
+        self::flag($data['locked'] ?? false, "$path/locked");
         $controls = Placement::controls();
 
         return new Placed(
@@ -101,6 +102,7 @@ final readonly class Stage
             self::seed($data['seed'] ?? 1, "$path/seed"),
             self::value($data['value'] ?? 0.0, "$path/value"),
             self::variant($data['variant'] ?? '', "$path/variant"),
+            self::flag($data['hidden'] ?? false, "$path/hidden"),
         );
     }
 
@@ -109,6 +111,11 @@ final readonly class Stage
         return \is_int($value) && $value >= 0 && $value <= self::LARGEST_SEED
             ? $value
             : throw InvalidDocument::at($path, 'expected a whole number from 0 to ' . self::LARGEST_SEED);
+    }
+
+    private static function flag(mixed $value, string $path): bool
+    {
+        return \is_bool($value) ? $value : throw InvalidDocument::at($path, 'expected true or false');
     }
 
     private static function variant(mixed $value, string $path): string

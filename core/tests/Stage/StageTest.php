@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Math\Vec;
+use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
@@ -107,6 +108,51 @@ final class StageTest extends TestCase
         foreach ([[2.0, -1.0, 0.0], [1.0, 0.0, 1.0]] as $tangent) {
             self::assertEqualsWithDelta(0.0, Vec::dot($n, $placed->direction($tangent)), 1e-12);
         }
+    }
+
+    public function testCopiesStandInAGridEachALittleElsewhereAndWithASeedOfItsOwn(): void
+    {
+        $block = new Placed('block', 'Block', 'cube', [1.0, 0.0, -2.0], [0.0, 30.0, 0.0], [1.0, 2.0, 1.0], 5, 0.5, 'worn');
+        $exact = Copies::grid($block, [3, 2, 1], [1.5, 2.0, 4.0], 0.0, 0.0, 0.0, 1, ['block', 'block-3']);
+        self::assertSame([[2.5, 0.0, -2.0], [4.0, 0.0, -2.0], [1.0, 2.0, -2.0], [2.5, 2.0, -2.0], [4.0, 2.0, -2.0]], array_column($exact, 'position'));
+        self::assertSame(['block-2', 'block-4', 'block-5', 'block-6', 'block-7'], array_column($exact, 'id'));
+        self::assertSame([[0.0, 30.0, 0.0]], array_values(array_unique(array_column($exact, 'turn'), \SORT_REGULAR)));
+        self::assertCount(5, array_unique(array_column($exact, 'seed')));
+        self::assertSame([[0.5], ['worn']], [array_values(array_unique(array_column($exact, 'value'))), array_values(array_unique(array_column($exact, 'variant')))]);
+
+        $loose = Copies::grid($block, [10, 1, 10], [1.5, 0.0, 1.5], 0.2, 10.0, 20.0, 7, []);
+        self::assertCount(99, $loose);
+        self::assertEquals($loose, Copies::grid($block, [10, 1, 10], [1.5, 0.0, 1.5], 0.2, 10.0, 20.0, 7, []));
+        self::assertNotEquals($loose, Copies::grid($block, [10, 1, 10], [1.5, 0.0, 1.5], 0.2, 10.0, 20.0, 8, []));
+        [$aside, $turned, $sizes] = [[], [], []];
+        foreach ($loose as $i => $one) {
+            $aside[] = $one->position[0] - 1.0 - 1.5 * (($i + 1) % 10);
+            $turned[] = $one->turn[1] - 30.0;
+            $sizes[] = $one->scale[0];
+            self::assertEqualsWithDelta(2.0, $one->scale[1] / $one->scale[0], 1e-12);
+        }
+        foreach ([[$aside, 0.2, 0.0], [$turned, 10.0, 0.0], [$sizes, 0.2, 1.0]] as [$found, $most, $middle]) {
+            \assert($found !== []);
+            self::assertLessThanOrEqual($most, max(array_map(static fn (float $by): float => abs($by - $middle), $found)));
+            self::assertGreaterThan(1.7 * $most, max($found) - min($found));
+            self::assertEqualsWithDelta($middle, array_sum($found) / \count($found), 0.2 * $most);
+        }
+        // What they come to is a stage again.
+        self::assertCount(5, Stage::read(['format' => Stage::FORMAT, 'objects' => array_map(Copies::document(...), $exact)])->objects);
+    }
+
+    public function testWhatIsHiddenIsNotMet(): void
+    {
+        $first = Stage::first();
+        $sight = static fn (array $stage): ?array => RayCast::along(Stage::read($stage), [-3.0, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+        self::assertSame('cube-1', $sight($first)[0]->id ?? '');
+        $objects = $first['objects'];
+        \assert(\is_array($objects) && \is_array($objects[1]));
+        $objects[1]['hidden'] = true;
+        self::assertNull($sight(['objects' => $objects] + $first));
+        $this->expectExceptionMessage('/objects/1/hidden: expected true or false');
+        $objects[1]['hidden'] = 'yes';
+        Stage::read(['objects' => $objects] + $first);
     }
 
     /** @return iterable<string, array{mixed, string}> */

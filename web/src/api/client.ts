@@ -166,6 +166,8 @@ export const api = {
 	lower: (slug: string, document: MaterialDocument, far: boolean, signal?: AbortSignal) =>
 		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document, far }), signal }),
 	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),
+	copies: (slug: string, order: { object: StageObject; counts: Triple; spacing: Triple; place: number; turn: number; size: number; seed: number; taken: string[] }) =>
+		json<{ objects: StageObject[] }>(`${project(slug)}/stage/copies`, carrying('POST', order)),
 	saveStage: (slug: string, version: number, document: StageDocument, key: string, keepalive = false) =>
 		json<Stage>(`${project(slug)}/stage`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (

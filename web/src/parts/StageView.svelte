@@ -27,7 +27,7 @@
 	import LightPanel from './LightPanel.svelte';
 	import Pad from './Pad.svelte';
 
-	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, looked }: {
+	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
@@ -43,6 +43,8 @@
 		ready: (program: Program, painter: TilePainter) => void;
 		/** Numbers changed; tiles have to be painted again. */
 		changed: () => void;
+		/** The scene, as long as there is one. */
+		staged: (scene: StageScene | null) => void;
 		/** The eye came to rest at another place. */
 		looked: () => void;
 	} = $props();
@@ -55,6 +57,8 @@
 	let textures: MapTextures | null = null;
 	let shaderError = $state<string | null>(null);
 	let loading = $state(true);
+	/** Counts how often the scene came to hold what the stage says. */
+	let furnished = $state(0);
 	const programs = new Map<string, Program>();
 	const KEPT_PROGRAMS = 12;
 
@@ -69,6 +73,8 @@
 		canvas.addEventListener('pointerleave', () => { clearTimeout(reading); asked += 1; under = null; }, left);
 		const made = new StageScene(stageRenderer());
 		scene = made;
+		made.grounds = new Set(catalogue.value?.meshes.filter((one) => one.ground).map((one) => one.value));
+		staged(made);
 		textures = new MapTextures(made.renderer);
 		painter = new TilePainter(made);
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
@@ -87,7 +93,12 @@
 		made.handles.onObject = (id, change) => stage.change(id, change);
 		stage.onProblem = (message) => failed('The stage', new Error(message));
 		// What is measured of the stage is measured again once its objects are there.
-		const furnish = (): void => void made.show(stage.snapshot()).then(() => { if (scene === made) looked(); });
+		const furnish = (): void => void made.show(stage.snapshot()).then(() => {
+			if (scene !== made) return;
+			furnished += 1;
+			dress();
+			looked();
+		}, (error: unknown) => failed('A mesh could not be loaded', error));
 		stage.onMerged = furnish;
 		session.onNumbers = numbers;
 		session.onBridge = (standIn, plan) => {
@@ -122,6 +133,7 @@
 			textures?.dispose();
 			made.dispose();
 			left.abort();
+			staged(null);
 			delete shared.riltaStage;
 			canvas.remove();
 		};
@@ -350,7 +362,10 @@
 	/** The object whose frame an object's projection is shown in. */
 	let anchor = $state<string | null>(null);
 	$effect(() => { if (selected !== null) anchor = selected; });
-	$effect(() => scene?.grasp(selected, grip === null ? null : { ...grip, anchor }, tool));
+	$effect(() => {
+		void furnished;
+		scene?.grasp(selected !== null && stage.object(selected)?.locked === true ? null : selected, grip === null ? null : { ...grip, anchor }, tool);
+	});
 
 	/** What is under the pointer while a station or a channel is shown. */
 	let under = $state.raw<Trail | null>(null);

@@ -10,9 +10,9 @@
 	import LayerFields from './LayerFields.svelte';
 	import ParameterFields from './ParameterFields.svelte';
 	import SurfaceFields from './SurfaceFields.svelte';
-	import PlaceFields from './PlaceFields.svelte';
+	import ObjectFields from './ObjectFields.svelte';
 
-	let { session, stage, sets, families, showing, selection, select, moved }: {
+	let { session, stage, sets, families, showing, selection, select, moved, restingHeight }: {
 		session: Session;
 		stage: StageState;
 		sets: SetCard[];
@@ -21,6 +21,8 @@
 		selection: Selection;
 		select: (selection: Selection) => void;
 		moved: (object: StageObject) => void;
+		/** How high an object stands on what lies below it, metres. */
+		restingHeight: (id: string) => number | null;
 	} = $props();
 
 	const use = $derived(selection.kind === 'step' ? (session.value(selection.path) as StepUse | undefined) : undefined);
@@ -76,9 +78,7 @@
 	{:else if selection.kind === 'surface'}
 		<SurfaceFields {session} />
 	{:else if object !== undefined}
-		<h2 class="heading">Object</h2>
-		<h3>{object.name}</h3>
-		<PlaceFields {object} {place} variants={session.document.variants ?? []} />
+		<ObjectFields {stage} slug={stage.project} {object} {place} variants={session.document.variants ?? []} grounded={() => restingHeight(object.id)} chosen={(id) => select(id === null ? home : { kind: 'object', id })} />
 	{/if}
 </section>
 

@@ -1,5 +1,5 @@
 import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRGBColorSpace, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type PerspectiveCamera, type WebGLRenderer } from 'three';
-import type { MultipassPlan, StageDocument, StageObject } from '../api/client';
+import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
 import { Contact } from './contact';
@@ -274,7 +274,7 @@ export class StageScene {
 
 	/** The object under a point of the canvas, in CSS pixels. */
 	objectAt(x: number, y: number): string | null {
-		const hit = this.eye.at(x, y, this.objects.values());
+		const hit = this.eye.at(x, y, this.objects.free());
 		return hit === undefined ? null : String(hit.userData.id);
 	}
 
@@ -296,6 +296,22 @@ export class StageScene {
 		const from = aside.setZ(Math.sqrt(Math.max(0.02, 1 - Math.min(1, aside.lengthSq())))).applyQuaternion(this.camera.quaternion).normalize();
 		const degrees = (radians: number): number => Math.round(MathUtils.radToDeg(radians) * 10) / 10;
 		return { turn: degrees(Math.atan2(from.x, -from.z)), height: Math.max(LOWEST, degrees(Math.asin(from.y))) };
+	}
+
+	/** Where something new is put: on what is looked at, m. */
+	get spot(): Triple {
+		const { x, y, z } = this.eye.orbit.target;
+		return [x, this.objects.below(x, z, y, null) ?? 0, z];
+	}
+
+	/** How high an object would have to be placed to stand on what lies below it; null where there is nothing. */
+	restingHeight(id: string): number | null {
+		return this.objects.restingHeight(id);
+	}
+
+	/** Meshes that all else stands on, by name. */
+	set grounds(names: ReadonlySet<string>) {
+		this.objects.grounds = names;
 	}
 
 	sight(x: number, y: number): Sight {

@@ -77,6 +77,31 @@ export class StageState {
 		this.schedule();
 	}
 
+	/** Puts more objects on the stage. */
+	add(objects: StageObject[]): void {
+		this.remember(`add ${objects.map((one) => one.id).join(' ')}`);
+		this.document.objects.push(...objects);
+		this.onMerged();
+		this.schedule();
+	}
+
+	/** Takes an object away. */
+	remove(id: string): void {
+		this.remember(`remove ${id}`);
+		this.document.objects = this.document.objects.filter((one) => one.id !== id);
+		this.onMerged();
+		this.schedule();
+	}
+
+	/** An id that no object has, like a name. */
+	freshId(like: string): string {
+		const stem = like.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 50) || 'object';
+		if (this.object(stem) === undefined) return stem;
+		let number = 2;
+		while (this.object(`${stem}-${number}`) !== undefined) number++;
+		return `${stem}-${number}`;
+	}
+
 	/** Changes the light; what is dragged is one step back. */
 	relight(change: StageLight): void {
 		this.remember('light');
@@ -173,6 +198,8 @@ export class StageState {
 			const own = mine.objects.find((object) => object.id === other.id);
 			const iChanged = own !== undefined && JSON.stringify(own) !== before.get(own.id);
 			const theyChanged = JSON.stringify(other) !== before.get(other.id);
+			// What I took away stays away, unless it was worked on meanwhile.
+			if (own === undefined && before.has(other.id) && !theyChanged) continue;
 			objects.push(iChanged ? own : other);
 			if (iChanged && theyChanged && JSON.stringify(own) !== JSON.stringify(other)) {
 				doubled.push(other.name);

@@ -1,12 +1,14 @@
 <script lang="ts">
 	import { BookmarkPlus, Copy, Flame, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount } from 'svelte';
-	import { api, type MaterialDocument, type Project, type Trail } from '../api/client';
+	import { api, type MaterialDocument, type Project, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
 	import HistorySheet from '../parts/HistorySheet.svelte';
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
+	import MeshTray from '../parts/MeshTray.svelte';
+	import ObjectColumn from '../parts/ObjectColumn.svelte';
 	import ParameterPanel from '../parts/ParameterPanel.svelte';
 	import SavingMark from '../parts/SavingMark.svelte';
 	import StageView from '../parts/StageView.svelte';
@@ -16,6 +18,7 @@
 	import VariantTable from '../parts/VariantTable.svelte';
 	import Values from '../parts/Values.svelte';
 	import type { Program } from '../stage/program';
+	import type { StageScene } from '../stage/scene';
 	import type { Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
 	import { done, failed } from '../state/notices.svelte';
@@ -47,6 +50,9 @@
 	let glances = $state(0);
 	let shares = $state.raw<Record<string, number>>({});
 	let stageView = $state<StageView>();
+	let scene = $state.raw<StageScene | null>(null);
+	/** Whether the stage is arranged, and not the surface made. */
+	let arranging = $state(false);
 	const clock = new Clock();
 	/** What was changed of the document and of the stage, in one order. */
 	let together = $state.raw<Together | null>(null);
@@ -103,6 +109,22 @@
 		};
 	});
 
+	function add(mesh: string, label: string): void {
+		if (stage === null || scene === null) return;
+		const id = stage.freshId(mesh);
+		const same = stage.document.objects.filter((one) => one.mesh === mesh).length;
+		stage.add([{ id, name: same === 0 ? label : `${label} ${same + 1}`, mesh, position: scene.spot.map((metres) => Math.round(metres * 100) / 100) as Triple, turn: [0, 0, 0], scale: [1, 1, 1], seed: stage.document.objects.length + 1, value: 0 }]);
+		select({ kind: 'object', id });
+	}
+	function change(of: string, by: Partial<StageObject>): void {
+		stage?.change(of, by);
+		const object = stage?.object(of);
+		if (object !== undefined) stageView?.placed($state.snapshot(object) as StageObject);
+	}
+	function remove(gone: string): void {
+		stage?.remove(gone);
+		select({ kind: 'surface' });
+	}
 	function select(next: Selection): void {
 		selection = next;
 		if (next.kind === 'object' && tool === 'probe') tool = 'move';
@@ -160,6 +182,10 @@
 <div class="bench" style:--board="{190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
+			<div class="views" role="group" aria-label="View of the material">
+				<button class="tool" aria-pressed={!arranging} title="How the surface comes about" onclick={() => (arranging = false)}>Workbench</button>
+				<button class="tool" aria-pressed={arranging} title="On what it is judged: objects and light" onclick={() => (arranging = true)}>Stage</button>
+			</div>
 			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
 				onchange={(e) => {
 					if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? '';
@@ -188,18 +214,22 @@
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
 			{select} probed={(found) => (trail = found)}
-			ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
+			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
-		<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
+		{#if arranging}
+			<ObjectColumn {stage} {selection} {select} {change} {remove} />
+		{:else}
+			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
+		{/if}
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} />
-			<ParameterPanel {session} sets={project.sets} {selection} {select} />
+			<Values {session} {stage} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
+			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
-		<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />
+		{#if arranging}<MeshTray {scene} {add} />{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
 
@@ -254,6 +284,16 @@
 	}
 	.bench > :global(section) {
 		grid-area: lanes;
+	}
+	.views {
+		display: flex;
+		border: 1px solid var(--line);
+		border-radius: 3px;
+	}
+	.views [aria-pressed='true'] {
+		background: var(--accent-soft);
+		color: var(--accent);
+		font-weight: 600;
 	}
 	.variant {
 		display: flex;

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A grid of copies of an object: how many along each axis, how far apart, and how much each may differ. */
+final readonly class CopiesBody
+{
+    /**
+     * @param list<int>    $counts
+     * @param list<float>  $spacing metres
+     * @param float        $place   metres
+     * @param float        $turn    degrees
+     * @param float        $size    percent
+     * @param list<string> $taken   ids that there are
+     */
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('StageObject')]
+        public mixed $object,
+        #[Assert\Type('list')]
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type('int'), new Assert\Range(min: 1, max: 200)])]
+        public array $counts,
+        #[Assert\Type('list')]
+        #[Assert\Count(exactly: 3)]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1000, max: 1000)])]
+        public array $spacing,
+        #[Assert\Range(min: 0, max: 100)]
+        public float $place = 0.0,
+        #[Assert\Range(min: 0, max: 180)]
+        public float $turn = 0.0,
+        #[Assert\Range(min: 0, max: 90)]
+        public float $size = 0.0,
+        #[Assert\Range(min: 0, max: 16777215)]
+        public int $seed = 1,
+        #[Assert\Type('list')]
+        #[Assert\Count(max: 200)]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(max: 60)])]
+        public array $taken = [],
+    ) {
+    }
+}

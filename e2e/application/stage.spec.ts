@@ -1,0 +1,102 @@
+import { expect, test, type Page } from '@playwright/test';
+import { fresh, on, open, settled, staged } from './bench';
+
+const list = (page: Page) => page.getByRole('complementary', { name: 'Objects' });
+const values = (page: Page) => page.getByRole('region', { name: 'Values' });
+const act = (page: Page, name: string) => values(page).getByRole('button', { name, exact: true });
+
+async function type(page: Page, name: string, value: string): Promise<void> {
+	await values(page).getByRole('spinbutton', { name, exact: true }).focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type(value);
+	await page.keyboard.press('Enter');
+}
+
+test('a stage is furnished: meshes by their pictures, a grid of copies, dropped, hidden, locked, renamed, taken back', async ({ page }) => {
+	const saved = await staged(page, (stage) => (stage.objects = stage.objects.filter((one) => one.id === 'floor')));
+	await open(page, await fresh(page, 'Judged', 'basalt-cladding'));
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	// Every mesh has a picture: not one colour alone.
+	const cards = page.getByRole('region', { name: 'Meshes' }).getByRole('button');
+	await expect(cards).toHaveCount(14);
+	await expect.poll(() => cards.locator('canvas').evaluateAll((all) => (all as HTMLCanvasElement[]).map((one) => new Set(new Uint32Array(one.getContext('2d')!.getImageData(0, 0, one.width, one.height).data.buffer)).size > 4).filter(Boolean).length)).toBe(14);
+
+	await cards.filter({ hasText: 'Rounded block' }).click();
+	await expect(list(page).getByRole('button', { name: /^Rounded block/ })).toHaveAttribute('aria-pressed', 'true');
+	await values(page).getByLabel('Name').fill('Kerb stone');
+	await values(page).getByLabel('Name').press('Enter');
+	await type(page, 'Position X', '-3');
+	await type(page, 'Position Y', '2.5');
+	await act(page, 'Drop').click();
+	await expect.poll(() => saved.at(-1)?.objects.at(-1)).toMatchObject({ name: 'Kerb stone', mesh: 'rounded-block', position: [-3, 0, 0] });
+
+	// Forty of them, none like another, in one step.
+	await act(page, 'Grid').click();
+	await type(page, 'Copies along X', '10');
+	await type(page, 'Copies along Y', '1');
+	await type(page, 'Copies along Z', '4');
+	await type(page, 'Metres along X', '1.1');
+	await type(page, 'Metres along Z', '1.2');
+	await act(page, 'Make 39 copies').click();
+	await expect(list(page).getByRole('listitem')).toHaveCount(41);
+	await expect.poll(() => saved.at(-1)?.objects.length).toBe(41);
+	const copies = saved.at(-1)!.objects.slice(1);
+	expect(new Set(copies.map((one) => one.seed)).size).toBe(40);
+	expect(new Set(copies.map((one) => one.turn[1])).size).toBe(40);
+	expect(Math.abs(copies[9]!.position[0]! - 6.9)).toBeLessThanOrEqual(0.1001);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(list(page).getByRole('listitem')).toHaveCount(2);
+	await page.getByRole('button', { name: 'Redo' }).click();
+	await expect(list(page).getByRole('listitem')).toHaveCount(41);
+	await page.getByRole('button', { name: 'Undo' }).click();
+
+	// One on top of the other.
+	await list(page).getByRole('button', { name: /^Kerb stone/ }).click();
+	await act(page, 'Duplicate').click();
+	await type(page, 'Position X', '-3.2');
+	await type(page, 'Position Y', '4');
+	await type(page, 'Position Z', '0');
+	await act(page, 'Drop').click();
+	await expect.poll(() => saved.at(-1)?.objects.at(-1)?.position).toEqual([-3.2, 1, 0]);
+
+	// What is hidden is not met by the probe, nor by a click; what is locked is not taken hold of.
+	const names = { upper: 'Kerb stone 2', lower: 'Kerb stone' };
+	await list(page).getByRole('button', { name: `Hide ${names.upper}` }).click();
+	await settled(page);
+	const probed = async (point: readonly [number, number, number]): Promise<string> => {
+		await page.getByText('Probe', { exact: true }).click();
+		const [x, y] = await on(page, point);
+		const answer = page.waitForResponse((response) => response.url().endsWith('/probe'));
+		await page.locator('.stage canvas').click({ position: { x, y } });
+		return ((await (await answer).json()) as { object: { name: string } | null }).object?.name ?? '';
+	};
+	expect(await probed([-3.2, 1.5, 0.5])).not.toBe(names.upper);
+	await list(page).getByRole('button', { name: `Show ${names.upper}` }).click();
+	await settled(page);
+	expect(await probed([-3.2, 1.5, 0.5])).toBe(names.upper);
+	await list(page).getByRole('button', { name: `Lock ${names.upper}` }).click();
+	await list(page).getByRole('button', { name: new RegExp(`^${names.upper}`) }).click();
+	await expect(act(page, 'Delete')).toBeDisabled();
+	await expect(values(page).getByRole('spinbutton', { name: 'Position X' })).toHaveCount(0);
+	await list(page).getByRole('button', { name: /^Kerb stone Rounded/ }).click();
+	await page.keyboard.press('Delete');
+	await expect(list(page).getByRole('listitem')).toHaveCount(2);
+	await expect.poll(() => saved.at(-1)?.objects.map((one) => one.name)).toEqual(['Floor', names.upper]);
+	// Back to the surface: nothing has moved.
+	await page.getByRole('button', { name: 'Workbench', exact: true }).click();
+	await expect(page.getByRole('complementary', { name: 'Layers and objects' }).getByRole('button', { name: new RegExp(`^${names.upper}`) })).toBeVisible();
+});
+
+test('more copies than a stage holds are refused, with the reason', async ({ page }) => {
+	await staged(page, (stage) => (stage.objects = stage.objects.slice(0, 2)));
+	await open(page, await fresh(page, 'Too many', 'basalt-cladding'));
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await list(page).getByRole('button', { name: /^Cube/ }).click();
+	await act(page, 'Grid').click();
+	await type(page, 'Copies along X', '20');
+	await type(page, 'Copies along Z', '20');
+	await act(page, 'Make 399 copies').click();
+	await expect(page.getByText('There would be more than 200 objects')).toBeVisible();
+	await expect(list(page).getByRole('listitem')).toHaveCount(2);
+});

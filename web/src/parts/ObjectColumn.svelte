@@ -1,0 +1,98 @@
+<script lang="ts">
+	import { Eye, EyeOff, Lock, LockOpen } from '@lucide/svelte';
+	import type { StageObject } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import type { Selection } from '../state/selection';
+	import type { StageState } from '../state/stage.svelte';
+
+	/** What stands on the stage. */
+	let { stage, selection, select, change, remove }: {
+		stage: StageState;
+		selection: Selection;
+		select: (selection: Selection) => void;
+		change: (id: string, change: Partial<StageObject>) => void;
+		remove: (id: string) => void;
+	} = $props();
+
+	const label = (mesh: string): string => catalogue.value?.meshes.find((one) => one.value === mesh)?.label ?? mesh;
+	const chosen = $derived(selection.kind === 'object' ? selection.id : null);
+</script>
+
+<aside aria-label="Objects">
+	<h2 class="heading">Objects</h2>
+	<ul>
+		{#each stage.document.objects as object (object.id)}
+			<li class:chosen={chosen === object.id} class:hidden={object.hidden === true}>
+				<button class="object" aria-pressed={chosen === object.id} onclick={() => select({ kind: 'object', id: object.id })}
+					onkeydown={(e) => { if ((e.key === 'Delete' || e.key === 'Backspace') && object.locked !== true) { e.preventDefault(); remove(object.id); } }}>
+					<span>{object.name}</span>
+					<span class="kind">{label(object.mesh)}</span>
+				</button>
+				<button class="tool" aria-pressed={object.hidden === true} aria-label={object.hidden === true ? `Show ${object.name}` : `Hide ${object.name}`} title={object.hidden === true ? 'Show it' : 'Hide it'} onclick={() => change(object.id, { hidden: object.hidden !== true })}>
+					{#if object.hidden === true}<EyeOff size={14} />{:else}<Eye size={14} />{/if}
+				</button>
+				<button class="tool" aria-pressed={object.locked === true} aria-label={object.locked === true ? `Unlock ${object.name}` : `Lock ${object.name}`} title={object.locked === true ? 'Let it be taken hold of' : 'Keep it from being moved or deleted'} onclick={() => change(object.id, { locked: object.locked !== true })}>
+					{#if object.locked === true}<Lock size={14} />{:else}<LockOpen size={14} />{/if}
+				</button>
+			</li>
+		{:else}
+			<li class="none">Nothing stands here. Take a mesh from below.</li>
+		{/each}
+	</ul>
+</aside>
+
+<style>
+	aside {
+		display: flex;
+		flex-direction: column;
+		gap: 4px;
+		min-height: 0;
+		padding: 12px 8px;
+		background: var(--panel);
+		border-right: 1px solid var(--line);
+		overflow-y: auto;
+	}
+	.heading {
+		padding: 0 4px;
+	}
+	li {
+		display: flex;
+		align-items: center;
+		border-radius: 3px;
+	}
+	li.chosen {
+		background: var(--accent-soft);
+	}
+	.object {
+		flex: 1;
+		min-width: 0;
+		display: grid;
+		padding: 4px;
+		text-align: left;
+		line-height: 16px;
+		cursor: pointer;
+	}
+	.object span {
+		overflow: hidden;
+		white-space: nowrap;
+		text-overflow: ellipsis;
+	}
+	.kind,
+	.none {
+		color: var(--dim);
+		font-size: 12px;
+	}
+	.hidden .object {
+		opacity: 0.55;
+	}
+	.tool {
+		flex: none;
+		width: 24px;
+		height: 24px;
+		padding: 0;
+		color: var(--dim);
+	}
+	.tool[aria-pressed='true'] {
+		color: var(--accent);
+	}
+</style>

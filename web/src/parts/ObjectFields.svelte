@@ -1,0 +1,133 @@
+<script lang="ts">
+	import { ArrowDownToLine, Copy, Grid3x3, Trash2 } from '@lucide/svelte';
+	import { api, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
+	import { failed } from '../state/notices.svelte';
+	import type { StageState } from '../state/stage.svelte';
+	import NumberField from './NumberField.svelte';
+	import PlaceFields from './PlaceFields.svelte';
+
+	/** An object of the stage: its name, where it stands, what it wears, and what can be done with it. */
+	let { stage, slug, object, variants, place, grounded, chosen }: {
+		stage: StageState;
+		slug: string;
+		object: StageObject;
+		/** Those of the material that is shown. */
+		variants: Variant[];
+		place: (change: Partial<StageObject>) => void;
+		/** Where it would stand on what is below it, metres; null where there is nothing. */
+		grounded: () => number | null;
+		/** Another is chosen now; null for none. */
+		chosen: (id: string | null) => void;
+	} = $props();
+
+	let gridded = $state(false);
+	let counts = $state<Triple>([3, 1, 3]);
+	let spacing = $state<Triple>([2, 2, 2]);
+	let differs = $state({ place: 0.1, turn: 5, size: 5 });
+	let seed = $state(1);
+	let busy = $state(false);
+	const number = (name: string, label: string, unit: string, soft: [number, number], hard: [number, number], step: number, whole = false): NumberControl =>
+		({ type: 'number', name, label, help: '', unit, default: 0, soft, hard, step, ratio: false, whole, structural: false });
+	const AXES = ['X', 'Y', 'Z'] as const;
+	const COUNTS = AXES.map((axis) => number('count', `Copies along ${axis}`, '', [1, 20], [1, 200], 1, true));
+	const SPACING = AXES.map((axis) => number('spacing', `Metres along ${axis}`, 'm', [0, 10], [-1000, 1000], 0.1));
+	const DIFFERS = { place: number('place', 'Aside by up to', 'm', [0, 1], [0, 100], 0.05), turn: number('turn', 'Turned by up to', '°', [0, 90], [0, 180], 1), size: number('size', 'Sized by up to', '%', [0, 50], [0, 90], 1) };
+
+	function duplicate(): void {
+		const name = object.name.replace(/( \d+)?$/, (n) => ` ${Number(n.trim() || 1) + 1}`).slice(0, 120);
+		const copy = { ...$state.snapshot(object), id: stage.freshId(object.id), name, seed: (object.seed ?? 1) + 1, position: [object.position[0]! + 1, object.position[1]!, object.position[2]! + 1] as Triple } as StageObject;
+		stage.add([copy]);
+		chosen(copy.id);
+	}
+	async function copies(): Promise<void> {
+		busy = true;
+		try {
+			const order = { object: $state.snapshot(object) as StageObject, counts: [...counts] as Triple, spacing: [...spacing] as Triple, ...differs, seed, taken: stage.document.objects.map((one) => one.id) };
+			stage.add((await api.copies(slug, order)).objects);
+			gridded = false;
+		} catch (error) {
+			failed('The copies were not made', error);
+		} finally {
+			busy = false;
+		}
+	}
+	function drop(): void {
+		const y = grounded();
+		if (y !== null) place({ position: [object.position[0]!, y, object.position[2]!] });
+	}
+</script>
+
+<h2 class="heading">Object</h2>
+<label class="name">Name
+	<input class="field" maxlength="120" value={object.name} onchange={(e) => { const name = e.currentTarget.value.trim(); if (name === '') e.currentTarget.value = object.name; else place({ name }); }} />
+</label>
+<div class="acts">
+	<button class="tool plain" title="Another like it beside it" onclick={duplicate}><Copy size={14} /> Duplicate</button>
+	<button class="tool plain" title="Copies in rows and columns, each a little different" aria-expanded={gridded} onclick={() => (gridded = !gridded)}><Grid3x3 size={14} /> Grid</button>
+	<button class="tool plain" title="Down, or up, onto what lies below it" disabled={object.locked === true} onclick={drop}><ArrowDownToLine size={14} /> Drop</button>
+	<button class="tool plain" title="Take it off the stage" disabled={object.locked === true} onclick={() => { stage.remove(object.id); chosen(null); }}><Trash2 size={14} /> Delete</button>
+</div>
+{#if gridded}
+	<fieldset>
+		<legend>Copies in a grid</legend>
+		<div class="grid">
+			{#each AXES as axis, i (axis)}
+				<span class="axis">{axis}</span>
+				<NumberField compact control={COUNTS[i]!} value={counts[i]!} set={(v) => (counts[i] = Math.max(1, Math.round(v)))} hold={() => {}} release={() => {}} />
+				<NumberField compact control={SPACING[i]!} value={spacing[i]!} set={(v) => (spacing[i] = v)} hold={() => {}} release={() => {}} />
+			{/each}
+		</div>
+		{#each ['place', 'turn', 'size'] as const as name (name)}
+			<NumberField control={DIFFERS[name]} value={differs[name]} set={(v) => (differs[name] = v)} hold={() => {}} release={() => {}} />
+		{/each}
+		<div class="acts">
+			<button class="tool plain" onclick={() => (seed = (seed + 1) % 1000)} title="Another choice of what differs">Seed {seed}</button>
+			<button class="tool main" disabled={busy || counts[0] * counts[1] * counts[2] < 2} onclick={copies}>Make {counts[0] * counts[1] * counts[2] - 1} copies</button>
+		</div>
+	</fieldset>
+{/if}
+{#if object.locked === true}
+	<p class="locked">It is locked: unlock it in the list to move it.</p>
+{:else}
+	<PlaceFields {object} {place} {variants} />
+{/if}
+
+<style>
+	.name {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	.name .field {
+		width: 190px;
+	}
+	.acts {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px;
+	}
+	.acts button {
+		display: flex;
+		align-items: center;
+		gap: 4px;
+		border: 1px solid var(--line);
+	}
+	fieldset {
+		display: grid;
+		gap: 8px;
+		padding: 8px;
+		border: 1px solid var(--line);
+		border-radius: 4px;
+	}
+	.grid {
+		display: grid;
+		grid-template-columns: 12px 1fr 1fr;
+		align-items: center;
+		gap: 4px;
+	}
+	.axis,
+	.locked {
+		color: var(--dim);
+	}
+</style>
