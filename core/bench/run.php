@@ -312,9 +312,10 @@ $eight = [['origin', []], $size, ['turn', []], ['shift', []], ['bond', []], ['sc
 printf("\nBaked whole, %d x %d px, one thread: seconds by part\n", PIXELS_OF_BAKES, PIXELS_OF_BAKES);
 $c = new CEngine("$work/c");
 $hasC = $c->obstacle() === null;
-echo "                          lower  read  kernel  encode  edges    all   kernel's share" . ($hasC ? '   in C: compiled  kernel   apart by more than 1' : '') . "\n";
+echo "                          lower  read  kernel  encode  edges    all   kernel's share      MB" . ($hasC ? '   in C: compiled  kernel   apart by more than 1' : '') . "\n";
 foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
     $material = (new Reader(Steps::all()))->readJson((string) file_get_contents($file));
+    memory_reset_peak_usage();
     $times = ['lower' => 0.0, 'read' => 0.0, 'kernel' => 0.0, 'encode' => 0.0, 'edges' => 0.0];
     $from = hrtime(true);
     $lap = static function (string $part) use (&$times, &$from): void {
@@ -339,7 +340,7 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $file) {
     });
     $lap('edges');
     $all = array_sum($times);
-    printf('  %-22s %6.2f %6.2f  %6.2f  %6.2f %6.2f %6.2f   %3.0f %%', $material->name, $times['lower'], $times['read'], $times['kernel'], $times['encode'], $times['edges'], $all, 100 * $times['kernel'] / $all);
+    printf('  %-22s %6.2f %6.2f  %6.2f  %6.2f %6.2f %6.2f   %3.0f %%           %5.0f', $material->name, $times['lower'], $times['read'], $times['kernel'], $times['encode'], $times['edges'], $all, 100 * $times['kernel'] / $all, memory_get_peak_usage() / 1e6);
     if ($hasC) {
         $from = hrtime(true);
         $compiled = new TileBake(Lowering::lower($material, $maps, true), PIXELS_OF_BAKES, $c);

@@ -110,8 +110,19 @@ final class Shapes
     {
         [$half, $high, $deep, $radius, $springing] = [1.5, 2.6, 0.3, 1.0, 1.0];
         // From the foot of the left jamb over the arch to the foot of the right one: where the opening ends, and where the wall does.
-        $inner = static function (float $s) use ($radius, $springing): array {
-            $turn = \M_PI * (1.0 - max(0.0, min(1.0, ($s - 0.25) / 0.5)));
+        // The corners of the wall lie on lines of the grid: a quarter of the way over the arch from either side.
+        $corner = atan2($high - $springing, $half);
+        $turned = static function (float $s) use ($corner): float {
+            $t = max(0.0, min(1.0, ($s - 0.25) / 0.5));
+
+            return match (true) {
+                $t < 0.25 => \M_PI - $corner * $t / 0.25,
+                $t > 0.75 => $corner * (1 - $t) / 0.25,
+                default => \M_PI - $corner - (\M_PI - 2 * $corner) * ($t - 0.25) / 0.5,
+            };
+        };
+        $inner = static function (float $s) use ($radius, $springing, $turned): array {
+            $turn = $turned($s);
 
             return $s <= 0.25 ? [-$radius, $springing * $s / 0.25] : ($s >= 0.75 ? [$radius, $springing * (1 - $s) / 0.25] : [$radius * cos($turn), $springing + $radius * sin($turn)]);
         };
@@ -129,11 +140,7 @@ final class Shapes
         return (new MeshBuilder())
             ->chart('Front', 96, 6, static fn (float $s, float $t): array => $face($s, $t, $deep), static fn (): array => [0.0, 0.0, 1.0])
             ->chart('Back', 96, 6, static fn (float $s, float $t): array => $face(1 - $s, $t, -$deep), static fn (): array => [0.0, 0.0, -1.0])
-            ->chart('Soffit', 96, 4, static fn (float $s, float $t): array => [...$inner($s), $deep - 2 * $deep * $t], static function (float $s): array {
-                $turn = \M_PI * (1.0 - max(0.0, min(1.0, ($s - 0.25) / 0.5)));
-
-                return [-cos($turn), -sin($turn), 0.0];
-            })
+            ->chart('Soffit', 96, 4, static fn (float $s, float $t): array => [...$inner($s), $deep - 2 * $deep * $t], static fn (float $s): array => [-cos($turned($s)), -sin($turned($s)), 0.0])
             ->box([-$half, 0.0, -$deep], [$half, $high, $deep], ['+x' => 'Outside', '-x' => 'Outside', '+y' => 'Outside'])
             ->mesh();
     }

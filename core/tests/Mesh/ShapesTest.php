@@ -41,6 +41,19 @@ final class ShapesTest extends TestCase
         }
     }
 
+    /** Of the arch: what its faces show is the wall without the opening, half round over two jambs. */
+    public function testTheFacesOfTheArchAreAWallWithoutItsOpening(): void
+    {
+        $mesh = ReadyMade::Arch->mesh();
+        $areas = array_fill(0, 4, 0.0);
+        foreach (self::triangles($mesh) as [$corners, , $normal]) {
+            $areas[(int) $mesh->attributes['_SECTION']->at($corners[0])[0]] += Vec::length($normal) / 2;
+        }
+        self::assertSame(['Front', 'Back', 'Soffit', 'Outside'], array_column($mesh->primitives, 'material'));
+        $face = 3.0 * 2.6 - 2.0 * 1.0 - \M_PI / 2;
+        self::assertEqualsWithDelta([$face, $face, 0.6 * (2.0 + \M_PI), 0.6 * (3.0 + 2 * 2.6)], $areas, 0.01);
+    }
+
     /** By Gauss: the volume that closed shapes say they have is the one that their formulas have. */
     public function testClosedShapesHaveTheirVolumes(): void
     {

@@ -34,7 +34,7 @@ enum SkyKind: string
     {
         return match ($this) {
             self::ClearDay => ['turn' => -139.4, 'height' => 44.3, 'strength' => 3.0, 'colour' => [1.12, 0.98, 0.78]],
-            self::LowSun => ['turn' => -122.0, 'height' => 15.4, 'strength' => 2.4, 'colour' => [1.0, 0.66, 0.36]],
+            self::LowSun => ['turn' => -122.0, 'height' => 15.4, 'strength' => 3.4, 'colour' => [1.0, 0.66, 0.36]],
             self::Overcast => ['turn' => -139.4, 'height' => 55.0, 'strength' => 0.5, 'colour' => [1.0, 1.0, 1.0]],
             self::Hall => ['turn' => -118.6, 'height' => 51.2, 'strength' => 1.5, 'colour' => [1.0, 0.92, 0.82]],
         };

@@ -1,0 +1,105 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Stage, StageDocument, StageObject } from '../api/client';
+
+/** A server that stores one stage, and refuses what is made of an older one. */
+let kept: Stage;
+vi.mock('../api/client', async (original) => {
+	const real = await original<typeof import('../api/client')>();
+	return {
+		...real,
+		api: {
+			stage: async () => structuredClone(kept),
+			saveStage: async (_: string, version: number, document: StageDocument) => {
+				if (version !== kept.version) throw new real.ApiError(412, 'Changed meanwhile', '', [], structuredClone(kept) as never);
+				return (kept = { version: version + 1, savedBy: '', document: structuredClone(document) });
+			}
+		}
+	};
+});
+const { StageState } = await import('./stage.svelte');
+const { drafts } = await import('./drafts');
+
+const object = (id: string, more: Partial<StageObject> = {}): StageObject => ({ id, name: id, mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1], seed: 1, value: 0, ...more }) as StageObject;
+const ids = (): string[] => kept.document.objects.map((one) => one.id);
+
+beforeEach(async () => {
+	kept = { version: 1, savedBy: '', document: { format: 'rilta-stage/1', objects: [object('a'), object('b'), object('c')] } };
+	await drafts.drop('stage quay');
+	vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] });
+	vi.stubGlobal('window', globalThis);
+});
+
+describe('a stage', () => {
+	it('is furnished, and each of it is one step back', async () => {
+		const stage = await StageState.open('quay');
+		stage.add([object('d'), object('e')]);
+		stage.remove('b');
+		stage.change('a', { hidden: true });
+		await stage.save();
+		expect(ids()).toEqual(['a', 'c', 'd', 'e']);
+		expect(kept.document.objects[0]!.hidden).toBe(true);
+		for (const expected of [['a', 'c', 'd', 'e'], ['a', 'b', 'c', 'd', 'e'], ['a', 'b', 'c']]) {
+			stage.undo();
+			await stage.save();
+			expect(ids()).toEqual(expected);
+		}
+		expect(kept.document.objects[0]!.hidden).toBeUndefined();
+		stage.redo();
+		await stage.save();
+		expect(ids()).toEqual(['a', 'b', 'c', 'd', 'e']);
+	});
+
+	it('gives what is new an id that nothing has', async () => {
+		const stage = await StageState.open('quay');
+		expect([stage.freshId('a'), stage.freshId('Kerb stone!'), stage.freshId('§')]).toEqual(['a-2', 'kerb-stone', 'object']);
+		stage.add([object('a-2')]);
+		expect(stage.freshId('a')).toBe('a-3');
+	});
+
+	it('keeps away what was taken away here, and keeps what was worked on there', async () => {
+		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		theirs.change('b', { position: [5, 0, 0] });
+		theirs.remove('c');
+		await theirs.save();
+		mine.remove('a');
+		mine.remove('b');
+		mine.add([object('d')]);
+		await mine.save();
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(ids()).toEqual(['b', 'd']);
+		expect(kept.document.objects[0]!.position).toEqual([5, 0, 0]);
+	});
+
+	it('has the light that was changed last, here or there', async () => {
+		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		theirs.relight({ height: 12 });
+		await theirs.save();
+		mine.change('a', { seed: 9 });
+		await mine.save();
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(kept.document).toMatchObject({ format: 'rilta-stage/2', light: { height: 12 } });
+		expect(kept.document.objects[0]!.seed).toBe(9);
+		mine.relight({ turn: -20, exposure: 1 });
+		mine.sky('overcast');
+		await mine.save();
+		// Another sky has a sun of its own; how bright the picture is stays.
+		expect(kept.document.light).toEqual({ sky: 'overcast', exposure: 1 });
+		mine.undo();
+		await mine.save();
+		expect(kept.document.light).toEqual({ height: 12, turn: -20, exposure: 1 });
+	});
+
+	it('says what both have moved', async () => {
+		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		const said: string[] = [];
+		mine.onProblem = (message) => said.push(message);
+		theirs.change('a', { position: [1, 0, 0] });
+		await theirs.save();
+		mine.change('a', { position: [2, 0, 0] });
+		await mine.save();
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(kept.document.objects.map((one) => one.position[0])).toEqual([2, 1, 0, 0]);
+		expect(said[0]).toContain('Moved here and in another tab: a');
+	});
+});
