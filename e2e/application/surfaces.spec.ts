@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { MaterialDocument } from '../../web/src/api/client';
-import { made, open, pixels, requests, settled, stored } from './bench';
+import { made, open, pixels, requests, settled, staged, stored } from './bench';
 
 const saved = (page: Page): Promise<void> => expect(page.getByTestId('saving')).toHaveText('Saved');
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -17,6 +17,8 @@ const document = (name: string, more: Partial<MaterialDocument>): MaterialDocume
 });
 
 test('what is cut out lets the background through, and the threshold is a uniform', async ({ page }) => {
+	// In front of one colour instead of the sky.
+	await staged(page, (stage) => (stage.light = { shown: false }));
 	const id = await made(page, document('Cut', {}));
 	await open(page, id);
 	const clear = await page.evaluate(() => {
