@@ -138,17 +138,37 @@ final class LowerTest extends ApiTestCase
         self::assertNull($this->probe([0.0, 5.0, 5.0], [0.0, 1.0, 0.0])['object']);
     }
 
+    public function testTheProbeReadsWhatAnObjectWears(): void
+    {
+        $this->importSet();
+        $painted = static fn (string $name, array $tint): array => ['format' => 'rilta-material/2', 'name' => $name, 'lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'on' => true, 'values' => []]]]], 'layers' => [['id' => 'all', 'name' => 'All', 'lane' => 'main', 'set' => '', 'finish' => ['values' => ['tint' => $tint]]]]];
+        $green = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => $painted('Green', [0, 1, 0])], 201);
+        $text = fn (?int $wears): string => self::text($this->probe([-3.0, 0.5, 5.0], [0.0, 0.0, -1.0], $painted('Red', [1, 0, 0]), $wears)['text']);
+        self::assertMatchesRegularExpression('/linear +1\.0000 +0\.0000 +0\.0000/', $text(null));
+        self::assertMatchesRegularExpression('/linear +0\.0000 +1\.0000 +0\.0000/', $text(self::int($green['id'])));
+        // What there is no more is not worn; what belongs to another project neither.
+        self::assertSame($text(null), $text(999999));
+        $this->api('DELETE', '/api/materials/' . self::int($green['id']), null, 204);
+        self::assertSame($text(null), $text(self::int($green['id'])));
+    }
+
     /**
-     * @param list<float> $eye
-     * @param list<float> $ray
+     * @param list<float>       $eye
+     * @param list<float>       $ray
+     * @param array<mixed>|null $document
+     * @param ?int              $wears    of the first cube
      *
      * @return array<mixed>
      */
-    private function probe(array $eye, array $ray): array
+    private function probe(array $eye, array $ray, ?array $document = null, ?int $wears = null): array
     {
+        $stage = Stage::first();
+        $objects = self::at($stage, 'objects');
+        $objects[1] = ($wears === null ? [] : ['wears' => $wears]) + self::at($stage, 'objects', 1);
+
         return $this->api('POST', '/api/projects/' . self::PROJECT . '/probe', [
-            'document' => self::document(),
-            'stage' => Stage::first(),
+            'document' => $document ?? self::document(),
+            'stage' => ['objects' => $objects] + $stage,
             'eye' => $eye,
             'ray' => $ray,
             'rayRight' => [$ray[0] + 0.001, $ray[1], $ray[2]],

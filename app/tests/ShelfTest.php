@@ -110,9 +110,13 @@ final class ShelfTest extends ApiTestCase
         $material = $this->api('POST', self::URL . '/materials', ['document' => self::document('rock-a', 'Sea wall')], 201);
         $this->api('PUT', '/api/materials/' . self::int($material['id']) . '/template', ['template' => true]);
         $this->api('POST', self::URL . '/recipes', ['name' => 'Foam'], 201);
-        $this->api('GET', self::URL . '/stage');
+        $stage = self::at($this->api('GET', self::URL . '/stage'), 'document');
         $gone = $this->api('POST', self::URL . '/materials', ['document' => self::document('rock-a', 'Gone')], 201);
         $this->api('DELETE', '/api/materials/' . self::int($gone['id']), null, 204);
+        $objects = self::at($stage, 'objects');
+        $objects[1] = ['wears' => $material['id']] + self::at($stage, 'objects', 1);
+        $objects[2] = ['wears' => $gone['id']] + self::at($stage, 'objects', 2);
+        $this->api('PUT', self::URL . '/stage', ['document' => ['objects' => $objects] + $stage], 200, ['If-Match' => '"1"']);
         $this->client->request('GET', self::URL . '/parcel.zip');
         $parcel = (string) $this->client->getInternalResponse()->getContent();
         self::assertStringStartsWith('PK', $parcel);
@@ -130,7 +134,11 @@ final class ShelfTest extends ApiTestCase
         $copy = $this->api('GET', '/api/materials/' . self::int(self::at($shelf, 'materials', 0)['id']));
         self::assertSame([], $copy['problems']);
         self::assertEquals($material['document'], $copy['document']);
-        self::assertEquals(self::at($this->api('GET', self::URL . '/stage'), 'document'), self::at($this->api('GET', "/api/projects/$slug/stage"), 'document'));
+        // Objects wear what they wore, by the numbers that it has here; what is gone is not worn.
+        $worn = self::at($this->api('GET', "/api/projects/$slug/stage"), 'document');
+        self::assertSame([1 => $copy['id']], array_filter(array_map(static fn (mixed $one): mixed => \is_array($one) ? $one['wears'] ?? null : null, self::at($worn, 'objects'))));
+        $bare = static fn (array $document): array => ['objects' => array_map(static fn (mixed $one): array => array_diff_key((array) $one, ['wears' => 0]), (array) $document['objects'])] + $document;
+        self::assertEquals($bare($stage), $bare($worn));
         // And that one again: the same file but for the moment.
         $this->client->request('GET', "/api/projects/$slug/parcel.zip");
         self::assertSame(self::contents($parcel), self::contents((string) $this->client->getInternalResponse()->getContent()));

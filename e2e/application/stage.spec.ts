@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, on, open, settled, staged } from './bench';
+import type { MaterialDocument } from '../../web/src/api/client';
+import { fresh, made, on, open, pixel, settled, staged } from './bench';
 
 const list = (page: Page) => page.getByRole('complementary', { name: 'Objects' });
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -99,4 +100,49 @@ test('more copies than a stage holds are refused, with the reason', async ({ pag
 	await act(page, 'Make 399 copies').click();
 	await expect(page.getByText('There would be more than 200 objects')).toBeVisible();
 	await expect(list(page).getByRole('listitem')).toHaveCount(2);
+});
+
+/** One layer of a colour, rough. */
+const plain = (name: string, colour: [number, number, number]): MaterialDocument => ({
+	format: 'rilta-material/2',
+	name,
+	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }] }],
+	layers: [{ id: 'all', name: 'All', lane: 'main', set: '', finish: { values: { tint: colour, roughnessFrom: 0.9, roughnessTo: 0.9 } } }]
+});
+
+test('objects wear other materials of the project, and the probe tells of what is worn', async ({ page }) => {
+	const saved = await staged(page, () => {});
+	const [red, blue] = [await made(page, plain('Madder', [0.7, 0.1, 0.1])), await made(page, plain('Woad', [0.1, 0.15, 0.7]))];
+	await open(page, red);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await list(page).getByRole('button', { name: /^Cube Cube/ }).click();
+	const front = [-3, 0.5, 0.5] as const;
+	const seen = async (): Promise<number[]> => { await settled(page); return pixel(page, ...(await on(page, front))); };
+	const [r, , b] = await seen();
+	expect(r!).toBeGreaterThan(2 * b!);
+	const choice = values(page).getByLabel('Material that it wears');
+	await choice.selectOption(String(blue));
+	await expect.poll(async () => { const [red, , blue] = await seen(); return blue! > 1.5 * red!; }, { timeout: 30_000 }).toBe(true);
+	await expect.poll(() => saved.at(-1)?.objects.find((one) => one.id === 'cube-1')?.wears).toBe(blue);
+	// The others stay as they were.
+	const [x, y] = await on(page, [-1, 0.5, 0.5]);
+	const beside = await pixel(page, x, y);
+	expect(beside[0]!).toBeGreaterThan(2 * beside[2]!);
+	await page.getByText('Probe', { exact: true }).click();
+	const [px, py] = await on(page, front);
+	const answer = page.waitForResponse((response) => response.url().endsWith('/probe'));
+	await page.locator('.stage canvas').click({ position: { x: px, y: py } });
+	const trail = (await (await answer).json()) as { object: { name: string }; stops: { label: string; readings: { name: string; values: number[] }[] }[] };
+	expect(trail.object.name).toBe('Cube');
+	const colour = trail.stops.find((one) => one.label === 'Result')!.readings.find((one) => /colour/i.test(one.name))!.values;
+	expect(colour[2]!).toBeGreaterThan(4 * colour[0]!);
+
+	// One that is gone is said to be, and what is open is seen again.
+	await page.request.delete(`/api/materials/${blue}`, { headers: { 'X-Rilta': '1' } });
+	await list(page).getByRole('button', { name: /^Sphere/ }).click();
+	await list(page).getByRole('button', { name: /^Cube Cube/ }).click();
+	await expect(choice.locator('option:checked')).toHaveText('one that is gone');
+	await choice.selectOption({ label: 'the one that is open' });
+	await expect.poll(async () => { const [red, , blue] = await seen(); return red! > 2 * blue!; }, { timeout: 30_000 }).toBe(true);
+	await expect.poll(() => saved.at(-1)?.objects.find((one) => one.id === 'cube-1')?.wears).toBeUndefined();
 });

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Project;
 use Rilta\App\Http\Payload\LowerBody;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\Sight;
@@ -64,10 +66,11 @@ final class LowerController extends Api
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $document = $sight->document;
+        $other = $this->worn($this->project($slug), $seen[0]->wears);
+        $document = $other ?? $sight->document;
         $material = $reader->salvage($document)->material;
         // What an object wears goes before what the stage shows; one that this material does not have is not worn.
-        $variant = $material->variants->find($seen[0]->variant)->id ?? $sight->variant;
+        $variant = $material->variants->find($seen[0]->variant)->id ?? ($other === null ? $sight->variant : '');
         if ($variant !== '' && \is_array($document)) {
             $material = $reader->salvage($material->variants->applied($document, $variant))->material;
         }
@@ -80,6 +83,14 @@ final class LowerController extends Api
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),
         ]);
+    }
+
+    /** The document of the material that an object wears in place of the one that is shown; null if it wears that, or one that there is no more. */
+    private function worn(Project $project, ?int $wears): mixed
+    {
+        $record = $wears === null ? null : $this->entities->getRepository(MaterialRecord::class)->findOneBy(['id' => $wears, 'project' => $project, 'deletedAt' => null]);
+
+        return $record === null ? null : json_decode($record->document, true, 512, \JSON_THROW_ON_ERROR);
     }
 
     /**

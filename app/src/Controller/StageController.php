@@ -66,7 +66,7 @@ final class StageController extends Api
         }
         [$x, $y, $z] = $body->counts;
         [$alongX, $alongY, $alongZ] = array_map(floatval(...), $body->spacing);
-        $copies = Copies::grid($object, [$x, $y, $z], [$alongX, $alongY, $alongZ], $body->place, $body->turn, $body->size, $body->seed, $body->taken);
+        $copies = Copies::grid($object, [$x, $y, $z], [$alongX, $alongY, $alongZ], $body->place, $body->turn, $body->size, (int) $body->seed, $body->taken);
 
         return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
     }

@@ -96,16 +96,19 @@ final readonly class Parcels
             $sets[] = ['name' => $set->name, 'extent' => $set->extent, 'tags' => $set->tags, 'sheet' => $set->cut, 'recipe' => $set->recipe?->name, 'maps' => $maps];
         }
         $stage = $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
+        $materials = $this->of(MaterialRecord::class, $project, ['deletedAt' => null]);
+        // In the file a material's number is its place among them.
+        $places = array_combine(array_map(static fn (MaterialRecord $one): int => $one->id(), $materials), array_keys($materials));
 
         return [
             'format' => self::FORMAT,
             'name' => $project->name,
             'about' => $project->about,
-            'stage' => $stage === null ? null : json_decode($stage->document),
+            'stage' => $stage === null ? null : self::dressed($stage->document, array_map(static fn (int $place): int => $place + 1, $places)),
             'sets' => $sets,
             'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
             'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $this->of(RecipeRecord::class, $project, ['deletedAt' => null])),
-            'materials' => array_map(static fn (MaterialRecord $one): array => ['template' => $one->template, 'document' => json_decode($one->document)], $this->of(MaterialRecord::class, $project, ['deletedAt' => null])),
+            'materials' => array_map(static fn (MaterialRecord $one): array => ['template' => $one->template, 'document' => json_decode($one->document)], $materials),
         ];
     }
 
@@ -181,17 +184,47 @@ final readonly class Parcels
             }
             $this->entities->persist(new FamilyRecord($project, self::slug($family['name'] ?? null, "/families/$i/name"), $sets));
         }
+        $this->entities->flush();
+        $made = [];
+        foreach (self::rows($contents, 'materials', self::MOST_MATERIALS) as $one) {
+            $record = $this->materials->create($project, $one['document'] ?? null);
+            $record->template = ($one['template'] ?? false) === true;
+            $made[] = $record;
+        }
+        $this->entities->flush();
         if (\is_array($contents['stage'] ?? null)) {
             Stage::read($contents['stage']);
-            $this->entities->persist(new StageRecord($project, json_encode($contents['stage'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)));
+            $numbers = [];
+            foreach ($made as $place => $record) {
+                $numbers[$place + 1] = $record->id();
+            }
+            $flags = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION;
+            $this->entities->persist(new StageRecord($project, json_encode(self::dressed(json_encode($contents['stage'], $flags), $numbers), $flags)));
+            $this->entities->flush();
         }
-        $this->entities->flush();
-        foreach (self::rows($contents, 'materials', self::MOST_MATERIALS) as $one) {
-            $this->materials->create($project, $one['document'] ?? null)->template = ($one['template'] ?? false) === true;
-        }
-        $this->entities->flush();
 
         return $project;
+    }
+
+    /**
+     * A stage whose objects wear materials by other numbers; what has none there is worn no more.
+     *
+     * @param array<int, int> $numbers by those that it has
+     */
+    private static function dressed(string $json, array $numbers): mixed
+    {
+        $stage = json_decode($json, false, 512, \JSON_THROW_ON_ERROR);
+        foreach ($stage instanceof \stdClass && \is_array($stage->objects ?? null) ? $stage->objects : [] as $object) {
+            if ($object instanceof \stdClass && \is_int($object->wears ?? null)) {
+                $number = $numbers[$object->wears] ?? null;
+                unset($object->wears);
+                if ($number !== null) {
+                    $object->wears = $number;
+                }
+            }
+        }
+
+        return $stage;
     }
 
     /**

@@ -49,6 +49,7 @@ final class Copies
                         $random->getInt(0, Stage::LARGEST_SEED),
                         $object->value,
                         $object->variant,
+                        wears: $object->wears,
                     );
                 }
             }
@@ -61,7 +62,8 @@ final class Copies
     public static function document(Placed $one): array
     {
         return ['id' => $one->id, 'name' => $one->name, 'mesh' => $one->mesh, 'position' => self::rounded($one->position), 'turn' => self::rounded($one->turn), 'scale' => self::rounded($one->scale), 'seed' => $one->seed, 'value' => $one->value]
-            + ($one->variant === '' ? [] : ['variant' => $one->variant]);
+            + ($one->variant === '' ? [] : ['variant' => $one->variant])
+            + ($one->wears === null ? [] : ['wears' => $one->wears]);
     }
 
     /**

@@ -21,6 +21,7 @@ final readonly class Placed
      * @param float                      $value    0…1, what a material may be driven by, object by object
      * @param string                     $variant  id of the one that it wears, if its material has it; "" for the one that is shown
      * @param bool                       $hidden   whether it is left out of all pictures for now
+     * @param ?int                       $wears    number of the material that it wears; null for the one that is shown
      */
     public function __construct(
         public string $id,
@@ -33,6 +34,7 @@ final readonly class Placed
         public float $value = 0.0,
         public string $variant = '',
         public bool $hidden = false,
+        public ?int $wears = null,
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];

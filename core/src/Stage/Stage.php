@@ -103,6 +103,7 @@ final readonly class Stage
             self::value($data['value'] ?? 0.0, "$path/value"),
             self::variant($data['variant'] ?? '', "$path/variant"),
             self::flag($data['hidden'] ?? false, "$path/hidden"),
+            self::wears($data['wears'] ?? null, "$path/wears"),
         );
     }
 
@@ -111,6 +112,11 @@ final readonly class Stage
         return \is_int($value) && $value >= 0 && $value <= self::LARGEST_SEED
             ? $value
             : throw InvalidDocument::at($path, 'expected a whole number from 0 to ' . self::LARGEST_SEED);
+    }
+
+    private static function wears(mixed $value, string $path): ?int
+    {
+        return $value === null || (\is_int($value) && $value > 0) ? $value : throw InvalidDocument::at($path, 'expected the number of a material, or nothing');
     }
 
     private static function flag(mixed $value, string $path): bool

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { ArrowDownToLine, Copy, Grid3x3, Trash2 } from '@lucide/svelte';
-	import { api, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
+	import { api, type MaterialCard, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
 	import { failed } from '../state/notices.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import NumberField from './NumberField.svelte';
@@ -19,6 +19,22 @@
 		/** Another is chosen now; null for none. */
 		chosen: (id: string | null) => void;
 	} = $props();
+
+	/** Materials of the project that it may wear. */
+	let materials = $state.raw<MaterialCard[]>([]);
+	$effect(() => {
+		void object.id;
+		list().catch((error: unknown) => failed('The materials could not be listed', error));
+	});
+	async function list(): Promise<void> {
+		const found: MaterialCard[] = [];
+		for (let page = 1, pages = 1; page <= pages; page++) {
+			const shelf = await api.shelf(slug, { q: '', sort: 'name', bin: false, page });
+			found.push(...shelf.materials);
+			pages = shelf.pages;
+		}
+		materials = found;
+	}
 
 	let gridded = $state(false);
 	let counts = $state<Triple>([3, 1, 3]);
@@ -86,6 +102,13 @@
 		</div>
 	</fieldset>
 {/if}
+<label class="name">Material
+	<select class="field" aria-label="Material that it wears" value={String(object.wears ?? '')} onchange={(e) => place({ wears: e.currentTarget.value === '' ? undefined : Number(e.currentTarget.value) })}>
+		<option value="">the one that is open</option>
+		{#each materials as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
+		{#if object.wears !== undefined && !materials.some((one) => one.id === object.wears)}<option value={String(object.wears)}>one that is gone</option>{/if}
+	</select>
+</label>
 {#if object.locked === true}
 	<p class="locked">It is locked: unlock it in the list to move it.</p>
 {:else}

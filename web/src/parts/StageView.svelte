@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
 	import { onMount, untrack } from 'svelte';
-	import { api, type Lowered, type StageObject, type StepUse, type Trail } from '../api/client';
+	import { api, type Lowered, type MaterialDocument, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
 	import type { Tool } from '../stage/handles';
@@ -159,7 +159,7 @@
 	}
 
 	/** Whether some object wears another variant than what is shown. */
-	const dressedOtherwise = (scene: StageScene): boolean => Object.values(scene.variants()).some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
+	const dressedOtherwise = (scene: StageScene): boolean => foreignIds().length > 0 || Object.values(scene.variants()).some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
 
 	/** Makes ready, while nothing happens, what other orders of the steps are drawn with, and steps that are new. */
 	const QUIET = 1500;
@@ -226,13 +226,21 @@
 		const current = program;
 		if (current === null || scene === null) return;
 		const named = (worn: string): string => (variantOf(session.document, worn) === undefined ? session.variant : worn);
-		const draw = (): void => scene?.dress((_, worn) => {
+		const draw = (): void => scene?.dress((id, worn) => {
+			const wears = foreignOf(id);
+			const strange = wears === null ? undefined : foreign.get(wears);
+			if (strange !== undefined && strange !== null) {
+				strange.program.time(clock.seconds);
+				// Materials of one structure share a program: all numbers are its own.
+				return { program: strange.program, numbers: strange.program.numbers(dressed(strange.document, worn)) };
+			}
 			const other = others.get(named(worn)) ?? null;
 			other?.fill(dressed(session.document, named(worn)));
 			other?.time(clock.seconds);
 			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, named(worn))) };
 		});
 		draw();
+		bringForeign(draw);
 		const wanted = [...new Set(Object.values(scene.variants()).map(named))].filter((variant) => variant !== session.variant);
 		void Promise.all(wanted.map(async (variant) => {
 			const lowered = await session.codeFor(variant);
@@ -244,6 +252,30 @@
 			others = next;
 			draw();
 		}, (error: unknown) => failed('A variant could not be shown', error));
+	}
+
+	/** Materials of the project that objects wear in place of the open one, by their numbers: as they are stored, with their code. Null where there is none. */
+	const foreign = new Map<number, { document: MaterialDocument; program: Program } | null>();
+	const foreignOf = (id: string): number | null => {
+		const wears = stage.object(id)?.wears;
+		return wears === undefined || wears === session.id ? null : wears;
+	};
+	const foreignIds = (): number[] => [...new Set(stage.document.objects.map((object) => foreignOf(object.id)).filter((one) => one !== null))];
+	/** Has those that are worn and not known yet drawn as soon as they are there. */
+	function bringForeign(draw: () => void): void {
+		for (const id of foreignIds().filter((one) => !foreign.has(one))) {
+			foreign.set(id, null);
+			void bring(id).then((found) => {
+				foreign.set(id, found);
+				draw();
+			}, (error: unknown) => failed('What an object wears could not be shown', error));
+		}
+	}
+	async function bring(id: number): Promise<{ document: MaterialDocument; program: Program }> {
+		const { document } = await api.material(id);
+		const made = await programOf(await api.lower(slug, document, session.far));
+		await scene?.warm(made);
+		return { document, program: made };
 	}
 
 	/** What is held is seen beside what it was. */
@@ -307,7 +339,8 @@
 	}
 
 	function forget(): void {
-		const oldest = [...programs.keys()].find((hash) => programs.get(hash) !== program && ![...others.values()].includes(programs.get(hash)!));
+		const used = new Set([program, ...others.values(), ...[...foreign.values()].map((one) => one?.program)]);
+		const oldest = [...programs.keys()].find((hash) => !used.has(programs.get(hash)));
 		if (programs.size > KEPT_PROGRAMS && oldest !== undefined) {
 			programs.get(oldest)?.dispose();
 			programs.delete(oldest);
@@ -376,6 +409,12 @@
 		const css = (colour: number[]): string => `rgb(${colour.map((part) => Math.round(part * 255)).join(' ')})`;
 		return { ...shown, legend: shown.legend.map((entry, i) => ({ ...entry, colours: [css(i === 0 ? maskColours.none : maskColours.all)] })) };
 	}
+	/** The stage as the probe has to know it: what wears the open material wears what is seen here, stored or not. */
+	function probedStage(): StageDocument {
+		const document = stage.snapshot();
+		for (const object of document.objects) if (object.wears === session.id) delete object.wears;
+		return document;
+	}
 	const READ_AFTER = 90;
 	let reading = 0;
 	let asked = 0;
@@ -387,7 +426,7 @@
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
 		reading = window.setTimeout(() => {
 			const mine = ++asked;
-			api.probe(slug, { document: session.seen, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...sight }).then(
+			api.probe(slug, { document: session.seen, stage: probedStage(), seconds: clock.seconds, variant: session.variant, ...sight }).then(
 				(trail) => { if (mine === asked) under = trail; },
 				() => {}
 			);
@@ -413,7 +452,7 @@
 			return;
 		}
 		try {
-			probed(await api.probe(slug, { document: session.seen, stage: stage.snapshot(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
+			probed(await api.probe(slug, { document: session.seen, stage: probedStage(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
 		} catch (error) {
 			failed('The point could not be probed', error);
 		}

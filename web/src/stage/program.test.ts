@@ -31,10 +31,22 @@ describe('a program', () => {
 	it('wears other numbers for a while', () => {
 		const program = made();
 		program.fill(document(3));
-		program.wear(program.driven({ [u]: 5, '/nowhere': 9 }));
-		expect([program.uniforms.size_u!.value, program.uniforms.twice!.value]).toEqual([5, 10]);
+		const seen = (): unknown[] => ['size_u', 'wet', 'twice'].map((name) => program.uniforms[name]!.value);
+		program.dress(program.driven({ [u]: 5, '/nowhere': 9 }));
+		expect(seen()).toEqual([5, 1, 10]);
+		// The next object wears nothing of its own, or all numbers of another material of the same structure.
+		program.dress({});
+		expect(seen()).toEqual([3, 1, 6]);
+		program.dress(program.numbers({ ...document(8), parameters: [] }));
+		expect(seen()).toEqual([8, 0, 16]);
+		// As it was before, for all objects, but for those that say otherwise.
+		program.stand(program.numbers(document(4)));
+		expect(seen()).toEqual([4, 1, 8]);
+		program.dress({ size_u: 9 });
+		program.dress({});
+		expect(seen()).toEqual([4, 1, 8]);
 		program.undress();
-		expect([program.uniforms.size_u!.value, program.uniforms.twice!.value]).toEqual([3, 6]);
+		expect(seen()).toEqual([3, 1, 6]);
 	});
 
 	it('computes what follows from numbers that are all 0', () => {

@@ -34,6 +34,8 @@ export class Program {
 	readonly uniforms: Record<string, IUniform> = {};
 	/** The numbers of the document, by uniform. */
 	private readonly filled: Record<string, number> = {};
+	/** What objects that wear nothing of their own are drawn with. */
+	private base: Record<string, number> = this.filled;
 	/**
 	 * One for each object, all of one program: three hands the uniforms of a lit material over once for all objects in a
 	 * row that share it, but each object has a frame, a seed and a value of its own.
@@ -86,8 +88,8 @@ export class Program {
 		this.undress();
 	}
 
-	/** Other numbers for a while, by uniform. */
-	wear(numbers: Record<string, number>): void {
+	/** Other numbers, by uniform. */
+	private wear(numbers: Record<string, number>): void {
 		const other = Object.entries(numbers).filter(([name, value]) => this.uniforms[name] !== undefined && this.uniforms[name].value !== value);
 		for (const [name, value] of other) this.uniforms[name]!.value = value;
 		if (other.length > 0) this.prepare();
@@ -103,9 +105,20 @@ export class Program {
 		for (const [name, value] of Object.entries(prepared(this.lowered.prelude, (uniform) => this.uniforms[uniform]!.value as number))) this.uniforms[name]!.value = value;
 	}
 
-	/** The numbers that it was filled with, after an object has worn others. */
+	/** The numbers that it was filled with, after something was drawn with others. */
 	undress(): void {
-		this.wear(this.filled);
+		this.stand(null);
+	}
+
+	/** Other numbers for all that is drawn, until there are none. */
+	stand(numbers: Record<string, number> | null): void {
+		this.base = numbers ?? this.filled;
+		this.wear(this.base);
+	}
+
+	/** Those of one object. */
+	dress(numbers: Record<string, number>): void {
+		this.wear({ ...this.base, ...numbers });
 	}
 
 	/** Sets the clock, in whole ticks. */

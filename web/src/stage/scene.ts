@@ -388,8 +388,7 @@ export class StageScene {
 		const half = Math.round(target.width / 2);
 		target.scissorTest = true;
 		for (const [numbers, from, to] of [[this.before, 0, half], [null, half, target.width]] as const) {
-			if (numbers === null) program.undress();
-			else program.wear(numbers);
+			program.stand(numbers);
 			target.scissor.set(from, 0, to - from, target.height);
 			this.renderer.setRenderTarget(target);
 			this.renderer.render(this.scene, this.camera);

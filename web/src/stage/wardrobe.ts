@@ -75,8 +75,12 @@ export class Wardrobe {
 		const { passes } = this;
 		this.passes = null;
 		this.show(picture, null);
+		// What has no such picture does not count.
+		const strange = [...this.objects].filter(([id, mesh]) => mesh.visible && !hasPicture(this.of(id)!, picture)).map(([, mesh]) => mesh);
+		for (const mesh of strange) mesh.visible = false;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		draw();
+		for (const mesh of strange) mesh.visible = true;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
 		this.passes = passes;
 		this.show(this.picture, this.two);
@@ -88,7 +92,7 @@ export class Wardrobe {
 		if (uniforms?.riltaObject === undefined) return;
 		const program = this.passes === null ? this.of(String(mesh.userData.id)) : this.passes.end;
 		setFrame(uniforms, mesh, camera, this.originOf(program));
-		program?.wear((mesh.userData.worn ?? {}) as Record<string, number>);
+		program?.dress((mesh.userData.worn ?? {}) as Record<string, number>);
 		(material as ShaderMaterial).uniformsNeedUpdate = true;
 	}
 
@@ -118,7 +122,9 @@ export class Wardrobe {
 		for (const [id, mesh] of this.objects) {
 			const program = this.of(id)!;
 			if (this.passes !== null) mesh.material = this.passes.end.litFor(id);
-			else mesh.material = program.lowered.views.some((one) => one.name === picture) ? program.pictures : program.litFor(id);
+			else mesh.material = hasPicture(program, picture) ? program.pictures : program.litFor(id);
 		}
 	}
 }
+
+const hasPicture = (program: Program, picture: string): boolean => program.lowered.views.some((one) => one.name === picture);

@@ -35,8 +35,9 @@ final readonly class CopiesBody
         public float $turn = 0.0,
         #[Assert\Range(min: 0, max: 90)]
         public float $size = 0.0,
+        #[Assert\Type('int')]
         #[Assert\Range(min: 0, max: 16777215)]
-        public int $seed = 1,
+        public int|float $seed = 1,
         #[Assert\Type('list')]
         #[Assert\Count(max: 200)]
         #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(max: 60)])]
