@@ -559,7 +559,7 @@
 		pointer-events: auto;
 	}
 	.bar .gap {
-		flex: 1;
+		flex: 1 0 0;
 		pointer-events: none;
 	}
 	.eye {
@@ -569,6 +569,8 @@
 		border-radius: 3px;
 	}
 	.bar select {
+		flex: 0 1 auto;
+		min-width: 72px;
 		background: var(--panel);
 	}
 	.bar :global(.tools) {

@@ -340,7 +340,13 @@
 			padding: 0 5px;
 		}
 		.name {
-			width: 128px;
+			width: 96px;
+			flex: 0 1 96px;
+			min-width: 48px;
+			padding: 0 4px;
+		}
+		.views .tool {
+			padding: 0 8px;
 		}
 		.variant {
 			font-size: 0;
@@ -348,7 +354,7 @@
 			margin-left: 0;
 		}
 		.variant select {
-			max-width: 116px;
+			max-width: 96px;
 			font-size: 13px;
 		}
 	}
