@@ -17,7 +17,7 @@ final readonly class Swatches
     private const WIDTH = 400;
     private const HEIGHT = 300;
     /** Counts up when the picture itself is changed. */
-    private const EDITION = 5;
+    private const EDITION = 6;
 
     public function __construct(private Materials $materials, private MapFiles $files, private Derived $derived, private Compiler $compiler, private LockFactory $locks)
     {

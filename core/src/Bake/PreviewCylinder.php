@@ -10,7 +10,7 @@ use Rilta\Core\Surface\Surface;
 
 /**
  * The body that swatches are shown on: the upper end of a drilled core, a cylinder that stands upright and is
- * looked at from above without perspective. Fields of a pixel, like the plane of a tile.
+ * looked at from above without perspective; or a slab of it. Fields of a pixel, like the plane of a tile.
  */
 final readonly class PreviewCylinder
 {
@@ -32,8 +32,9 @@ final readonly class PreviewCylinder
      * @param Node  $up     float, metres above the centre of the end
      * @param Node  $pixel  float, metres a pixel
      * @param float $radius metres
+     * @param float $height metres of it that are seen
      */
-    public function __construct(Graph $g, Node $x, Node $up, Node $pixel, private float $radius)
+    public function __construct(Graph $g, Node $x, Node $up, Node $pixel, private float $radius, float $height = \INF)
     {
         [$sin, $cos] = [sin(self::ELEVATION), cos(self::ELEVATION)];
         $this->towardsViewer = $g->vec(0.0, $sin, $cos);
@@ -42,7 +43,8 @@ final readonly class PreviewCylinder
         $inEnd = $g->lessEqual($g->add($g->mul($x, $x), $g->mul($endZ, $endZ)), $rr);
         $sideZ = $g->sqrt($g->max($g->sub($rr, $g->mul($x, $x)), 1e-6));
         $sideY = $g->add($g->mul($up, 1 / $cos), $g->mul($sideZ, $sin / $cos));
-        $this->covered = $g->or($inEnd, $g->and($g->less($g->abs($x), $radius), $g->lessEqual($sideY, 0.0)));
+        $onSide = $g->and($g->less($g->abs($x), $radius), $g->lessEqual($sideY, 0.0));
+        $this->covered = $g->or($inEnd, $height === \INF ? $onSide : $g->and($onSide, $g->less(-$height, $sideY)));
 
         $choose = static fn (Node $end, Node $side): Node => $g->select($inEnd, $end, $side);
         $lean = $g->neg($g->div($x, $sideZ));

@@ -26,6 +26,11 @@ final readonly class Thumbnail
     private const RADIUS = 0.62;
     private const VIEW = 1.30;
     private const MANY_TAPS = 6;
+    /** Metres of what is read from above alone: on upright sides it would be drawn out. */
+    private const SLAB = 0.1;
+    /** Share of the picture above the middle of the end. */
+    private const ABOVE = 0.39;
+    private const ABOVE_SLAB = 0.46;
 
     public function __construct(private Compiler $compiler, private MapTexels $maps)
     {
@@ -38,8 +43,9 @@ final readonly class Thumbnail
         $g = new Graph();
         $step = self::VIEW / ($times * $width);
         $x = $g->mul($g->sub($g->input('pixelX', Type::Float), 0.5 * $times * $width), $step);
-        $up = $g->mul($g->sub(0.39 * $times * $height, $g->input('pixelY', Type::Float)), $step);
-        $plug = new PreviewCylinder($g, $x, $up, $g->float($step), self::RADIUS);
+        $flat = array_values(array_unique(array_column($lowered->taps(), 'face'))) === ['y'];
+        $up = $g->mul($g->sub(($flat ? self::ABOVE_SLAB : self::ABOVE) * $times * $height, $g->input('pixelY', Type::Float)), $step);
+        $plug = new PreviewCylinder($g, $x, $up, $g->float($step), self::RADIUS, $flat ? self::SLAB : \INF);
         $rewriter = new Rewriter($lowered->graph, $g, $plug->inputs);
         $channels = array_map($rewriter->rewrite(...), $lowered->channels);
         $lit = Light::lit($g, $channels, $plug->towardsViewer, Sky::of($g, SkyKind::ClearDay), $g->float(1));

@@ -102,11 +102,20 @@ final class TileBakeTest extends TestCase
     {
         $maps = (new TestMaps())->add('set', ['base-colour' => new Image(1, 1, 4, [0xFF2020E0]), 'roughness' => new Image(1, 1, 1, [230])]);
         $image = (new Thumbnail(Kernels::compiler(), $maps))->picture(Documents::lower([Documents::step('origin')], $maps), 40, 30);
-        $at = static fn (int $x, int $y): array => [$image->texels[$y * 40 + $x] & 255, $image->texels[$y * 40 + $x] >> 8 & 255, $image->texels[$y * 40 + $x] >> 16 & 255];
+        $at = static function (int $x, int $y) use (&$image): array {
+            return [$image->texels[$y * 40 + $x] & 255, $image->texels[$y * 40 + $x] >> 8 & 255, $image->texels[$y * 40 + $x] >> 16 & 255];
+        };
         self::assertGreaterThan(2 * $at(20, 10)[1], $at(20, 10)[0], 'the end of the core is red');
         self::assertGreaterThan($at(30, 25)[0], $at(10, 25)[0], 'the key light comes from the left');
         [$r, $g, $b] = $at(0, 0);
         self::assertTrue($r === $g && $g === $b, 'the ground has no hue');
+        self::assertGreaterThan(2 * $at(20, 28)[1], $at(20, 28)[0], 'the side of the core is red');
+
+        // What is projected from above lies on a slab: its upright sides would draw it out.
+        $image = (new Thumbnail(Kernels::compiler(), $maps))->picture(Documents::lower([Documents::step('origin', ['faces' => 'y'])], $maps), 40, 30);
+        self::assertGreaterThan(2 * $at(20, 12)[1], $at(20, 12)[0], 'its end is red');
+        [$r, $g, $b] = $at(20, 28);
+        self::assertTrue($r === $g && $g === $b, 'below it there is ground');
     }
 
     /** @param list<array<string, mixed>> $layers */
