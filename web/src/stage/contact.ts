@@ -1,7 +1,11 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, FloatType, GLSL3, Mesh, NearestFilter, OrthographicCamera, Scene, ShaderMaterial, Vector2, Vector4, WebGLRenderTarget, type Box3, type IUniform, type WebGLRenderer } from 'three';
 
-/** Texels to a side. */
+/** Texels to a side: of heights, and of what is shaded. */
 const SIDE = 512;
+const SHADED = 256;
+/** Directions that the sky is seen in, and places along each. */
+const TURNS = 16;
+const PLACES = 12;
 /** How far around objects the ground is shaded, of their height and at least, m. */
 const AROUND = 1.5;
 const LEAST_AROUND = 0.5;
@@ -16,7 +20,7 @@ export class Contact {
 	readonly uniforms: Record<string, IUniform>;
 	private readonly top = heights();
 	private readonly under = heights();
-	private readonly shade = new WebGLRenderTarget(SIDE, SIDE, { depthBuffer: false });
+	private readonly shade = new WebGLRenderTarget(SHADED, SHADED, { depthBuffer: false });
 	/** Sees everything: what lies where on the picture, the shader says. */
 	private readonly camera = new OrthographicCamera(-FAR, FAR, FAR, -FAR, -FAR, FAR);
 	private readonly height: ShaderMaterial;
@@ -24,7 +28,7 @@ export class Contact {
 	private readonly seen: ShaderMaterial;
 
 	constructor(private readonly renderer: WebGLRenderer) {
-		this.uniforms = { riltaContact: { value: this.shade.texture }, riltaContactArea: { value: new Vector4() }, riltaContactFloor: { value: 0 } };
+		this.uniforms = { riltaContact: { value: this.shade.texture }, riltaContactArea: { value: new Vector4() }, riltaContactFloor: { value: FAR } };
 		this.height = new ShaderMaterial({
 			glslVersion: GLSL3,
 			side: DoubleSide,
@@ -46,12 +50,12 @@ export class Contact {
 				uniform sampler2D top, under; uniform vec2 size; uniform float reach;
 				void main() {
 					float open = 0.0;
-					// Of the sky seen in each of 24 directions, by the cosine: what lies between two heights takes sin² of the one less sin² of the other.
-					for (int i = 0; i < 24; i++) {
-						float turn = (float(i) + 0.5) * ${(Math.PI / 12).toFixed(8)};
+					// Of the sky seen in each direction, by the cosine: what lies between two heights takes sin² of the one less sin² of the other.
+					for (int i = 0; i < ${TURNS}; i++) {
+						float turn = (float(i) + 0.5) * ${((2 * Math.PI) / TURNS).toFixed(8)};
 						float shut = 0.0;
-						for (int k = 1; k <= 16; k++) {
-							float away = reach * pow(float(k) / 16.0, 2.0);
+						for (int k = 1; k <= ${PLACES}; k++) {
+							float away = reach * pow(float(k) / ${PLACES}.0, 2.0);
 							vec2 at = vAt + away * vec2(cos(turn), sin(turn)) / size;
 							vec4 high = texture(top, at), low = texture(under, at);
 							if (high.a < 0.5 || any(lessThan(at, vec2(0.0))) || any(greaterThan(at, vec2(1.0)))) continue;
@@ -60,7 +64,7 @@ export class Contact {
 						}
 						open += 1.0 - shut;
 					}
-					colour = vec4(vec3(open / 24.0), 1.0);
+					colour = vec4(vec3(open / ${TURNS}.0), 1.0);
 				}`
 		});
 		const cover = new Mesh(new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]), 3)), this.seen);

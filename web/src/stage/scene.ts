@@ -68,7 +68,7 @@ export class StageScene {
 
 		const frameOf = (material: Material, mesh: Mesh, camera: Camera): void => this.wardrobe.frameOf(material, mesh, camera);
 		this.eye = new Eye(canvas, redraw);
-		this.handles = new Handles(this.scene, this.eye.camera, canvas, this.eye.orbit, redraw, () => this.reshade());
+		this.handles = new Handles(this.scene, this.eye.camera, canvas, this.eye.orbit, redraw, () => this.rearranged());
 		this.objects = new StageObjects(this.scene, frameOf, (mesh) => this.handles.release(mesh));
 		this.wardrobe = new Wardrobe(this.objects, () => this.reshade());
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
@@ -126,13 +126,13 @@ export class StageScene {
 	async show(stage: StageDocument): Promise<void> {
 		await this.objects.show(stage);
 		this.wardrobe.assign();
-		this.reshade();
+		this.rearranged();
 		this.redraw();
 	}
 
 	place(object: StageObject): void {
 		if (!this.objects.place(object)) return;
-		this.reshade();
+		this.rearranged();
 		this.redraw();
 	}
 
@@ -337,6 +337,12 @@ export class StageScene {
 		for (const part of [this.sky, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.objects, this.ahead, this.sun]) part.dispose();
 	}
 
+	/** What stands on the stage has changed. */
+	private rearranged(): void {
+		this.moved = true;
+		this.reshade();
+	}
+
 	/** What throws shadows, or the sun, has moved: shadows reach over all that throws some, as far as it is near the eye. */
 	private reshade(): void {
 		const ball = this.objects.room(null).getBoundingSphere(new Sphere());
@@ -353,7 +359,6 @@ export class StageScene {
 		this.sun.shadow.bias = -0.0004;
 		this.shaded = wide ? ball.center.clone() : null;
 		this.renderer.shadowMap.needsUpdate = true;
-		this.moved = true;
 	}
 
 	private shadeGround(): void {
@@ -375,8 +380,11 @@ export class StageScene {
 		for (const one of this.wardrobe.programs()) one.uniforms.riltaForm!.value = 0;
 		this.wardrobe.rebase(this.camera.position);
 		if (this.shaded !== null && this.shaded.distanceTo(this.eye.orbit.target) > SHADED / 4) this.reshade();
-		if (this.moved) this.shadeGround();
-		this.moved = false;
+		// Coarse pictures, and those while something is dragged where drawing is slow, make do with what the ground was.
+		if (this.moved && target.width === this.drawing.size.width) {
+			this.shadeGround();
+			this.moved = false;
+		}
 		// Stations are read by their colours: nothing else has any.
 		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
 		if (passes !== null) this.carry(passes, target.width, target.height);
