@@ -237,14 +237,14 @@ test('colours, switches and map sets become parameters from their own fields, an
 	const other = await on(page, [-1, 0.7, 0.5]);
 	const [one, beside] = (await pixels(page, [front, other])) as [number[], number[]];
 	await page.getByRole('button', { name: /^Cube 1×1×1/ }).click();
-	await values(page).getByLabel('Wears').selectOption({ label: 'Variant 2' });
+	await values(page).getByLabel('Variant that it wears').selectOption({ label: 'Variant 2' });
 	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...front), one); }, { timeout: 40_000 }).toBeGreaterThan(50);
 	expect(difference(await pixel(page, ...other), beside)).toBeLessThan(3);
 	await show(page, 'Lit');
 	await settled(page);
 	const [worn, plainly] = (await pixels(page, [front, other])) as [number[], number[]];
 	expect(difference(worn, plainly)).toBeGreaterThan(40);
-	await values(page).getByLabel('Wears').selectOption('');
+	await values(page).getByLabel('Variant that it wears').selectOption('');
 	await expect.poll(async () => (await placed(page, 'cube-1')).variant ?? '', { timeout: 20_000 }).toBe('');
 });
 

@@ -137,7 +137,7 @@ test('objects side by side wear variants of their own, and tables come and go as
 	const [x2, y2] = await on(page, [-1, 0.7, 0.5]);
 	const before = [await pixel(page, x, y), await pixel(page, x2, y2)];
 	await page.getByRole('button', { name: /^Cube 1×1×1/ }).click();
-	await values(page).getByLabel('Wears').selectOption('dark');
+	await values(page).getByLabel('Variant that it wears').selectOption('dark');
 	await settled(page);
 	const after = [await pixel(page, x, y), await pixel(page, x2, y2)];
 	expect(difference(before[0]!, after[0]!)).toBeGreaterThan(40);
@@ -147,7 +147,7 @@ test('objects side by side wear variants of their own, and tables come and go as
 	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Base colour' });
 	await settled(page);
 	expect(difference(await pixel(page, x, y), await pixel(page, x2, y2))).toBeGreaterThan(40);
-	await values(page).getByLabel('Wears').selectOption('');
+	await values(page).getByLabel('Variant that it wears').selectOption('');
 	await settled(page);
 	await expect.poll(async () => (await placed(page, 'cube-1')).variant ?? '', { timeout: 20_000 }).toBe('');
 

@@ -36,8 +36,8 @@
 	<NumberField control={catalogue.value.objectValue} value={object.value ?? 0} set={(value) => place({ value })} hold={() => {}} release={() => {}} />
 {/if}
 {#if variants.length > 0}
-	<label class="seed">Wears
-		<select class="field" value={variants.some((one) => one.id === object.variant) ? object.variant : ''} onchange={(e) => place({ variant: e.currentTarget.value })}>
+	<label class="seed">Variant
+		<select class="field" aria-label="Variant that it wears" value={variants.some((one) => one.id === object.variant) ? object.variant : ''} onchange={(e) => place({ variant: e.currentTarget.value })}>
 			<option value="">what the stage shows</option>
 			{#each variants as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
 		</select>
