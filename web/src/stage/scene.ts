@@ -6,10 +6,11 @@ import { Contact } from './contact';
 import { Eye, type Sight } from './eye';
 import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
-import { lightValue, Sky, type StageLight } from './light';
+import { lightValue, type StageLight } from './light';
 import { MultipassRunner } from './multipass';
 import { StageObjects } from './objects';
 import type { Program } from './program';
+import { Sky } from './sky';
 import { Wardrobe, type Passes } from './wardrobe';
 
 /** Pixels of the picture that shares are measured in. */

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Vector3 } from 'three';
-import { directionOf, light, lightValue, Sky } from './light';
+import { light, lightValue } from './light';
+import { directionOf, Sky } from './sky';
 
 const number = (name: string, value: number): object => ({ name, type: 'number', default: value });
 beforeEach(() => {
