@@ -157,6 +157,23 @@ final class MaterialTest extends ApiTestCase
         return $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201);
     }
 
+    public function testCopiesOfAnObjectAreMadeAndNotStored(): void
+    {
+        $url = '/api/projects/' . self::PROJECT . '/stage';
+        $stage = $this->api('GET', $url);
+        $order = ['object' => self::at($stage, 'document', 'objects', 1), 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1', 'cube-2']];
+        $copies = self::at($this->api('POST', "$url/copies", $order), 'objects');
+        self::assertSame(['cube-1-2', 'cube-1-3', 'cube-1-4', 'cube-1-5', 'cube-1-6'], array_column($copies, 'id'));
+        self::assertEqualsWithDelta(-3.0 + 1.5, self::at($copies, 0, 'position')[0], 0.1);
+        self::assertSame($copies, self::at($this->api('POST', "$url/copies", $order), 'objects'), 'one seed, one choice');
+        self::assertNotSame($copies, self::at($this->api('POST', "$url/copies", ['seed' => 5] + $order), 'objects'));
+        self::assertSame($stage, $this->api('GET', $url));
+        self::assertSame('/counts', self::at($this->api('POST', "$url/copies", ['counts' => [20, 1, 20]] + $order, 422), 'problems', 0)['path']);
+        self::assertSame('/counts/1', self::at($this->api('POST', "$url/copies", ['counts' => [2, 1.5, 2]] + $order, 422), 'problems', 0)['path']);
+        self::assertSame('/seed', self::at($this->api('POST', "$url/copies", ['seed' => 1.5] + $order, 422), 'problems', 0)['path']);
+        self::assertSame('/objects/0/mesh', self::at($this->api('POST', "$url/copies", ['object' => ['mesh' => 'nothing'] + self::at($stage, 'document', 'objects', 1)] + $order, 422), 'problems', 0)['path']);
+    }
+
     public function testWhatItWasIsListedNamedAndFetched(): void
     {
         $this->importSet();

@@ -15,6 +15,7 @@ final readonly class CopiesBody
      * @param float        $place   metres
      * @param float        $turn    degrees
      * @param float        $size    percent
+     * @param float        $seed    another one, other copies
      * @param list<string> $taken   ids that there are
      */
     public function __construct(
@@ -35,9 +36,9 @@ final readonly class CopiesBody
         public float $turn = 0.0,
         #[Assert\Range(min: 0, max: 90)]
         public float $size = 0.0,
-        #[Assert\Type('int')]
         #[Assert\Range(min: 0, max: 16777215)]
-        public int|float $seed = 1,
+        #[Assert\DivisibleBy(1)]
+        public float $seed = 1.0,
         #[Assert\Type('list')]
         #[Assert\Count(max: 200)]
         #[Assert\All([new Assert\NotNull(), new Assert\Type('string'), new Assert\Length(max: 60)])]
