@@ -184,7 +184,8 @@ test('no request that is out of shape causes a 500', async () => {
 	const bodies: [method: string, url: string, body?: unknown][] = [
 		['POST', '/api/projects', { name: 'Prey', about: 'x' }], ['PATCH', '/api/projects/twin-quay', { name: 'Twin', about: '', archived: false }],
 		['POST', `${QUAY}/sets`, keep], ['POST', `${DEMO}/materials`, { document }], ['POST', `${DEMO}/materials`, { name: 'A', set: 'lime-plaster', start: '' }],
-		['PUT', `${QUAY}/stage`, { document: stage }], ['POST', `${DEMO}/lower`, { document }], ['POST', `${DEMO}/multipass`, { document }], ['POST', `${DEMO}/probe`, sight],
+		['PUT', `${QUAY}/stage`, { document: stage }], ['POST', `${QUAY}/stage/copies`, { object: { id: 'a', name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }, counts: [3, 1, 2], spacing: [1.5, 0, 2], place: 0.1, turn: 5, size: 3, seed: 4, taken: ['floor'] }],
+		['POST', `${DEMO}/lower`, { document }], ['POST', `${DEMO}/multipass`, { document }], ['POST', `${DEMO}/probe`, sight],
 		['POST', `${DEMO}/bakes`, { document, size: 256, variant: '', edges: 'cut', longest: 8, material }], ['POST', `${DEMO}/tile`, { document, longest: 8 }],
 		['PATCH', `/api/maps/${map}`, { role: 'roughness', encoding: 'data', inverted: true, extent: 1, channels: [{ role: 'roughness', channels: 'x', inverted: true }] }],
 		['PUT', `/api/materials/${material}`, { document }], ['PATCH', `/api/materials/${material}`, { name: 'Prey' }], ['POST', `/api/materials/${material}/aside`, { document }],
