@@ -6,10 +6,33 @@ namespace Rilta\Core\Stage;
 
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
 
 /** Copies of an object in a grid, each a little elsewhere and with a seed of its own. */
 final class Copies
 {
+    /** Metres from one to the next and aside, degrees, and percent, at most. */
+    public const FARTHEST = 1000;
+    public const MOST_ASIDE = 100;
+    public const MOST_TURN = 180;
+    public const MOST_SIZE = 90;
+
+    /** @return list<NumberControl> of one axis (count, spacing) and of all copies (place, turn, size) */
+    public static function controls(): array
+    {
+        $number = static fn (string $name, string $label, string $help, Unit $unit, float $value, float $soft, float $hard, float $step, bool $whole = false, float $least = 0.0): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), $unit, $value, [max(0.0, $least), $soft], [$least, $hard], $step, whole: $whole);
+
+        return [
+            $number('count', 'Copies', 'How many, with the object itself.', Unit::None, 3.0, 20.0, Stage::MOST_OBJECTS, 1.0, true, 1.0),
+            $number('spacing', 'Metres', 'From one to the next.', Unit::Metres, 2.0, 10.0, self::FARTHEST, 0.1, false, -self::FARTHEST),
+            $number('place', 'Aside by up to', 'How far each may lie beside its place.', Unit::Metres, 0.1, 1.0, self::MOST_ASIDE, 0.05),
+            $number('turn', 'Turned by up to', 'How far each may be turned about the upright axis, to either side.', Unit::Degrees, 5.0, 90.0, self::MOST_TURN, 1.0),
+            $number('size', 'Sized by up to', 'How much larger or smaller each may be.', Unit::Percent, 5.0, 50.0, self::MOST_SIZE, 1.0),
+        ];
+    }
+
     /**
      * @param array{int, int, int}       $counts  along x, y and z, with the object itself
      * @param array{float, float, float} $spacing metres from one to the next

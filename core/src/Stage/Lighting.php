@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Stage;
 
+use Rilta\Core\Field\Graph;
+use Rilta\Core\Field\Library\Light;
 use Rilta\Core\Field\Library\SkyKind;
+use Rilta\Core\Field\Prelude;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\Control;
@@ -33,6 +36,29 @@ final class Lighting
             new NumberControl(new ControlMeta('exposure', 'Exposure', 'How bright the picture is, in stops: one more is twice the light.'), Unit::None, 0.0, [-3.0, 3.0], [-10.0, 10.0], 0.1),
             new SwitchControl(new ControlMeta('shown', 'Show the sky', 'The sky itself is seen behind the objects, or a plain ground that leaves colours alone.'), true),
         ];
+    }
+
+    /**
+     * What the numbers of a light come to in a sky: its fields by the names of `Sky::FIELDS` and the place of each component, and the exposure.
+     * It reads the controls by their names, and the colour's components in linear light as colour/0 to colour/2.
+     */
+    public static function prelude(SkyKind $sky): Prelude
+    {
+        $g = new Graph();
+        [$turn, $height] = [$g->mul($g->uniform('turn'), \M_PI / 180), $g->mul($g->uniform('height'), \M_PI / 180)];
+        $fields = [
+            'sun/0' => $g->mul($g->sin($turn), $g->cos($height)),
+            'sun/1' => $g->sin($height),
+            'sun/2' => $g->neg($g->mul($g->cos($turn), $g->cos($height))),
+            'sunStrength/0' => $g->uniform('strength'),
+            'brightness/0' => $g->mul($g->uniform('brightness'), 0.01),
+            'exposure' => $g->mul($g->exp2($g->uniform('exposure')), Light::EXPOSURE),
+        ];
+        foreach ($sky->sun()['colour'] as $i => $part) {
+            $fields["sunColour/$i"] = $g->mul($g->uniform("colour/$i"), $part);
+        }
+
+        return new Prelude($fields);
     }
 
     /** @throws InvalidDocument at what is wrong */

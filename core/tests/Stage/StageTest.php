@@ -6,9 +6,13 @@ namespace Rilta\Core\Tests\Stage;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Field\Library\Light;
+use Rilta\Core\Field\Library\Sky;
+use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Stage\Copies;
+use Rilta\Core\Stage\Lighting;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
@@ -24,6 +28,29 @@ final class StageTest extends TestCase
         $cubes = array_values(array_filter($stage->objects, static fn (Placed $o): bool => $o->mesh === 'cube'));
         self::assertSame([[1.0, 1.0, 1.0], [3.0, 1.0, 1.0], [1.0, 0.5, 2.0]], array_map(static fn (Placed $o): array => $o->scale, $cubes));
         self::assertEqualsCanonicalizing(['cube', 'cube', 'cube', 'floor', 'sphere'], array_map(static fn (Placed $o): string => $o->mesh, $stage->objects));
+    }
+
+    /** What the page fills its uniforms with: at a sky's own numbers they are its own. */
+    public function testTheNumbersOfALightAreTheFieldsOfItsSky(): void
+    {
+        foreach (SkyKind::cases() as $kind) {
+            $own = ['colour/0' => 1.0, 'colour/1' => 1.0, 'colour/2' => 1.0];
+            foreach (Lighting::controls($kind) as $control) {
+                if (\is_float($control->default())) {
+                    $own[$control->name()] = $control->default();
+                }
+            }
+            $found = Lighting::prelude($kind)->values($own);
+            foreach (['sun', 'sunColour', 'sunStrength', 'brightness'] as $field) {
+                foreach (Sky::numbers($kind)[$field] as $i => $number) {
+                    self::assertEqualsWithDelta($number, $found["$field/$i"], 1e-12, "$kind->value, $field");
+                }
+            }
+            self::assertEqualsWithDelta(Light::EXPOSURE, $found['exposure'], 1e-12);
+            $other = Lighting::prelude($kind)->values(['turn' => 90.0, 'height' => 30.0, 'strength' => 2.0, 'colour/0' => 0.5, 'brightness' => 50.0, 'exposure' => 2.0] + $own);
+            self::assertEqualsWithDelta([cos(\M_PI / 6), 0.5, 0.0], [$other['sun/0'], $other['sun/1'], $other['sun/2']], 1e-12);
+            self::assertEqualsWithDelta([2.0, 0.5, 4 * Light::EXPOSURE, 0.5 * $kind->sun()['colour'][0]], [$other['sunStrength/0'], $other['brightness/0'], $other['exposure'], $other['sunColour/0']], 1e-12);
+        }
     }
 
     public function testStagesOfTheFirstVersionAreReadAndLightIsKept(): void

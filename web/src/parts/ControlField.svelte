@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
+	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Control, Family, ParameterValue, SetCard, Value } from '../api/client';
 	import type { RecipeSession } from '../state/recipe.svelte';
 	import { Session } from '../state/session.svelte';
@@ -10,6 +10,7 @@
 	import LibraryField from './LibraryField.svelte';
 	import NumberField from './NumberField.svelte';
 	import RowsField from './RowsField.svelte';
+	import Segments from './Segments.svelte';
 	import TieField from './TieField.svelte';
 
 	let { session, control, path, pickPath = null, sets = [], families = [], ingredients = [], layers = [], brief = false, compare = false, reset, put }: {
@@ -59,18 +60,7 @@
 	{:else if control.type === 'number'}
 		<NumberField {control} value={Number(value)} {set} {hold} {release} />
 	{:else if control.type === 'choice' && control.options.length <= 3}
-		<SegmentedControl value={String(value)} onValueChange={(d) => d.value !== null && set(d.value)}>
-			<SegmentedControl.Label class="control-label">{control.label}</SegmentedControl.Label>
-			<SegmentedControl.Control class="segments">
-				<SegmentedControl.Indicator class="segment-mark" />
-				{#each control.options as option (option.value)}
-					<SegmentedControl.Item value={option.value} class="segment">
-						<SegmentedControl.ItemText>{option.label}</SegmentedControl.ItemText>
-						<SegmentedControl.ItemHiddenInput />
-					</SegmentedControl.Item>
-				{/each}
-			</SegmentedControl.Control>
-		</SegmentedControl>
+		<Segments label={control.label} options={control.options} value={String(value)} choose={set} />
 	{:else if control.type === 'choice'}
 		<label class="line">{control.label}
 			<select class="field" value={String(value)} onchange={(e) => set(e.currentTarget.value)}>
@@ -190,49 +180,6 @@
 		align-items: center;
 		justify-content: space-between;
 		gap: 8px;
-	}
-	.control :global(.control-label) {
-		display: block;
-		font-size: 13px;
-		font-weight: 400;
-	}
-	.control :global(.segments) {
-		position: relative;
-		display: flex;
-		padding: 2px;
-		gap: 0;
-		background: var(--well);
-		border: 1px solid var(--line);
-		border-radius: 3px;
-	}
-	.control :global(.segment) {
-		flex: 1;
-		height: 24px;
-		display: grid;
-		place-items: center;
-		cursor: pointer;
-		z-index: 1;
-		border-radius: 2px;
-		padding: 0 4px;
-	}
-	.control :global(.segment span) {
-		font-size: 13px;
-		color: inherit;
-	}
-	.control :global(.segment[data-state='checked']) {
-		color: var(--accent);
-		font-weight: 600;
-	}
-	.control :global(.segment:has(:focus-visible)) {
-		outline: 2px solid var(--accent);
-	}
-	.control :global(.segment-mark) {
-		background: var(--raised);
-		border-radius: 2px;
-		width: var(--width);
-		height: var(--height);
-		left: var(--left);
-		top: var(--top);
 	}
 	.control :global(.switch) {
 		width: 32px;

@@ -1,11 +1,12 @@
 <script lang="ts">
-	import { Popover, Portal, SegmentedControl } from '@skeletonlabs/skeleton-svelte';
+	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { Sun } from '@lucide/svelte';
 	import type { Control, NumberControl } from '../api/client';
-	import { light, lightValue, skyOf, type StageLight } from '../stage/light';
+	import { light, lightValue, lowestSun, skyOf, type StageLight } from '../stage/light';
 	import type { StageState } from '../state/stage.svelte';
 	import ColourField from './ColourField.svelte';
 	import NumberField from './NumberField.svelte';
+	import Segments from './Segments.svelte';
 	import SunDome from './SunDome.svelte';
 
 	/** The light of the stage: which sky, where the sun stands, how bright. */
@@ -32,18 +33,9 @@
 	<Portal>
 		<Popover.Positioner class="picker-place">
 			<Popover.Content class="light-panel" aria-label="Light">
-				<SegmentedControl value={skyOf(now)?.value ?? ''} onValueChange={(d) => d.value !== null && stage.sky(d.value)} aria-label="Sky">
-					<SegmentedControl.Control class="skies">
-						{#each light.skies as sky (sky.value)}
-							<SegmentedControl.Item value={sky.value} class="sky-item">
-								<SegmentedControl.ItemText>{sky.label}</SegmentedControl.ItemText>
-								<SegmentedControl.ItemHiddenInput />
-							</SegmentedControl.Item>
-						{/each}
-					</SegmentedControl.Control>
-				</SegmentedControl>
+				<Segments label="Sky" quiet columns={2} options={light.skies} value={skyOf(now)?.value ?? ''} choose={(value) => stage.sky(value)} />
 				<div class="sun">
-					<SunDome turn={Number(lightValue(now, 'turn'))} height={Number(lightValue(now, 'height'))} {toward} move={(turn, height) => stage.relight({ turn, height })} />
+					<SunDome turn={Number(lightValue(now, 'turn'))} height={Number(lightValue(now, 'height'))} {toward} lowest={lowestSun()} move={(turn, height) => stage.relight({ turn, height })} />
 					<div class="acts">
 						<button class="tool plain" title="The sun just over the horizon, so that relief shows" onclick={() => stage.relight({ height: GRAZING })}>Grazing</button>
 						<button class="tool plain" aria-pressed={follows} title="The sun stands where the pointer is over the stage, until it is clicked" onclick={() => (follows = !follows)}>Follow the pointer</button>
@@ -81,30 +73,6 @@
 		border: 1px solid var(--line);
 		border-radius: 4px;
 		font-size: 13px;
-	}
-	:global(.light-panel .skies) {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 2px;
-	}
-	:global(.light-panel .sky-item) {
-		height: 24px;
-		display: grid;
-		place-items: center;
-		border-radius: 2px;
-		cursor: pointer;
-	}
-	:global(.light-panel .sky-item span) {
-		font-size: 13px;
-		color: inherit;
-	}
-	:global(.light-panel .sky-item[data-state='checked']) {
-		background: var(--accent-soft);
-		color: var(--accent);
-		font-weight: 600;
-	}
-	:global(.light-panel .sky-item:has(:focus-visible)) {
-		outline: 2px solid var(--accent);
 	}
 	.sun {
 		display: grid;

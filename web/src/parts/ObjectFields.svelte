@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { ArrowDownToLine, Copy, Grid3x3, Trash2 } from '@lucide/svelte';
 	import { api, type MaterialCard, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import NumberField from './NumberField.svelte';
@@ -37,17 +38,18 @@
 	}
 
 	let gridded = $state(false);
-	let counts = $state<Triple>([3, 1, 3]);
-	let spacing = $state<Triple>([2, 2, 2]);
-	let differs = $state({ place: 0.1, turn: 5, size: 5 });
+	const AXES = ['X', 'Y', 'Z'] as const;
+	/** What the core says of the numbers of a grid. */
+	const controls = $derived(Object.fromEntries((catalogue.value?.copies ?? []).map((control) => [control.name, control])));
+	const along = (name: 'count' | 'spacing', axis: string): NumberControl => ({ ...controls[name]!, label: `${controls[name]!.label} along ${axis}` });
+	const usual = (name: string): number => catalogue.value?.copies.find((control) => control.name === name)?.default ?? 0;
+	// Rows and columns on the ground, before there are courses.
+	let counts = $state<Triple>([usual('count'), 1, usual('count')]);
+	let spacing = $state<Triple>([usual('spacing'), usual('spacing'), usual('spacing')]);
+	let differs = $state({ place: usual('place'), turn: usual('turn'), size: usual('size') });
 	let seed = $state(1);
 	let busy = $state(false);
-	const number = (name: string, label: string, unit: string, soft: [number, number], hard: [number, number], step: number, whole = false): NumberControl =>
-		({ type: 'number', name, label, help: '', unit, default: 0, soft, hard, step, ratio: false, whole, structural: false });
-	const AXES = ['X', 'Y', 'Z'] as const;
-	const COUNTS = AXES.map((axis) => number('count', `Copies along ${axis}`, '', [1, 20], [1, 200], 1, true));
-	const SPACING = AXES.map((axis) => number('spacing', `Metres along ${axis}`, 'm', [0, 10], [-1000, 1000], 0.1));
-	const DIFFERS = { place: number('place', 'Aside by up to', 'm', [0, 1], [0, 100], 0.05), turn: number('turn', 'Turned by up to', '°', [0, 90], [0, 180], 1), size: number('size', 'Sized by up to', '%', [0, 50], [0, 90], 1) };
+	const copied = $derived(counts[0] * counts[1] * counts[2] - 1);
 
 	function duplicate(): void {
 		const name = object.name.replace(/( \d+)?$/, (n) => ` ${Number(n.trim() || 1) + 1}`).slice(0, 120);
@@ -89,16 +91,16 @@
 		<div class="grid">
 			{#each AXES as axis, i (axis)}
 				<span class="axis">{axis}</span>
-				<NumberField compact control={COUNTS[i]!} value={counts[i]!} set={(v) => (counts[i] = Math.max(1, Math.round(v)))} hold={() => {}} release={() => {}} />
-				<NumberField compact control={SPACING[i]!} value={spacing[i]!} set={(v) => (spacing[i] = v)} hold={() => {}} release={() => {}} />
+				<NumberField compact control={along('count', axis)} value={counts[i]!} set={(v) => (counts[i] = v)} hold={() => {}} release={() => {}} />
+				<NumberField compact control={along('spacing', axis)} value={spacing[i]!} set={(v) => (spacing[i] = v)} hold={() => {}} release={() => {}} />
 			{/each}
 		</div>
 		{#each ['place', 'turn', 'size'] as const as name (name)}
-			<NumberField control={DIFFERS[name]} value={differs[name]} set={(v) => (differs[name] = v)} hold={() => {}} release={() => {}} />
+			<NumberField control={controls[name]!} value={differs[name]} set={(v) => (differs[name] = v)} hold={() => {}} release={() => {}} />
 		{/each}
 		<div class="acts">
 			<button class="tool plain" onclick={() => (seed = (seed + 1) % 1000)} title="Another choice of what differs">Seed {seed}</button>
-			<button class="tool main" disabled={busy || counts[0] * counts[1] * counts[2] < 2} onclick={copies}>Make {counts[0] * counts[1] * counts[2] - 1} copies</button>
+			<button class="tool main" disabled={busy || copied < 1} onclick={copies}>Make {copied} copies</button>
 		</div>
 	</fieldset>
 {/if}

@@ -1,10 +1,10 @@
 <script lang="ts">
-	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
 	import { onMount, untrack } from 'svelte';
 	import { api, type Lowered, type MaterialDocument, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
 	import type { Tool } from '../stage/handles';
+	import { lowestSun } from '../stage/light';
 	import { StageScene } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
@@ -26,6 +26,7 @@
 	import Legend from './Legend.svelte';
 	import LightPanel from './LightPanel.svelte';
 	import Pad from './Pad.svelte';
+	import Segments from './Segments.svelte';
 
 	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, staged, looked }: {
 		session: Session;
@@ -361,7 +362,7 @@
 	function sunTo(event: PointerEvent): void {
 		if (scene === null) return;
 		const { turn, height } = scene.over(event.clientX - canvas.getBoundingClientRect().left, event.clientY - canvas.getBoundingClientRect().top);
-		stage.relight({ turn, height });
+		stage.relight({ turn, height: Math.max(lowestSun(), height) });
 	}
 	$effect(() => void canvas.classList.toggle('probing', tool === 'probe'));
 	$effect(() => {
@@ -477,16 +478,7 @@
 
 <div class="stage" bind:this={frame}>
 	<div class="bar">
-		<SegmentedControl value={tool} onValueChange={(d) => d.value !== null && (tool = d.value as Tool)} aria-label="Tool">
-			<SegmentedControl.Control class="tools">
-				{#each tools as one (one.value)}
-					<SegmentedControl.Item value={one.value} class="tool-item" title={one.help}>
-						<SegmentedControl.ItemText>{one.label}</SegmentedControl.ItemText>
-						<SegmentedControl.ItemHiddenInput />
-					</SegmentedControl.Item>
-				{/each}
-			</SegmentedControl.Control>
-		</SegmentedControl>
+		<Segments label="Tool" quiet options={tools} value={tool} choose={(next) => (tool = next as Tool)} />
 		<div class="eye" role="group" aria-label="Eye">
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
 			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>
@@ -554,6 +546,7 @@
 		display: flex;
 		gap: 8px;
 		pointer-events: none;
+		--beside: 10px;
 	}
 	.bar > :global(*) {
 		pointer-events: auto;
@@ -572,33 +565,6 @@
 		flex: 0 1 auto;
 		min-width: 72px;
 		background: var(--panel);
-	}
-	.bar :global(.tools) {
-		display: flex;
-		padding: 2px;
-		background: var(--panel);
-		border: 1px solid var(--line);
-		border-radius: 3px;
-	}
-	.bar :global(.tool-item) {
-		height: 22px;
-		padding: 0 10px;
-		display: grid;
-		place-items: center;
-		border-radius: 2px;
-		cursor: pointer;
-	}
-	.bar :global(.tool-item span) {
-		font-size: 13px;
-		color: inherit;
-	}
-	.bar :global(.tool-item[data-state='checked']) {
-		background: var(--accent-soft);
-		color: var(--accent);
-		font-weight: 600;
-	}
-	.bar :global(.tool-item:has(:focus-visible)) {
-		outline: 2px solid var(--accent);
 	}
 	.legend-place {
 		position: absolute;

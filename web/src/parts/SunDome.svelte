@@ -1,23 +1,24 @@
 <script lang="ts">
 	/** The sky from below: its rim is the horizon, its middle right above; away from the eye is up. The sun is dragged on it. */
-	let { turn, height, toward, move }: {
+	let { turn, height, toward, lowest, move }: {
 		/** Degrees to the right of -z, and above the horizon. */
 		turn: number;
 		height: number;
 		/** The way the eye looks, degrees to the right of -z. */
 		toward: number;
+		/** Degrees above the horizon that it stands at least. */
+		lowest: number;
 		move: (turn: number, height: number) => void;
 	} = $props();
 
 	const RADIUS = 56;
-	const LOWEST = 1;
 	const STEP = 5;
 	const x = $derived(RADIUS * (1 - height / 90) * Math.sin(((turn - toward) * Math.PI) / 180));
 	const y = $derived(-RADIUS * (1 - height / 90) * Math.cos(((turn - toward) * Math.PI) / 180));
 	const round = (degrees: number): number => Math.round(degrees * 10) / 10;
 	/** Between -180 and 180 degrees. */
 	const wrapped = (degrees: number): number => round(((((degrees + 180) % 360) + 360) % 360) - 180);
-	const held = (degrees: number): number => round(Math.min(90, Math.max(LOWEST, degrees)));
+	const held = (degrees: number): number => round(Math.min(90, Math.max(lowest, degrees)));
 
 	let dome = $state<SVGSVGElement>();
 	function drag(event: PointerEvent): void {

@@ -1,4 +1,5 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, FloatType, GLSL3, Mesh, NearestFilter, OrthographicCamera, Scene, ShaderMaterial, Vector2, Vector4, WebGLRenderTarget, type Box3, type IUniform, type WebGLRenderer } from 'three';
+import { DoubleSide, FloatType, GLSL3, Mesh, NearestFilter, OrthographicCamera, Scene, ShaderMaterial, Vector2, Vector4, WebGLRenderTarget, type Box3, type IUniform, type WebGLRenderer } from 'three';
+import { covering } from './meshes';
 
 /** Texels to a side: of heights, and of what is shaded. */
 const SIDE = 512;
@@ -67,7 +68,7 @@ export class Contact {
 					colour = vec4(vec3(open / ${TURNS}.0), 1.0);
 				}`
 		});
-		const cover = new Mesh(new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]), 3)), this.seen);
+		const cover = new Mesh(covering(), this.seen);
 		cover.frustumCulled = false;
 		this.screen.add(cover);
 	}

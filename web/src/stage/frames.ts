@@ -1,4 +1,5 @@
-import { SRGBColorSpace, Vector2, WebGLRenderTarget, type WebGLRenderer } from 'three';
+import { Camera, Mesh, ShaderMaterial, SRGBColorSpace, Vector2, WebGLRenderTarget, type WebGLRenderer } from 'three';
+import { covering } from './meshes';
 
 /** Milliseconds a frame may take while something moves. */
 const SLOW = 45;
@@ -53,8 +54,19 @@ export class Frames {
 	private readonly watchers: (() => void)[] = [];
 	private readonly drawn = new Vector2();
 	private readonly pixel = new Uint8Array(4);
+	private readonly flat = new Camera();
+	private readonly over = new Mesh(covering(), new ShaderMaterial({
+		uniforms: { picture: { value: null } },
+		depthTest: false,
+		depthWrite: false,
+		vertexShader: 'varying vec2 at; void main() { at = 0.5 * position.xy + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }',
+		// As it is: it was made for the screen.
+		fragmentShader: 'uniform sampler2D picture; varying vec2 at; void main() { gl_FragColor = texture2D(picture, at); }'
+	}));
 
-	constructor(private readonly renderer: WebGLRenderer, private readonly drawing: Drawing) {}
+	constructor(private readonly renderer: WebGLRenderer, private readonly drawing: Drawing) {
+		this.over.frustumCulled = false;
+	}
 
 	/** Whether a full frame takes longer than what moves can wait for. */
 	get slow(): boolean {
@@ -146,6 +158,8 @@ export class Frames {
 		clearTimeout(this.refining);
 		this.fine.dispose();
 		this.coarse.dispose();
+		this.over.geometry.dispose();
+		this.over.material.dispose();
 	}
 
 	private refineIn(milliseconds: number): void {
@@ -154,13 +168,9 @@ export class Frames {
 
 	/** Puts a picture over the whole canvas, whatever its size. */
 	private stretch(target: WebGLRenderTarget): void {
-		const gl = this.renderer.getContext() as WebGL2RenderingContext;
-		const { canvas } = gl;
-		const { __webglFramebuffer: from } = this.renderer.properties.get(target) as { __webglFramebuffer: WebGLFramebuffer };
+		this.over.material.uniforms.picture!.value = target.texture;
 		this.renderer.setRenderTarget(null);
-		gl.bindFramebuffer(gl.READ_FRAMEBUFFER, from);
-		gl.blitFramebuffer(0, 0, target.width, target.height, 0, 0, canvas.width, canvas.height, gl.COLOR_BUFFER_BIT, target.width === canvas.width ? gl.NEAREST : gl.LINEAR);
-		gl.bindFramebuffer(gl.READ_FRAMEBUFFER, null);
+		this.renderer.render(this.over, this.flat);
 	}
 }
 

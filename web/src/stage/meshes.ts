@@ -32,6 +32,9 @@ export function inCode(name: string): string {
 	return name.startsWith('_') ? `rilta_${name.slice(1).toUpperCase()}` : name;
 }
 
+/** One triangle over all of a picture, in the device's coordinates. */
+export const covering = (): BufferGeometry => new BufferGeometry().setAttribute('position', new Float32BufferAttribute([-1, -1, 0, 3, -1, 0, -1, 3, 0], 3));
+
 /** A triangle a metre behind the eye, which is drawn with all the attributes that a mesh has. */
 export function behind(like: BufferGeometry | undefined): BufferGeometry {
 	const geometry = new BufferGeometry();

@@ -1,5 +1,6 @@
-import { Color, GLSL3, Mesh, PerspectiveCamera, Scene, ShaderMaterial, Sphere, SRGBColorSpace, Vector3, WebGLRenderTarget, type BufferGeometry } from 'three';
+import { Color, GLSL3, Mesh, PerspectiveCamera, Scene, ShaderMaterial, Sphere, Vector3, type BufferGeometry } from 'three';
 import { light } from './light';
+import { drawInto } from './readback';
 import type { StageScene } from './scene';
 
 /** Degrees seen from top to bottom. */
@@ -23,41 +24,31 @@ export class Portraits {
 			}`
 	});
 
-	constructor(private readonly stage: StageScene) {}
+	private readonly mesh = new Mesh<BufferGeometry, ShaderMaterial>(undefined, this.material);
+
+	constructor(private readonly stage: StageScene) {
+		this.scene.add(this.mesh);
+	}
 
 	/** Draws a mesh, by its name, into a canvas of its own size. */
 	async paint(name: string, canvas: HTMLCanvasElement, background: string): Promise<void> {
-		const geometry = await this.stage.geometry(name);
-		const { width, height } = canvas;
-		const pixels = this.draw(geometry, width, height, background);
-		const image = new ImageData(width, height);
-		for (let y = 0; y < height; y++) image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
-		canvas.getContext('2d')?.putImageData(image, 0, 0);
+		this.frame(await this.stage.geometry(name), canvas.width / canvas.height);
+		this.scene.background = new Color(background);
+		drawInto(canvas, this.stage.renderer, () => this.stage.renderer.render(this.scene, this.camera), 4);
 	}
 
 	dispose(): void {
 		this.material.dispose();
 	}
 
-	private draw(geometry: BufferGeometry, width: number, height: number, background: string): Uint8Array {
-		const { renderer } = this.stage;
-		const mesh = new Mesh(geometry, this.material);
+	/** Has a mesh fill the picture, and nothing else be in it. */
+	private frame(geometry: BufferGeometry, aspect: number): void {
+		this.mesh.geometry = geometry;
 		if (geometry.boundingSphere === null) geometry.computeBoundingSphere();
 		const { center, radius } = geometry.boundingSphere ?? new Sphere(new Vector3(), 1);
-		this.camera.aspect = width / height;
+		this.camera.aspect = aspect;
 		this.camera.position.copy(center).addScaledVector(FROM, (1.02 * radius) / Math.sin((FIELD * Math.PI) / 360));
 		this.camera.lookAt(center);
 		this.camera.updateProjectionMatrix();
-		this.scene.background = new Color(background);
-		this.scene.add(mesh);
-		const target = new WebGLRenderTarget(width, height, { colorSpace: SRGBColorSpace, samples: 4 });
-		const pixels = new Uint8Array(width * height * 4);
-		renderer.setRenderTarget(target);
-		renderer.render(this.scene, this.camera);
-		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
-		renderer.setRenderTarget(null);
-		target.dispose();
-		this.scene.remove(mesh);
-		return pixels;
 	}
 }

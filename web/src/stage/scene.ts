@@ -20,8 +20,6 @@ const READ = 0.25;
 /** Metres around what is looked at in which shadows are thrown, at most; and at least. */
 const SHADED = 60;
 const LEAST_SHADED = 2;
-/** Degrees above the horizon that a sun stands at least. */
-const LOWEST = 1;
 /** Texels to a side of what shadows are read from. */
 const SHADOW = 2048;
 
@@ -296,7 +294,7 @@ export class StageScene {
 		const aside = new Vector3((2 * x) / width - 1, 1 - (2 * y) / height, 0);
 		const from = aside.setZ(Math.sqrt(Math.max(0.02, 1 - Math.min(1, aside.lengthSq())))).applyQuaternion(this.camera.quaternion).normalize();
 		const degrees = (radians: number): number => Math.round(MathUtils.radToDeg(radians) * 10) / 10;
-		return { turn: degrees(Math.atan2(from.x, -from.z)), height: Math.max(LOWEST, degrees(Math.asin(from.y))) };
+		return { turn: degrees(Math.atan2(from.x, -from.z)), height: degrees(Math.asin(Math.max(0, from.y))) };
 	}
 
 	/** Where something new is put: on what is looked at, m. */

@@ -1,11 +1,7 @@
-import { BufferAttribute, BufferGeometry, Color, GLSL3, Group, MathUtils, Mesh, ShaderMaterial, SRGBColorSpace, Vector3, Vector4, type IUniform } from 'three';
+import { Color, GLSL3, Group, Mesh, ShaderMaterial, SRGBColorSpace, Vector3, Vector4, type BufferGeometry, type IUniform } from 'three';
 import { light, lightValue, skyOf, type StageLight } from './light';
-
-/** Towards a place of the sky, by degrees to the right of -z and above the horizon. */
-export function directionOf(turn: number, height: number): Vector3 {
-	const [t, h] = [MathUtils.degToRad(turn), MathUtils.degToRad(height)];
-	return new Vector3(Math.sin(t) * Math.cos(h), Math.sin(h), -Math.cos(t) * Math.cos(h));
-}
+import { covering } from './meshes';
+import { prepared } from './prelude';
 
 /** The sky and the sun of a stage, as the uniforms of all that is lit there, and the sky as it is seen behind the objects. */
 export class Sky {
@@ -20,9 +16,9 @@ export class Sky {
 		for (const [name, numbers] of Object.entries(light.skies[0]?.fields ?? {})) {
 			this.uniforms[light.prefix + name] = { value: numbers.length === 1 ? 0 : numbers.length === 3 ? new Vector3() : new Vector4() };
 		}
-		this.uniforms[light.exposure.uniform] = { value: 1 };
+		this.uniforms[light.exposure] = { value: 1 };
 		this.drawn = new Mesh(
-			new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]), 3)),
+			covering(),
 			new ShaderMaterial({
 				glslVersion: GLSL3,
 				uniforms: this.uniforms,
@@ -46,16 +42,17 @@ export class Sky {
 
 	/** Takes over what a stage says. */
 	show(one: StageLight | undefined): void {
-		const value = (name: keyof StageLight): number => Number(lightValue(one, name) ?? 0);
-		const [r = 1, g = 1, b = 1] = (lightValue(one, 'colour') as number[] | undefined) ?? [];
-		const tint = new Color().setRGB(r, g, b, SRGBColorSpace);
-		for (const [name, numbers] of Object.entries(skyOf(one)?.fields ?? {})) this.fill(name, numbers);
-		this.sun.copy(directionOf(value('turn'), value('height')));
-		this.fill('sun', this.sun.toArray());
-		this.fill('sunColour', (skyOf(one)?.fields.sunColour ?? []).map((part, i) => part * tint.toArray()[i]!));
-		this.fill('sunStrength', [value('strength')]);
-		this.fill('brightness', [value('brightness') / 100]);
-		this.uniforms[light.exposure.uniform]!.value = light.exposure.value * 2 ** value('exposure');
+		const sky = skyOf(one);
+		if (sky === undefined) return;
+		for (const [name, numbers] of Object.entries(sky.fields)) this.fill(name, numbers);
+		const [r = 1, g = 1, b = 1] = lightValue(one, 'colour') as number[];
+		const colour = new Color().setRGB(r, g, b, SRGBColorSpace).toArray();
+		const found = prepared(sky.prelude, (name) => (name.startsWith('colour/') ? colour[Number(name.slice(7))]! : Number(lightValue(one, name as keyof StageLight))));
+		this.uniforms[light.exposure]!.value = found.exposure;
+		for (const field of new Set(Object.keys(found).filter((name) => name.includes('/')).map((name) => name.replace(/\/\d$/, '')))) {
+			this.fill(field, [0, 1, 2].map((i) => found[`${field}/${i}`]).filter((number) => number !== undefined));
+		}
+		this.sun.copy(this.uniforms[`${light.prefix}sun`]!.value as Vector3);
 	}
 
 	dispose(): void {

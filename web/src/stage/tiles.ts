@@ -1,5 +1,6 @@
-import { Color, Mesh, OrthographicCamera, Scene, SRGBColorSpace, Vector3, WebGLRenderTarget } from 'three';
+import { Color, Mesh, OrthographicCamera, Scene, Vector3 } from 'three';
 import { setFrame, type Program } from './program';
+import { drawInto } from './readback';
 import type { StageScene } from './scene';
 
 const HERE = new Vector3();
@@ -45,7 +46,6 @@ export class TilePainter {
 		const body = await this.body;
 		const { width, height } = canvas;
 		const renderer = this.stage.renderer;
-		const target = new WebGLRenderTarget(width, height, { colorSpace: SRGBColorSpace });
 		const half = 0.8;
 		[this.camera.left, this.camera.right, this.camera.top, this.camera.bottom] = [-half * (width / height), half * (width / height), half, -half];
 		this.camera.updateProjectionMatrix();
@@ -60,22 +60,8 @@ export class TilePainter {
 		program.rebase(HERE);
 		setFrame(program.pictures.uniforms, body, this.camera, HERE);
 		program.pictures.uniformsNeedUpdate = true;
-		renderer.setRenderTarget(target);
-		renderer.clear();
-		renderer.render(this.scene, this.camera);
-		const pixels = new Uint8ClampedArray(width * height * 4);
-		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
-		renderer.setRenderTarget(null);
+		drawInto(canvas, renderer, () => renderer.render(this.scene, this.camera));
 		program.rebase(this.stage.originOf(program));
-		target.dispose();
 		[program.uniforms.riltaView!.value, program.uniforms.riltaForm!.value, program.uniforms.riltaTwo!.value] = before;
-		const context = canvas.getContext('2d');
-		if (context === null) return;
-		const image = context.createImageData(width, height);
-		// Rows come from below.
-		for (let y = 0; y < height; y++) {
-			image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
-		}
-		context.putImageData(image, 0, 0);
 	}
 }
