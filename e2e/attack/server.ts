@@ -71,7 +71,10 @@ export async function ask(method: string, url: string, body?: BodyInit | object,
 	try {
 		parsed = JSON.parse(bytes.toString('utf8'));
 	} catch {
-		// Images and tables.
+		// Images and tables have none; what says that it is JSON is whole, whoever was killed meanwhile.
+		if (response.headers.get('Content-Type')?.includes('json') === true) {
+			figures.broken.push(`${response.status} ${method} ${url}: ${bytes.length} bytes that are no JSON`);
+		}
 	}
 	return { status: response.status, body: parsed, bytes, headers: response.headers };
 }
