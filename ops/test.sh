@@ -57,6 +57,7 @@ test_core() { "${PHP[@]}" vendor/bin/phpunit --configuration core/phpunit.xml; }
 test_app() {
     environment
     database
+    renew_container halt_readers
     (
         DATABASE=rilta_test
         environment
