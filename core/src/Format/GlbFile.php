@@ -54,10 +54,18 @@ final class GlbFile
     /** @return array{min: list<float>, max: list<float>} */
     private static function bounds(Attribute $positions): array
     {
-        $numbers = $positions->numbers();
-        $along = static fn (int $axis): array => array_values(array_filter($numbers, static fn (int $i): bool => $i % 3 === $axis, \ARRAY_FILTER_USE_KEY)) ?: [0.0];
+        [$least, $most] = [[], []];
+        foreach ([0, 1, 2] as $axis) {
+            [$low, $high] = [\INF, -\INF];
+            foreach ($positions->numbers() as $i => $number) {
+                if ($i % 3 === $axis) {
+                    [$low, $high] = [min($low, $number), max($high, $number)];
+                }
+            }
+            [$least[], $most[]] = $low <= $high ? [$low, $high] : [0.0, 0.0];
+        }
 
-        return ['min' => array_map(static fn (int $axis): float => min($along($axis)), [0, 1, 2]), 'max' => array_map(static fn (int $axis): float => max($along($axis)), [0, 1, 2])];
+        return ['min' => $least, 'max' => $most];
     }
 
     /**

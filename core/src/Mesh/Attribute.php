@@ -25,7 +25,12 @@ final readonly class Attribute
     /** @param list<float> $numbers those of all vertices, one after another */
     public static function of(int $width, array $numbers): self
     {
-        return new self($width, pack('g*', ...$numbers));
+        $bytes = '';
+        foreach (array_chunk($numbers, 60000) as $some) {
+            $bytes .= pack('g*', ...$some);
+        }
+
+        return new self($width, $bytes);
     }
 
     public function count(): int
