@@ -88,6 +88,32 @@ abstract class ApiTestCase extends WebTestCase
     }
 
     /**
+     * @param array<string, string> $files bytes by name
+     *
+     * @return array<mixed>
+     */
+    protected function bring(array $files, string $replaces = '', int $status = 201): array
+    {
+        $url = '/api/projects/' . self::PROJECT . '/meshes';
+        $sent = [];
+        foreach ($files as $name => $bytes) {
+            $path = (string) tempnam(sys_get_temp_dir(), 'rilta-mesh');
+            file_put_contents($path, $bytes);
+            $sent[] = new UploadedFile($path, (string) $name, test: true);
+        }
+        $this->client->request('POST', $url, $replaces === '' ? [] : ['replaces' => $replaces], ['files' => $sent], ['HTTP_X_RILTA' => '1']);
+        array_map(static fn (UploadedFile $file): bool => @unlink($file->getPathname()), $sent);
+
+        return $this->answer('POST', $url, $status);
+    }
+
+    /** @return string what objects of a stage call it */
+    protected function ownMesh(string $file, string $bytes): string
+    {
+        return self::text(self::at($this->bring([$file => $bytes]), 'meshes', 0)['name']);
+    }
+
+    /**
      * What of an upload is sent back to keep it.
      *
      * @return array<string, mixed>

@@ -18,6 +18,7 @@ final class BadRequestTest extends ApiTestCase
         [$set, $image] = [self::int($kept['id']), self::int(self::at($kept, 'maps', 2)['id'])];
         $id = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Rock', 'set' => 'rock'], 201)['id']);
         $base = '/api/projects/' . self::PROJECT;
+        $mesh = $this->ownMesh('m.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n");
         $map = ['file' => 'a.png', 'sha256' => str_repeat('a', 64), 'set' => 'a', 'role' => 'normal', 'encoding' => 'data', 'extent' => 1];
         $sight = ['document' => self::document(), 'stage' => Stage::first(), 'eye' => [0, 1, 5], 'ray' => [0, 0, -1], 'rayRight' => [0.1, 0, -1], 'rayDown' => [0, -0.1, -1]];
         $requests = [
@@ -34,7 +35,8 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "/api/sets/$set/fill", ['role' => 'height', 'from' => 'base-colour', 'value' => 0.5]],
             ['POST', "/api/sets/$set/pack", ['channels' => [['map' => $image, 'channel' => 'x', 'inverted' => true, 'low' => 0, 'high' => 1], ['low' => 0], ['low' => 0]]]],
             ['PUT', "$base/stage", ['document' => Stage::first()]],
-            ['POST', "$base/stage/copies", ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1]], 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1']]],
+            ['POST', "$base/stage/copies", ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'sections' => [['section' => 'Top', 'wears' => $id, 'variant' => 'x']]], 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1']]],
+            ['PATCH', "/api/meshes/$mesh", ['label' => 'M', 'options' => ['scale' => 2, 'up' => 'z', 'turned' => true, 'crease' => 30], 'deleted' => false]],
             ['PATCH', "/api/sets/$set", ['tags' => ['wall', 'wet']]],
             ['PUT', "/api/sets/$set/sheet", ['columns' => 2, 'rows' => 2]],
             ['POST', "$base/families", ['name' => 'F', 'sets' => ['rock', 'other']]],
@@ -134,7 +136,7 @@ final class BadRequestTest extends ApiTestCase
 
         $this->client->request('GET', '/api/meshes/cube');
         self::assertSame('model/gltf-binary', $this->client->getResponse()->headers->get('Content-Type'));
-        self::assertStringStartsWith('glTF', (string) $this->client->getResponse()->getContent());
+        self::assertStringStartsWith('glTF', (string) $this->client->getInternalResponse()->getContent());
     }
 
     /**

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -54,6 +55,21 @@ abstract class Api
         $value = $request->query->all()[$name] ?? '';
 
         return \is_string($value) && mb_strlen($value, '8bit') <= 4 * $longest ? mb_scrub(mb_substr(trim($value), 0, $longest)) : throw Refusal::malformed("\"$name\": expected at most $longest characters.");
+    }
+
+    /**
+     * What a file that came whole is called.
+     *
+     * @param \Closure(string): \Throwable $large what is thrown if it is larger than the server takes, by its name
+     */
+    protected static function uploaded(UploadedFile $file, \Closure $large): string
+    {
+        $name = mb_scrub(mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 200));
+        if (\in_array($file->getError(), [\UPLOAD_ERR_INI_SIZE, \UPLOAD_ERR_FORM_SIZE], true)) {
+            throw $large($name);
+        }
+
+        return $file->isValid() ? $name : throw Refusal::malformed("$name did not arrive whole; send it again.");
     }
 
     protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse

@@ -5,14 +5,11 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Http\Payload\BakeOrder;
-use Rilta\App\Service\Derived;
-use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Sampling;
-use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Lowering\Step;
 use Rilta\Core\Material\Control\Control;
@@ -45,7 +42,6 @@ use Rilta\Core\Step\MaterialPreset;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Target\Glsl\LightCode;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** What the browser has to know of the job: declared once, in the core. */
@@ -109,15 +105,5 @@ final class CatalogueController extends Api
     public function recipeSchema(): JsonResponse
     {
         return $this->json(RecipeSchema::schema());
-    }
-
-    #[Route('/api/meshes/{name}', methods: ['GET'])]
-    public function mesh(string $name, Derived $derived): Response
-    {
-        $ready = ReadyMade::tryFrom($name) ?? throw Refusal::notFound("mesh \"$name\"");
-        // The file is another as soon as the code that makes it is.
-        $path = $derived->file("meshes/$name-" . ReadyMade::edition() . '.glb', static fn (): string => GlbFile::of($ready->mesh(), $ready->label()));
-
-        return (new Response((string) file_get_contents($path), headers: ['Content-Type' => 'model/gltf-binary']))->setPublic()->setMaxAge(300);
     }
 }

@@ -37,13 +37,7 @@ final class ImportController extends MapApi
         if (!$file instanceof UploadedFile) {
             throw Refusal::malformed('Send the image, or a ZIP archive of images, as the form field "file".');
         }
-        $name = mb_scrub(mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 200));
-        if (\in_array($file->getError(), [\UPLOAD_ERR_INI_SIZE, \UPLOAD_ERR_FORM_SIZE], true)) {
-            throw UnreadableMap::tooManyBytes($name, (int) $request->headers->get('Content-Length', (string) ImageFile::MOST_BYTES));
-        }
-        if (!$file->isValid()) {
-            throw Refusal::malformed("$name did not arrive whole; send it again.");
-        }
+        $name = self::uploaded($file, static fn (string $name): UnreadableMap => UnreadableMap::tooManyBytes($name, (int) $request->headers->get('Content-Length', (string) ImageFile::MOST_BYTES)));
 
         return $this->json($importer->look($project, $file->getPathname(), $name), Response::HTTP_CREATED);
     }

@@ -12,6 +12,7 @@ use Rilta\App\Http\Payload\Sight;
 use Rilta\App\Http\Payload\VariantCsv;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
+use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowering;
@@ -55,22 +56,24 @@ final class LowerController extends Api
     }
 
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
-    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler): JsonResponse
+    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes): JsonResponse
     {
-        $maps = $files->of($this->project($slug));
+        $project = $this->project($slug);
+        $maps = $files->of($project);
         [$eye, $ray, $right, $down] = array_map(static fn (array $one): array => array_map(floatval(...), $one), [$sight->eye, $sight->ray, $sight->rayRight, $sight->rayDown]);
         if ($ray === [0.0, 0.0, 0.0]) {
             throw Refusal::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
         }
-        $seen = RayCast::along(Stage::read($sight->stage), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
+        $seen = RayCast::along(Stage::read($sight->stage, $meshes->of($project)), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }
-        $other = $this->worn($this->project($slug), $seen[0]->wears);
+        $wear = $seen[0]->worn($seen[2]);
+        $other = $this->worn($project, $wear->material);
         $document = $other ?? $sight->document;
         $material = $reader->salvage($document)->material;
         // What an object wears goes before what the stage shows; one that this material does not have is not worn.
-        $variant = $material->variants->find($seen[0]->variant)->id ?? ($other === null ? $sight->variant : '');
+        $variant = $material->variants->find($wear->variant)->id ?? ($other === null ? $sight->variant : '');
         if ($variant !== '' && \is_array($document)) {
             $material = $reader->salvage($material->variants->applied($document, $variant))->material;
         }
@@ -78,7 +81,7 @@ final class LowerController extends Api
         $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $sight->seconds);
 
         return $this->json([
-            'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name],
+            'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name, 'section' => $seen[2]],
             'position' => $seen[1]->inputs['position'],
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),

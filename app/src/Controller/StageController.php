@@ -10,6 +10,7 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\StageBody;
+use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Stage\Copies;
@@ -21,7 +22,7 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class StageController extends Api
 {
-    public function __construct(EntityManagerInterface $entities, private readonly Projects $projects)
+    public function __construct(EntityManagerInterface $entities, private readonly Projects $projects, private readonly OwnMeshes $meshes)
     {
         parent::__construct($entities);
     }
@@ -35,10 +36,11 @@ final class StageController extends Api
     #[Route('/api/projects/{slug}/stage', methods: ['PUT'])]
     public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body): JsonResponse
     {
-        $record = $this->stage($this->project($slug));
+        $project = $this->project($slug);
+        $record = $this->stage($project);
         [$from, $key] = [$this->ifMatch($request), self::key($request)];
         $document = $body->document;
-        Stage::read($document);
+        Stage::read($document, $this->meshes->of($project));
         $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
             if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
@@ -59,8 +61,7 @@ final class StageController extends Api
     #[Route('/api/projects/{slug}/stage/copies', methods: ['POST'])]
     public function copies(string $slug, #[MapRequestPayload('json')] CopiesBody $body): JsonResponse
     {
-        $this->project($slug);
-        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]])->objects[0];
+        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]], $this->meshes->of($this->project($slug)))->objects[0];
         if (array_product($body->counts) > Stage::MOST_OBJECTS - \count($body->taken) + 1) {
             throw Refusal::invalid(\sprintf('There would be more than %d objects.', Stage::MOST_OBJECTS), [['path' => '/counts', 'message' => \sprintf('expected copies for at most %d objects in all', Stage::MOST_OBJECTS)]]);
         }

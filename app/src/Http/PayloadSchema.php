@@ -152,7 +152,11 @@ final readonly class PayloadSchema
             return ['type' => 'string', 'enum' => array_map(static fn (\UnitEnum $case): mixed => $case instanceof \BackedEnum ? $case->value : $case->name, $name::cases())];
         }
 
-        return isset(self::SCALARS[$name]) ? ['type' => self::SCALARS[$name]] : [];
+        return match (true) {
+            isset(self::SCALARS[$name]) => ['type' => self::SCALARS[$name]],
+            class_exists($name) => self::of($name),
+            default => [],
+        };
     }
 
     /** Attributes of Validator stand at the properties that parameters are. */

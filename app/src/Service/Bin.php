@@ -26,5 +26,7 @@ final readonly class Bin
         $this->db->executeStatement('DELETE FROM material WHERE deleted_at < ?', [$before]);
         $this->db->executeStatement('DELETE FROM recipe WHERE deleted_at < ?', [$before]);
         $this->db->executeStatement('DELETE FROM map WHERE deleted_at < ?', [$before]);
+        // What stands on a stage stays.
+        $this->db->executeStatement("DELETE FROM mesh WHERE deleted_at < ? AND NOT EXISTS (SELECT 1 FROM stage WHERE stage.project_id = mesh.project_id AND stage.document LIKE CONCAT('%\"own-', mesh.id, '\"%'))", [$before]);
     }
 }

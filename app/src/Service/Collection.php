@@ -8,7 +8,7 @@ use Doctrine\DBAL\Connection;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Finder\Finder;
 
-/** What lies in the data folder without an owner: images that no map is or was, results of bakes that are gone, what was left half written. */
+/** What lies in the data folder without an owner: images and meshes that nothing is or was, results of bakes that are gone, what was left half written. */
 final readonly class Collection
 {
     /** An upload may wait so long until it is kept. */
@@ -28,15 +28,17 @@ final readonly class Collection
     public function collect(bool $pretend = false, ?\DateTimeImmutable $now = null): array
     {
         $now ??= new \DateTimeImmutable();
+        $files = static fn (string $table): string => "SELECT f.sha256 FROM $table, JSON_TABLE($table.sources, '$[*]' COLUMNS (sha256 VARCHAR(64) PATH '$.sha256')) f";
         /** @var list<string> $known */
-        $known = $this->db->fetchFirstColumn('SELECT sha256 FROM map UNION SELECT sha256 FROM map_version');
+        $known = array_merge(...array_map($this->db->fetchFirstColumn(...), ['SELECT sha256 FROM map UNION SELECT sha256 FROM map_version', $files('mesh'), $files('mesh_version')]));
         $wanted = array_flip($known);
         $old = $now->modify(self::UPLOADS)->getTimestamp();
         $blobs = $this->blobs->collect($wanted, $old, $pretend);
 
-        $derived = $this->take('derived/maps', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)]))
-            ->and($this->take('derived/small', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])))
-            ->and($this->take('derived/measures', $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
+        $derived = new Taken();
+        foreach (['maps', 'small', 'measures', 'own-meshes'] as $folder) {
+            $derived = $derived->and($this->take("derived/$folder", $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
+        }
         /** @var array<int, string> $bakes states by id */
         $bakes = $this->db->fetchAllKeyValue('SELECT id, state FROM bake');
         $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes): bool {

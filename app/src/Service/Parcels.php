@@ -9,6 +9,7 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Entity\StageRecord;
@@ -16,19 +17,21 @@ use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
- * A whole project as one ZIP: `project.json` (of the format rilta-project/1: documents, stage, recipes, how maps lie in sets) and the
- * images in `images/`, each named by its SHA-256. What is in the bin, revisions and bakes stay behind.
+ * A whole project as one ZIP: `project.json` (of the format rilta-project/1: documents, stage, recipes, how maps lie in sets, how meshes
+ * are read) and the images and meshes in `images/` and `meshes/`, each named by its SHA-256. What is in the bin, revisions and bakes stay behind.
  */
 final readonly class Parcels
 {
@@ -45,6 +48,7 @@ final readonly class Parcels
         private Materials $materials,
         private Recipes $recipes,
         private Projects $projects,
+        private OwnMeshes $meshes,
         #[Autowire('%data%')]
         private string $data,
     ) {
@@ -58,12 +62,15 @@ final readonly class Parcels
         if ($zip->open($path, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
             throw StorageFailure::full();
         }
-        $images = [];
-        $zip->addFromString(self::CONTENTS, json_encode($this->contents($project, $images), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION));
+        $images = $meshes = [];
+        $zip->addFromString(self::CONTENTS, json_encode($this->contents($project, $images, $meshes), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION));
         foreach ($images as $sha => $name) {
             $zip->addFromString("images/$sha", $this->blobs->get((string) $sha, $name));
             // Images are compressed already.
             $zip->setCompressionName("images/$sha", \ZipArchive::CM_STORE);
+        }
+        foreach ($meshes as $sha => $name) {
+            $zip->addFromString("meshes/$sha", $this->blobs->get((string) $sha, $name));
         }
         if (!$zip->close()) {
             @unlink($path);
@@ -75,10 +82,11 @@ final readonly class Parcels
 
     /**
      * @param array<array-key, string> $images names of maps by the SHA-256 of what they need
+     * @param array<array-key, string> $files  names of files of meshes, alike
      *
      * @return array<string, mixed>
      */
-    private function contents(Project $project, array &$images): array
+    private function contents(Project $project, array &$images, array &$files): array
     {
         $sets = [];
         foreach ($this->of(MapSetRecord::class, $project) as $set) {
@@ -98,13 +106,24 @@ final readonly class Parcels
         $stage = $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
         $materials = $this->of(MaterialRecord::class, $project, ['deletedAt' => null]);
         // In the file a material's number is its place among them.
-        $places = array_combine(array_map(static fn (MaterialRecord $one): int => $one->id(), $materials), array_keys($materials));
+        $places = array_flip(array_map(static fn (MaterialRecord $one): int => $one->id(), $materials));
+        $meshes = $this->of(MeshRecord::class, $project);
+        // What is in the bin may stand on the stage.
+        $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => $one->deletedAt === null || str_contains($stage->document ?? '', "\"{$one->name()}\"")));
+        $standing = [];
+        foreach ($meshes as $place => $mesh) {
+            $standing[$mesh->name()] = 'own-' . ($place + 1);
+            foreach ($mesh->sources as $source) {
+                $files[$source['sha256']] = $source['file'];
+            }
+        }
 
         return [
             'format' => self::FORMAT,
             'name' => $project->name,
             'about' => $project->about,
-            'stage' => $stage === null ? null : self::dressed($stage->document, array_map(static fn (int $place): int => $place + 1, $places)),
+            'stage' => $stage === null ? null : self::dressed($stage->document, array_map(static fn (int $place): int => $place + 1, $places), $standing),
+            'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options], $meshes),
             'sets' => $sets,
             'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
             'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $this->of(RecipeRecord::class, $project, ['deletedAt' => null])),
@@ -147,7 +166,7 @@ final readonly class Parcels
                 if ($name === self::CONTENTS) {
                     $contents = json_decode($found, true, 64);
                 } elseif (preg_match('/^[0-9a-f]{64}$/D', $name) === 1) {
-                    $images[$name] = $this->blobs->put($found) === $name ? $name : throw Refusal::invalid("The image $name of the project file is damaged.");
+                    $images[$name] = $this->blobs->put($found) === $name ? $name : throw Refusal::invalid("The file $name of the project file is damaged.");
                 }
             }
         } catch (UnreadableMap $e) {
@@ -192,14 +211,19 @@ final readonly class Parcels
             $made[] = $record;
         }
         $this->entities->flush();
+        $standing = [];
+        foreach (self::rows($contents, 'meshes', OwnMeshes::MOST) as $i => $one) {
+            $standing['own-' . ($i + 1)] = $this->mesh($project, $one, "/meshes/$i", $images)->name();
+        }
         if (\is_array($contents['stage'] ?? null)) {
-            Stage::read($contents['stage']);
             $numbers = [];
             foreach ($made as $place => $record) {
                 $numbers[$place + 1] = $record->id();
             }
             $flags = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION;
-            $this->entities->persist(new StageRecord($project, json_encode(self::dressed(json_encode($contents['stage'], $flags), $numbers), $flags)));
+            $stage = json_encode(self::dressed(json_encode($contents['stage'], $flags), $numbers, $standing), $flags);
+            Stage::read(json_decode($stage, true), $this->meshes->of($project));
+            $this->entities->persist(new StageRecord($project, $stage));
             $this->entities->flush();
         }
 
@@ -207,24 +231,63 @@ final readonly class Parcels
     }
 
     /**
-     * A stage whose objects wear materials by other numbers; what has none there is worn no more.
+     * A stage whose objects wear materials by other numbers, and have other names for meshes; what has none there is worn no more.
      *
-     * @param array<int, int> $numbers by those that it has
+     * @param array<int, int>       $numbers  by those that it has
+     * @param array<string, string> $standing names of meshes, by those that it has
      */
-    private static function dressed(string $json, array $numbers): mixed
+    private static function dressed(string $json, array $numbers, array $standing): mixed
     {
         $stage = json_decode($json, false, 512, \JSON_THROW_ON_ERROR);
-        foreach ($stage instanceof \stdClass && \is_array($stage->objects ?? null) ? $stage->objects : [] as $object) {
-            if ($object instanceof \stdClass && \is_int($object->wears ?? null)) {
-                $number = $numbers[$object->wears] ?? null;
-                unset($object->wears);
-                if ($number !== null) {
-                    $object->wears = $number;
+        foreach (self::objects($stage instanceof \stdClass ? $stage->objects ?? null : null) as $object) {
+            if (\is_string($object->mesh ?? null)) {
+                $object->mesh = $standing[$object->mesh] ?? $object->mesh;
+            }
+            foreach ([$object, ...self::objects($object->sections ?? null)] as $one) {
+                if (\is_int($one->wears ?? null)) {
+                    $number = $numbers[$one->wears] ?? null;
+                    unset($one->wears);
+                    if ($number !== null) {
+                        $one->wears = $number;
+                    }
                 }
             }
         }
 
         return $stage;
+    }
+
+    /** @return list<\stdClass> */
+    private static function objects(mixed $list): array
+    {
+        return \is_array($list) ? array_values(array_filter($list, static fn (mixed $one): bool => $one instanceof \stdClass)) : [];
+    }
+
+    /**
+     * @param array<array-key, mixed> $data
+     * @param array<string, string>   $files that came with it
+     */
+    private function mesh(Project $project, array $data, string $path, array $files): MeshRecord
+    {
+        $sources = [];
+        foreach (self::rows($data, 'sources', 64) as $i => $one) {
+            $sha = \is_string($one['sha256'] ?? null) ? $one['sha256'] : '';
+            $name = self::text($one['file'] ?? null, "$path/sources/$i/file", 255);
+            if (!isset($files[$sha])) {
+                throw self::wrong("$path/sources/$i/sha256", 'expected the name of a file in meshes/');
+            }
+            $sources[] = ['file' => $name, 'sha256' => $sha, 'bytes' => \strlen($this->blobs->get($sha, $name))];
+        }
+        if ($sources === []) {
+            throw self::wrong("$path/sources", 'expected the file of the mesh');
+        }
+        try {
+            return $this->meshes->again($project, self::text($data['label'] ?? null, "$path/label", 120), $sources, MeshOptions::read(\is_array($data['options'] ?? null) ? $data['options'] : []));
+        } catch (UnreadableMesh $e) {
+            throw self::wrong("$path/sources", $e->getMessage());
+        } catch (\InvalidArgumentException $e) {
+            throw self::wrong("$path/options", $e->getMessage());
+        }
     }
 
     /**

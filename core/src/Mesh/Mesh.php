@@ -48,4 +48,16 @@ final readonly class Mesh
 
         return [$one['a'], $one['b'], $one['c']];
     }
+
+    /** What the section of a triangle is called. */
+    public function section(int $triangle): string
+    {
+        foreach ($this->primitives as $part) {
+            if ($triangle < $part->first + $part->count) {
+                return $part->material;
+            }
+        }
+
+        throw new \OutOfRangeException("There is no triangle $triangle.");
+    }
 }

@@ -73,6 +73,7 @@ final class Copies
                         $object->value,
                         $object->variant,
                         wears: $object->wears,
+                        sections: $object->sections,
                     );
                 }
             }
@@ -86,7 +87,12 @@ final class Copies
     {
         return ['id' => $one->id, 'name' => $one->name, 'mesh' => $one->mesh, 'position' => self::rounded($one->position), 'turn' => self::rounded($one->turn), 'scale' => self::rounded($one->scale), 'seed' => $one->seed, 'value' => $one->value]
             + ($one->variant === '' ? [] : ['variant' => $one->variant])
-            + ($one->wears === null ? [] : ['wears' => $one->wears]);
+            + ($one->wears === null ? [] : ['wears' => $one->wears])
+            + ($one->sections === [] ? [] : ['sections' => array_map(
+                static fn (string $section, Wear $wear): array => ['section' => $section] + ($wear->material === null ? [] : ['wears' => $wear->material]) + ($wear->variant === '' ? [] : ['variant' => $wear->variant]),
+                array_map(strval(...), array_keys($one->sections)),
+                array_values($one->sections),
+            )]);
     }
 
     /**

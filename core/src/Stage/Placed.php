@@ -22,6 +22,7 @@ final readonly class Placed
      * @param string                     $variant  id of the one that it wears, if its material has it; "" for the one that is shown
      * @param bool                       $hidden   whether it is left out of all pictures for now
      * @param ?int                       $wears    number of the material that it wears; null for the one that is shown
+     * @param array<string, Wear>        $sections what sections of its mesh wear by themselves, by their names
      */
     public function __construct(
         public string $id,
@@ -35,6 +36,7 @@ final readonly class Placed
         public string $variant = '',
         public bool $hidden = false,
         public ?int $wears = null,
+        public array $sections = [],
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];
@@ -43,6 +45,12 @@ final readonly class Placed
             [-$cb * $sc, $ca * $cc - $sa * $sb * $sc, $sa * $cc + $ca * $sb * $sc],
             [$sb, -$sa * $cb, $ca * $cb],
         ];
+    }
+
+    /** What a section of it wears. */
+    public function worn(string $section): Wear
+    {
+        return $this->sections[$section] ?? new Wear($this->wears, $this->variant);
     }
 
     /**

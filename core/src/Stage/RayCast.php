@@ -22,7 +22,7 @@ final class RayCast
      * @param array{array{float, float, float}, array{float, float, float}, array{float, float, float}} $rays directions
      *                                                                                                        through the pixel, the one to its right and the one below it
      *
-     * @return array{Placed, SurfaceSample}|null nothing there
+     * @return array{Placed, SurfaceSample, string}|null the object, the point, and the section of the mesh that it is on; nothing there
      */
     public static function along(Stage $stage, array $eye, array $rays): ?array
     {
@@ -41,7 +41,9 @@ final class RayCast
         }
         [$object, $triangle, $weights] = $nearest;
 
-        return [$object, self::footprint($object, $stage->meshes->mesh($object->mesh), $triangle, $weights, $eye, $rays)];
+        $mesh = $stage->meshes->mesh($object->mesh);
+
+        return [$object, self::footprint($object, $mesh, $triangle, $weights, $eye, $rays), $mesh->section($triangle)];
     }
 
     /**

@@ -6,6 +6,7 @@ namespace Rilta\Core\Stage;
 
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Mesh\Assembly;
 use Rilta\Core\Mesh\Meshes;
 use Rilta\Core\Mesh\ReadyMeshes;
 
@@ -104,7 +105,30 @@ final readonly class Stage
             self::variant($data['variant'] ?? '', "$path/variant"),
             self::flag($data['hidden'] ?? false, "$path/hidden"),
             self::wears($data['wears'] ?? null, "$path/wears"),
+            self::sections($data['sections'] ?? [], "$path/sections"),
         );
+    }
+
+    /**
+     * Those that the mesh does not have are no mistake: another file may have taken its place.
+     *
+     * @return array<string, Wear> by their names
+     */
+    private static function sections(mixed $data, string $path): array
+    {
+        if (!\is_array($data) || !array_is_list($data) || \count($data) > Assembly::MOST_SECTIONS) {
+            throw InvalidDocument::at($path, \sprintf('expected a list of at most %d sections', Assembly::MOST_SECTIONS));
+        }
+        $sections = [];
+        foreach ($data as $i => $one) {
+            $name = \is_array($one) ? $one['section'] ?? null : null;
+            if (!\is_array($one) || !\is_string($name) || $name === '' || mb_strlen($name) > 80 || isset($sections[$name])) {
+                throw InvalidDocument::at("$path/$i/section", 'expected the name of a section, of 1 to 80 characters, once');
+            }
+            $sections[$name] = new Wear(self::wears($one['wears'] ?? null, "$path/$i/wears"), self::variant($one['variant'] ?? '', "$path/$i/variant"));
+        }
+
+        return $sections;
     }
 
     private static function seed(mixed $value, string $path): int

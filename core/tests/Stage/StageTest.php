@@ -16,6 +16,7 @@ use Rilta\Core\Stage\Lighting;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Stage\Wear;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\LaneReading;
@@ -139,7 +140,7 @@ final class StageTest extends TestCase
 
     public function testCopiesStandInAGridEachALittleElsewhereAndWithASeedOfItsOwn(): void
     {
-        $block = new Placed('block', 'Block', 'cube', [1.0, 0.0, -2.0], [0.0, 30.0, 0.0], [1.0, 2.0, 1.0], 5, 0.5, 'worn', wears: 12);
+        $block = new Placed('block', 'Block', 'cube', [1.0, 0.0, -2.0], [0.0, 30.0, 0.0], [1.0, 2.0, 1.0], 5, 0.5, 'worn', wears: 12, sections: ['Top' => new Wear(7), 'Front' => new Wear(null, 'wet')]);
         $exact = Copies::grid($block, [3, 2, 1], [1.5, 2.0, 4.0], 0.0, 0.0, 0.0, 1, ['block', 'block-3']);
         self::assertSame([[2.5, 0.0, -2.0], [4.0, 0.0, -2.0], [1.0, 2.0, -2.0], [2.5, 2.0, -2.0], [4.0, 2.0, -2.0]], array_column($exact, 'position'));
         self::assertSame(['block-2', 'block-4', 'block-5', 'block-6', 'block-7'], array_column($exact, 'id'));
@@ -164,6 +165,8 @@ final class StageTest extends TestCase
             self::assertGreaterThan(1.7 * $most, max($found) - min($found));
             self::assertEqualsWithDelta($middle, array_sum($found) / \count($found), 0.2 * $most);
         }
+        $again = Stage::read(['format' => Stage::FORMAT, 'objects' => [Copies::document($exact[0])]])->objects[0];
+        self::assertEquals([$block->sections, new Wear(7), new Wear(null, 'wet'), new Wear(12, 'worn')], [$again->sections, $again->worn('Top'), $again->worn('Front'), $again->worn('Back')]);
         self::assertSame([12], array_values(array_unique(array_column(array_map(Copies::document(...), $exact), 'wears'), \SORT_REGULAR)));
         // What they come to is a stage again.
         self::assertCount(5, Stage::read(['format' => Stage::FORMAT, 'objects' => array_map(Copies::document(...), $exact)])->objects);
@@ -198,6 +201,9 @@ final class StageTest extends TestCase
         yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];
         yield 'one id twice' => [['format' => Stage::FORMAT, 'objects' => [$object, $object]], '/objects/1/id: the id "a" is taken'];
         $lit = static fn (mixed $light): array => ['format' => Stage::FORMAT, 'objects' => [$object], 'light' => $light];
+        yield 'a section without a name' => [$stage(['sections' => [['wears' => 3]]]), '/objects/0/sections/0/section: expected the name of a section'];
+        yield 'a section twice' => [$stage(['sections' => [['section' => 'Top'], ['section' => 'Top']]]), '/objects/0/sections/1/section: expected the name of a section, of 1 to 80 characters, once'];
+        yield 'a section in what is none' => [$stage(['sections' => [['section' => 'Top', 'wears' => 0]]]), '/objects/0/sections/0/wears: expected the number of a material'];
         yield 'a material by its name' => [$stage(['wears' => 'Long wall run']), '/objects/0/wears: expected the number of a material'];
         yield 'a light that is none' => [$lit('bright'), '/light: expected an object'];
         yield 'a sky that there is not' => [$lit(['sky' => 'night']), '/light/sky: expected one of clear-day, low-sun, overcast, hall'];

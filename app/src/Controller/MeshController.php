@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MeshRecord;
+use Rilta\App\Http\Payload\MeshChange;
+use Rilta\App\Service\Derived;
+use Rilta\App\Service\OwnMeshes;
+use Rilta\App\Service\Refusal;
+use Rilta\Core\Format\GlbFile;
+use Rilta\Core\Format\MeshFile;
+use Rilta\Core\Format\UnreadableMesh;
+use Rilta\Core\Mesh\MeshOptions;
+use Rilta\Core\Mesh\ReadyMade;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Meshes: what browsers draw of them, and those that projects bring. */
+final class MeshController extends Api
+{
+    /** Files that may come at once. */
+    private const MOST_FILES = 50;
+
+    public function __construct(EntityManagerInterface $entities, private readonly OwnMeshes $meshes)
+    {
+        parent::__construct($entities);
+    }
+
+    #[Route('/api/projects/{slug}/meshes', methods: ['GET'])]
+    public function list(string $slug): JsonResponse
+    {
+        return $this->json(['meshes' => array_map(OwnMeshes::described(...), $this->meshes->all($this->project($slug)))]);
+    }
+
+    /** Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes. */
+    #[Route('/api/projects/{slug}/meshes', methods: ['POST'])]
+    public function bring(string $slug, Request $request): JsonResponse
+    {
+        $project = $this->project($slug);
+        $sent = $request->files->all('files');
+        if ($sent === [] || \count($sent) > self::MOST_FILES) {
+            throw Refusal::malformed(\sprintf('Send the mesh, with the files that belong to it, or a ZIP of all, as the form fields "files[]": 1 to %d.', self::MOST_FILES));
+        }
+        $large = static fn (string $name): Refusal => Refusal::tooLarge(\sprintf('%s is larger than %d MiB.', $name, MeshFile::MOST_BYTES / 1048576));
+        $files = [];
+        foreach ($sent as $one) {
+            $file = $one instanceof UploadedFile ? $one : throw Refusal::malformed('Send files as the form fields "files[]".');
+            $files[self::uploaded($file, $large)] = (string) file_get_contents($file->getPathname());
+        }
+        $name = $request->request->all()['replaces'] ?? '';
+        $replaced = $name === '' ? null : $this->own(\is_string($name) ? $name : '');
+        if ($replaced !== null && $replaced->project !== $project) {
+            throw Refusal::notFound('mesh of that name in this project');
+        }
+        $result = $this->meshes->bring($project, $files, $replaced);
+
+        return $this->json(['meshes' => array_map(OwnMeshes::described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
+    }
+
+    #[Route('/api/meshes/{name}', methods: ['GET'])]
+    public function file(string $name, Request $request, Derived $derived): BinaryFileResponse
+    {
+        $ready = ReadyMade::tryFrom($name);
+        if ($ready !== null) {
+            // The file is another as soon as the code that makes it is.
+            $path = $derived->file("meshes/$name-" . ReadyMade::edition() . '.glb', static fn (): string => GlbFile::of($ready->mesh(), $ready->label()));
+
+            return (new BinaryFileResponse($path, headers: ['Content-Type' => 'model/gltf-binary']))->setMaxAge(300);
+        }
+        $path = $this->meshes->drawn($this->own($name));
+        $response = new BinaryFileResponse($path, headers: ['Content-Type' => 'model/gltf-binary', 'Cache-Control' => 'private, no-cache']);
+        $response->setEtag(hash('xxh128', basename($path)))->isNotModified($request);
+
+        return $response;
+    }
+
+    #[Route('/api/meshes/{name}', methods: ['PATCH'])]
+    public function change(string $name, #[MapRequestPayload('json')] MeshChange $change): JsonResponse
+    {
+        $record = $this->own($name);
+        if ($change->label !== null) {
+            $label = trim($change->label);
+            $record->label = $label !== '' ? $label : throw Refusal::invalid('A mesh needs a name.', [['path' => '/label', 'message' => 'expected 1 to 120 characters']]);
+        }
+        if ($change->deleted !== null) {
+            $record->deletedAt = $change->deleted ? new \DateTimeImmutable() : null;
+        }
+        if ($change->options !== null) {
+            $said = $change->options;
+            try {
+                $this->meshes->reread($record, new MeshOptions($said->scale, $said->up, $said->turned, $said->crease));
+            } catch (UnreadableMesh $e) {
+                throw Refusal::invalid($e->getMessage());
+            }
+        }
+        $this->entities->flush();
+
+        return $this->json(OwnMeshes::described($record));
+    }
+
+    /** An earlier version once more, as the latest. */
+    #[Route('/api/meshes/{name}/versions/{number}', requirements: ['number' => '\d{1,9}'], methods: ['POST'])]
+    public function revert(string $name, int $number): JsonResponse
+    {
+        $record = $this->own($name);
+        $this->meshes->revert($record, $number);
+
+        return $this->json(OwnMeshes::described($record));
+    }
+
+    /** A file of a mesh as it came. */
+    #[Route('/api/meshes/{name}/files/{number}', requirements: ['number' => '\d{1,2}'], methods: ['GET'])]
+    public function source(string $name, int $number): Response
+    {
+        [$bytes, $file] = $this->meshes->source($this->own($name), $number);
+        $response = new Response($bytes, headers: ['Content-Type' => 'application/octet-stream']);
+        $response->headers->set('Content-Disposition', $response->headers->makeDisposition('attachment', $file, 'mesh'));
+
+        return $response;
+    }
+
+    private function own(string $name): MeshRecord
+    {
+        return $this->meshes->named($name) ?? throw Refusal::notFound("mesh \"$name\"");
+    }
+}

@@ -1,0 +1,296 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\MeshRecord;
+use Rilta\App\Entity\MeshVersion;
+use Rilta\App\Entity\Project;
+use Rilta\Core\Check\MeshCheck;
+use Rilta\Core\Check\MeshFinding;
+use Rilta\Core\Format\GlbFile;
+use Rilta\Core\Format\MeshFile;
+use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Format\UnreadableMesh;
+use Rilta\Core\Format\ZipFile;
+use Rilta\Core\Mesh\Attribute;
+use Rilta\Core\Mesh\Bvh;
+use Rilta\Core\Mesh\Mesh;
+use Rilta\Core\Mesh\MeshMeasures;
+use Rilta\Core\Mesh\MeshOptions;
+use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Mesh\UvMeasures;
+
+/**
+ * The project's own meshes: brought as files, kept as they came, read by the core.
+ *
+ * @phpstan-import-type Source from MeshRecord
+ */
+final readonly class OwnMeshes
+{
+    /** Counts up when files are read in another way. */
+    private const EDITION = 1;
+    public const MOST = 500;
+
+    public function __construct(private EntityManagerInterface $entities, private Blobs $blobs, private Derived $derived, private Projects $projects, private Quota $quota, private Gate $gate)
+    {
+    }
+
+    public function of(Project $project): ProjectMeshes
+    {
+        return new ProjectMeshes($project, $this->entities, $this);
+    }
+
+    /** @return list<MeshRecord> */
+    public function all(Project $project): array
+    {
+        return array_values($this->entities->getRepository(MeshRecord::class)->findBy(['project' => $project, 'deletedAt' => null], ['label' => 'ASC', 'id' => 'ASC']));
+    }
+
+    /** Whatever its state. */
+    public function named(string $name): ?MeshRecord
+    {
+        return preg_match('/^own-(\d{1,9})$/D', $name, $found) === 1 ? $this->entities->find(MeshRecord::class, (int) $found[1]) : null;
+    }
+
+    /**
+     * Takes files in: each mesh among them with what belongs to it, archives unpacked.
+     *
+     * @param array<string, string> $files    bytes by name
+     * @param ?MeshRecord           $replaced the mesh whose place the one that is found takes
+     *
+     * @return array{meshes: list<MeshRecord>, refused: list<array{file: string, reason: string}>, lost: list<string>} lost: sections that the replaced mesh had
+     */
+    public function bring(Project $project, array $files, ?MeshRecord $replaced = null): array
+    {
+        $result = ['meshes' => [], 'refused' => [], 'lost' => []];
+        [$files, $result['refused']] = self::unpacked($files);
+        $found = array_filter($files, static fn (string $bytes, string $name): bool => preg_match(MeshFile::NAMES, $name) === 1, \ARRAY_FILTER_USE_BOTH);
+        if ($found === [] && $result['refused'] === []) {
+            throw Refusal::invalid('There is no mesh in what was sent. Expected a GLB, glTF or OBJ file, alone or in a ZIP.');
+        }
+        if ($replaced !== null && \count($found) > 1) {
+            throw Refusal::invalid('One mesh can take the place of another; several were sent.');
+        }
+        foreach ($found as $name => $bytes) {
+            $name = (string) $name;
+            $others = array_intersect_key($files, array_flip(MeshFile::needs($bytes)));
+            try {
+                $before = $replaced === null ? [] : self::sections($replaced->facts);
+                $result['meshes'][] = $record = $this->kept($project, $name, $bytes, $others, $replaced);
+                $result['lost'] = array_values(array_diff($before, self::sections($record->facts)));
+            } catch (UnreadableMesh $e) {
+                $result['refused'][] = ['file' => $name, 'reason' => $e->getMessage()];
+            }
+        }
+
+        return $result;
+    }
+
+    /**
+     * @param array<string, string> $others
+     *
+     * @throws UnreadableMesh
+     */
+    private function kept(Project $project, string $name, string $bytes, array $others, ?MeshRecord $replaced): MeshRecord
+    {
+        $this->quota->room($project, \strlen($bytes) + array_sum(array_map(strlen(...), $others)));
+        // Whoever mends a mesh and brings it again has told how it is to be read.
+        $options = $replaced?->options() ?? new MeshOptions();
+        $mesh = $this->gate->through(\strlen($bytes), static fn (): Mesh => MeshFile::read($bytes, $name, $options, $others));
+        $sources = [];
+        foreach ([$name => $bytes] + $others as $file => $content) {
+            $sources[] = ['file' => (string) $file, 'sha256' => $this->blobs->put($content), 'bytes' => \strlen($content)];
+        }
+        $facts = self::facts($mesh, $options);
+        if ($replaced !== null) {
+            $this->locked($replaced, static fn () => $replaced->renew($sources, $options->describe(), $facts));
+
+            return $replaced;
+        }
+
+        return $this->added($project, mb_substr((string) preg_replace('/\.\w+$/D', '', $name), 0, 120), $sources, $options, $facts);
+    }
+
+    /**
+     * @param list<Source>         $sources
+     * @param array<string, mixed> $facts
+     */
+    private function added(Project $project, string $label, array $sources, MeshOptions $options, array $facts): MeshRecord
+    {
+        return $this->projects->alone($project, function () use ($project, $label, $sources, $options, $facts): MeshRecord {
+            if (\count($this->all($project)) >= self::MOST) {
+                throw Refusal::tooLarge(\sprintf('%s has %d meshes of its own, which is as many as a project may have.', $project->name, self::MOST));
+            }
+            $record = new MeshRecord($project, $label === '' ? 'Mesh' : $label, $sources, $options->describe(), $facts);
+            $this->entities->persist($record);
+            $this->entities->flush();
+
+            return $record;
+        });
+    }
+
+    /** Reads the same files in another way, as another version. */
+    public function reread(MeshRecord $record, MeshOptions $options): void
+    {
+        if ($options->describe() === $record->options) {
+            return;
+        }
+        $facts = self::facts($this->made($record->sources, $options), $options);
+        $this->locked($record, static fn () => $record->renew($record->sources, $options->describe(), $facts));
+    }
+
+    /** An earlier version once more, as the latest. */
+    public function revert(MeshRecord $record, int $number): void
+    {
+        $version = $record->versions->findFirst(static fn (int $i, MeshVersion $one): bool => $one->number === $number) ?? throw Refusal::notFound("version $number of {$record->label}");
+        $this->locked($record, static fn () => $record->renew($version->sources, $version->options, $version->facts));
+    }
+
+    /**
+     * A mesh as a project file has it.
+     *
+     * @param list<Source> $sources whose bytes are there
+     *
+     * @throws UnreadableMesh
+     */
+    public function again(Project $project, string $label, array $sources, MeshOptions $options): MeshRecord
+    {
+        return $this->added($project, $label, $sources, $options, self::facts($this->made($sources, $options), $options));
+    }
+
+    /** @param \Closure(): void $change */
+    private function locked(MeshRecord $record, \Closure $change): void
+    {
+        $this->entities->wrapInTransaction(function () use ($record, $change): void {
+            $this->entities->lock($record, LockMode::PESSIMISTIC_WRITE);
+            $change();
+        });
+    }
+
+    public function mesh(MeshRecord $record): Mesh
+    {
+        $path = $this->derived->file(self::file($record) . '.mesh', fn (): string => serialize($this->made($record->sources, $record->options())));
+        $mesh = @unserialize((string) file_get_contents($path), ['allowed_classes' => [Mesh::class, Attribute::class, Primitive::class]]);
+
+        return $mesh instanceof Mesh ? $mesh : throw StorageFailure::damaged($record->label);
+    }
+
+    public function index(MeshRecord $record, Mesh $mesh): Bvh
+    {
+        return Bvh::read((string) file_get_contents($this->derived->file(self::file($record) . '.index', static fn (): string => Bvh::of($mesh)->bytes())), $mesh);
+    }
+
+    /** The path of what browsers draw. */
+    public function drawn(MeshRecord $record): string
+    {
+        return $this->derived->file(self::file($record) . '.glb', fn (): string => GlbFile::of($this->mesh($record), $record->label));
+    }
+
+    /** @return array{string, string} bytes and name of one of its files, counted from 0 */
+    public function source(MeshRecord $record, int $number): array
+    {
+        $source = $record->sources[$number] ?? throw Refusal::notFound("file $number of $record->label");
+
+        return [$this->blobs->get($source['sha256'], $source['file']), $source['file']];
+    }
+
+    /** @return array<string, mixed> */
+    public static function described(MeshRecord $record): array
+    {
+        return [
+            'name' => $record->name(),
+            'label' => $record->label,
+            'number' => $record->number,
+            'file' => $record->sources[0]['file'] ?? '',
+            'bytes' => $record->bytes,
+            'options' => $record->options,
+            'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
+        ] + $record->facts;
+    }
+
+    /**
+     * @param list<Source> $sources
+     *
+     * @throws UnreadableMesh
+     */
+    private function made(array $sources, MeshOptions $options): Mesh
+    {
+        $files = [];
+        foreach ($sources as $source) {
+            $files[$source['file']] = $this->blobs->get($source['sha256'], $source['file']);
+        }
+        $name = $sources[0]['file'] ?? '';
+        $bytes = $files[$name] ?? '';
+
+        return $this->gate->through(\strlen($bytes), static fn (): Mesh => MeshFile::read($bytes, $name, $options, \array_slice($files, 1, null, true)));
+    }
+
+    private static function file(MeshRecord $record): string
+    {
+        return 'own-meshes/' . ($record->sources[0]['sha256'] ?? '') . '-' . substr(hash('sha256', json_encode([self::EDITION, $record->sources, $record->options], \JSON_THROW_ON_ERROR)), 0, 16);
+    }
+
+    /** @return array<string, mixed> */
+    private static function facts(Mesh $mesh, MeshOptions $options): array
+    {
+        $measures = MeshMeasures::of($mesh);
+
+        return [
+            'triangles' => $mesh->triangles,
+            'vertices' => $mesh->positions->count(),
+            'size' => array_map(static fn (float $least, float $most): float => round($most - $least, 6), $measures->least, $measures->most),
+            'area' => round($measures->area, 6),
+            'coloured' => isset($mesh->attributes['COLOR_0']),
+            'sections' => array_map(static fn (Primitive $part): array => ['name' => $part->material, 'triangles' => $part->count], $mesh->primitives),
+            'sets' => array_map(static fn (UvMeasures $set): array => ['set' => $set->set + 1, 'lowest' => round($set->lowest, 6), 'median' => round($set->median, 6), 'highest' => round($set->highest, 6), 'overlap' => round($set->overlap, 6)], $measures->sets),
+            'findings' => array_map(static fn (MeshFinding $one): array => ['code' => $one->code, 'grave' => $one->grave, 'text' => $one->text, 'label' => $one->label, 'options' => $one->fix?->describe()], MeshCheck::of($measures, $mesh->triangles, $options)),
+        ];
+    }
+
+    /**
+     * @param array<string, mixed> $facts
+     *
+     * @return list<string>
+     */
+    private static function sections(array $facts): array
+    {
+        return array_values(array_filter(array_column(\is_array($facts['sections'] ?? null) ? $facts['sections'] : [], 'name'), is_string(...)));
+    }
+
+    /**
+     * @param array<string, string> $files
+     *
+     * @return array{array<string, string>, list<array{file: string, reason: string}>}
+     */
+    private static function unpacked(array $files): array
+    {
+        $all = $refused = [];
+        foreach ($files as $name => $bytes) {
+            if (!str_starts_with($bytes, "PK\x03\x04") && !str_starts_with($bytes, "PK\x05\x06")) {
+                $all[$name] = $bytes;
+                continue;
+            }
+            $path = (string) tempnam(sys_get_temp_dir(), 'rilta-meshes');
+            try {
+                WholeFile::write($path, $bytes);
+                foreach (ZipFile::members($path, (string) $name) as [$file, $found]) {
+                    if (\is_string($found)) {
+                        $all[$file] = $found;
+                    } else {
+                        $refused[] = ['file' => $file, 'reason' => $found->getMessage()];
+                    }
+                }
+            } catch (UnreadableMap $e) {
+                $refused[] = ['file' => (string) $name, 'reason' => $e->getMessage()];
+            } finally {
+                @unlink($path);
+            }
+        }
+
+        return [$all, $refused];
+    }
+}
