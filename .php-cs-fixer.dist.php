@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 // Symfony describes its own configuration in a file, for editors.
-$finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __DIR__ . '/demo/recipes', __DIR__ . '/supplier'])->notPath('config/reference.php')->append([__FILE__]);
+$finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __DIR__ . '/demo/recipes', __DIR__ . '/demo/meshes', __DIR__ . '/supplier'])->notPath('config/reference.php')->append([__FILE__]);
 
 return (new PhpCsFixer\Config())
     ->setRiskyAllowed(true)

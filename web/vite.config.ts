@@ -9,7 +9,8 @@ export default defineConfig({
 	root: here,
 	cacheDir: fileURLToPath(new URL('../var/vite', import.meta.url)),
 	plugins: [svelte({ configFile: `${here}svelte.config.js` }), tailwindcss()],
-	build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
+	// Decoders of meshes run in Node as well, and look for files only there.
+	build: { rolldownOptions: { onLog: (level, log, tell) => void (log.message.includes('externalized for browser compatibility') || tell(level, log)) }, outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
 	test: { include: ['src/**/*.test.ts'] },
 	server: { host: '127.0.0.1', proxy: { '/api': `http://127.0.0.1:${process.env.RILTA_PORT ?? '8420'}` } }
 });

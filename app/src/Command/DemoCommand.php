@@ -17,6 +17,7 @@ use Rilta\App\Service\Importer;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
+use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\Recipes as RecipeStore;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Field\Sampling;
@@ -26,6 +27,7 @@ use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Stage\Stage;
+use Rilta\Demo\Meshes;
 use Rilta\Demo\Recipes;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -49,6 +51,7 @@ final class DemoCommand extends Command
         private readonly Mending $mending,
         private readonly Deriving $deriving,
         private readonly RecipeStore $recipes,
+        private readonly OwnMeshes $meshes,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -86,6 +89,13 @@ final class DemoCommand extends Command
         }
         foreach (glob("$this->folder/maps/*/set.json") ?: [] as $file) {
             $this->set($project, $file, $recipes, $output);
+        }
+        foreach (Meshes::files() as $name => $bytes) {
+            $output->writeln('Mesh ' . $name);
+            $refused = $this->meshes->bring($project, [$name => $bytes])['refused'];
+            if ($refused !== []) {
+                throw new \RuntimeException($refused[0]['reason']);
+            }
         }
         $folder = new MapFolder("$this->folder/maps", '');
         foreach ($folder->families() as $name) {

@@ -13,6 +13,7 @@ export type RowsControl = Schemas['RowsControl'];
 export type Row = Schemas['Row'];
 export type Tie = Schemas['Tie'];
 export type Follow = Schemas['Follow'];
+export type OwnMesh = Schemas['OwnMesh'];
 export type Parameter = Schemas['Parameter'];
 export type ParameterValue = Parameter['value'];
 export type LayerGroup = Schemas['LayerGroup'];
@@ -126,6 +127,26 @@ function carrying(method: string, body: unknown, headers: Record<string, string>
 	return { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', ...headers } };
 }
 
+/** Sends files, and tells how much of them has gone, 0…1. */
+function sending<T>(url: string, body: FormData, progress: (share: number) => void, signal?: AbortSignal): Promise<T> {
+	return new Promise<T>((resolve, reject) => {
+		const request = new XMLHttpRequest();
+		request.open('POST', url);
+		request.setRequestHeader('X-Rilta', '1');
+		request.responseType = 'json';
+		request.upload.onprogress = (event) => progress(event.total === 0 ? 0 : event.loaded / event.total);
+		request.onload = () => {
+			const answer = request.response as (T & Partial<Schemas['Problem']>) | null;
+			if (request.status === 201 && answer !== null) resolve(answer);
+			else reject(new ApiError(request.status, answer?.title ?? 'Not possible', answer?.detail ?? `The server answered ${request.status}.`));
+		};
+		request.onerror = () => reject(new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?'));
+		request.onabort = () => reject(new DOMException('Cancelled', 'AbortError'));
+		signal?.addEventListener('abort', () => request.abort());
+		request.send(body);
+	});
+}
+
 const project = (slug: string): string => `/api/projects/${encodeURIComponent(slug)}`;
 
 export const api = {
@@ -184,25 +205,21 @@ export const api = {
 	bakeAgain: (id: number) => json<Bake>(`/api/bakes/${id}/again`, carrying('POST', {})),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
 	/** Sends one file and tells how much of it has gone, 0…1. */
-	upload: (slug: string, file: File, progress: (share: number) => void, signal: AbortSignal) =>
-		new Promise<Looked>((resolve, reject) => {
-			const body = new FormData();
-			body.append('file', file);
-			const request = new XMLHttpRequest();
-			request.open('POST', `${project(slug)}/uploads`);
-			request.setRequestHeader('X-Rilta', '1');
-			request.responseType = 'json';
-			request.upload.onprogress = (event) => progress(event.total === 0 ? 0 : event.loaded / event.total);
-			request.onload = () => {
-				const answer = request.response as (Looked & Partial<Schemas['Problem']>) | null;
-				if (request.status === 201 && answer !== null) resolve(answer);
-				else reject(new ApiError(request.status, answer?.title ?? 'Not possible', answer?.detail ?? `The server answered ${request.status}.`));
-			};
-			request.onerror = () => reject(new ApiError(0, 'No connection', 'The server cannot be reached. Is it running?'));
-			request.onabort = () => reject(new DOMException('Cancelled', 'AbortError'));
-			signal.addEventListener('abort', () => request.abort());
-			request.send(body);
-		}),
+	upload: (slug: string, file: File, progress: (share: number) => void, signal: AbortSignal) => {
+		const body = new FormData();
+		body.append('file', file);
+		return sending<Looked>(`${project(slug)}/uploads`, body, progress, signal);
+	},
+	meshes: (slug: string) => json<{ meshes: OwnMesh[] }>(`${project(slug)}/meshes`),
+	/** Sends a mesh with the files that belong to it, or several. */
+	bringMeshes: (slug: string, files: File[], replaces: string, progress: (share: number) => void) => {
+		const body = new FormData();
+		for (const file of files) body.append('files[]', file);
+		if (replaces !== '') body.append('replaces', replaces);
+		return sending<{ meshes: OwnMesh[]; refused: { file: string; reason: string }[]; lost: string[] }>(`${project(slug)}/meshes`, body, progress);
+	},
+	changeMesh: (name: string, change: { label?: string; options?: OwnMesh['options']; deleted?: boolean }) => json<OwnMesh>(`/api/meshes/${name}`, carrying('PATCH', change)),
+	revertMesh: (name: string, number: number) => json<OwnMesh>(`/api/meshes/${name}/versions/${number}`, carrying('POST', {})),
 	wares: (words: string, kind: string, side: number, page: number) =>
 		json<Wares>(`/api/supplier/wares?${new URLSearchParams({ words, kind, side: String(side), page: String(page) })}`),
 	fetchWare: (slug: string, ware: string, side: number, signal: AbortSignal) => json<Looked>(`${project(slug)}/wares`, { ...carrying('POST', { ware, side }), signal }),

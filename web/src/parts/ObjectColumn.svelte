@@ -1,20 +1,20 @@
 <script lang="ts">
 	import { Eye, EyeOff, Lock, LockOpen } from '@lucide/svelte';
 	import type { StageObject } from '../api/client';
-	import { catalogue } from '../state/catalogue.svelte';
+	import type { Meshes } from '../state/meshes.svelte';
 	import type { Selection } from '../state/selection';
 	import type { StageState } from '../state/stage.svelte';
 
 	/** What stands on the stage. */
-	let { stage, selection, select, change, remove }: {
+	let { stage, meshes, selection, select, change, remove }: {
 		stage: StageState;
+		meshes: Meshes;
 		selection: Selection;
 		select: (selection: Selection) => void;
 		change: (id: string, change: Partial<StageObject>) => void;
 		remove: (id: string) => void;
 	} = $props();
 
-	const label = (mesh: string): string => catalogue.value?.meshes.find((one) => one.value === mesh)?.label ?? mesh;
 	const chosen = $derived(selection.kind === 'object' ? selection.id : null);
 </script>
 
@@ -26,7 +26,7 @@
 				<button class="object" aria-pressed={chosen === object.id} onclick={() => select({ kind: 'object', id: object.id })}
 					onkeydown={(e) => { if ((e.key === 'Delete' || e.key === 'Backspace') && object.locked !== true) { e.preventDefault(); remove(object.id); } }}>
 					<span>{object.name}</span>
-					<span class="kind">{label(object.mesh)}</span>
+					<span class="kind">{meshes.label(object.mesh)}</span>
 				</button>
 				<button class="tool" aria-pressed={object.hidden === true} aria-label={object.hidden === true ? `Show ${object.name}` : `Hide ${object.name}`} title={object.hidden === true ? 'Show it' : 'Hide it'} onclick={() => change(object.id, { hidden: object.hidden !== true })}>
 					{#if object.hidden === true}<EyeOff size={14} />{:else}<Eye size={14} />{/if}

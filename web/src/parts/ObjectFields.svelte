@@ -2,21 +2,28 @@
 	import { ArrowDownToLine, Copy, Grid3x3, Trash2 } from '@lucide/svelte';
 	import { api, type MaterialCard, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { allMaterials } from '../state/materials';
+	import type { Meshes } from '../state/meshes.svelte';
 	import { failed } from '../state/notices.svelte';
 	import type { StageState } from '../state/stage.svelte';
+	import MeshFields from './MeshFields.svelte';
 	import NumberField from './NumberField.svelte';
 	import PlaceFields from './PlaceFields.svelte';
+	import SectionFields from './SectionFields.svelte';
 
 	/** An object of the stage: its name, where it stands, what it wears, and what can be done with it. */
-	let { stage, slug, object, variants, place, grounded, chosen }: {
+	let { stage, slug, meshes, object, variants, place, grounded, sections, chosen }: {
 		stage: StageState;
 		slug: string;
+		meshes: Meshes;
 		object: StageObject;
 		/** Those of the material that is shown. */
 		variants: Variant[];
 		place: (change: Partial<StageObject>) => void;
 		/** Where it would stand on what is below it, metres; null where there is nothing. */
 		grounded: () => number | null;
+		/** What the sections of a mesh are called. */
+		sections: (mesh: string) => Promise<string[]>;
 		/** Another is chosen now; null for none. */
 		chosen: (id: string | null) => void;
 	} = $props();
@@ -25,17 +32,15 @@
 	let materials = $state.raw<MaterialCard[]>([]);
 	$effect(() => {
 		void object.id;
-		list().catch((error: unknown) => failed('The materials could not be listed', error));
+		allMaterials(slug).then((found) => (materials = found), (error: unknown) => failed('The materials could not be listed', error));
 	});
-	async function list(): Promise<void> {
-		const found: MaterialCard[] = [];
-		for (let page = 1, pages = 1; page <= pages; page++) {
-			const shelf = await api.shelf(slug, { q: '', sort: 'name', bin: false, page });
-			found.push(...shelf.materials);
-			pages = shelf.pages;
-		}
-		materials = found;
-	}
+	let names = $state.raw<string[]>([]);
+	const own = $derived(meshes.find(object.mesh));
+	$effect(() => {
+		void own?.number;
+		const asked = object.mesh;
+		sections(asked).then((found) => { if (object.mesh === asked) names = found; }, () => (names = []));
+	});
 
 	let gridded = $state(false);
 	const AXES = ['X', 'Y', 'Z'] as const;
@@ -111,6 +116,8 @@
 		{#if object.wears !== undefined && !materials.some((one) => one.id === object.wears)}<option value={String(object.wears)}>one that is gone</option>{/if}
 	</select>
 </label>
+{#if names.length > 1 || (object.sections ?? []).length > 0}<SectionFields {object} {names} {materials} {variants} {place} />{/if}
+{#if own !== undefined}<MeshFields mesh={own} {meshes} />{/if}
 {#if object.locked === true}
 	<p class="locked">It is locked: unlock it in the list to move it.</p>
 {:else}

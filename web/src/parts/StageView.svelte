@@ -160,7 +160,7 @@
 	}
 
 	/** Whether some object wears another variant than what is shown. */
-	const dressedOtherwise = (scene: StageScene): boolean => foreignIds().length > 0 || Object.values(scene.variants()).some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
+	const dressedOtherwise = (scene: StageScene): boolean => foreignIds().length > 0 || scene.variants().some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
 
 	/** Makes ready, while nothing happens, what other orders of the steps are drawn with, and steps that are new. */
 	const QUIET = 1500;
@@ -227,8 +227,8 @@
 		const current = program;
 		if (current === null || scene === null) return;
 		const named = (worn: string): string => (variantOf(session.document, worn) === undefined ? session.variant : worn);
-		const draw = (): void => scene?.dress((id, worn) => {
-			const wears = foreignOf(id);
+		const draw = (): void => scene?.dress((material, worn) => {
+			const wears = foreignOf(material ?? undefined);
 			const strange = wears === null ? undefined : foreign.get(wears);
 			if (strange !== undefined && strange !== null) {
 				strange.program.time(clock.seconds);
@@ -242,7 +242,7 @@
 		});
 		draw();
 		bringForeign(draw);
-		const wanted = [...new Set(Object.values(scene.variants()).map(named))].filter((variant) => variant !== session.variant);
+		const wanted = [...new Set(scene.variants().map(named))].filter((variant) => variant !== session.variant);
 		void Promise.all(wanted.map(async (variant) => {
 			const lowered = await session.codeFor(variant);
 			return lowered === null ? null : ([variant, await programOf(lowered)] as const);
@@ -257,11 +257,8 @@
 
 	/** Materials of the project that objects wear in place of the open one, by their numbers: as they are stored, with their code. Null where there is none. */
 	const foreign = new Map<number, { document: MaterialDocument; program: Program } | null>();
-	const foreignOf = (id: string): number | null => {
-		const wears = stage.object(id)?.wears;
-		return wears === undefined || wears === session.id ? null : wears;
-	};
-	const foreignIds = (): number[] => [...new Set(stage.document.objects.map((object) => foreignOf(object.id)).filter((one) => one !== null))];
+	const foreignOf = (wears: number | undefined): number | null => (wears === undefined || wears === session.id ? null : wears);
+	const foreignIds = (): number[] => [...new Set(stage.document.objects.flatMap((object) => [object, ...(object.sections ?? [])]).map(({ wears }) => foreignOf(wears)).filter((one) => one !== null))];
 	/** Has those that are worn and not known yet drawn as soon as they are there. */
 	function bringForeign(draw: () => void): void {
 		for (const id of foreignIds().filter((one) => !foreign.has(one))) {
@@ -413,7 +410,7 @@
 	/** The stage as the probe has to know it: what wears the open material wears what is seen here, stored or not. */
 	function probedStage(): StageDocument {
 		const document = stage.snapshot();
-		for (const object of document.objects) if (object.wears === session.id) delete object.wears;
+		for (const one of document.objects.flatMap((object) => [object, ...(object.sections ?? [])])) if (one.wears === session.id) delete one.wears;
 		return document;
 	}
 	const READ_AFTER = 90;

@@ -2,6 +2,7 @@
 	import type { Control, Family, SetCard, StageObject, StepUse } from '../api/client';
 	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
+	import type { Meshes } from '../state/meshes.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -12,9 +13,10 @@
 	import SurfaceFields from './SurfaceFields.svelte';
 	import ObjectFields from './ObjectFields.svelte';
 
-	let { session, stage, sets, families, showing, selection, select, moved, restingHeight }: {
+	let { session, stage, meshes, sets, families, showing, selection, select, moved, restingHeight, sections }: {
 		session: Session;
 		stage: StageState;
+		meshes: Meshes;
 		sets: SetCard[];
 		families: Family[];
 		showing: Showing;
@@ -23,6 +25,8 @@
 		moved: (object: StageObject) => void;
 		/** How high an object stands on what lies below it, metres. */
 		restingHeight: (id: string) => number | null;
+		/** What the sections of a mesh are called. */
+		sections: (mesh: string) => Promise<string[]>;
 	} = $props();
 
 	const use = $derived(selection.kind === 'step' ? (session.value(selection.path) as StepUse | undefined) : undefined);
@@ -78,7 +82,7 @@
 	{:else if selection.kind === 'surface'}
 		<SurfaceFields {session} />
 	{:else if object !== undefined}
-		<ObjectFields {stage} slug={stage.project} {object} {place} variants={session.document.variants ?? []} grounded={() => restingHeight(object.id)} chosen={(id) => select(id === null ? home : { kind: 'object', id })} />
+		<ObjectFields {stage} {meshes} {sections} slug={stage.project} {object} {place} variants={session.document.variants ?? []} grounded={() => restingHeight(object.id)} chosen={(id) => select(id === null ? home : { kind: 'object', id })} />
 	{/if}
 </section>
 

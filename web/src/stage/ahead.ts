@@ -36,8 +36,8 @@ export class Ahead {
 		this.renderer.setRenderTarget(target);
 		const compiled = this.renderer.compileAsync(this.scrap, this.camera, this.scene);
 		// The others are of the same code, but each is prepared for it.
-		for (const id of this.objects.ids()) {
-			this.scrap.material = program.litFor(id);
+		for (const { key } of this.objects.pieces()) {
+			this.scrap.material = program.litFor(key);
 			this.renderer.compile(this.scrap, this.camera, this.scene);
 		}
 		this.renderer.setRenderTarget(null);

@@ -58,6 +58,7 @@ export class Eye {
 	/** The first of some meshes under a point of the canvas, in CSS pixels. */
 	at(x: number, y: number, meshes: Iterable<Mesh>): Mesh | undefined {
 		const caster = new Raycaster();
+		caster.layers.enableAll();
 		caster.setFromCamera(this.toDevice(x, y), this.camera);
 		return caster.intersectObjects([...meshes], false)[0]?.object as Mesh | undefined;
 	}

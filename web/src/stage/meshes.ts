@@ -1,12 +1,15 @@
-import { BufferGeometry, Float32BufferAttribute, Mesh, Uint32BufferAttribute, type BufferAttribute } from 'three';
+import { BufferGeometry, Float32BufferAttribute, Mesh, Uint32BufferAttribute, type BufferAttribute, type Material } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
-/** A mesh of the server's as one geometry: its attributes as lowered code calls them, its primitives as groups. */
+/** A mesh of the server's as one geometry: its attributes as lowered code calls them, its sections as groups, and their names with it. */
 export async function readMesh(file: ArrayBuffer): Promise<BufferGeometry> {
 	const { scene } = await new GLTFLoader().parseAsync(file, '');
 	const parts: BufferGeometry[] = [];
+	const sections: string[] = [];
 	scene.traverse((one) => {
-		if (one instanceof Mesh) parts.push(one.geometry as BufferGeometry);
+		if (!(one instanceof Mesh)) return;
+		parts.push(one.geometry as BufferGeometry);
+		sections.push((one.material as Material).name);
 	});
 	const first = parts[0];
 	if (first === undefined) throw new Error('There is no mesh in the file.');
@@ -21,7 +24,23 @@ export async function readMesh(file: ArrayBuffer): Promise<BufferGeometry> {
 		at += one.length;
 	}
 	geometry.setIndex(new Uint32BufferAttribute(all, 1));
+	geometry.userData.sections = sections;
 	return geometry;
+}
+
+/** What the sections of a mesh are called. */
+export const sectionsOf = (geometry: BufferGeometry): string[] => (geometry.userData.sections ?? []) as string[];
+
+/** A section of a mesh by itself; its vertices are those of the mesh. */
+export function sectionOf(geometry: BufferGeometry, index: number): BufferGeometry {
+	const section = new BufferGeometry();
+	for (const [name, attribute] of Object.entries(geometry.attributes)) section.setAttribute(name, attribute);
+	section.setIndex(geometry.index);
+	const group = geometry.groups[index]!;
+	section.setDrawRange(group.start, group.count);
+	if (geometry.boundingSphere === null) geometry.computeBoundingSphere();
+	section.boundingSphere = geometry.boundingSphere;
+	return section;
 }
 
 /** Three has names of its own for attributes; positions and normals keep them, the others are called in code as the file calls them. */

@@ -1,6 +1,6 @@
 import { Box3, MathUtils, Mesh, MeshBasicMaterial, Raycaster, Vector3, type BufferGeometry, type Camera, type Material, type Scene } from 'three';
 import { api, type StageDocument, type StageObject } from '../api/client';
-import { readMesh } from './meshes';
+import { readMesh, sectionOf, sectionsOf } from './meshes';
 
 /** Gives a material what is an object's own, right before the object is drawn with it. */
 export type FrameOf = (material: Material, mesh: Mesh, camera: Camera) => void;
@@ -8,6 +8,12 @@ export type FrameOf = (material: Material, mesh: Mesh, camera: Camera) => void;
 /** Metres above all that stands on a stage, and by which what stands on something may be in it. */
 const HIGH = 1e4;
 const NEAR = 1e-3;
+
+/** What is drawn by itself: an object, or a section of one of which some wear something of their own. */
+export type Piece = { key: string; id: string; mesh: Mesh };
+
+/** Where an object is that is drawn section by section: it is met by rays, and not seen. */
+const APART = 1;
 
 /** What stands on the stage: its objects, by their ids, and the meshes that they share. */
 export class StageObjects {
@@ -29,42 +35,61 @@ export class StageObjects {
 			this.all.delete(id);
 		}
 		for (const object of stage.objects) {
+			const geometry = await this.geometry(object.mesh);
 			let mesh = this.all.get(object.id);
 			if (mesh === undefined) {
-				mesh = this.made(object, await this.geometry(object.mesh));
+				mesh = this.made(object, geometry);
 				this.all.set(object.id, mesh);
 				this.scene.add(mesh);
+			} else if (mesh.geometry !== geometry) {
+				// Another file took the place of its mesh.
+				join(mesh);
+				mesh.geometry = geometry;
 			}
-			place(mesh, object);
+			this.put(mesh, object);
 		}
 	}
 
 	/** Puts one of them where its document says; whether it is there. */
 	place(object: StageObject): boolean {
 		const mesh = this.all.get(object.id);
-		if (mesh !== undefined) place(mesh, object);
+		if (mesh !== undefined) this.put(mesh, object);
 		return mesh !== undefined;
+	}
+
+	/** Has an object stand where its document says, in pieces if its sections wear something of their own. */
+	private put(mesh: Mesh, object: StageObject): void {
+		const names = sectionsOf(mesh.geometry);
+		if (object.sections?.some(({ section }) => names.includes(section)) !== true) join(mesh);
+		else if (mesh.children.length === 0) {
+			mesh.layers.set(APART);
+			mesh.add(...names.map((section, i) => {
+				const piece = this.made(object, sectionOf(mesh.geometry, i));
+				Object.assign(piece.userData, { key: `${object.id}/${section}`, section });
+				return piece;
+			}));
+		}
+		place(mesh, object);
 	}
 
 	get(id: string | null): Mesh | undefined {
 		return id === null ? undefined : this.all.get(id);
 	}
 
-	ids(): IterableIterator<string> {
-		return this.all.keys();
-	}
-
-	[Symbol.iterator](): IterableIterator<[string, Mesh]> {
-		return this.all.entries();
+	/** All that is drawn by itself. */
+	*pieces(): Generator<Piece> {
+		for (const [id, mesh] of this.all) {
+			for (const one of mesh.children.length === 0 ? [mesh] : (mesh.children as Mesh[])) yield { key: String(one.userData.key), id, mesh: one };
+		}
 	}
 
 	values(): IterableIterator<Mesh> {
 		return this.all.values();
 	}
 
-	/** What each object wears, by its id. */
-	variants(): Record<string, string> {
-		return Object.fromEntries([...this.all].map(([id, mesh]) => [id, String(mesh.userData.variant)]));
+	/** Variants that anything wears. */
+	variants(): string[] {
+		return [...new Set([...this.pieces()].map(({ mesh }) => String(mesh.userData.variant)))];
 	}
 
 	/** The room that some of them take; of all that throw shadows if none are named, and of all if there is nothing else. */
@@ -87,6 +112,7 @@ export class StageObjects {
 	 */
 	below(x: number, z: number, from: number, without: string | null): number | null {
 		const caster = new Raycaster(new Vector3(x, HIGH, z), new Vector3(0, -1, 0));
+		caster.layers.enableAll();
 		const others = [...this.all].filter(([id, mesh]) => id !== without && mesh.visible).map(([, mesh]) => mesh);
 		const heights = caster.intersectObjects(others, false).map((hit) => hit.point.y).sort((a, b) => b - a);
 		return heights.find((height) => height <= from + NEAR) ?? heights.at(-1) ?? null;
@@ -111,6 +137,12 @@ export class StageObjects {
 		return geometry;
 	}
 
+	/** Another file took the place of a mesh: who asks for it next gets that. */
+	forget(name: string): void {
+		void this.meshes.get(name)?.then((one) => one.dispose(), () => {});
+		this.meshes.delete(name);
+	}
+
 	/** Any of the meshes that are known; null if there is none. */
 	async anyGeometry(): Promise<BufferGeometry | null> {
 		const [one] = this.meshes.values();
@@ -124,7 +156,7 @@ export class StageObjects {
 
 	private made(object: StageObject, geometry: BufferGeometry): Mesh {
 		const mesh = new Mesh(geometry, this.blank);
-		mesh.userData.id = object.id;
+		Object.assign(mesh.userData, { id: object.id, key: object.id });
 		mesh.castShadow = !this.grounds.has(object.mesh);
 		mesh.receiveShadow = true;
 		// Programs are shared by objects; each draws with its own frame.
@@ -139,10 +171,18 @@ function place(mesh: Mesh, object: StageObject): void {
 	mesh.position.fromArray(object.position);
 	mesh.rotation.set(x, y, z, 'XYZ');
 	mesh.scale.fromArray(object.scale);
-	mesh.userData.seed = object.seed ?? 1;
-	mesh.userData.value = object.value ?? 0;
-	mesh.userData.variant = object.variant ?? '';
 	mesh.userData.locked = object.locked === true;
 	mesh.visible = object.hidden !== true;
+	for (const one of [mesh, ...mesh.children]) {
+		const worn = object.sections?.find(({ section }) => section === one.userData.section) ?? object;
+		Object.assign(one.userData, { seed: object.seed ?? 1, value: object.value ?? 0, variant: worn.variant ?? '', wears: worn.wears ?? null });
+	}
 	mesh.updateMatrixWorld();
+}
+
+/** Has an object be one piece again. */
+function join(mesh: Mesh): void {
+	for (const piece of mesh.children as Mesh[]) piece.geometry.dispose();
+	mesh.clear();
+	mesh.layers.set(0);
 }

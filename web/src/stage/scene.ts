@@ -7,6 +7,7 @@ import { Eye, type Sight } from './eye';
 import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
 import { lightValue, type StageLight } from './light';
+import { sectionsOf } from './meshes';
 import { MultipassRunner } from './multipass';
 import { StageObjects } from './objects';
 import type { Program } from './program';
@@ -221,12 +222,12 @@ export class StageScene {
 		this.redraw();
 	}
 
-	/** What each object wears, by its id. */
-	variants(): Record<string, string> {
+	/** Variants that anything wears. */
+	variants(): string[] {
 		return this.objects.variants();
 	}
 
-	/** Gives every object the numbers of what it wears, and a program where numbers alone do not do. */
+	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. */
 	dress(worn: Parameters<Wardrobe['dress']>[0]): void {
 		this.wardrobe.dress(worn);
 		this.redraw();
@@ -329,6 +330,16 @@ export class StageScene {
 
 	geometry(name: string): Promise<BufferGeometry> {
 		return this.objects.geometry(name);
+	}
+
+	/** What the sections of a mesh are called. */
+	async sections(mesh: string): Promise<string[]> {
+		return sectionsOf(await this.objects.geometry(mesh));
+	}
+
+	/** Another file took the place of a mesh. */
+	forget(name: string): void {
+		this.objects.forget(name);
 	}
 
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */

@@ -12,11 +12,11 @@ const HERE = new Vector3();
 /** Metres that the eye may be from where places are counted from. */
 const FAR = 250;
 
-/** What each object is drawn with: programs, the picture of them that is looked at, and the numbers that are an object's own. */
+/** What everything on the stage is drawn with: programs, the picture of them that is looked at, and the numbers that are an object's own. */
 export class Wardrobe {
 	program: Program | null = null;
 	passes: Passes | null = null;
-	/** Programs of objects that wear what needs other code or other maps, by their ids. */
+	/** Programs of pieces that wear what needs other code or other maps, by their keys. */
 	private readonly worn = new Map<string, Program>();
 	private picture = '';
 	private two: Two | null = null;
@@ -44,15 +44,16 @@ export class Wardrobe {
 		this.assign();
 	}
 
-	/** Gives every object the numbers of what it wears, and a program where numbers alone do not do. */
-	dress(worn: (id: string, variant: string) => { program: Program | null; numbers: Record<string, number> }): void {
+	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. */
+	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number> }): void {
 		let others = false;
-		for (const [id, mesh] of this.objects) {
-			const { program, numbers } = worn(id, String(mesh.userData.variant));
+		for (const { key, mesh } of this.objects.pieces()) {
+			const { program, numbers } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
 			mesh.userData.worn = numbers;
-			others ||= (this.worn.get(id) ?? null) !== program;
-			if (program === null) this.worn.delete(id);
-			else this.worn.set(id, program);
+			// What came in pieces just now has no material yet.
+			others ||= (this.worn.get(key) ?? null) !== program || !(mesh.material instanceof ShaderMaterial);
+			if (program === null) this.worn.delete(key);
+			else this.worn.set(key, program);
 		}
 		if (others) this.assign();
 	}
@@ -61,8 +62,8 @@ export class Wardrobe {
 	assign(): void {
 		if (this.program === null) return;
 		this.show(this.picture, this.two);
-		for (const [id, mesh] of this.objects) {
-			const shadow = this.of(id)!.shadowFor(id) ?? undefined;
+		for (const { key, mesh } of this.objects.pieces()) {
+			const shadow = this.of(key)!.shadowFor(key) ?? undefined;
 			// Closed surfaces throw the same shadow whatever they are made of.
 			if (shadow !== mesh.customDepthMaterial) this.shadows();
 			if (shadow === undefined) delete mesh.customDepthMaterial;
@@ -76,7 +77,7 @@ export class Wardrobe {
 		this.passes = null;
 		this.show(picture, null);
 		// What has no such picture does not count.
-		const strange = [...this.objects].filter(([id, mesh]) => mesh.visible && !hasPicture(this.of(id)!, picture)).map(([, mesh]) => mesh);
+		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && !hasPicture(this.of(key)!, picture)).map(({ mesh }) => mesh);
 		for (const mesh of strange) mesh.visible = false;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		draw();
@@ -90,7 +91,7 @@ export class Wardrobe {
 	frameOf(material: Material, mesh: Mesh, camera: Camera): void {
 		const uniforms = material instanceof ShaderMaterial ? material.uniforms : (material.userData.uniforms as Record<string, IUniform> | undefined);
 		if (uniforms?.riltaObject === undefined) return;
-		const program = this.passes === null ? this.of(String(mesh.userData.id)) : this.passes.end;
+		const program = this.passes === null ? this.of(String(mesh.userData.key)) : this.passes.end;
 		setFrame(uniforms, mesh, camera, this.originOf(program));
 		program?.dress((mesh.userData.worn ?? {}) as Record<string, number>);
 		(material as ShaderMaterial).uniformsNeedUpdate = true;
@@ -107,8 +108,8 @@ export class Wardrobe {
 		return program?.lowered.far === true ? this.origin : HERE;
 	}
 
-	private of(id: string): Program | null {
-		return this.worn.get(id) ?? this.program;
+	private of(key: string): Program | null {
+		return this.worn.get(key) ?? this.program;
 	}
 
 	/** Has all objects drawn with a picture, or lit if it is "" or none of their program's. */
@@ -119,10 +120,10 @@ export class Wardrobe {
 			program.uniforms.riltaTwo!.value = two === null ? 0 : 1;
 			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
 		}
-		for (const [id, mesh] of this.objects) {
-			const program = this.of(id)!;
-			if (this.passes !== null) mesh.material = this.passes.end.litFor(id);
-			else mesh.material = hasPicture(program, picture) ? program.pictures : program.litFor(id);
+		for (const { key, mesh } of this.objects.pieces()) {
+			const program = this.of(key)!;
+			if (this.passes !== null) mesh.material = this.passes.end.litFor(key);
+			else mesh.material = hasPicture(program, picture) ? program.pictures : program.litFor(key);
 		}
 	}
 }

@@ -21,6 +21,7 @@
 	import type { StageScene } from '../stage/scene';
 	import type { Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
+	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import { goThroughRegions } from '../state/regions';
@@ -36,6 +37,7 @@
 	let session = $state.raw<Session | null>(null);
 	let stage = $state.raw<StageState | null>(null);
 	let project = $state.raw<Project | null>(null);
+	const meshes = $derived(new Meshes(slug));
 	let trouble = $state<unknown>(null);
 	let selection = $state<Selection>({ kind: 'step', path: '/lanes/0/steps/0' });
 	let tool = $state<Tool>('probe');
@@ -78,7 +80,7 @@
 			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); foreseeMaps(one); session = one; });
 			const placed = StageState.open(slug);
 			void placed.then((one) => { for (const mesh of new Set(one.document.objects.map((object) => object.mesh))) void api.mesh(mesh).catch(() => {}); });
-			await Promise.all([opened, placed.then((one) => (stage = one)), api.project(slug).then((one) => (project = one))]);
+			await Promise.all([opened, meshes.load(), placed.then((one) => (stage = one)), api.project(slug).then((one) => (project = one))]);
 		} catch (error) {
 			trouble = error;
 		}
@@ -116,6 +118,9 @@
 		stage.add([{ id, name: same === 0 ? label : `${label} ${same + 1}`, mesh, position: scene.spot.map((metres) => Math.round(metres * 100) / 100) as Triple, turn: [0, 0, 0], scale: [1, 1, 1], seed: stage.document.objects.length + 1, value: 0 }]);
 		select({ kind: 'object', id });
 	}
+	$effect(() => {
+		meshes.onChanged = (name) => { scene?.forget(name); stage?.onMerged(); };
+	});
 	function change(of: string, by: Partial<StageObject>): void {
 		stage?.change(of, by);
 		const object = stage?.object(of);
@@ -220,16 +225,16 @@
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
 		{#if arranging}
-			<ObjectColumn {stage} {selection} {select} {change} {remove} />
+			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} />
 		{:else}
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
-			<Values {session} {stage} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
+			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
-		{#if arranging}<MeshTray {scene} {add} />{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
+		{#if arranging}<MeshTray {scene} {meshes} {add} />{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
 
