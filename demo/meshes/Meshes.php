@@ -53,9 +53,10 @@ final class Meshes
         // Corners as x, y, z and the metres along and up that a wall has there.
         $face = static function (string $material, array ...$corners) use (&$places, &$uvs, &$faces): void {
             $numbers = [];
-            foreach ($corners as [$px, $py, $pz, $u, $v]) {
-                $places[] = \sprintf('v %.3f %.3f %.3f', $px, $py, $pz);
-                $uvs[] = \sprintf('vt %.3f %.3f', $u, $v);
+            /** @var list<float|int> $corner */
+            foreach ($corners as $corner) {
+                $places[] = vsprintf('v %.3f %.3f %.3f', \array_slice($corner, 0, 3));
+                $uvs[] = vsprintf('vt %.3f %.3f', \array_slice($corner, 3));
                 $numbers[] = \count($places) . '/' . \count($uvs);
             }
             $faces[$material][] = 'f ' . implode(' ', $numbers);

@@ -96,10 +96,10 @@ export async function made(page: Page, document: MaterialDocument): Promise<numb
 export async function staged(page: Page, change: (stage: StageDocument) => void): Promise<StageDocument[]> {
 	const saved: StageDocument[] = [];
 	let version = 1;
-	await page.route(`**/api/projects/${PROJECT}/stage`, async (route) => {
+	await page.route(new RegExp(`/api/projects/${PROJECT}/stage(\\?|$)`), async (route) => {
 		if (route.request().method() === 'PUT') {
 			saved.push((route.request().postDataJSON() as { document: StageDocument }).document);
-			return route.fulfill({ json: { version: ++version, savedBy: '', document: saved.at(-1) } });
+			return route.fulfill({ json: { id: 1, name: 'Staged', version: ++version, savedBy: '', document: saved.at(-1) } });
 		}
 		const answer = (await (await route.fetch()).json()) as StageAnswer;
 		answer.version = 1;

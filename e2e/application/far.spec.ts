@@ -9,7 +9,7 @@ const AWAY = [96_000, 0, -48_000] as const;
 async function opened(page: Page, id: number, by: readonly [number, number, number]): Promise<boolean[]> {
 	const moved = (place: number[]): number[] => place.map((metres, i) => metres + by[i]!);
 	await page.unrouteAll();
-	await page.route(`**/api/projects/${PROJECT}/stage`, async (route) => {
+	await page.route(new RegExp(`/api/projects/${PROJECT}/stage(\\?|$)`), async (route) => {
 		if (route.request().method() !== 'GET') return route.abort();
 		const answer = (await (await route.fetch()).json()) as StageAnswer;
 		for (const object of answer.document.objects) object.position = moved(object.position) as typeof object.position;

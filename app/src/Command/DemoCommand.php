@@ -8,9 +8,9 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
+use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
-use Rilta\App\Entity\StageRecord;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Importer;
@@ -19,6 +19,7 @@ use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
 use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\Recipes as RecipeStore;
+use Rilta\App\Service\Stages;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
@@ -26,8 +27,8 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Stage\Stage;
 use Rilta\Demo\Meshes;
+use Rilta\Demo\Places;
 use Rilta\Demo\Recipes;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -52,6 +53,7 @@ final class DemoCommand extends Command
         private readonly Deriving $deriving,
         private readonly RecipeStore $recipes,
         private readonly OwnMeshes $meshes,
+        private readonly Stages $stages,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -80,7 +82,6 @@ final class DemoCommand extends Command
     {
         $project = new Project(self::SLUG, 'Ebbwater Station', 'A tidal observatory on a salt marsh: plaster, basalt, copper, salt.');
         $this->entities->persist($project);
-        $this->stage($project);
         $this->entities->flush();
         $recipes = [];
         foreach (Recipes::documents() as $recipe) {
@@ -111,14 +112,26 @@ final class DemoCommand extends Command
             $output->writeln("Material $record->name: computing its swatch");
             $this->swatches->path($record);
         }
+        $this->stages($project);
     }
 
-    /** The stage of the demo, on which some objects wear variants of the dome. */
-    private function stage(Project $project): void
+    /** The stages of the demo: what objects are and wear is named there, and numbered here. */
+    private function stages(Project $project): void
     {
-        $text = (string) file_get_contents("$this->folder/stage.json");
-        Stage::read(json_decode($text, true, 64, \JSON_THROW_ON_ERROR));
-        $this->entities->persist(new StageRecord($project, $text));
+        $numbers = [];
+        foreach ($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project]) as $one) {
+            $numbers[$one->name] = $one->id();
+        }
+        $meshes = [];
+        foreach ($this->meshes->all($project) as $one) {
+            $meshes[$one->label] = $one->name();
+        }
+        foreach (Places::documents() as $name => $document) {
+            $text = json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES);
+            $text = (string) preg_replace_callback('/"wears":"([^"]+)"/', static fn (array $found): string => '"wears":' . ($numbers[$found[1]] ?? throw new \RuntimeException("The demo has no material $found[1].")), $text);
+            $text = (string) preg_replace_callback('/"mesh":"([^"]+)"/', static fn (array $found): string => '"mesh":"' . ($meshes[$found[1]] ?? $found[1]) . '"', $text);
+            $this->stages->create($project, $name, json_decode($text, true));
+        }
     }
 
     /** @param array<string, RecipeRecord> $recipes by name */

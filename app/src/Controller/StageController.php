@@ -4,57 +4,95 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
-use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
-use Rilta\App\Entity\Project;
+use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Payload\CopiesBody;
+use Rilta\App\Http\Payload\Name;
 use Rilta\App\Http\Payload\StageBody;
+use Rilta\App\Http\Payload\StageMark;
+use Rilta\App\Http\Payload\StageStart;
 use Rilta\App\Service\OwnMeshes;
-use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
+use Rilta\App\Service\Stages;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 final class StageController extends Api
 {
-    public function __construct(EntityManagerInterface $entities, private readonly Projects $projects, private readonly OwnMeshes $meshes)
+    private const LARGEST = 999_999_999;
+
+    public function __construct(EntityManagerInterface $entities, private readonly Stages $stages, private readonly OwnMeshes $meshes)
     {
         parent::__construct($entities);
     }
 
-    #[Route('/api/projects/{slug}/stage', methods: ['GET'])]
-    public function show(string $slug): JsonResponse
+    #[Route('/api/projects/{slug}/stages', methods: ['GET'])]
+    public function list(string $slug): JsonResponse
     {
-        return $this->answer($this->stage($this->project($slug)));
+        return $this->json(['stages' => array_map(static fn (StageRecord $one): array => ['id' => $one->id(), 'name' => $one->name], $this->stages->all($this->project($slug)))]);
+    }
+
+    #[Route('/api/projects/{slug}/stages', methods: ['POST'])]
+    public function create(string $slug, #[MapRequestPayload('json')] StageStart $start): JsonResponse
+    {
+        $project = $this->project($slug);
+        $document = $start->document ?? ($start->like === null ? Stage::first() : json_decode($this->stages->find($project, (int) $start->like)->document, true));
+
+        return $this->answer($this->stages->create($project, trim($start->name), $document), Response::HTTP_CREATED);
+    }
+
+    /** One of them: by its number, or that on which a material was last judged, or the first. */
+    #[Route('/api/projects/{slug}/stage', methods: ['GET'])]
+    public function show(string $slug, Request $request): JsonResponse
+    {
+        $project = $this->project($slug);
+        $material = self::whole($request, 'material', self::LARGEST);
+
+        return $this->answer($material > 0 ? $this->stages->of($project, $material) : $this->stages->find($project, self::whole($request, 'stage', self::LARGEST)));
     }
 
     #[Route('/api/projects/{slug}/stage', methods: ['PUT'])]
     public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body): JsonResponse
     {
-        $project = $this->project($slug);
-        $record = $this->stage($project);
-        [$from, $key] = [$this->ifMatch($request), self::key($request)];
-        $document = $body->document;
-        Stage::read($document, $this->meshes->of($project));
-        $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key): void {
-            $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
-            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
-                return;
-            }
-            if ($record->version !== $from) {
-                throw Refusal::outdated(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)]);
-            }
-            $record->document = self::encode($document);
-            $record->savedBy = $key;
-            ++$record->version;
-        });
+        $record = $this->stages->find($this->project($slug), self::whole($request, 'stage', self::LARGEST));
+        $this->stages->save($record, $this->ifMatch($request), $body->document, self::key($request));
 
         return $this->answer($record);
+    }
+
+    #[Route('/api/stages/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function rename(int $id, #[MapRequestPayload('json')] Name $name): JsonResponse
+    {
+        $record = $this->find(StageRecord::class, $id, 'stage');
+        $record->name = trim($name->name);
+        $this->entities->flush();
+
+        return $this->answer($record);
+    }
+
+    #[Route('/api/stages/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function delete(int $id): Response
+    {
+        $this->stages->delete($this->find(StageRecord::class, $id, 'stage'));
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
+    }
+
+    /** A material is judged on another stage from now on. */
+    #[Route('/api/materials/{id}/stage', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
+    public function mark(int $id, #[MapRequestPayload('json')] StageMark $mark): Response
+    {
+        $material = $this->find(MaterialRecord::class, $id, 'material');
+        $material->stage = $this->stages->find($material->project, (int) $mark->stage);
+        $this->entities->flush();
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
     /** Copies of an object in a grid; nothing is stored. */
@@ -72,27 +110,8 @@ final class StageController extends Api
         return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
     }
 
-    /** The project's stage; the first visit makes it. */
-    private function stage(Project $project): StageRecord
+    private function answer(StageRecord $record, int $status = Response::HTTP_OK): JsonResponse
     {
-        $find = fn (): ?StageRecord => $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
-
-        return $find() ?? $this->projects->alone($project, function () use ($project, $find): StageRecord {
-            $record = $find() ?? new StageRecord($project, self::encode(Stage::first()));
-            $this->entities->persist($record);
-            $this->entities->flush();
-
-            return $record;
-        });
-    }
-
-    private function answer(StageRecord $record): JsonResponse
-    {
-        return $this->json(['version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)], version: $record->version);
-    }
-
-    private static function encode(mixed $document): string
-    {
-        return json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
+        return $this->json(Stages::described($record), $status, $record->version);
     }
 }

@@ -48,6 +48,11 @@ class MaterialRecord
     #[ORM\Column(length: 64)]
     public string $savedBy = '';
 
+    /** On which it was last judged. */
+    #[ORM\ManyToOne]
+    #[ORM\JoinColumn(onDelete: 'SET NULL')]
+    public ?StageRecord $stage = null;
+
     /** Whether new materials may start from it. */
     #[ORM\Column]
     public bool $template = false;

@@ -6,7 +6,7 @@ namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 
-/** The objects and the view that a project's materials are judged on. */
+/** Objects, light and places of the eye that a project's materials are judged on. */
 #[ORM\Entity]
 #[ORM\Table(name: 'stage')]
 class StageRecord
@@ -21,11 +21,13 @@ class StageRecord
     public string $savedBy = '';
 
     public function __construct(
-        #[ORM\OneToOne]
+        #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false)]
         public readonly Project $project,
         #[ORM\Column(type: 'text', length: 16777215)]
         public string $document,
+        #[ORM\Column(length: 120)]
+        public string $name,
     ) {
     }
 }

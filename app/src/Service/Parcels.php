@@ -26,7 +26,6 @@ use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Recipe\RecipeReader;
-use Rilta\Core\Stage\Stage;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
@@ -49,6 +48,7 @@ final readonly class Parcels
         private Recipes $recipes,
         private Projects $projects,
         private OwnMeshes $meshes,
+        private Stages $stages,
         #[Autowire('%data%')]
         private string $data,
     ) {
@@ -103,13 +103,14 @@ final readonly class Parcels
             }
             $sets[] = ['name' => $set->name, 'extent' => $set->extent, 'tags' => $set->tags, 'sheet' => $set->cut, 'recipe' => $set->recipe?->name, 'maps' => $maps];
         }
-        $stage = $this->entities->getRepository(StageRecord::class)->findOneBy(['project' => $project]);
+        $stages = $this->of(StageRecord::class, $project);
+        $on = implode("\n", array_map(static fn (StageRecord $one): string => $one->document, $stages));
         $materials = $this->of(MaterialRecord::class, $project, ['deletedAt' => null]);
         // In the file a material's number is its place among them.
         $places = array_flip(array_map(static fn (MaterialRecord $one): int => $one->id(), $materials));
         $meshes = $this->of(MeshRecord::class, $project);
         // What is in the bin may stand on the stage.
-        $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => $one->deletedAt === null || str_contains($stage->document ?? '', "\"{$one->name()}\"")));
+        $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => $one->deletedAt === null || str_contains($on, "\"{$one->name()}\"")));
         $standing = [];
         foreach ($meshes as $place => $mesh) {
             $standing[$mesh->name()] = 'own-' . ($place + 1);
@@ -122,7 +123,7 @@ final readonly class Parcels
             'format' => self::FORMAT,
             'name' => $project->name,
             'about' => $project->about,
-            'stage' => $stage === null ? null : self::dressed($stage->document, array_map(static fn (int $place): int => $place + 1, $places), $standing),
+            'stages' => array_map(static fn (StageRecord $one): array => ['name' => $one->name, 'document' => self::dressed($one->document, array_map(static fn (int $place): int => $place + 1, $places), $standing)], $stages),
             'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options], $meshes),
             'sets' => $sets,
             'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
@@ -215,16 +216,16 @@ final readonly class Parcels
         foreach (self::rows($contents, 'meshes', OwnMeshes::MOST) as $i => $one) {
             $standing['own-' . ($i + 1)] = $this->mesh($project, $one, "/meshes/$i", $images)->name();
         }
-        if (\is_array($contents['stage'] ?? null)) {
-            $numbers = [];
-            foreach ($made as $place => $record) {
-                $numbers[$place + 1] = $record->id();
-            }
-            $flags = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION;
-            $stage = json_encode(self::dressed(json_encode($contents['stage'], $flags), $numbers, $standing), $flags);
-            Stage::read(json_decode($stage, true), $this->meshes->of($project));
-            $this->entities->persist(new StageRecord($project, $stage));
-            $this->entities->flush();
+        $numbers = [];
+        foreach ($made as $place => $record) {
+            $numbers[$place + 1] = $record->id();
+        }
+        // Older files have one stage, without a name.
+        $only = \is_array($contents['stage'] ?? null) ? [['name' => 'Small stage', 'document' => $contents['stage']]] : [];
+        foreach ($only ?: self::rows($contents, 'stages', Stages::MOST) as $i => $one) {
+            $flags = \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION;
+            $document = json_decode(json_encode(self::dressed(json_encode($one['document'] ?? null, $flags), $numbers, $standing), $flags), true);
+            $this->stages->create($project, self::text($one['name'] ?? null, "/stages/$i/name", 120), $document);
         }
 
         return $project;

@@ -16,6 +16,7 @@ final readonly class Stage
     public const FORMAT = 'rilta-stage/2';
     private const FORMATS = ['rilta-stage/1', self::FORMAT];
     public const MOST_OBJECTS = 200;
+    private const MOST_PLACES = 50;
     public const LARGEST_SEED = 0xFFFFFF;
 
     /** @param list<Placed> $objects */
@@ -67,8 +68,15 @@ final readonly class Stage
         }
         if (isset($data['camera'])) {
             $camera = \is_array($data['camera']) ? $data['camera'] : [];
-            self::triple($camera['position'] ?? null, '/camera/position', Placement::controls()['position']);
-            self::triple($camera['target'] ?? null, '/camera/target', Placement::controls()['position']);
+            self::eye($camera, '/camera');
+        }
+        $places = $data['places'] ?? [];
+        if (!\is_array($places) || !array_is_list($places) || \count($places) > self::MOST_PLACES) {
+            throw InvalidDocument::at('/places', \sprintf('expected a list of at most %d places of the eye', self::MOST_PLACES));
+        }
+        foreach ($places as $i => $place) {
+            self::eye(\is_array($place) ? $place : [], "/places/$i");
+            self::named(\is_array($place) ? $place['name'] ?? null : null, "/places/$i/name");
         }
 
         if (isset($data['light'])) {
@@ -83,9 +91,7 @@ final readonly class Stage
         if (!\is_array($data) || !\is_string($data['id'] ?? null) || preg_match('/^[a-z0-9-]{1,60}$/D', $data['id']) !== 1) {
             throw InvalidDocument::at("$path/id", 'expected lower-case letters, digits and hyphens');
         }
-        if (!\is_string($data['name'] ?? null) || $data['name'] === '' || mb_strlen($data['name']) > 120) {
-            throw InvalidDocument::at("$path/name", 'expected a name of 1 to 120 characters');
-        }
+        $name = self::named($data['name'] ?? null, "$path/name");
         $mesh = $data['mesh'] ?? null;
         if (!\is_string($mesh) || !\in_array($mesh, $meshes->names(), true)) {
             throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', $meshes->names()));
@@ -95,7 +101,7 @@ final readonly class Stage
 
         return new Placed(
             $data['id'],
-            $data['name'],
+            $name,
             $mesh,
             self::triple($data['position'] ?? null, "$path/position", $controls['position']),
             self::triple($data['turn'] ?? null, "$path/turn", $controls['turn']),
@@ -129,6 +135,18 @@ final readonly class Stage
         }
 
         return $sections;
+    }
+
+    private static function named(mixed $value, string $path): string
+    {
+        return \is_string($value) && $value !== '' && mb_strlen($value) <= 120 ? $value : throw InvalidDocument::at($path, 'expected a name of 1 to 120 characters');
+    }
+
+    /** @param array<array-key, mixed> $data */
+    private static function eye(array $data, string $path): void
+    {
+        self::triple($data['position'] ?? null, "$path/position", Placement::controls()['position']);
+        self::triple($data['target'] ?? null, "$path/target", Placement::controls()['position']);
     }
 
     private static function seed(mixed $value, string $path): int

@@ -59,6 +59,8 @@ export type SetPage = Schemas['SetPage'];
 export type SheetCut = Schemas['SheetCut'];
 export type Packing = Schemas['Packing'];
 export type Stage = Schemas['Stage'];
+export type StageCard = { id: number; name: string };
+export type Place = NonNullable<Schemas['StageDocument']['places']>[number];
 export type StageDocument = Schemas['StageDocument'];
 export type StageObject = Schemas['StageObject'];
 export type StepKind = Schemas['StepKind'];
@@ -186,11 +188,18 @@ export const api = {
 	multipass: (slug: string, document: MaterialDocument) => json<Schemas['MultipassAnswer']>(`${project(slug)}/multipass`, carrying('POST', { document })),
 	lower: (slug: string, document: MaterialDocument, far: boolean, signal?: AbortSignal) =>
 		json<Lowered>(`${project(slug)}/lower`, { ...carrying('POST', { document, far }), signal }),
-	stage: (slug: string) => json<Stage>(`${project(slug)}/stage`),
+	/** The stage of a number, or else that on which a material was last judged. */
+	stage: (slug: string, which: { stage: number } | { material: number }) => json<Stage>(`${project(slug)}/stage?${new URLSearchParams(Object.entries(which).map(([name, value]) => [name, String(value)])).toString()}`),
+	stages: (slug: string) => json<{ stages: StageCard[] }>(`${project(slug)}/stages`),
+	createStage: (slug: string, start: { name: string; like?: number; document?: StageDocument }) => json<Stage>(`${project(slug)}/stages`, carrying('POST', start)),
+	renameStage: (id: number, name: string) => json<Stage>(`/api/stages/${id}`, carrying('PATCH', { name })),
+	deleteStage: async (id: number): Promise<void> => void (await send(`/api/stages/${id}`, { method: 'DELETE' })),
+	/** A material is judged on another stage from now on. */
+	judgeOn: async (material: number, stage: number): Promise<void> => void (await send(`/api/materials/${material}/stage`, carrying('PUT', { stage }))),
 	copies: (slug: string, order: { object: StageObject; counts: Triple; spacing: Triple; place: number; turn: number; size: number; seed: number; taken: string[] }) =>
 		json<{ objects: StageObject[] }>(`${project(slug)}/stage/copies`, carrying('POST', order)),
-	saveStage: (slug: string, version: number, document: StageDocument, key: string, keepalive = false) =>
-		json<Stage>(`${project(slug)}/stage`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
+	saveStage: (slug: string, stage: number, version: number, document: StageDocument, key: string, keepalive = false) =>
+		json<Stage>(`${project(slug)}/stage?stage=${stage}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }

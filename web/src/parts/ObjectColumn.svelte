@@ -4,21 +4,26 @@
 	import type { Meshes } from '../state/meshes.svelte';
 	import type { Selection } from '../state/selection';
 	import type { StageState } from '../state/stage.svelte';
+	import StageMenu from './StageMenu.svelte';
 
 	/** What stands on the stage. */
-	let { stage, meshes, selection, select, change, remove }: {
+	let { stage, meshes, selection, select, change, remove, judge }: {
 		stage: StageState;
 		meshes: Meshes;
 		selection: Selection;
 		select: (selection: Selection) => void;
 		change: (id: string, change: Partial<StageObject>) => void;
 		remove: (id: string) => void;
+		/** Another stage is looked at. */
+		judge: (id: number) => Promise<void>;
 	} = $props();
 
 	const chosen = $derived(selection.kind === 'object' ? selection.id : null);
 </script>
 
 <aside aria-label="Objects">
+	<h2 class="heading">Stage</h2>
+	<StageMenu {stage} {judge} />
 	<h2 class="heading">Objects</h2>
 	<ul>
 		{#each stage.document.objects as object (object.id)}
@@ -54,6 +59,9 @@
 	}
 	.heading {
 		padding: 0 4px;
+	}
+	.heading:not(:first-child) {
+		margin-top: 8px;
 	}
 	li {
 		display: flex;

@@ -26,12 +26,16 @@
 	import Legend from './Legend.svelte';
 	import LightPanel from './LightPanel.svelte';
 	import Pad from './Pad.svelte';
+	import PlacesMenu from './PlacesMenu.svelte';
 	import Segments from './Segments.svelte';
+	import StageMenu from './StageMenu.svelte';
 
-	let { session, stage, slug, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, staged, looked }: {
+	let { session, stage, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
+		/** Another stage is looked at. */
+		judge: (id: number) => Promise<void>;
 		clock: Clock;
 		tool: Tool;
 		view: string;
@@ -81,10 +85,7 @@
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
 		if (scale !== undefined) made.handles.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
-		made.eye.onRest = (eye) => { eyes.put(slug, session.id, eye); toward = made.toward; looked(); };
-		const eye = eyes.get(slug, session.id) ?? stage.document.camera;
-		if (eye !== undefined) made.eye.look(eye);
-		toward = made.toward;
+		made.eye.onRest = (eye) => { eyes.put(slug, session.id, stage.id, eye); toward = made.toward; looked(); };
 		made.handles.onFrame = (frame, final) => {
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
@@ -92,15 +93,6 @@
 		made.handles.onGrasp = () => session.hold();
 		made.onPicture(() => (pictures += 1));
 		made.handles.onObject = (id, change) => stage.change(id, change);
-		stage.onProblem = (message) => failed('The stage', new Error(message));
-		// What is measured of the stage is measured again once its objects are there.
-		const furnish = (): void => void made.show(stage.snapshot()).then(() => {
-			if (scene !== made) return;
-			furnished += 1;
-			dress();
-			looked();
-		}, (error: unknown) => failed('A mesh could not be loaded', error));
-		stage.onMerged = furnish;
 		session.onNumbers = numbers;
 		session.onBridge = (standIn, plan) => {
 			const use = standIn !== null && drawn();
@@ -123,7 +115,6 @@
 		const observer = new ResizeObserver(() => made.resize(frame?.clientWidth ?? 0, frame?.clientHeight ?? 0));
 		observer.observe(frame);
 		made.resize(frame.clientWidth, frame.clientHeight);
-		furnish();
 		const shared = window as unknown as { riltaStage?: StageScene };
 		shared.riltaStage = made;
 		return () => {
@@ -139,6 +130,33 @@
 			canvas.remove();
 		};
 	});
+
+	/** Another stage: what stands on it, and the eye where it was. */
+	$effect(() => {
+		const [made, current] = [scene, stage];
+		if (made === null) return;
+		current.onProblem = (message) => failed('The stage', new Error(message));
+		current.onMerged = () => void furnish(made, current);
+		untrack(() => {
+			const eye = eyes.get(slug, session.id, current.id) ?? current.document.camera;
+			if (eye !== undefined) made.eye.look(eye);
+			toward = made.toward;
+			void furnish(made, current);
+		});
+	});
+	async function furnish(made: StageScene, current: StageState): Promise<void> {
+		try {
+			await made.show(current.snapshot());
+		} catch (error) {
+			failed('A mesh could not be loaded', error);
+			return;
+		}
+		if (scene !== made || stage !== current) return;
+		// What is measured of the stage is measured again once its objects are there.
+		furnished += 1;
+		dress();
+		looked();
+	}
 
 	/** Whether the stage draws with the code at hand, and not with what came before. */
 	const drawn = (): boolean => program !== null && program.lowered.hash === session.lowered?.hash;
@@ -479,9 +497,11 @@
 		<div class="eye" role="group" aria-label="Eye">
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
 			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>
+			<PlacesMenu {stage} look={(place) => scene?.look(place)} away={(times) => scene?.away(times)} here={() => scene?.seen} />
 		</div>
 		<LightPanel {stage} bind:follows {toward} />
 		<span class="gap"></span>
+		<div class="on"><StageMenu {stage} brief {judge} /></div>
 		<select class="field" aria-label="View" bind:value={view}>
 			<option value="lit">Lit</option>
 			{#each views.filter((one) => !/^(shares|term|area):/.test(one.name)) as one (one.name)}
@@ -556,6 +576,12 @@
 		display: flex;
 		background: var(--panel);
 		border: 1px solid var(--line);
+		border-radius: 3px;
+	}
+	.on {
+		flex: 0 1 132px;
+		min-width: 56px;
+		background: var(--panel);
 		border-radius: 3px;
 	}
 	.bar select {

@@ -2,6 +2,8 @@ import { MathUtils, PerspectiveCamera, Raycaster, Sphere, Vector2, Vector3, type
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument, Triple } from '../api/client';
 
+/** Where the eye is and what it looks at, m. */
+export type Lookout = NonNullable<StageDocument['camera']>;
 export type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
 /** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
@@ -15,7 +17,7 @@ export class Eye {
 	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
 	readonly orbit: OrbitControls;
 	/** It came to rest at another place. */
-	onRest: (camera: NonNullable<StageDocument['camera']>) => void = () => {};
+	onRest: (place: Lookout) => void = () => {};
 
 	constructor(private readonly canvas: HTMLCanvasElement, moved: () => void) {
 		this.orbit = new OrbitControls(this.camera, canvas);
@@ -36,18 +38,32 @@ export class Eye {
 	}
 
 	/** Goes somewhere. */
-	look(eye: NonNullable<StageDocument['camera']>): void {
+	look(eye: Lookout): void {
 		this.camera.position.fromArray(eye.position);
 		this.orbit.target.fromArray(eye.target);
 		this.orbit.update();
 	}
 
-	/** Moves, without turning, to where it sees all of a box. */
-	frame(box: Box3): void {
+	/** Goes somewhere, and that is remembered. */
+	go(eye: Lookout): void {
+		this.look(eye);
+		this.rest();
+	}
+
+	get place(): Lookout {
+		return { position: this.camera.position.toArray(), target: this.orbit.target.toArray() };
+	}
+
+	/**
+	 * Moves, without turning, to where it sees all of a box.
+	 *
+	 * @param times how many times as far away
+	 */
+	frame(box: Box3, times = 1): void {
 		const ball = box.getBoundingSphere(new Sphere());
 		const up = MathUtils.degToRad(this.camera.fov) / 2;
 		const half = Math.min(up, Math.atan(Math.tan(up) * this.camera.aspect));
-		const away = MathUtils.clamp((ball.radius * FRAMED) / Math.sin(half), this.orbit.minDistance, this.orbit.maxDistance);
+		const away = MathUtils.clamp((times * ball.radius * FRAMED) / Math.sin(half), this.orbit.minDistance, this.orbit.maxDistance);
 		const from = this.camera.position.clone().sub(this.orbit.target).normalize();
 		this.orbit.target.copy(ball.center);
 		this.camera.position.copy(ball.center).addScaledVector(from, away);
@@ -77,7 +93,7 @@ export class Eye {
 	}
 
 	private rest(): void {
-		this.onRest({ position: this.camera.position.toArray(), target: this.orbit.target.toArray() });
+		this.onRest(this.place);
 	}
 
 	private toDevice(x: number, y: number): Vector2 {

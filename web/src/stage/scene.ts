@@ -3,7 +3,7 @@ import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/c
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
 import { Contact } from './contact';
-import { Eye, type Sight } from './eye';
+import { Eye, type Lookout, type Sight } from './eye';
 import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
 import { lightValue, type StageLight } from './light';
@@ -121,6 +121,23 @@ export class StageScene {
 		if (room.isEmpty()) return;
 		this.eye.frame(room);
 		this.redraw();
+	}
+
+	/** Goes to a place, and stays there. */
+	look(place: Lookout): void {
+		this.eye.go(place);
+		this.redraw();
+	}
+
+	/** Goes, without turning, so many times as far away as what throws shadows is wide. */
+	away(times: number): void {
+		this.eye.frame(this.objects.room(null), times);
+		this.redraw();
+	}
+
+	/** Where the eye is. */
+	get seen(): Lookout {
+		return this.eye.place;
 	}
 
 	async show(stage: StageDocument): Promise<void> {

@@ -2,21 +2,21 @@ import type { StageDocument } from '../api/client';
 
 type Eye = NonNullable<StageDocument['camera']>;
 
-const name = (project: string, material: number): string => `rilta-eye ${project} ${material}`;
+const name = (project: string, material: number, stage: number): string => `rilta-eye ${project} ${material} ${stage}`;
 
-/** Where somebody's eye was when they last looked at a material: theirs alone, kept in their browser. */
+/** Where somebody's eye was when they last looked at a material on a stage: theirs alone, kept in their browser. */
 export const eyes = {
-	get(project: string, material: number): Eye | null {
+	get(project: string, material: number, stage: number): Eye | null {
 		try {
-			const kept = JSON.parse(localStorage.getItem(name(project, material)) ?? 'null') as Eye | null;
+			const kept = JSON.parse(localStorage.getItem(name(project, material, stage)) ?? 'null') as Eye | null;
 			return kept !== null && [kept.position, kept.target].every((one) => Array.isArray(one) && one.length === 3 && one.every(Number.isFinite)) ? kept : null;
 		} catch {
 			return null;
 		}
 	},
-	put(project: string, material: number, eye: Eye): void {
+	put(project: string, material: number, stage: number, eye: Eye): void {
 		try {
-			localStorage.setItem(name(project, material), JSON.stringify(eye));
+			localStorage.setItem(name(project, material, stage), JSON.stringify(eye));
 		} catch {
 			// Without a place for it the eye begins where the stage says.
 		}

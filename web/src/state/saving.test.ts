@@ -12,7 +12,7 @@ const server = {
 	saves: [] as string[]
 };
 const material = () => ({ id: 1, version: server.version, document: structuredClone(server.document), savedBy: server.savedBy, template: false });
-const stage: Stage = { version: 1, savedBy: '', document: { format: 'rilta-stage/1', objects: [] } };
+const stage: Stage = { id: 7, name: 'Yard', version: 1, savedBy: '', document: { format: 'rilta-stage/1', objects: [] } };
 
 vi.mock('../api/client', async (original) => {
 	const real = await original<typeof import('../api/client')>();
@@ -137,7 +137,7 @@ describe('saving', () => {
 
 	it('takes back changes of the stage and of the document in one order', async () => {
 		stage.document.objects = [{ id: 'a', name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1], seed: 1, value: 0 }] as unknown as StageDocument['objects'];
-		const [session, place] = [await Session.open('quay', 1), await StageState.open('quay')];
+		const [session, place] = [await Session.open('quay', 1), await StageState.open('quay', { material: 1 })];
 		const together = new Together({ document: session, stage: place });
 		session.onChange = () => together.note('document');
 		place.onChange = () => together.note('stage');
@@ -155,11 +155,11 @@ describe('saving', () => {
 	it('keeps the eye of one person on one material', () => {
 		const store = new Map<string, string>();
 		vi.stubGlobal('localStorage', { getItem: (key: string) => store.get(key) ?? null, setItem: (key: string, value: string) => store.set(key, value) });
-		eyes.put('quay', 1, { position: [1, 2, 3], target: [0, 0, 0] });
-		expect(eyes.get('quay', 1)?.position).toEqual([1, 2, 3]);
-		expect(eyes.get('quay', 2)).toBeNull();
-		store.set('rilta-eye quay 2', '{"position":[1,null,3],"target":[0,0,0]}');
-		expect(eyes.get('quay', 2)).toBeNull();
+		eyes.put('quay', 1, 7, { position: [1, 2, 3], target: [0, 0, 0] });
+		expect(eyes.get('quay', 1, 7)?.position).toEqual([1, 2, 3]);
+		expect(eyes.get('quay', 1, 8)).toBeNull();
+		store.set('rilta-eye quay 1 8', '{"position":[1,null,3],"target":[0,0,0]}');
+		expect(eyes.get('quay', 1, 8)).toBeNull();
 	});
 });
 

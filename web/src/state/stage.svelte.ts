@@ -1,4 +1,4 @@
-import { api, ApiError, type Stage, type StageDocument, type StageObject } from '../api/client';
+import { api, ApiError, type Place, type Stage, type StageDocument, type StageObject } from '../api/client';
 import type { StageLight } from '../stage/light';
 import { drafts, saveKey } from './drafts';
 import { passes, pause } from './retry';
@@ -12,7 +12,7 @@ const ONE_CHANGE = 700;
 
 type Kept = { mine: StageDocument; base: StageDocument };
 
-/** The project's stage. Changes from another tab are merged object by object; nothing is lost. */
+/** A stage of the project. Changes from another tab are merged object by object; nothing is lost. */
 export class StageState {
 	document = $state<StageDocument>({ format: 'rilta-stage/2', objects: [] });
 	onProblem: (message: string) => void = () => {};
@@ -31,11 +31,12 @@ export class StageState {
 	private base: StageDocument = { format: 'rilta-stage/2', objects: [] };
 	private timer = 0;
 
-	constructor(readonly project: string) {}
+	/** @param id its number */
+	constructor(readonly project: string, readonly id: number, readonly name: string) {}
 
-	static async open(project: string): Promise<StageState> {
-		const stage = await api.stage(project);
-		const state = new StageState(project);
+	static async open(project: string, which: Parameters<typeof api.stage>[1]): Promise<StageState> {
+		const stage = await api.stage(project, which);
+		const state = new StageState(project, stage.id, stage.name);
 		state.document = stage.document;
 		state.base = structuredClone(stage.document);
 		state.version = stage.version;
@@ -56,7 +57,7 @@ export class StageState {
 	}
 
 	private get draftName(): string {
-		return `stage ${this.project}`;
+		return `stage ${this.project} ${this.id}`;
 	}
 
 	/** Whether anything lies so far from the world's origin that single precision shows it. */
@@ -119,6 +120,20 @@ export class StageState {
 		this.schedule();
 	}
 
+	/** Remembers a place of the eye; one of that name becomes another. */
+	keepPlace(place: Place): void {
+		this.remember(`place ${place.name}`);
+		this.document.format = 'rilta-stage/2';
+		this.document.places = [...(this.document.places ?? []).filter((one) => one.name !== place.name), place];
+		this.schedule();
+	}
+
+	dropPlace(name: string): void {
+		this.remember(`without place ${name}`);
+		this.document.places = (this.document.places ?? []).filter((one) => one.name !== name);
+		this.schedule();
+	}
+
 	undo(): void {
 		this.step(this.past, this.future);
 	}
@@ -159,7 +174,7 @@ export class StageState {
 		const text = JSON.stringify(mine);
 		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
 		try {
-			this.version = (await api.saveStage(this.project, this.version, mine, this.sent.key, keepalive)).version;
+			this.version = (await api.saveStage(this.project, this.id, this.version, mine, this.sent.key, keepalive)).version;
 			this.base = mine;
 			this.tries = 0;
 			this.pending = JSON.stringify(this.snapshot()) !== text;
@@ -209,10 +224,12 @@ export class StageState {
 		for (const own of mine.objects) {
 			if (!theirs.objects.some((object) => object.id === own.id) && !before.has(own.id)) objects.push(own);
 		}
-		const light = JSON.stringify(mine.light) === JSON.stringify(this.base.light) ? theirs.light : mine.light;
-		this.document = { ...mine, objects };
-		if (light === undefined) delete this.document.light;
-		else Object.assign(this.document, { format: 'rilta-stage/2', light });
+		const { light: ownLight, places: ownPlaces, ...rest } = mine;
+		const chosen = <T>(own: T, before: T, other: T): T => (JSON.stringify(own) === JSON.stringify(before) ? other : own);
+		const light = chosen(ownLight, this.base.light, theirs.light);
+		const places = chosen(ownPlaces, this.base.places, theirs.places);
+		const later = light !== undefined || places !== undefined;
+		this.document = { ...rest, ...(later ? { format: 'rilta-stage/2' as const } : {}), objects, ...(light === undefined ? {} : { light }), ...(places === undefined ? {} : { places }) };
 		return doubled;
 	}
 

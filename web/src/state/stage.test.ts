@@ -10,9 +10,10 @@ vi.mock('../api/client', async (original) => {
 		...real,
 		api: {
 			stage: async () => structuredClone(kept),
-			saveStage: async (_: string, version: number, document: StageDocument) => {
+			saveStage: async (_: string, id: number, version: number, document: StageDocument) => {
 				if (version !== kept.version) throw new real.ApiError(412, 'Changed meanwhile', '', [], structuredClone(kept) as never);
-				return (kept = { version: version + 1, savedBy: '', document: structuredClone(document) });
+				expect(id).toBe(7);
+				return (kept = { id, name: 'Yard', version: version + 1, savedBy: '', document: structuredClone(document) });
 			}
 		}
 	};
@@ -24,15 +25,15 @@ const object = (id: string, more: Partial<StageObject> = {}): StageObject => ({ 
 const ids = (): string[] => kept.document.objects.map((one) => one.id);
 
 beforeEach(async () => {
-	kept = { version: 1, savedBy: '', document: { format: 'rilta-stage/1', objects: [object('a'), object('b'), object('c')] } };
-	await drafts.drop('stage quay');
+	kept = { id: 7, name: 'Yard', version: 1, savedBy: '', document: { format: 'rilta-stage/1', objects: [object('a'), object('b'), object('c')] } };
+	await drafts.drop('stage quay 7');
 	vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] });
 	vi.stubGlobal('window', globalThis);
 });
 
 describe('a stage', () => {
 	it('is furnished, and each of it is one step back', async () => {
-		const stage = await StageState.open('quay');
+		const stage = await StageState.open('quay', { stage: 7 });
 		stage.add([object('d'), object('e')]);
 		stage.remove('b');
 		stage.change('a', { hidden: true });
@@ -51,14 +52,14 @@ describe('a stage', () => {
 	});
 
 	it('gives what is new an id that nothing has', async () => {
-		const stage = await StageState.open('quay');
+		const stage = await StageState.open('quay', { stage: 7 });
 		expect([stage.freshId('a'), stage.freshId('Kerb stone!'), stage.freshId('§')]).toEqual(['a-2', 'kerb-stone', 'object']);
 		stage.add([object('a-2')]);
 		expect(stage.freshId('a')).toBe('a-3');
 	});
 
 	it('keeps away what was taken away here, and keeps what was worked on there', async () => {
-		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		const [mine, theirs] = [await StageState.open('quay', { stage: 7 }), await StageState.open('quay', { stage: 7 })];
 		theirs.change('b', { position: [5, 0, 0] });
 		theirs.remove('c');
 		await theirs.save();
@@ -72,7 +73,7 @@ describe('a stage', () => {
 	});
 
 	it('has the light that was changed last, here or there', async () => {
-		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		const [mine, theirs] = [await StageState.open('quay', { stage: 7 }), await StageState.open('quay', { stage: 7 })];
 		theirs.relight({ height: 12 });
 		await theirs.save();
 		mine.change('a', { seed: 9 });
@@ -91,7 +92,7 @@ describe('a stage', () => {
 	});
 
 	it('says what both have moved', async () => {
-		const [mine, theirs] = [await StageState.open('quay'), await StageState.open('quay')];
+		const [mine, theirs] = [await StageState.open('quay', { stage: 7 }), await StageState.open('quay', { stage: 7 })];
 		const said: string[] = [];
 		mine.onProblem = (message) => said.push(message);
 		theirs.change('a', { position: [1, 0, 0] });

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { BookmarkPlus, Copy, Flame, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { api, type MaterialDocument, type Project, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
@@ -60,13 +60,18 @@
 	let together = $state.raw<Together | null>(null);
 	let [undoable, redoable] = $state([false, false]);
 	$effect(() => {
-		if (session === null || stage === null || together !== null) return;
+		if (session === null || stage === null) return;
 		const all = new Together({ document: session, stage });
+		// What was done on another stage is taken back there.
+		all.past = untrack(() => together)?.past.filter((side) => side === 'document') ?? [];
 		all.changed = () => ([undoable, redoable] = [all.past.length > 0, all.future.length > 0]);
 		session.onChange = () => all.note('document');
 		stage.onChange = () => all.note('stage');
+		all.changed();
 		together = all;
-		if (session.resumed) done('Your edits are back', 'They had not been stored when the page was last left.');
+	});
+	$effect(() => {
+		if (session?.resumed === true) done('Your edits are back', 'They had not been stored when the page was last left.');
 	});
 
 	/** What the stage will ask for is on its way while the rest of the page is made; the browser keeps it. */
@@ -78,7 +83,7 @@
 		try {
 			// The code takes longest: it is asked for as soon as there is a document.
 			const opened = Session.open(slug, id).then(async (one) => { await one.lower(); foreseeMaps(one); session = one; });
-			const placed = StageState.open(slug);
+			const placed = StageState.open(slug, { material: id });
 			void placed.then((one) => { for (const mesh of new Set(one.document.objects.map((object) => object.mesh))) void api.mesh(mesh).catch(() => {}); });
 			await Promise.all([opened, meshes.load(), placed.then((one) => (stage = one)), api.project(slug).then((one) => (project = one))]);
 		} catch (error) {
@@ -117,6 +122,15 @@
 		const same = stage.document.objects.filter((one) => one.mesh === mesh).length;
 		stage.add([{ id, name: same === 0 ? label : `${label} ${same + 1}`, mesh, position: scene.spot.map((metres) => Math.round(metres * 100) / 100) as Triple, turn: [0, 0, 0], scale: [1, 1, 1], seed: stage.document.objects.length + 1, value: 0 }]);
 		select({ kind: 'object', id });
+	}
+	/** Judges the material on another stage from now on. What was done on the one before is stored, and taken back there. */
+	async function judge(on: number): Promise<void> {
+		if (stage === null || session === null || on === stage.id) return;
+		await stage.save();
+		const next = await StageState.open(slug, { stage: on });
+		if (selection.kind === 'object') select({ kind: 'surface' });
+		stage = next;
+		api.judgeOn(id, on).catch((error: unknown) => failed('Which stage it is judged on was not kept', error));
 	}
 	$effect(() => {
 		meshes.onChanged = (name) => { scene?.forget(name); stage?.onMerged(); };
@@ -217,7 +231,7 @@
 	{#if trouble !== null}
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
-		<StageView bind:this={stageView} {session} {stage} {slug} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
+		<StageView bind:this={stageView} {session} {stage} {slug} {judge} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
 			{select} probed={(found) => (trail = found)}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
@@ -225,7 +239,7 @@
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
 		{#if arranging}
-			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} />
+			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} {judge} />
 		{:else}
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}

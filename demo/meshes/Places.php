@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Demo;
+
+/** The stages of Ebbwater Station. Materials and meshes are called by their names here. */
+final class Places
+{
+    /** @return array<string, array{format: string, objects: list<array<string, mixed>>}> documents by name, the first of them first */
+    public static function documents(): array
+    {
+        /** @var array{format: string, objects: list<array<string, mixed>>} $small */
+        $small = json_decode((string) file_get_contents(\dirname(__DIR__) . '/stage.json'), true, 64, \JSON_THROW_ON_ERROR);
+
+        return ['Small stage' => $small, 'Station yard' => self::yard()];
+    }
+
+    /**
+     * The yard behind the quay: the observatory with its dome and its library, a wall of single blocks, the hut of the tide gauge, a planter,
+     * and the salt flat to the horizon. One wall wears what is open.
+     *
+     * @return array{format: string, objects: list<array<string, mixed>>, camera: array<string, list<float>>, light: array<string, mixed>, places: list<array<string, mixed>>}
+     */
+    private static function yard(): array
+    {
+        $objects = [
+            self::object('flat', 'Salt flat', 'ground', 'Salt flat', [0.0, -0.32, -20.0], scale: [1.0, 0.6, 1.0]),
+            self::object('quay', 'Quay', 'cube', 'Quay paving', [0.0, -0.3, 0.0], scale: [17.0, 0.3, 11.0]),
+            self::object('tower', 'Observatory', 'cylinder', 'Courtyard render', [-4.6, 0.0, -2.6], scale: [3.6, 2.7, 3.6]),
+            self::object('dome', 'Dome', 'sphere', 'Observatory dome', [-4.6, 0.85, -2.6], scale: [3.7, 3.7, 3.7]),
+            // What is open is judged on the library's wall, and on the post before it.
+            self::object('library', 'Library wall', 'cube', null, [-0.2, 0.0, -3.4], scale: [5.2, 2.4, 1.6]),
+            self::object('roof', 'Library roof', 'roof', 'Observatory roof', [-0.2, 2.4, -3.4], scale: [1.38, 0.8, 0.62]),
+            self::object('post', 'Post', 'rounded-block', null, [2.2, 0.0, 1.9], scale: [0.7, 1.0, 0.7]),
+            self::object('hut', 'Tide hut', 'Tide hut', 'Sea wall', [4.9, 0.0, -2.6], [0.0, -24.0, 0.0], sections: ['Roof' => 'Observatory roof', 'Door' => 'Copper hatch']),
+            self::object('planter', 'Planter', 'Planter', 'Glazed basin', [0.3, 0.0, -0.4], [0.0, 4.0, 0.0], sections: ['Rim' => 'Instrument plinth', 'Soil' => 'Silt bank']),
+            self::object('step', 'Steps', 'stair', 'Quay paving', [-4.6, 0.0, 0.2], [0.0, 180.0, 0.0], [1.1, 0.5, 0.6]),
+            self::object('boulder-1', 'Boulder', 'boulder', 'Mooring block', [6.4, 0.0, 2.2], [0.0, 40.0, 0.0], [0.9, 0.7, 0.9], 4),
+            self::object('boulder-2', 'Small boulder', 'boulder', 'Mooring block', [5.4, 0.0, 3.0], [10.0, 190.0, 0.0], [0.45, 0.4, 0.5], 5),
+        ];
+        // Courses of single blocks, each with a seed of its own; every second course begins half a block further on.
+        $number = 0;
+        for ($course = 0; $course < 3; ++$course) {
+            for ($block = 0; $block < 6; ++$block) {
+                ++$number;
+                $objects[] = self::object("block-$number", "Block $number", 'rounded-block', 'Mooring block', [-7.6, 0.42 * $course, 4.4 - 0.92 * $block - 0.46 * ($course % 2)], [0.0, 90.0 + ($number * 37 % 5 - 2) * 0.6, 0.0], [0.9, 0.42, 0.55], 10 + $number);
+            }
+        }
+
+        return [
+            'format' => 'rilta-stage/2',
+            'objects' => $objects,
+            'camera' => ['position' => [3.6, 2.3, 9.4], 'target' => [-0.7, 0.9, -1.6]],
+            'light' => ['sky' => 'clear-day', 'turn' => 128, 'height' => 38],
+            'places' => [
+                ['name' => 'Library wall', 'position' => [1.2, 1.6, 1.8], 'target' => [-0.4, 1.1, -2.6]],
+                ['name' => 'From the flat', 'position' => [13.0, 1.7, 14.0], 'target' => [-1.0, 1.2, -2.0]],
+                ['name' => 'Along the blocks', 'position' => [-5.4, 1.5, 6.4], 'target' => [-7.4, 0.6, 2.4]],
+            ],
+        ];
+    }
+
+    /**
+     * @param ?string               $wears    nothing: what is open
+     * @param list<float>           $position
+     * @param list<float>           $turn
+     * @param list<float>           $scale
+     * @param array<string, string> $sections what they wear
+     *
+     * @return array<string, mixed>
+     */
+    private static function object(string $id, string $name, string $mesh, ?string $wears, array $position, array $turn = [0.0, 0.0, 0.0], array $scale = [1.0, 1.0, 1.0], int $seed = 1, array $sections = []): array
+    {
+        return ['id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => $turn, 'scale' => $scale, 'seed' => $seed, 'value' => 0]
+            + ($wears === null ? [] : ['wears' => $wears])
+            + ($sections === [] ? [] : ['sections' => array_map(static fn (string $section, string $worn): array => ['section' => $section, 'wears' => $worn], array_keys($sections), $sections)]);
+    }
+}
