@@ -35,6 +35,8 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "/api/sets/$set/fill", ['role' => 'height', 'from' => 'base-colour', 'value' => 0.5]],
             ['POST', "/api/sets/$set/pack", ['channels' => [['map' => $image, 'channel' => 'x', 'inverted' => true, 'low' => 0, 'high' => 1], ['low' => 0], ['low' => 0]]]],
             ['PUT', "$base/stage", ['document' => Stage::first()]],
+            ['POST', "$base/stages", ['name' => 'S', 'like' => 1, 'document' => ['places' => [['name' => 'A', 'position' => [0, 0, 0], 'target' => [0, 0, 0]]]] + Stage::first()]],
+            ['PUT', "/api/materials/$id/stage", ['stage' => 1]],
             ['POST', "$base/stage/copies", ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'sections' => [['section' => 'Top', 'wears' => $id, 'variant' => 'x']]], 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1']]],
             ['PATCH', "/api/meshes/$mesh", ['label' => 'M', 'options' => ['scale' => 2, 'up' => 'z', 'turned' => true, 'crease' => 30], 'deleted' => false]],
             ['PATCH', "/api/sets/$set", ['tags' => ['wall', 'wet']]],

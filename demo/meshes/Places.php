@@ -25,15 +25,15 @@ final class Places
     private static function yard(): array
     {
         $objects = [
-            self::object('flat', 'Salt flat', 'ground', 'Salt flat', [0.0, -0.32, -20.0], scale: [1.0, 0.6, 1.0]),
+            self::object('flat', 'Salt flat', 'ground', 'Salt flat', [0.0, -0.42, -40.0], scale: [3.0, 0.6, 3.0]),
             self::object('quay', 'Quay', 'cube', 'Quay paving', [0.0, -0.3, 0.0], scale: [17.0, 0.3, 11.0]),
             self::object('tower', 'Observatory', 'cylinder', 'Courtyard render', [-4.6, 0.0, -2.6], scale: [3.6, 2.7, 3.6]),
             self::object('dome', 'Dome', 'sphere', 'Observatory dome', [-4.6, 0.85, -2.6], scale: [3.7, 3.7, 3.7]),
             // What is open is judged on the library's wall, and on the post before it.
             self::object('library', 'Library wall', 'cube', null, [-0.2, 0.0, -3.4], scale: [5.2, 2.4, 1.6]),
-            self::object('roof', 'Library roof', 'roof', 'Observatory roof', [-0.2, 2.4, -3.4], scale: [1.38, 0.8, 0.62]),
+            self::object('roof', 'Library roof', 'roof', 'Observatory roof', [-0.2, 2.4, -3.4], [0.0, 90.0, 0.0], [0.44, 0.5, 1.12]),
             self::object('post', 'Post', 'rounded-block', null, [2.2, 0.0, 1.9], scale: [0.7, 1.0, 0.7]),
-            self::object('hut', 'Tide hut', 'Tide hut', 'Sea wall', [4.9, 0.0, -2.6], [0.0, -24.0, 0.0], sections: ['Roof' => 'Observatory roof', 'Door' => 'Copper hatch']),
+            self::object('hut', 'Tide hut', 'Tide hut', 'Sea wall', [4.5, 0.0, -2.6], [0.0, -24.0, 0.0], sections: ['Roof' => 'Observatory roof', 'Door' => 'Copper hatch']),
             self::object('planter', 'Planter', 'Planter', 'Glazed basin', [0.3, 0.0, -0.4], [0.0, 4.0, 0.0], sections: ['Rim' => 'Instrument plinth', 'Soil' => 'Silt bank']),
             self::object('step', 'Steps', 'stair', 'Quay paving', [-4.6, 0.0, 0.2], [0.0, 180.0, 0.0], [1.1, 0.5, 0.6]),
             self::object('boulder-1', 'Boulder', 'boulder', 'Mooring block', [6.4, 0.0, 2.2], [0.0, 40.0, 0.0], [0.9, 0.7, 0.9], 4),
@@ -51,7 +51,7 @@ final class Places
         return [
             'format' => 'rilta-stage/2',
             'objects' => $objects,
-            'camera' => ['position' => [3.6, 2.3, 9.4], 'target' => [-0.7, 0.9, -1.6]],
+            'camera' => ['position' => [2.2, 2.7, 11.6], 'target' => [-0.6, 1.1, -1.8]],
             'light' => ['sky' => 'clear-day', 'turn' => 128, 'height' => 38],
             'places' => [
                 ['name' => 'Library wall', 'position' => [1.2, 1.6, 1.8], 'target' => [-0.4, 1.1, -2.6]],

@@ -85,6 +85,14 @@ export async function fresh(page: Page, name: string, set = 'lime-plaster'): Pro
 	return ((await response.json()) as { id: number }).id;
 }
 
+/** A material of one colour, without maps. */
+export const plain = (name: string, colour: [number, number, number]): MaterialDocument => ({
+	format: 'rilta-material/2',
+	name,
+	lanes: [{ id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: {} }] }],
+	layers: [{ id: 'all', name: 'All', lane: 'main', set: '', finish: { values: { tint: colour, roughnessFrom: 0.9, roughnessTo: 0.9 } } }]
+});
+
 /** A material of a document of one's own. */
 export async function made(page: Page, document: MaterialDocument): Promise<number> {
 	const response = await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { document } });

@@ -13,14 +13,19 @@
 	let crease = $state<number | null>(null);
 	const control: NumberControl = { type: 'number', name: 'crease', label: 'Smooth up to', help: 'Faces that are turned less against each other are smooth, where the file has no normals.', unit: 'degrees', default: 40, soft: [0, 90], hard: [0, 180], step: 5, ratio: false } as unknown as NumberControl;
 	const grave = $derived(mesh.findings.some((one) => one.grave));
+	/** What is wrong is not hidden; else it is as it was left. */
+	let open = $state(false);
+	$effect(() => {
+		if (grave) open = true;
+	});
 	const count = (n: number, one: string): string => `${n.toLocaleString('en')} ${one}${n === 1 ? '' : 's'}`;
-	const metres = (n: number): string => (n >= 100 ? n.toFixed(0) : n >= 1 ? n.toFixed(2) : n.toPrecision(2));
+	const metres = (n: number): string => (n >= 100 ? n.toFixed(0) : n >= 1 ? n.toFixed(2) : n === 0 ? '0' : n.toPrecision(2));
 	const read = (change: Partial<OwnMesh['options']>): void => void meshes.change(mesh, { options: { ...mesh.options, ...change } });
 	/** Texels a metre that a map of 2048 gives. */
 	const density = (perMetre: number): string => (2048 * perMetre).toFixed(0);
 </script>
 
-<details open={grave}>
+<details bind:open>
 	<summary>Mesh of your own{#if mesh.findings.length > 0}<span class:grave-mark={grave}>{count(mesh.findings.length, 'finding')}</span>{/if}</summary>
 	<label class="row">Name
 		<input class="field" aria-label="Name of the mesh" maxlength="120" value={mesh.label} onchange={(e) => { const label = e.currentTarget.value.trim(); if (label === '') e.currentTarget.value = mesh.label; else void meshes.change(mesh, { label }); }} />
