@@ -13,6 +13,7 @@ use Rilta\App\Http\Payload\VariantCsv;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\OwnMeshes;
+use Rilta\App\Service\ProjectPaints;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowering;
@@ -56,7 +57,7 @@ final class LowerController extends Api
     }
 
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
-    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes): JsonResponse
+    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes, ProjectPaints $paints): JsonResponse
     {
         $project = $this->project($slug);
         $maps = $files->of($project);
@@ -64,7 +65,7 @@ final class LowerController extends Api
         if ($ray === [0.0, 0.0, 0.0]) {
             throw Refusal::invalid('A line of sight needs a direction.', [['path' => '/ray', 'message' => 'expected a direction']]);
         }
-        $seen = RayCast::along(Stage::read($sight->stage, $meshes->of($project)), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
+        $seen = RayCast::along(Stage::read($sight->stage, $meshes->of($project), $paints), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
         if ($seen === null) {
             return $this->json(['object' => null, 'stops' => [], 'text' => '']);
         }

@@ -9,6 +9,8 @@ use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Http\Payload\MeshChange;
 use Rilta\App\Service\Derived;
 use Rilta\App\Service\OwnMeshes;
+use Rilta\App\Service\ProjectPaints;
+use Rilta\App\Service\Quota;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\MeshFile;
@@ -63,6 +65,28 @@ final class MeshController extends Api
         $result = $this->meshes->bring($project, $files, $replaced);
 
         return $this->json(['meshes' => array_map(OwnMeshes::described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
+    }
+
+    /** Keeps what was painted on an object: four bytes a vertex. */
+    #[Route('/api/projects/{slug}/paints', methods: ['POST'])]
+    public function paint(string $slug, Request $request, ProjectPaints $paints, Quota $quota): JsonResponse
+    {
+        $project = $this->project($slug);
+        $bytes = $request->getContent();
+        if ($bytes === '' || \strlen($bytes) % 4 !== 0 || \strlen($bytes) > ProjectPaints::MOST_BYTES) {
+            throw Refusal::invalid(\sprintf('What is painted has four bytes a vertex, of at most %d vertices; %d bytes were sent.', ProjectPaints::MOST_BYTES / 4, \strlen($bytes)));
+        }
+        $quota->room($project, \strlen($bytes));
+
+        return $this->json(['paint' => $paints->keep($bytes)], Response::HTTP_CREATED);
+    }
+
+    #[Route('/api/paints/{name}', requirements: ['name' => '[0-9a-f]{64}'], methods: ['GET'])]
+    public function painted(string $name, ProjectPaints $paints): Response
+    {
+        $bytes = $paints->paint($name) ?? throw Refusal::notFound("paint $name");
+
+        return (new Response($bytes, headers: ['Content-Type' => 'application/octet-stream']))->setPublic()->setMaxAge(31536000)->setImmutable();
     }
 
     #[Route('/api/meshes/{name}', methods: ['GET'])]

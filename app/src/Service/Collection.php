@@ -32,6 +32,10 @@ final readonly class Collection
         /** @var list<string> $known */
         $known = array_merge(...array_map($this->db->fetchFirstColumn(...), ['SELECT sha256 FROM map UNION SELECT sha256 FROM map_version', $files('mesh'), $files('mesh_version')]));
         $wanted = array_flip($known);
+        foreach ($this->db->iterateColumn('SELECT document FROM stage') as $document) {
+            preg_match_all('/"paint":"([0-9a-f]{64})"/', \is_string($document) ? $document : '', $painted);
+            $wanted += array_flip($painted[1]);
+        }
         $old = $now->modify(self::UPLOADS)->getTimestamp();
         $blobs = $this->blobs->collect($wanted, $old, $pretend);
 

@@ -111,6 +111,12 @@ final readonly class Parcels
         $meshes = $this->of(MeshRecord::class, $project);
         // What is in the bin may stand on the stage.
         $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => $one->deletedAt === null || str_contains($on, "\"{$one->name()}\"")));
+        preg_match_all('/"paint":"([0-9a-f]{64})"/', $on, $painted);
+        foreach ($painted[1] as $sha) {
+            if ($this->blobs->has($sha)) {
+                $files[$sha] = 'what was painted';
+            }
+        }
         $standing = [];
         foreach ($meshes as $place => $mesh) {
             $standing[$mesh->name()] = 'own-' . ($place + 1);

@@ -87,6 +87,7 @@ final readonly class Masking
             MaskKind::Joint => $this->joint(),
             MaskKind::Place => $this->place(),
             MaskKind::Side => $g->select($g->less($this->surface->input('facing'), 0.0), $this->context->choice('side') === 'back' ? 1.0 : 0.0, $this->context->choice('side') === 'back' ? 0.0 : 1.0),
+            MaskKind::Painted => $g->pick($this->surface->input('painted'), ['1' => 'x', '2' => 'y', '3' => 'z', '4' => 'w'][$this->context->choice('channel')] ?? 'x'),
             MaskKind::Constant => $g->mul($this->context->number('value'), 0.01),
         };
     }

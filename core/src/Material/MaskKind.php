@@ -28,8 +28,10 @@ enum MaskKind: string
     case Distance = 'distance';
     case Object = 'object';
     case Side = 'side';
+    case Painted = 'painted';
     case Constant = 'constant';
 
+    private const CHANNELS = ['1' => '1', '2' => '2', '3' => '3', '4' => '4'];
     private const FORMS = ['smooth' => 'Smooth', 'ridges' => 'Ridges', 'blotches' => 'Blotches', 'cells' => 'Cells', 'cracks' => 'Cracks', 'plates' => 'Plates'];
 
     /** @return array<string, string>|null the values under which it is read along a lane, the layer's or one of its own; null if it never is */
@@ -62,6 +64,7 @@ enum MaskKind: string
             self::Distance => 'Distance',
             self::Object => 'Object or piece',
             self::Side => 'Side',
+            self::Painted => 'Painted',
             self::Constant => 'A constant',
         };
     }
@@ -80,6 +83,7 @@ enum MaskKind: string
             self::Distance => 'Black near the eye, white far off.',
             self::Object => 'A grey for every object, by its seed, or for every piece or cell of the lane.',
             self::Side => 'White on one side of a surface that has two.',
+            self::Painted => 'What was painted on the objects of the stage, vertex by vertex. Where nothing was, it is black.',
             self::Constant => 'The same everywhere.',
         };
     }
@@ -136,6 +140,7 @@ enum MaskKind: string
             self::Object => [new ChoiceControl(new ControlMeta('per', 'A grey for', 'What has a grey of its own.'), ['object' => 'Each object', 'piece' => 'Each piece or cell'], 'object'), new SeedControl(new ControlMeta('seed', 'Seed', 'Another seed, other greys.'))],
             self::Constant => [self::number('value', 'Value', 'How white it is.', Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 1.0)],
             self::Side => [new ChoiceControl(new ControlMeta('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
+            self::Painted => [new ChoiceControl(new ControlMeta('channel', 'Channel', 'Which of the four that can be painted.'), self::CHANNELS, '1')],
             self::Below => [],
         };
     }

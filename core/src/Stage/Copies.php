@@ -74,6 +74,7 @@ final class Copies
                         $object->variant,
                         wears: $object->wears,
                         sections: $object->sections,
+                        paint: $object->paint,
                     );
                 }
             }
@@ -88,6 +89,7 @@ final class Copies
         return ['id' => $one->id, 'name' => $one->name, 'mesh' => $one->mesh, 'position' => self::rounded($one->position), 'turn' => self::rounded($one->turn), 'scale' => self::rounded($one->scale), 'seed' => $one->seed, 'value' => $one->value]
             + ($one->variant === '' ? [] : ['variant' => $one->variant])
             + ($one->wears === null ? [] : ['wears' => $one->wears])
+            + ($one->paint === '' ? [] : ['paint' => $one->paint])
             + ($one->sections === [] ? [] : ['sections' => array_map(
                 static fn (string $section, Wear $wear): array => ['section' => $section] + ($wear->material === null ? [] : ['wears' => $wear->material]) + ($wear->variant === '' ? [] : ['variant' => $wear->variant]),
                 array_map(strval(...), array_keys($one->sections)),

@@ -23,6 +23,7 @@ final readonly class Placed
      * @param bool                       $hidden   whether it is left out of all pictures for now
      * @param ?int                       $wears    number of the material that it wears; null for the one that is shown
      * @param array<string, Wear>        $sections what sections of its mesh wear by themselves, by their names
+     * @param string                     $paint    what the stage's paints are asked for; "" if nothing was painted on it
      */
     public function __construct(
         public string $id,
@@ -37,6 +38,7 @@ final readonly class Placed
         public bool $hidden = false,
         public ?int $wears = null,
         public array $sections = [],
+        public string $paint = '',
     ) {
         [$a, $b, $c] = array_map(deg2rad(...), $turn);
         [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Stage;
 
 use Rilta\Core\Math\Vec;
+use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Surface\Source;
@@ -43,7 +44,25 @@ final class RayCast
 
         $mesh = $stage->meshes->mesh($object->mesh);
 
-        return [$object, self::footprint($object, $mesh, $triangle, $weights, $eye, $rays), $mesh->section($triangle)];
+        $paint = $object->paint === '' ? null : $stage->paints->paint($object->paint);
+
+        return [$object, self::footprint($object, $paint === null ? $mesh : self::painted($mesh, $triangle, $paint), $triangle, $weights, $eye, $rays), $mesh->section($triangle)];
+    }
+
+    /** The mesh with what was painted at the corners of a triangle; paint of a mesh that had other vertices is none. */
+    private static function painted(Mesh $mesh, int $triangle, string $paint): Mesh
+    {
+        $count = $mesh->positions->count();
+        if (\strlen($paint) !== 4 * $count) {
+            return $mesh;
+        }
+        $all = str_repeat("\0", 16 * $count);
+        foreach ($mesh->corners($triangle) as $vertex) {
+            $channels = unpack('C4', $paint, 4 * $vertex) ?: [];
+            $all = substr_replace($all, pack('g4', ...array_map(static fn (mixed $one): float => \is_int($one) ? $one / 255 : 0.0, array_values($channels))), 16 * $vertex, 16);
+        }
+
+        return $mesh->with(Surface::PAINT, new Attribute(4, $all));
     }
 
     /**

@@ -20,7 +20,7 @@ final readonly class Stage
     public const LARGEST_SEED = 0xFFFFFF;
 
     /** @param list<Placed> $objects */
-    public function __construct(public array $objects, public Meshes $meshes)
+    public function __construct(public array $objects, public Meshes $meshes, public Paints $paints = new NoPaints())
     {
     }
 
@@ -49,7 +49,7 @@ final readonly class Stage
     }
 
     /** @throws InvalidDocument */
-    public static function read(mixed $data, Meshes $meshes = new ReadyMeshes()): self
+    public static function read(mixed $data, Meshes $meshes = new ReadyMeshes(), Paints $paints = new NoPaints()): self
     {
         if (!\is_array($data) || !\in_array($data['format'] ?? null, self::FORMATS, true)) {
             throw InvalidDocument::at('/format', 'expected "' . self::FORMAT . '"');
@@ -83,7 +83,7 @@ final readonly class Stage
             Lighting::check($data['light'], '/light');
         }
 
-        return new self(array_values($placed), $meshes);
+        return new self(array_values($placed), $meshes, $paints);
     }
 
     private static function object(mixed $data, string $path, Meshes $meshes): Placed
@@ -112,6 +112,7 @@ final readonly class Stage
             self::flag($data['hidden'] ?? false, "$path/hidden"),
             self::wears($data['wears'] ?? null, "$path/wears"),
             self::sections($data['sections'] ?? [], "$path/sections"),
+            self::paint($data['paint'] ?? '', "$path/paint"),
         );
     }
 
@@ -159,6 +160,13 @@ final readonly class Stage
     private static function wears(mixed $value, string $path): ?int
     {
         return $value === null || (\is_int($value) && $value > 0) ? $value : throw InvalidDocument::at($path, 'expected the number of a material, or nothing');
+    }
+
+    private static function paint(mixed $value, string $path): string
+    {
+        return \is_string($value) && preg_match('/^([0-9a-f]{64})?$/D', $value) === 1
+            ? $value
+            : throw InvalidDocument::at($path, 'expected the SHA-256 of what was painted, or nothing');
     }
 
     private static function flag(mixed $value, string $path): bool

@@ -14,12 +14,15 @@ use Rilta\Core\Field\Type;
  *
  * Positions are in metres, in the world. The object's frame is rigid: it follows an object's place and turn, and keeps metres however it
  * is scaled. The object's seed is a whole number below 2^24, its value 0…1; the section is the whole number of the part of the mesh,
- * below 2^16; the view distance is that of the eye. A surface that is seen from behind has the facing -1; all others have 1.
+ * below 2^16; what was painted is four channels of 0…1; the view distance is that of the eye. A surface that is seen from behind has the facing -1; all others have 1.
  */
 final readonly class Surface
 {
     /** The sets of UVs of a mesh, in their order; each has its steps per pixel (Dx, Dy) and its directions (T, B). */
     public const UV_SETS = ['uv', 'uv2', 'uv3', 'uv4'];
+
+    /** The attribute that has what was painted on an object: four channels of 0…1. */
+    public const PAINT = '_PAINT';
 
     public function __construct(private Graph $graph)
     {
@@ -63,6 +66,7 @@ final readonly class Surface
             $one('dpdy', Type::Vec3, Source::Down, 'position', 'm'),
             ...$sets,
             $one('section', Type::Float, Source::Flat, '_SECTION'),
+            $one('painted', Type::Vec4, Source::Vertex, self::PAINT),
             $one('objectOrigin', Type::Vec3, Source::Origin, unit: 'm'),
             $one('objectX', Type::Vec3, Source::Axis, 'x', '', 1.0, 0.0, 0.0),
             $one('objectY', Type::Vec3, Source::Axis, 'y', '', 0.0, 1.0, 0.0),
