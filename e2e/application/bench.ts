@@ -100,6 +100,17 @@ export async function made(page: Page, document: MaterialDocument): Promise<numb
 	return ((await response.json()) as { id: number }).id;
 }
 
+/** A stage of its own that a material is judged on. */
+export async function judgedOn(page: Page, material: number, document: Partial<StageDocument>): Promise<number> {
+	const headers = { 'X-Rilta': '1' };
+	const answer = await page.request.post(`/api/projects/${PROJECT}/stages`, { headers, data: { name: `Of ${material}`, document: { format: 'rilta-stage/2', objects: [], ...document } } });
+	const { id } = (await answer.json()) as { id: number };
+	expect((await page.request.put(`/api/materials/${material}/stage`, { headers, data: { stage: id } })).status()).toBe(204);
+	return id;
+}
+/** What the server has of a stage. */
+export const storedStage = async (page: Page, stage: number): Promise<StageDocument> => ((await (await page.request.get(`/api/projects/${PROJECT}/stage?stage=${stage}`)).json()) as { document: StageDocument }).document;
+
 /** The stage as a test has it: nothing of it is kept. */
 export async function staged(page: Page, change: (stage: StageDocument) => void): Promise<StageDocument[]> {
 	const saved: StageDocument[] = [];

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { OwnMesh, StageDocument } from '../../web/src/api/client';
-import { made, on, open, pixel, plain, PROJECT, settled } from './bench';
+import { judgedOn, made, on, open, pixel, plain, PROJECT, settled, storedStage } from './bench';
 
 const sample = (name: string): string => fileURLToPath(new URL(`../../core/tests/Format/meshes/${name}`, import.meta.url));
 const file = (name: string, content: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
@@ -12,15 +12,6 @@ const values = (page: Page) => page.getByRole('region', { name: 'Values' });
 const tray = (page: Page) => page.getByRole('region', { name: 'Meshes' });
 const bring = (page: Page, files: Parameters<ReturnType<Page['getByLabel']>['setInputFiles']>[0]) => tray(page).getByLabel('Files of meshes').setInputFiles(files);
 
-/** A stage of its own that a material is judged on. */
-async function judgedOn(page: Page, material: number, document: Partial<StageDocument>): Promise<number> {
-	const headers = { 'X-Rilta': '1' };
-	const answer = await page.request.post(`/api/projects/${PROJECT}/stages`, { headers, data: { name: `Of ${material}`, document: { format: 'rilta-stage/2', objects: [], ...document } } });
-	const { id } = (await answer.json()) as { id: number };
-	expect((await page.request.put(`/api/materials/${material}/stage`, { headers, data: { stage: id } })).status()).toBe(204);
-	return id;
-}
-const stored = async (page: Page, stage: number): Promise<StageDocument> => ((await (await page.request.get(`/api/projects/${PROJECT}/stage?stage=${stage}`)).json()) as { document: StageDocument }).document;
 const owned = async (page: Page, label: string): Promise<OwnMesh | undefined> => ((await (await page.request.get(`/api/projects/${PROJECT}/meshes`)).json()) as { meshes: OwnMesh[] }).meshes.find((one) => one.label === label);
 
 test('a mesh is brought, its three sections wear three materials, and all is there after a reload', async ({ page }) => {
@@ -41,7 +32,7 @@ test('a mesh is brought, its three sections wear three materials, and all is the
 	}
 	await values(page).getByLabel('Rim wears').selectOption(String(blue));
 	await values(page).getByLabel('Soil wears').selectOption(String(green));
-	await expect.poll(async () => (await stored(page, stage)).objects[0]).toMatchObject({ name: `trough ${tag}`, position: [0, 0, 0], sections: [{ section: 'Rim', wears: blue }, { section: 'Soil', wears: green }] });
+	await expect.poll(async () => (await storedStage(page, stage)).objects[0]).toMatchObject({ name: `trough ${tag}`, position: [0, 0, 0], sections: [{ section: 'Rim', wears: blue }, { section: 'Soil', wears: green }] });
 
 	const worn = async (): Promise<string> => {
 		await settled(page);

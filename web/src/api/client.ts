@@ -227,6 +227,9 @@ export const api = {
 		if (replaces !== '') body.append('replaces', replaces);
 		return sending<{ meshes: OwnMesh[]; refused: { file: string; reason: string }[]; lost: string[] }>(`${project(slug)}/meshes`, body, progress);
 	},
+	/** Four bytes a vertex. */
+	paint: async (name: string): Promise<ArrayBuffer> => (await send(`/api/paints/${name}`, {})).arrayBuffer(),
+	keepPaint: (slug: string, paint: Uint8Array) => json<{ paint: string }>(`${project(slug)}/paints`, { method: 'POST', body: paint as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } }),
 	changeMesh: (name: string, change: { label?: string; options?: OwnMesh['options']; deleted?: boolean }) => json<OwnMesh>(`/api/meshes/${name}`, carrying('PATCH', change)),
 	revertMesh: (name: string, number: number) => json<OwnMesh>(`/api/meshes/${name}/versions/${number}`, carrying('POST', {})),
 	wares: (words: string, kind: string, side: number, page: number) =>

@@ -22,6 +22,7 @@
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
 	import AreaHandles from './AreaHandles.svelte';
+	import BrushBar from './BrushBar.svelte';
 	import ClockBar from './ClockBar.svelte';
 	import Legend from './Legend.svelte';
 	import LightPanel from './LightPanel.svelte';
@@ -30,7 +31,7 @@
 	import Segments from './Segments.svelte';
 	import StageMenu from './StageMenu.svelte';
 
-	let { session, stage, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, step, select, probed, ready, changed, staged, looked }: {
+	let { session, stage, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, step, paint, select, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
 		slug: string;
@@ -42,6 +43,8 @@
 		selected: string | null;
 		/** Path of the selected step. */
 		step: string | null;
+		/** The channel that what is selected reads of what is painted; null if it reads none. */
+		paint: string | null;
 		select: (selection: Selection) => void;
 		probed: (trail: Trail) => void;
 		/** A program took over the stage. */
@@ -379,7 +382,7 @@
 		const { turn, height } = scene.over(event.clientX - canvas.getBoundingClientRect().left, event.clientY - canvas.getBoundingClientRect().top);
 		stage.relight({ turn, height: Math.max(lowestSun(), height) });
 	}
-	$effect(() => void canvas.classList.toggle('probing', tool === 'probe'));
+	$effect(() => void canvas.classList.toggle('probing', tool === 'probe' && !painting));
 	$effect(() => {
 		void theme.mode;
 		scene?.background(theme.colour('stage'));
@@ -413,7 +416,7 @@
 	$effect(() => { if (selected !== null) anchor = selected; });
 	$effect(() => {
 		void furnished;
-		scene?.grasp(selected !== null && stage.object(selected)?.locked === true ? null : selected, grip === null ? null : { ...grip, anchor }, tool);
+		scene?.grasp(painting || (selected !== null && stage.object(selected)?.locked === true) ? null : selected, grip === null ? null : { ...grip, anchor }, tool);
 	});
 
 	/** What is under the pointer while a station or a channel is shown. */
@@ -453,9 +456,15 @@
 		under = null;
 	});
 
+	/** Whether the pointer paints. */
+	let painting = $state(false);
+	$effect(() => {
+		if (paint === null) painting = false;
+	});
+
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
-		if (scene === null || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
+		if (scene === null || painting || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
 		if (follows) {
 			follows = false;
 			return;
@@ -509,6 +518,7 @@
 			{/each}
 		</select>
 	</div>
+	{#if paint !== null && scene !== null}<BrushBar painter={scene.painter} {stage} {slug} channel={paint} {selected} bind:on={painting} />{/if}
 	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
 	{#if session.before !== null}<div class="halves" aria-hidden="true"><span>before</span><span>now</span></div>{/if}
 	{#if spots !== null && areas.length > 0}<AreaHandles {session} {areas} {spots} />{/if}

@@ -1,4 +1,4 @@
-import { BufferGeometry, Float32BufferAttribute, Mesh, Uint32BufferAttribute, type BufferAttribute, type Material } from 'three';
+import { BufferAttribute, BufferGeometry, Float32BufferAttribute, Mesh, Uint32BufferAttribute, type Material } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** A mesh of the server's as one geometry: its attributes as lowered code calls them, its sections as groups, and their names with it. */
@@ -30,6 +30,22 @@ export async function readMesh(file: ArrayBuffer): Promise<BufferGeometry> {
 
 /** What the sections of a mesh are called. */
 export const sectionsOf = (geometry: BufferGeometry): string[] => (geometry.userData.sections ?? []) as string[];
+
+/** The attribute that has what was painted, as code calls it, and as the vertices of what was not painted on have it. */
+export const PAINT = 'rilta_PAINT';
+export const unpainted = { [PAINT]: [0, 0, 0, 0] };
+
+/** A mesh of an object's own, painted on, four bytes a vertex; all else of it is shared. */
+export function painted(geometry: BufferGeometry, paint: Uint8Array): BufferGeometry {
+	const own = new BufferGeometry();
+	for (const [name, attribute] of Object.entries(geometry.attributes)) own.setAttribute(name, attribute);
+	own.setIndex(geometry.index);
+	own.groups = geometry.groups;
+	own.userData = geometry.userData;
+	if (geometry.boundingSphere === null) geometry.computeBoundingSphere();
+	own.boundingSphere = geometry.boundingSphere;
+	return own.setAttribute(PAINT, new BufferAttribute(paint, 4, true));
+}
 
 /** A section of a mesh by itself; its vertices are those of the mesh. */
 export function sectionOf(geometry: BufferGeometry, index: number): BufferGeometry {

@@ -1,6 +1,7 @@
-import { Box3, MathUtils, Mesh, MeshBasicMaterial, Raycaster, Vector3, type BufferGeometry, type Camera, type Material, type Scene } from 'three';
+import { Box3, MathUtils, Mesh, MeshBasicMaterial, Raycaster, Vector3, type BufferAttribute, type BufferGeometry, type Camera, type Material, type Scene } from 'three';
 import { api, type StageDocument, type StageObject } from '../api/client';
-import { readMesh, sectionOf, sectionsOf } from './meshes';
+import { paints } from '../state/paints';
+import { PAINT, painted, readMesh, sectionOf, sectionsOf } from './meshes';
 
 /** Gives a material what is an object's own, right before the object is drawn with it. */
 export type FrameOf = (material: Material, mesh: Mesh, camera: Camera) => void;
@@ -23,8 +24,11 @@ export class StageObjects {
 	grounds: ReadonlySet<string> = new Set();
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
 
-	/** @param gone an object is about to leave */
-	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void) {}
+	/**
+	 * @param gone    an object is about to leave
+	 * @param changed something looks different
+	 */
+	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void, private readonly changed: () => void) {}
 
 	/** Has what a document says stand there, and nothing else. */
 	async show(stage: StageDocument): Promise<void> {
@@ -36,15 +40,18 @@ export class StageObjects {
 		}
 		for (const object of stage.objects) {
 			const geometry = await this.geometry(object.mesh);
+			// What was painted on it and is gone is not painted.
+			if (object.paint !== undefined) await paints.load(object.paint).catch(() => {});
 			let mesh = this.all.get(object.id);
 			if (mesh === undefined) {
 				mesh = this.made(object, geometry);
 				this.all.set(object.id, mesh);
 				this.scene.add(mesh);
-			} else if (mesh.geometry !== geometry) {
+			} else if (mesh.userData.shared !== geometry) {
 				// Another file took the place of its mesh.
-				join(mesh);
-				mesh.geometry = geometry;
+				mesh.userData.shared = geometry;
+				reshape(mesh, geometry);
+				delete mesh.userData.paint;
 			}
 			this.put(mesh, object);
 		}
@@ -59,6 +66,7 @@ export class StageObjects {
 
 	/** Has an object stand where its document says, in pieces if its sections wear something of their own. */
 	private put(mesh: Mesh, object: StageObject): void {
+		this.coat(mesh, object.paint);
 		const names = sectionsOf(mesh.geometry);
 		if (object.sections?.some(({ section }) => names.includes(section)) !== true) join(mesh);
 		else if (mesh.children.length === 0) {
@@ -70,6 +78,31 @@ export class StageObjects {
 			}));
 		}
 		place(mesh, object);
+	}
+
+	/** Has an object be painted as is said. */
+	private coat(mesh: Mesh, name: string | undefined): void {
+		if (mesh.userData.paint === name) return;
+		const shared = sharedOf(mesh);
+		const paint = name === undefined ? undefined : paints.known(name);
+		if (name !== undefined && paint === undefined) {
+			paints.load(name).then(() => { this.coat(mesh, name); this.changed(); }, () => {});
+			return;
+		}
+		mesh.userData.paint = name;
+		// What was painted on a mesh that had other vertices is kept, and not seen.
+		const fits = paint !== undefined && paint.length === 4 * shared.getAttribute('position').count;
+		reshape(mesh, fits ? painted(shared, paint.slice()) : shared);
+	}
+
+	/** What is painted on an object, to be changed: four bytes a vertex. */
+	canvas(mesh: Mesh): BufferAttribute {
+		const known = mesh.geometry.getAttribute(PAINT) as BufferAttribute | undefined;
+		if (known !== undefined) return known;
+		const shared = sharedOf(mesh);
+		const own = painted(shared, new Uint8Array(4 * shared.getAttribute('position').count));
+		reshape(mesh, own);
+		return own.getAttribute(PAINT) as BufferAttribute;
 	}
 
 	get(id: string | null): Mesh | undefined {
@@ -156,7 +189,7 @@ export class StageObjects {
 
 	private made(object: StageObject, geometry: BufferGeometry): Mesh {
 		const mesh = new Mesh(geometry, this.blank);
-		Object.assign(mesh.userData, { id: object.id, key: object.id });
+		Object.assign(mesh.userData, { id: object.id, key: object.id, shared: geometry });
 		mesh.castShadow = !this.grounds.has(object.mesh);
 		mesh.receiveShadow = true;
 		// Programs are shared by objects; each draws with its own frame.
@@ -178,6 +211,22 @@ function place(mesh: Mesh, object: StageObject): void {
 		Object.assign(one.userData, { seed: object.seed ?? 1, value: object.value ?? 0, variant: worn.variant ?? '', wears: worn.wears ?? null });
 	}
 	mesh.updateMatrixWorld();
+}
+
+/** The mesh as all objects have it that are made of it. */
+export const sharedOf = (mesh: Mesh): BufferGeometry => mesh.userData.shared as BufferGeometry;
+
+/** Has an object be drawn with another mesh, in pieces if it was. */
+function reshape(mesh: Mesh, geometry: BufferGeometry): void {
+	const before = mesh.geometry;
+	mesh.geometry = geometry;
+	for (const [i, piece] of (mesh.children as Mesh[]).entries()) {
+		piece.geometry.dispose();
+		if (i < geometry.groups.length) piece.geometry = sectionOf(geometry, i);
+	}
+	if (before.hasAttribute(PAINT)) before.dispose();
+	// Other sections are other pieces.
+	if (mesh.children.length > 0 && sectionsOf(geometry).join() !== mesh.children.map((one) => String(one.userData.section)).join()) join(mesh);
 }
 
 /** Has an object be one piece again. */

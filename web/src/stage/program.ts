@@ -12,10 +12,12 @@ import {
 	Vector3,
 	type ExternalTexture,
 	type IUniform,
+	type Material,
 	type WebGLProgramParametersWithUniforms
 } from 'three';
 import type { Lowered, MaterialDocument } from '../api/client';
 import { light } from './light';
+import { unpainted } from './meshes';
 import { valueAt } from '../state/pointer';
 import { prepared } from './prelude';
 
@@ -140,7 +142,7 @@ export class Program {
 		const { kind, twoSided } = this.lowered.surface;
 		const { vertex, fragment } = this.lowered.host;
 		const emission = this.lowered.channels.includes('emission') ? 'rm.emission' : 'vec3(0.0)';
-		return new ShaderMaterial({
+		return hosted(new ShaderMaterial({
 			lights: true,
 			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), ...this.sky },
 			side: twoSided ? DoubleSide : FrontSide,
@@ -185,7 +187,7 @@ export class Program {
 					gl_FragColor = vec4(riltaToned(light), ${COVERED[kind].alpha});
 					#include <colorspace_fragment>
 				}`)
-		});
+		}));
 	}
 
 	/** What a cut surface throws shadows with: the same holes. Null for surfaces that are closed. */
@@ -194,7 +196,7 @@ export class Program {
 	}
 
 	private makeShadow(): MeshDepthMaterial {
-		const material = new MeshDepthMaterial({ side: this.lowered.surface.twoSided ? DoubleSide : FrontSide });
+		const material = hosted(new MeshDepthMaterial({ side: this.lowered.surface.twoSided ? DoubleSide : FrontSide }));
 		const { vertex, fragment } = this.lowered.host;
 		const all = this.ownUniforms();
 		material.userData.uniforms = all;
@@ -227,7 +229,7 @@ export class Program {
 		const cut = this.lowered.surface.kind === 'cut-out' ? this.lowered.material : '';
 		const code = this.lowered.pictures + cut;
 		const { vertex, fragment } = this.lowered.pictureHost;
-		return new ShaderMaterial({
+		return hosted(new ShaderMaterial({
 			uniforms: this.ownUniforms(),
 			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,
 			vertexShader: `${vertex}
@@ -247,8 +249,13 @@ export class Program {
 					gl_FragColor = vec4(colour * mix(1.0, 0.35 + 0.65 * facing, riltaForm), 1.0);
 					#include <colorspace_fragment>
 				}`
-		});
+		}));
 	}
+}
+
+/** What is drawn with lowered code: where a mesh says nothing of an attribute, it is 0. */
+function hosted<T extends Material>(material: T): T {
+	return Object.assign(material, { defaultAttributeValues: unpainted });
 }
 
 /** What is of an object, and of the eye that sees it. */

@@ -11,6 +11,7 @@ import { sectionsOf } from './meshes';
 import { MultipassRunner } from './multipass';
 import { StageObjects } from './objects';
 import type { Program } from './program';
+import { Painter } from './painter';
 import { Sky } from './sky';
 import { Wardrobe, type Passes } from './wardrobe';
 
@@ -28,6 +29,7 @@ const SHADOW = 2048;
 export class StageScene {
 	readonly eye: Eye;
 	readonly handles: Handles;
+	readonly painter: Painter;
 	private readonly drawing: Frames;
 	readonly multipass: MultipassRunner;
 	private readonly sky = new Sky();
@@ -69,7 +71,8 @@ export class StageScene {
 		const frameOf = (material: Material, mesh: Mesh, camera: Camera): void => this.wardrobe.frameOf(material, mesh, camera);
 		this.eye = new Eye(canvas, redraw);
 		this.handles = new Handles(this.scene, this.eye.camera, canvas, this.eye.orbit, redraw, () => this.rearranged());
-		this.objects = new StageObjects(this.scene, frameOf, (mesh) => this.handles.release(mesh));
+		this.objects = new StageObjects(this.scene, frameOf, (mesh) => this.handles.release(mesh), redraw);
+		this.painter = new Painter(canvas, this.eye, this.objects, this.scene, redraw);
 		this.wardrobe = new Wardrobe(this.objects, () => this.reshade());
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
 		this.drawing = new Frames(renderer, {
@@ -361,7 +364,7 @@ export class StageScene {
 
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
-		for (const part of [this.sky, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.objects, this.ahead, this.sun]) part.dispose();
+		for (const part of [this.sky, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.ahead, this.sun]) part.dispose();
 	}
 
 	/** What stands on the stage has changed. */

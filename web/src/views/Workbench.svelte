@@ -123,6 +123,12 @@
 		stage.add([{ id, name: same === 0 ? label : `${label} ${same + 1}`, mesh, position: scene.spot.map((metres) => Math.round(metres * 100) / 100) as Triple, turn: [0, 0, 0], scale: [1, 1, 1], seed: stage.document.objects.length + 1, value: 0 }]);
 		select({ kind: 'object', id });
 	}
+	/** The channel of the first Painted term of the selected layer. */
+	const paint = $derived.by(() => {
+		const term = selection.kind === 'layer' ? session?.document.layers[selection.index]?.mask?.find((one) => one.kind === 'painted') : undefined;
+		return term === undefined ? null : typeof term.values.channel === 'string' ? term.values.channel : '1';
+	});
+
 	/** Judges the material on another stage from now on. What was done on the one before is stored, and taken back there. */
 	async function judge(on: number): Promise<void> {
 		if (stage === null || session === null || on === stage.id) return;
@@ -231,7 +237,7 @@
 	{#if trouble !== null}
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
-		<StageView bind:this={stageView} {session} {stage} {slug} {judge} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null}
+		<StageView bind:this={stageView} {session} {stage} {slug} {judge} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
 			{select} probed={(found) => (trail = found)}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}

@@ -1,0 +1,84 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { MaterialDocument, StageDocument } from '../../web/src/api/client';
+import { judgedOn, made, on, open, pixel, plain, settled, storedStage } from './bench';
+
+/** Chalk, and ink wherever something is painted. */
+function inked(): MaterialDocument {
+	const document = plain('Inked', [0.7, 0.7, 0.7]);
+	const ink = plain('Ink', [0.05, 0.05, 0.5]).layers[0]!;
+	return { ...document, layers: [...document.layers, { ...ink, id: 'ink', name: 'Ink', mask: [{ kind: 'painted', values: { channel: '2' } }] }] };
+}
+const brush = (page: Page) => page.getByRole('group', { name: 'Brush' });
+async function stroke(page: Page, from: readonly [number, number, number], to: readonly [number, number, number]): Promise<void> {
+	const box = (await page.locator('.stage canvas').boundingBox())!;
+	const [[x0, y0], [x1, y1]] = [await on(page, from), await on(page, to)];
+	await page.mouse.move(box.x + x0, box.y + y0);
+	await page.mouse.down();
+	for (let i = 1; i <= 6; i++) await page.mouse.move(box.x + x0 + ((x1 - x0) * i) / 6, box.y + y0 + ((y1 - y0) * i) / 6);
+	await page.mouse.up();
+}
+
+test('what is painted is seen, kept stroke by stroke, filled, taken back, and read by the probe', async ({ page }) => {
+	const material = await made(page, inked());
+	const cloth = { id: 'cloth', name: 'Cloth', mesh: 'cloth', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] } as StageDocument['objects'][number];
+	const stage = await judgedOn(page, material, { objects: [cloth], camera: { position: [0, 1.1, 4.5], target: [0, 1.1, 0] } });
+	await open(page, material);
+	// The brush is there as soon as what is selected reads what is painted.
+	await expect(brush(page)).toBeHidden();
+	await page.getByRole('button', { name: /^Ink/ }).first().click();
+	await brush(page).getByRole('button', { name: 'Paint' }).click();
+	await expect(brush(page).getByText('2', { exact: true })).toBeVisible();
+	const middle = [0, 1.2, 0.05] as const;
+	const blue = async (): Promise<number> => {
+		await settled(page);
+		const [r = 0, , b = 0] = await pixel(page, ...(await on(page, middle)));
+		return b - r;
+	};
+	const paint = async (): Promise<string | undefined> => (await storedStage(page, stage)).objects[0]?.paint;
+	expect(await blue()).toBeLessThan(25);
+	await stroke(page, [-0.3, 1.2, 0.05], [0.3, 1.2, 0.05]);
+	await expect.poll(blue).toBeGreaterThan(60);
+	await expect(brush(page).getByLabel('Painted under the pointer')).toHaveText(/^(1\.00|0\.[89])/);
+	await expect.poll(paint).toMatch(/^[0-9a-f]{64}$/);
+	const first = await paint();
+
+	// Half as much over it, by one key; each stroke is a step back.
+	await page.keyboard.press('5');
+	await stroke(page, [-0.3, 1.2, 0.05], [0.3, 1.2, 0.05]);
+	await expect(brush(page).getByLabel('Painted under the pointer')).toHaveText('0.50');
+	await expect.poll(paint).not.toBe(first);
+	const half = await blue();
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect.poll(blue).toBeGreaterThan(half + 10);
+	await expect.poll(paint).toBe(first);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect.poll(blue).toBeLessThan(25);
+	await page.getByRole('button', { name: 'Redo' }).click();
+	await expect.poll(blue).toBeGreaterThan(60);
+
+	// All is there after a reload, and the probe says the same.
+	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+	await expect.poll(paint).toBe(first);
+	await page.reload();
+	await expect.poll(blue, { timeout: 60_000 }).toBeGreaterThan(60);
+	const answer = page.waitForResponse((response) => response.url().endsWith('/probe'));
+	const [x, y] = await on(page, middle);
+	await page.locator('.stage canvas').click({ position: { x, y } });
+	const trail = (await (await answer).json()) as { stops: { label: string; readings: { name: string; values: number[] }[] }[] };
+	const colour = trail.stops.find((one) => one.label === 'Result')!.readings.find((one) => /colour/i.test(one.name))!.values;
+	expect(colour[2]!).toBeGreaterThan(4 * colour[0]!);
+
+	// A whole object, and a server that is away for a while.
+	await page.getByRole('button', { name: /^Ink/ }).first().click();
+	await page.getByRole('button', { name: /^Cloth/ }).first().click();
+	await page.getByRole('button', { name: /^Ink/ }).first().click();
+	await brush(page).getByRole('button', { name: 'Paint' }).click();
+	await page.route('**/paints', (route) => route.fulfill({ status: 503, headers: { 'Retry-After': '1' }, json: { title: 'Away', status: 503, detail: 'Away.', problems: [] } }), { times: 1 });
+	await brush(page).getByRole('button', { name: '0', exact: true }).click();
+	await stroke(page, [0, 1.2, 0.05], [0, 1.2, 0.05]);
+	await expect.poll(blue).toBeLessThan(25);
+	await expect.poll(paint, { timeout: 20_000 }).not.toBe(first);
+	await brush(page).getByRole('button', { name: '1', exact: true }).click();
+	await brush(page).getByRole('button', { name: 'Fill' }).click();
+	await expect.poll(blue).toBeGreaterThan(60);
+});

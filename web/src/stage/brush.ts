@@ -1,0 +1,83 @@
+/** How a brush paints. */
+export type Brush = {
+	/** 0 for the first. */
+	channel: number;
+	/** 0…1, what it paints with. */
+	value: number;
+	/** m */
+	radius: number;
+	/** 0…1: the share of the radius within which it paints with all its strength. */
+	hardness: number;
+	/** 0…1 */
+	strength: number;
+	/** Whether it evens out what is there, instead. */
+	smooths: boolean;
+};
+
+/** Vertices of an object, as a brush sees them: in the object's own coordinates, with the factors that scale it. */
+export type Canvas = { positions: ArrayLike<number>; normals: ArrayLike<number>; scale: readonly [number, number, number]; paint: Uint8Array };
+
+/** Vertices whose normals turn away from the one under the pointer are behind an edge. */
+const SIDE = 0;
+
+/**
+ * One stroke: wherever the pointer has been, what was there before is mixed with the brush's value once, by the largest share that the
+ * brush had there. So it makes no difference how often a place is passed, or in how many steps.
+ */
+export class Stroke {
+	private readonly before: Uint8Array;
+	private readonly covered: Float32Array;
+
+	constructor(private readonly canvas: Canvas, private readonly brush: Brush) {
+		this.before = canvas.paint.slice();
+		this.covered = new Float32Array(canvas.positions.length / 3);
+	}
+
+	/**
+	 * Paints around a place of the object.
+	 *
+	 * @returns the first and the last vertex that became another; null if none did
+	 */
+	dab([x, y, z]: readonly [number, number, number], [nx, ny, nz]: readonly [number, number, number]): [number, number] | null {
+		const { positions, normals, paint, scale: [sx, sy, sz] } = this.canvas;
+		const { channel, radius, hardness, strength, smooths } = this.brush;
+		const reach = radius * radius;
+		const value = smooths ? this.mean(x, y, z) : this.brush.value * 255;
+		let [first, last] = [-1, -1];
+		for (let v = 0, p = 0; v < this.covered.length; v++, p += 3) {
+			const [dx, dy, dz] = [(positions[p]! - x) * sx, (positions[p + 1]! - y) * sy, (positions[p + 2]! - z) * sz];
+			const away = dx * dx + dy * dy + dz * dz;
+			if (away >= reach || normals[p]! * nx + normals[p + 1]! * ny + normals[p + 2]! * nz <= SIDE) continue;
+			const share = falloff(Math.sqrt(away) / radius, hardness) * strength;
+			if (share <= this.covered[v]!) continue;
+			this.covered[v] = share;
+			const at = 4 * v + channel;
+			paint[at] = Math.round(this.before[at]! + (value - this.before[at]!) * share);
+			if (first < 0) first = v;
+			last = v;
+		}
+		return first < 0 ? null : [first, last];
+	}
+
+	/** Of what was there before, around a place. */
+	private mean(x: number, y: number, z: number): number {
+		const { positions, scale: [sx, sy, sz] } = this.canvas;
+		const { channel, radius } = this.brush;
+		let [sum, count] = [0, 0];
+		for (let v = 0, p = 0; v < this.covered.length; v++, p += 3) {
+			const [dx, dy, dz] = [(positions[p]! - x) * sx, (positions[p + 1]! - y) * sy, (positions[p + 2]! - z) * sz];
+			if (dx * dx + dy * dy + dz * dz >= radius * radius) continue;
+			sum += this.before[4 * v + channel]!;
+			count++;
+		}
+		return count === 0 ? 0 : sum / count;
+	}
+}
+
+/** 1 within the hard part, and from there smoothly to 0 at the rim. */
+export function falloff(share: number, hardness: number): number {
+	if (share <= hardness) return 1;
+	if (share >= 1) return 0;
+	const t = (share - hardness) / (1 - hardness);
+	return 1 - t * t * (3 - 2 * t);
+}
