@@ -214,7 +214,7 @@ abstract class ApiTestCase extends WebTestCase
     }
 
     /** @return array<mixed> */
-    private function answer(string $method, string $url, int $status): array
+    protected function answer(string $method, string $url, int $status): array
     {
         $response = $this->client->getResponse();
         $content = (string) $response->getContent();

@@ -200,4 +200,49 @@ final class MeshTest extends ApiTestCase
         $this->api('PATCH', "/api/meshes/$names[0]", ['deleted' => false]);
         self::assertSame(['stands'], array_column(self::at($this->api('GET', self::MESHES), 'meshes'), 'label'));
     }
+
+    public function testWhatIsPaintedIsKeptOnceAndGoesWithTheStage(): void
+    {
+        $this->importSet();
+        $document = self::document();
+        $over = ['id' => 'over', 'name' => 'Over', 'lane' => 'main', 'set' => '', 'mask' => [['kind' => 'painted', 'values' => []]], 'finish' => ['values' => ['tint' => [0.0, 0.0, 1.0]]]];
+        $document = ['layers' => [...self::at($document, 'layers'), $over]] + $document;
+        $bytes = str_repeat("\xFF\0\0\0", 24);
+        $url = '/api/projects/' . self::PROJECT . '/paints';
+        $keep = function (string $content, int $status) use ($url): array {
+            $this->client->request('POST', $url, server: ['CONTENT_TYPE' => 'application/octet-stream', 'HTTP_X_RILTA' => '1'], content: $content);
+
+            return $this->answer('POST', $url, $status);
+        };
+        $name = self::text($keep($bytes, 201)['paint']);
+        self::assertSame($name, $keep($bytes, 201)['paint']);
+        foreach (['', 'xyz', str_repeat('x', 12_000_004)] as $wrong) {
+            $keep($wrong, 422);
+        }
+        $this->client->request('GET', "/api/paints/$name");
+        self::assertSame($bytes, $this->client->getResponse()->getContent());
+        $this->api('GET', '/api/paints/' . str_repeat('0', 64), status: 404);
+
+        $stage = ['format' => Stage::FORMAT, 'objects' => [['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'paint' => $name]]];
+        $sight = ['document' => $document, 'eye' => [0, 0.5, 5], 'ray' => [0, 0, -1], 'rayRight' => [0.001, 0, -1], 'rayDown' => [0, -0.001, -1]];
+        $blue = 'Base colour, linear          0.0000  0.0000  1.0000';
+        self::assertStringContainsString($blue, self::text($this->api('POST', '/api/projects/' . self::PROJECT . '/probe', ['stage' => $stage] + $sight)['text']));
+        self::assertStringNotContainsString($blue, self::text($this->api('POST', '/api/projects/' . self::PROJECT . '/probe', ['stage' => ['format' => Stage::FORMAT, 'objects' => [array_diff_key($stage['objects'][0], ['paint' => 0])]]] + $sight)['text']));
+
+        // It stays as long as a stage has it, and goes into project files.
+        $this->api('GET', '/api/projects/' . self::PROJECT . '/stage');
+        $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $stage], headers: ['If-Match' => '"1"']);
+        $other = self::text($keep(str_repeat("\0\0\0\x01", 24), 201)['paint']);
+        $this->service(Collection::class)->collect(false, new \DateTimeImmutable('+2 days'));
+        $blobs = $this->service(Blobs::class);
+        self::assertSame([true, false], [$blobs->has($name), $blobs->has($other)]);
+        $project = $this->service(EntityManagerInterface::class)->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]);
+        self::assertInstanceOf(Project::class, $project);
+        $path = $this->service(Parcels::class)->pack($project);
+        $zip = new \ZipArchive();
+        $zip->open($path);
+        self::assertSame($bytes, gzdecode((string) $zip->getFromName("meshes/$name")));
+        $zip->close();
+        unlink($path);
+    }
 }

@@ -145,6 +145,16 @@ final class MaskTest extends TestCase
         self::assertSame($greys[0], self::share([self::term('object')], ['objectSeed' => [1.0], 'position' => [5.0, 5.0, 5.0]]));
     }
 
+    public function testWhatIsPaintedIsReadChannelByChannel(): void
+    {
+        $painted = ['painted' => [0.1, 0.35, 0.6, 0.85]];
+        foreach ([0.1, 0.35, 0.6, 0.85] as $i => $value) {
+            self::assertEqualsWithDelta($value, self::share([self::term('painted', ['channel' => (string) ($i + 1)])], $painted), 1e-12);
+        }
+        self::assertEqualsWithDelta(0.1, self::share([self::term('painted')], $painted), 1e-12);
+        self::assertSame(0.0, self::share([self::term('painted', ['channel' => '4'])]), 'where nothing is painted');
+    }
+
     public function testNoiseHasItsSizeAndStaysWithTheObjectIfAsked(): void
     {
         $near = abs(self::noise(['size' => 50], ['position' => [1.0, 0.0, 1.0]]) - self::noise(['size' => 50], ['position' => [1.2, 0.0, 1.0]]));

@@ -267,6 +267,10 @@ final class Lanes
                     $layer('high', 'b', ['opacity' => 70, 'mask' => [['kind' => 'side', 'values' => ['side' => 'back']]], 'finish' => ['values' => ['opacityInvert' => true, 'glow' => [0.1, 0.2, 0.9]]]]),
                 ],
             ) + ['surface' => ['values' => ['kind' => 'cut-out', 'sides' => 'both', 'threshold' => 45, 'thresholdBack' => 62]]],
+            'painted in two channels' => $document(
+                [$lane('a', $origin)],
+                [$layer('low', 'a'), $layer('high', 'a', ['mask' => [['kind' => 'painted', 'values' => ['channel' => '2', 'gamma' => 1.4]], ['kind' => 'painted', 'values' => ['channel' => '4', 'how' => 'subtract', 'contrast' => 60]]]])],
+            ),
             'translucent' => $document([$lane('a', $origin)], [$layer('low', 'a'), $layer('high', 'a', ['mode' => 'multiply', 'opacity' => 40])]) + ['surface' => ['values' => ['kind' => 'translucent']]],
             'a finish around places' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],

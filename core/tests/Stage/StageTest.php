@@ -11,8 +11,10 @@ use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Math\Vec;
+use Rilta\Core\Mesh\ReadyMeshes;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Lighting;
+use Rilta\Core\Stage\Paints;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
@@ -201,6 +203,7 @@ final class StageTest extends TestCase
         yield 'far away' => [$stage(['position' => [1e9, 2, 3]]), '/objects/0/position'];
         yield 'one id twice' => [['format' => Stage::FORMAT, 'objects' => [$object, $object]], '/objects/1/id: the id "a" is taken'];
         $lit = static fn (mixed $light): array => ['format' => Stage::FORMAT, 'objects' => [$object], 'light' => $light];
+        yield 'a paint by another name' => [$stage(['paint' => 'blue']), '/objects/0/paint: expected the SHA-256'];
         yield 'a section without a name' => [$stage(['sections' => [['wears' => 3]]]), '/objects/0/sections/0/section: expected the name of a section'];
         yield 'a section twice' => [$stage(['sections' => [['section' => 'Top'], ['section' => 'Top']]]), '/objects/0/sections/1/section: expected the name of a section, of 1 to 80 characters, once'];
         yield 'a section in what is none' => [$stage(['sections' => [['section' => 'Top', 'wears' => 0]]]), '/objects/0/sections/0/wears: expected the number of a material'];
@@ -235,5 +238,39 @@ final class StageTest extends TestCase
             self::assertEqualsWithDelta([[1.0, 0.0, 0.0], [0.0, -1.0, 0.0]], [$inputs["{$set}T"], $inputs["{$set}B"]], 1e-7, 'u grows to the right, v downwards');
         }
         self::assertEqualsWithDelta((1 / 3 - 0.02) * $inputs['dpdx'][0], $inputs['uv2Dx'][0], 1e-9);
+    }
+
+    /** The front of a cube: its corners are the vertices 16 to 19, the upper left one first, then downwards. */
+    public function testAPointKnowsWhatIsPaintedThere(): void
+    {
+        $paint = str_repeat("\0", 4 * 24);
+        foreach ([16 => [255, 0, 51, 0], 17 => [255, 0, 51, 0], 18 => [0, 0, 51, 255], 19 => [0, 0, 51, 255]] as $vertex => $channels) {
+            $paint = substr_replace($paint, pack('C4', ...$channels), 4 * $vertex, 4);
+        }
+        [$known, $short] = [hash('sha256', 'a'), hash('sha256', 'b')];
+        $paints = new class([$known => $paint, $short => substr($paint, 4)]) implements Paints {
+            /** @param array<string, string> $all */
+            public function __construct(private readonly array $all)
+            {
+            }
+
+            public function paint(string $name): ?string
+            {
+                return $this->all[$name] ?? null;
+            }
+        };
+        $at = static function (string $name, float $x) use ($paints): array {
+            $cube = ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'paint' => $name];
+            $seen = RayCast::along(Stage::read(['format' => Stage::FORMAT, 'objects' => [$cube]], new ReadyMeshes(), $paints), [$x, 0.5, 5.0], [[0.0, 0.0, -1.0], [0.001, 0.0, -1.0], [0.0, -0.001, -1.0]]);
+            self::assertNotNull($seen);
+
+            return $seen[1]->inputs['painted'];
+        };
+        self::assertEqualsWithDelta([0.5, 0.0, 0.2, 0.5], $at($known, 0.0), 1e-7);
+        self::assertEqualsWithDelta([0.9, 0.0, 0.2, 0.1], $at($known, -0.4), 1e-7);
+        // What was painted on other vertices, what is gone, and what never was, are nothing.
+        foreach ([$short, hash('sha256', 'c'), ''] as $name) {
+            self::assertSame([0.0, 0.0, 0.0, 0.0], $at($name, 0.0));
+        }
     }
 }
