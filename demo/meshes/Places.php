@@ -4,9 +4,18 @@ declare(strict_types=1);
 
 namespace Rilta\Demo;
 
+use Rilta\Core\Mesh\ReadyMade;
+
 /** The stages of Ebbwater Station. Materials and meshes are called by their names here. */
 final class Places
 {
+    /** What stands for that which is painted where feet walk. */
+    public const WALKED = 'walked';
+    /** Ways over the quay, in metres along x and z: from the hut to the observatory, and out to the flat. */
+    private const WAYS = [[[4.0, -1.2], [3.2, 1.4], [0.8, 2.3], [-3.2, 1.3], [-4.6, 0.6]], [[3.2, 1.4], [5.2, 3.2], [6.9, 5.5]]];
+    /** Half of how wide they are, metres. */
+    private const WIDE = 1.0;
+
     /** @return array<string, array{format: string, objects: list<array<string, mixed>>}> documents by name, the first of them first */
     public static function documents(): array
     {
@@ -18,7 +27,7 @@ final class Places
 
     /**
      * The yard behind the quay: the observatory with its dome and its library, a wall of single blocks, the hut of the tide gauge, a planter,
-     * and the salt flat to the horizon. One wall wears what is open.
+     * silt where feet walk, and the salt flat to the horizon. One wall wears what is open.
      *
      * @return array{format: string, objects: list<array<string, mixed>>, camera: array<string, list<float>>, light: array<string, mixed>, places: list<array<string, mixed>>}
      */
@@ -27,6 +36,8 @@ final class Places
         $objects = [
             self::object('flat', 'Salt flat', 'ground', 'Salt flat', [0.0, -0.42, -40.0], scale: [3.0, 0.6, 3.0]),
             self::object('quay', 'Quay', 'cube', 'Quay paving', [0.0, -0.3, 0.0], scale: [17.0, 0.3, 11.0]),
+            // Fine enough to be painted on; a little above the stones that it is the top of.
+            ['paint' => self::WALKED] + self::object('top', 'Top of the quay', 'ground', 'Trodden quay', [0.0, 0.02, 0.0], scale: [17.0 / 120.0, 0.012, 11.0 / 120.0]),
             self::object('tower', 'Observatory', 'cylinder', 'Courtyard render', [-4.6, 0.0, -2.6], scale: [3.6, 2.7, 3.6]),
             self::object('dome', 'Dome', 'sphere', 'Observatory dome', [-4.6, 0.85, -2.6], scale: [3.7, 3.7, 3.7]),
             // What is open is judged on the library's wall, and on the post before it.
@@ -59,6 +70,38 @@ final class Places
                 ['name' => 'Along the blocks', 'position' => [-5.4, 1.5, 6.4], 'target' => [-7.4, 0.6, 2.4]],
             ],
         ];
+    }
+
+    /** Four bytes a vertex of the top of the quay: the first is how much is walked there. */
+    public static function walked(): string
+    {
+        $bytes = '';
+        foreach (array_chunk(ReadyMade::Ground->mesh()->positions->numbers(), 3) as [$x, , $z]) {
+            $away = \INF;
+            foreach (self::WAYS as $way) {
+                for ($i = 1; $i < \count($way); ++$i) {
+                    $away = min($away, self::distance($x * 17.0 / 120.0, $z * 11.0 / 120.0, $way[$i - 1], $way[$i]));
+                }
+            }
+            $share = max(0.0, min(1.0, 1.0 - $away / self::WIDE));
+            $bytes .= pack('C4', (int) round(255 * $share * $share * (3 - 2 * $share)), 0, 0, 0);
+        }
+
+        return $bytes;
+    }
+
+    /**
+     * From a point to a line between two others, metres.
+     *
+     * @param array{float, float} $from
+     * @param array{float, float} $to
+     */
+    private static function distance(float $x, float $z, array $from, array $to): float
+    {
+        [$dx, $dz] = [$to[0] - $from[0], $to[1] - $from[1]];
+        $t = max(0.0, min(1.0, (($x - $from[0]) * $dx + ($z - $from[1]) * $dz) / max(1e-9, $dx * $dx + $dz * $dz)));
+
+        return hypot($x - $from[0] - $t * $dx, $z - $from[1] - $t * $dz);
     }
 
     /**

@@ -93,7 +93,6 @@ test('what is wrong with a mesh is said with its figure, and mended; what cannot
 	}
 	// A mesh that is taken out comes back.
 	await page.getByRole('button', { name: `crate ${tag} crate ${tag}` }).click();
-	await values(page).getByText('Mesh of your own').click();
 	await values(page).getByRole('button', { name: 'Take out' }).click();
 	await expect(tray(page).getByRole('button', { name: `Add: crate ${tag}` })).toBeHidden();
 	await page.getByRole('button', { name: 'Take back' }).click();

@@ -18,6 +18,7 @@ use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Mending;
 use Rilta\App\Service\OwnMeshes;
+use Rilta\App\Service\ProjectPaints;
 use Rilta\App\Service\Recipes as RecipeStore;
 use Rilta\App\Service\Stages;
 use Rilta\App\Service\Swatches;
@@ -54,6 +55,7 @@ final class DemoCommand extends Command
         private readonly RecipeStore $recipes,
         private readonly OwnMeshes $meshes,
         private readonly Stages $stages,
+        private readonly ProjectPaints $paints,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -130,6 +132,7 @@ final class DemoCommand extends Command
             $text = json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES);
             $text = (string) preg_replace_callback('/"wears":"([^"]+)"/', static fn (array $found): string => '"wears":' . ($numbers[$found[1]] ?? throw new \RuntimeException("The demo has no material $found[1].")), $text);
             $text = (string) preg_replace_callback('/"mesh":"([^"]+)"/', static fn (array $found): string => '"mesh":"' . ($meshes[$found[1]] ?? $found[1]) . '"', $text);
+            $text = str_replace('"paint":"' . Places::WALKED . '"', '"paint":"' . $this->paints->keep(Places::walked()) . '"', $text);
             $this->stages->create($project, $name, json_decode($text, true));
         }
     }

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Material;
 
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Check\MeshCheck;
+use Rilta\Core\Check\MeshFinding;
+use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Finish;
@@ -15,9 +18,15 @@ use Rilta\Core\Material\Parameter;
 use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepKind;
+use Rilta\Core\Mesh\MeshMeasures;
+use Rilta\Core\Mesh\MeshOptions;
+use Rilta\Core\Mesh\ReadyMade;
+use Rilta\Core\Mesh\ReadyMeshes;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Step\Steps;
+use Rilta\Demo\Meshes;
+use Rilta\Demo\Places;
 
 /** People learn from the demo: everything that a material can be made of is in one of its materials. */
 final class DemoTest extends TestCase
@@ -114,5 +123,37 @@ final class DemoTest extends TestCase
             }
         }
         self::fail('The demo has no dome.');
+    }
+
+    /** Materials and meshes are called by their names in places, and something is painted there that a material reads. */
+    public function testAllThatPlacesNameIsThere(): void
+    {
+        $materials = array_map(static fn (Material $material): string => $material->name, self::materials());
+        $meshes = [...(new ReadyMeshes())->names(), ...array_map(static fn (string $file): string => (string) preg_replace('/\.\w+$/D', '', $file), array_keys(Meshes::files()))];
+        $painted = 0;
+        foreach (Places::documents() as $document) {
+            self::assertSame([], array_filter(array_column($document['objects'], 'mesh'), static fn (mixed $one): bool => !\in_array($one, $meshes, true)));
+            $worn = array_column($document['objects'], 'wears');
+            foreach (array_column($document['objects'], 'sections') as $sections) {
+                array_push($worn, ...array_column(\is_array($sections) ? $sections : [], 'wears'));
+            }
+            self::assertSame([], array_filter($worn, static fn (mixed $one): bool => !\in_array($one, $materials, true)));
+            $painted += \count(array_column($document['objects'], 'paint'));
+        }
+        self::assertSame(1, $painted);
+        self::assertSame(4 * ReadyMade::Ground->mesh()->positions->count(), \strlen(Places::walked()));
+        self::assertGreaterThan(300, \count(array_filter(str_split(Places::walked(), 4), static fn (string $four): bool => \ord($four[0]) > 127)));
+    }
+
+    /** Files of meshes are read as people would bring them, and nothing is gravely wrong with them. */
+    public function testItsMeshesAreReadWithTheirSections(): void
+    {
+        $sections = [];
+        foreach (Meshes::files() as $name => $bytes) {
+            $mesh = MeshFile::read($bytes, $name);
+            $sections[$name] = array_column($mesh->primitives, 'material');
+            self::assertSame([], array_filter(MeshCheck::of(MeshMeasures::of($mesh), $mesh->triangles, new MeshOptions()), static fn (MeshFinding $one): bool => $one->grave), $name);
+        }
+        self::assertSame(['Planter.glb' => ['Wall', 'Rim', 'Soil'], 'Tide hut.obj' => ['Walls', 'Door', 'Roof']], $sections);
     }
 }
