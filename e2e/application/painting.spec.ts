@@ -1,6 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import type { MaterialDocument, StageDocument } from '../../web/src/api/client';
-import { judgedOn, made, on, open, pixel, plain, settled, storedStage } from './bench';
+import { judgedOn, made, on, open, pixel, plain, PROJECT, settled, storedStage } from './bench';
 
 /** Chalk, and ink wherever something is painted. */
 function inked(): MaterialDocument {
@@ -81,4 +83,25 @@ test('what is painted is seen, kept stroke by stroke, filled, taken back, and re
 	await brush(page).getByRole('button', { name: '1', exact: true }).click();
 	await brush(page).getByRole('button', { name: 'Fill' }).click();
 	await expect.poll(blue).toBeGreaterThan(60);
+});
+
+test('the colours of the vertices of a file become what is painted', async ({ page }) => {
+	const material = await made(page, inked());
+	const answer = await page.request.post(`/api/projects/${PROJECT}/meshes`, { headers: { 'X-Rilta': '1' }, multipart: { 'files[]': { name: 'tinted.glb', mimeType: 'model/gltf-binary', buffer: readFileSync(fileURLToPath(new URL('../../core/tests/Format/meshes/quantised.glb', import.meta.url))) } } });
+	const mesh = ((await answer.json()) as { meshes: { name: string }[] }).meshes[0]!.name;
+	const stage = await judgedOn(page, material, { objects: [{ id: 'tinted', name: 'Tinted', mesh, position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }], camera: { position: [0, 0, 5], target: [0, 0, 0] } });
+	await open(page, material);
+	await page.getByRole('button', { name: /^Ink/ }).first().click();
+	await brush(page).getByRole('button', { name: 'Paint' }).click();
+	// The object that was painted on last is the one that is filled.
+	await stroke(page, [1, 0, 0], [1, 0, 0]);
+	await brush(page).getByRole('button', { name: 'From colours' }).click();
+	await expect.poll(async () => {
+		const name = (await storedStage(page, stage)).objects[0]?.paint;
+		return name === undefined ? [] : [...(await (await page.request.get(`/api/paints/${name}`)).body())];
+	}).toEqual([255, 0, 0, 255, 0, 255, 0, 255, 0, 0, 51, 255]);
+	// The channel that the mask reads is full at the lower right corner.
+	await settled(page);
+	const ink = async (place: [number, number, number]): Promise<number> => { const [r = 0, , b = 0] = await pixel(page, ...(await on(page, place))); return b - r; };
+	expect(await ink([1.8, -0.9, 0])).toBeGreaterThan((await ink([1.8, 0.7, 0])) + 25);
 });

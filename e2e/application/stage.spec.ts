@@ -18,7 +18,7 @@ test('a stage is furnished: meshes by their pictures, a grid of copies, dropped,
 	await open(page, await fresh(page, 'Judged', 'basalt-cladding'));
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
 	// Every mesh has a picture: not one colour alone.
-	const cards = page.getByRole('region', { name: 'Meshes' }).getByRole('button', { name: /^Add: (?!Planter|Tide hut)/ });
+	const cards = page.getByRole('region', { name: 'Meshes' }).locator('button.card:not(.own)');
 	await expect(cards).toHaveCount(14);
 	await expect.poll(() => cards.locator('canvas').evaluateAll((all) => (all as HTMLCanvasElement[]).map((one) => new Set(new Uint32Array(one.getContext('2d')!.getImageData(0, 0, one.width, one.height).data.buffer)).size > 4).filter(Boolean).length)).toBe(14);
 

@@ -93,6 +93,7 @@
 			<div class="number"><NumberField {control} value={brush[name]} set={(v) => (brush[name] = v)} hold={() => {}} release={() => {}} /></div>
 		{/each}
 		<button class="tool plain" disabled={filled === null || stage.object(filled) === undefined} title="Gives the whole object the value" onclick={() => filled !== null && painter.fill(filled, Number(chosen) - 1, brush.value)}>Fill</button>
+		{#if filled !== null && painter.coloured(filled)}<button class="tool plain" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From colours</button>{/if}
 		<output class="figures" aria-label="Painted under the pointer">{under === null ? '–' : under.toFixed(2)}</output>
 	{/if}
 </div>

@@ -9,6 +9,8 @@ const SPACING = 0.2;
 const CORNERS = 64;
 /** How far above the surface the ring is drawn, of its radius. */
 const ABOVE = 0.02;
+/** Colours of vertices, as code calls them. */
+const COLOURS = 'rilta_COLOR_0';
 const FRONT = new Vector3(0, 0, 1);
 
 type Spot = { mesh: Mesh; point: Vector3; normal: Vector3; corners: [number, number, number]; weights: Vector3 };
@@ -51,11 +53,33 @@ export class Painter {
 
 	/** Gives a channel of a whole object one value. */
 	fill(id: string, channel: number, value: number): void {
+		this.whole(id, (paint) => {
+			for (let i = channel; i < paint.length; i += 4) paint[i] = Math.round(255 * value);
+		});
+	}
+
+	/** Whether the vertices of an object had colours in their file. */
+	coloured(id: string): boolean {
+		const mesh = this.objects.get(id);
+		return mesh !== undefined && sharedOf(mesh).hasAttribute(COLOURS);
+	}
+
+	/** Takes the colours that vertices had in their file for what is painted: red, green, blue and alpha for the four channels. */
+	fromColours(id: string): void {
+		const mesh = this.objects.get(id);
+		if (mesh === undefined || !this.coloured(id)) return;
+		const colours = sharedOf(mesh).getAttribute(COLOURS);
+		this.whole(id, (paint) => {
+			for (let i = 0; i < paint.length; i++) paint[i] = Math.round(255 * Math.min(1, Math.max(0, colours.getComponent(i >> 2, i & 3))));
+		});
+	}
+
+	private whole(id: string, change: (paint: Uint8Array) => void): void {
 		const mesh = this.objects.get(id);
 		if (mesh === undefined) return;
 		const attribute = this.objects.canvas(mesh);
 		const paint = attribute.array as Uint8Array;
-		for (let i = channel; i < paint.length; i += 4) paint[i] = Math.round(255 * value);
+		change(paint);
 		attribute.clearUpdateRanges();
 		attribute.needsUpdate = true;
 		this.redraw();
