@@ -248,3 +248,39 @@ test('F6 goes from part to part of the window, arrow keys along the tiles', asyn
 	await page.keyboard.press('F6');
 	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
 });
+
+test('whatever can be done is found by typing, and all keys are told', async ({ page }) => {
+	await open(page, await fresh(page, 'Commanded'));
+	await page.keyboard.press('Control+k');
+	const dialog = page.getByRole('dialog', { name: 'Commands' });
+	const options = dialog.getByRole('option');
+	await dialog.getByRole('combobox').fill('look far');
+	await expect(options).toHaveText(['Look from: FarStage']);
+	const away = () => page.evaluate(() => Math.hypot(...window.riltaStage!.camera.position.toArray()));
+	const before = await away();
+	await page.keyboard.press('Enter');
+	await expect(dialog).toBeHidden();
+	expect(await away()).toBeGreaterThan(2 * before);
+	// Arrow keys choose, and what cannot be done is not offered.
+	await page.keyboard.press('Control+k');
+	await expect(options.filter({ hasText: 'Undo' })).toHaveCount(0);
+	await dialog.getByRole('combobox').fill('pointer');
+	await page.keyboard.press('ArrowDown');
+	await expect(options.nth(1)).toHaveAttribute('aria-selected', 'true');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('radio', { name: 'Move', exact: true })).toBeChecked();
+	await page.keyboard.press('?');
+	const keys = page.getByRole('dialog', { name: 'Keys' });
+	await expect(keys.getByText('Ctrl+Shift+Z', { exact: true })).toBeVisible();
+	await expect(keys.getByText('Make a group', { exact: true })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(keys).toBeHidden();
+	// Where text is typed, a sign is a sign.
+	await page.getByLabel('Name of the material').fill('What?');
+	await page.getByLabel('Name of the material').press('?');
+	await expect(keys).toBeHidden();
+	await page.keyboard.press('Control+k');
+	await dialog.getByRole('combobox').fill('maps');
+	await page.keyboard.press('Enter');
+	await expect(page).toHaveURL(/\/maps$/);
+});

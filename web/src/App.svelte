@@ -1,7 +1,11 @@
 <script lang="ts">
 	import { Toast } from '@skeletonlabs/skeleton-svelte';
 	import { onMount } from 'svelte';
+	import CommandSheet from './parts/CommandSheet.svelte';
+	import { commands } from './state/commands.svelte';
+	import { goThroughRegions } from './state/regions';
 	import { router } from './state/route.svelte';
+	import { theme } from './state/theme.svelte';
 	import { toaster } from './state/notices.svelte';
 	import Lost from './views/Lost.svelte';
 	import Projects from './views/Projects.svelte';
@@ -10,8 +14,25 @@
 
 	onMount(() => router.listen());
 	const route = $derived(router.route);
+	const project = $derived('project' in route ? route.project : null);
+	let sheet = $state<'commands' | 'keys' | null>(null);
+	$effect(() => commands.offer('everywhere', () => [
+		{ group: 'Go to', label: 'All projects', run: () => router.go('/') },
+		...(project === null ? [] : [
+			{ group: 'Go to', label: 'Materials of the project', run: () => router.go(`/${project}`) },
+			{ group: 'Go to', label: 'Maps', run: () => router.go(`/${project}/maps`) },
+			{ group: 'Go to', label: 'How exact this device computes', run: () => router.go(`/${project}/device`) }
+		]),
+		{ group: 'Everywhere', label: 'Commands', keys: 'Ctrl+K', always: true, run: () => (sheet = 'commands') },
+		{ group: 'Everywhere', label: 'Keys', keys: '?', run: () => (sheet = 'keys') },
+		{ group: 'Everywhere', label: 'Next part of the window', keys: 'F6', always: true, run: () => goThroughRegions(document, 1) },
+		{ group: 'Everywhere', label: 'Part of the window before', keys: 'Shift+F6', always: true, run: () => goThroughRegions(document, -1) },
+		{ group: 'Everywhere', label: theme.mode === 'dark' ? 'Light' : 'Dark', run: () => theme.toggle() }
+	]));
 </script>
 
+<svelte:window onkeydown={(event) => commands.press(event)} />
+{#if sheet !== null}<CommandSheet keys={sheet === 'keys'} close={() => (sheet = null)} />{/if}
 {#if route.view === 'projects'}
 	<Projects />
 {:else if route.view === 'shelf'}

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { StageState } from '../state/stage.svelte';
-	import type { Lookout } from '../stage/eye';
+	import { DISTANCES, type Lookout } from '../stage/eye';
 	import NameSheet from './NameSheet.svelte';
 
 	/** Where the eye may stand: near, further off, far away, and places that have a name. */
@@ -13,7 +13,6 @@
 		here: () => Lookout | undefined;
 	} = $props();
 
-	const DISTANCES = [{ label: 'Near', times: 0.45 }, { label: 'Middle', times: 1.2 }, { label: 'Far', times: 4 }];
 	const places = $derived(stage.document.places ?? []);
 	let naming = $state(false);
 	const rounded = (numbers: number[]): number[] => numbers.map((one) => Math.round(one * 1000) / 1000);

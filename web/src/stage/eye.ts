@@ -4,6 +4,8 @@ import type { StageDocument, Triple } from '../api/client';
 
 /** Where the eye is and what it looks at, m. */
 export type Lookout = NonNullable<StageDocument['camera']>;
+/** How many times as far as all objects are seen from. */
+export const DISTANCES = [{ label: 'Near', times: 0.45 }, { label: 'Middle', times: 1.2 }, { label: 'Far', times: 4 }] as const;
 export type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple };
 
 /** Degrees seen from top to bottom, on stages at least so many times as wide as high. */

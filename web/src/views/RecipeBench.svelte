@@ -15,11 +15,11 @@
 	import { addIngredient, duplicateIngredient, moveIngredient, objection, removeIngredient, starting } from '../recipes/edits';
 	import type { RecipePainter, Spread } from '../recipes/painter';
 	import { followed } from '../state/baking';
+	import { commands } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { RecipeSession, type Chosen } from '../state/recipe.svelte';
 	import { router } from '../state/route.svelte';
-	import { typesText } from '../state/typing';
 
 	let { project: slug, recipe: id }: { project: string; recipe: number } = $props();
 	let session = $state.raw<RecipeSession | null>(null);
@@ -189,17 +189,11 @@
 		}
 	}
 
-	function shortcut(event: KeyboardEvent): void {
-		if (typesText(event.target) || !(event.ctrlKey || event.metaKey)) return;
-		if (event.key.toLowerCase() === 'z') {
-			event.preventDefault();
-			if (event.shiftKey) session?.redo();
-			else session?.undo();
-		} else if (event.key.toLowerCase() === 's') {
-			event.preventDefault();
-			void session?.save().catch((e: unknown) => failed('Not saved', e));
-		}
-	}
+	$effect(() => commands.offer('recipe', () => [
+		{ group: 'Recipe', label: 'Undo', keys: 'Ctrl+Z', run: () => session?.undo() },
+		{ group: 'Recipe', label: 'Redo', keys: 'Ctrl+Shift+Z', run: () => session?.redo() },
+		{ group: 'Recipe', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) }
+	]));
 	function leave(event: BeforeUnloadEvent): void {
 		if (session === null || !session.pending) return;
 		void session.save(true).catch(() => {});
@@ -208,7 +202,7 @@
 	const part = (one: Spread | undefined): number => (one === undefined ? 0 : one.below + one.above);
 </script>
 
-<svelte:window onkeydown={shortcut} onbeforeunload={leave} />
+<svelte:window onbeforeunload={leave} />
 <svelte:head><title>{session?.document.name ?? 'Recipe'} · Rilta</title></svelte:head>
 
 <div class="bench">

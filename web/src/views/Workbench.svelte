@@ -19,19 +19,19 @@
 	import Values from '../parts/Values.svelte';
 	import type { Program } from '../stage/program';
 	import type { StageScene } from '../stage/scene';
+	import { DISTANCES } from '../stage/eye';
 	import type { Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
+	import { commands } from '../state/commands.svelte';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
-	import { goThroughRegions } from '../state/regions';
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
 	import type { Showing } from '../state/showing';
 	import { StageState } from '../state/stage.svelte';
 	import { Together } from '../state/together';
-	import { typesText } from '../state/typing';
 
 	let { project: slug, material: id }: { project: string; material: number } = $props();
 	let session = $state.raw<Session | null>(null);
@@ -172,25 +172,26 @@
 			failed('The material was not copied', error);
 		}
 	}
-	function shortcut(event: KeyboardEvent): void {
-		if (event.key === 'F6') {
-			event.preventDefault();
-			goThroughRegions(document, event.shiftKey ? -1 : 1);
-			return;
-		}
-		if (typesText(event.target)) return;
-		const command = event.ctrlKey || event.metaKey;
-		if (command && event.key.toLowerCase() === 'z') {
-			event.preventDefault();
-			if (event.shiftKey) together?.redo();
-			else together?.undo();
-		} else if (command && event.key.toLowerCase() === 's') {
-			event.preventDefault();
-			void session?.save().catch((e: unknown) => failed('Not saved', e));
-		} else if (!command && !event.altKey && event.key.toLowerCase() === 'p' && session?.lowered?.clock.runs === true) {
-			clock.toggle();
-		}
-	}
+	const views = $derived(program?.lowered.views.filter((one) => !/^(shares|term|area):/.test(one.name)) ?? []);
+	const tools: { value: Tool; label: string }[] = [{ value: 'probe', label: 'Probe' }, { value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'scale', label: 'Scale' }];
+	$effect(() => commands.offer('workbench', () => [
+		{ group: 'Material', label: 'Undo', keys: 'Ctrl+Z', can: undoable, run: () => together?.undo() },
+		{ group: 'Material', label: 'Redo', keys: 'Ctrl+Shift+Z', can: redoable, run: () => together?.redo() },
+		{ group: 'Material', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
+		{ group: 'Material', label: 'Run or stop the clock', keys: 'P', can: session?.lowered?.clock.runs === true, run: () => clock.toggle() },
+		{ group: 'Material', label: 'Bake', run: () => (baking = true) },
+		{ group: 'Material', label: 'History', run: () => (sheet = 'history') },
+		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
+		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
+		{ group: 'View', label: arranging ? 'Workbench' : 'Stage', run: () => (arranging = !arranging) },
+		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
+		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => selection.kind === 'object' && scene?.frame([selection.id]) },
+		...DISTANCES.map(({ label, times }) => ({ group: 'Stage', label: `Look from: ${label}`, run: () => scene?.away(times) })),
+		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
+		...tools.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
+		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
+		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label}, ${one.path}`, run: () => void (view = one.name) }))
+	]));
 
 	function leave(event: BeforeUnloadEvent): void {
 		if (session === null || (!session.pending && stage?.pending !== true)) return;
@@ -201,7 +202,7 @@
 	const snapshot = (): MaterialDocument => $state.snapshot(session?.document) as MaterialDocument;
 </script>
 
-<svelte:window onkeydown={shortcut} onbeforeunload={leave} onblur={() => session?.forget()} />
+<svelte:window onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
 <div class="bench" style:--board="{190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
