@@ -34,6 +34,8 @@ final readonly class OwnMeshes
     /** Counts up when files are read in another way. */
     private const EDITION = 1;
     public const MOST = 500;
+    /** Bytes that are read at once. */
+    private const MOST_UNPACKED = 2 * MeshFile::MOST_BYTES;
 
     public function __construct(private EntityManagerInterface $entities, private Blobs $blobs, private Derived $derived, private Projects $projects, private Quota $quota, private Gate $gate)
     {
@@ -108,11 +110,12 @@ final readonly class OwnMeshes
         $facts = self::facts($mesh, $options);
         if ($replaced !== null) {
             $this->locked($replaced, static fn () => $replaced->renew($sources, $options->describe(), $facts));
-
-            return $replaced;
         }
+        $record = $replaced ?? $this->added($project, mb_substr((string) preg_replace('/\.\w+$/D', '', $name), 0, 120), $sources, $options, $facts);
+        // Whoever looks at it next does not read the file again.
+        $this->derived->file(self::file($record) . '.mesh', static fn (): string => serialize($mesh));
 
-        return $this->added($project, mb_substr((string) preg_replace('/\.\w+$/D', '', $name), 0, 120), $sources, $options, $facts);
+        return $record;
     }
 
     /**
@@ -278,7 +281,9 @@ final readonly class OwnMeshes
             try {
                 WholeFile::write($path, $bytes);
                 foreach (ZipFile::members($path, (string) $name) as [$file, $found]) {
-                    if (\is_string($found)) {
+                    if (\is_string($found) && array_sum(array_map(strlen(...), $all)) + \strlen($found) > self::MOST_UNPACKED) {
+                        $refused[] = ['file' => $file, 'reason' => \sprintf('%s: all files of meshes together may have %d MiB; bring it by itself.', $file, self::MOST_UNPACKED / 1048576)];
+                    } elseif (\is_string($found)) {
                         $all[$file] = $found;
                     } else {
                         $refused[] = ['file' => $file, 'reason' => $found->getMessage()];

@@ -23,6 +23,7 @@ final class GltfFile
     /** What may be required of a reader that does not look at pictures. */
     private const KNOWN = '/^(KHR_mesh_quantization|KHR_materials_\w+|KHR_texture_\w+|EXT_texture_\w+|KHR_lights_punctual|KHR_xmp\w*)$/D';
     private const PACKED_BY = ['KHR_draco_mesh_compression' => 'Draco', 'EXT_meshopt_compression' => 'meshopt'];
+    private const MOST_VERTICES = 3 * Assembly::MOST_TRIANGLES;
     private const MOST_NODES = 100_000;
     private const MOST_DEEP = 200;
     private const IDENTITY = [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0];
@@ -34,6 +35,7 @@ final class GltfFile
     private array $pieces = [];
     private int $nodes = 0;
     private int $triangles = 0;
+    private int $vertices = 0;
 
     /**
      * @param array<array-key, mixed> $json
@@ -222,6 +224,10 @@ final class GltfFile
             }
             $positions = $this->attribute($attributes['POSITION'], 3, "$here/attributes/POSITION");
             $count = $positions->count();
+            $this->vertices += $count;
+            if ($this->vertices > self::MOST_VERTICES) {
+                throw UnreadableMesh::at($this->file, $here, \sprintf('all parts together may have %d vertices', self::MOST_VERTICES));
+            }
             $normals = isset($attributes['NORMAL']) ? $this->attribute($attributes['NORMAL'], 3, "$here/attributes/NORMAL", $count) : null;
             $uvs = [];
             for ($set = 0; $set < Assembly::MOST_SETS; ++$set) {
@@ -361,8 +367,8 @@ final class GltfFile
         if (!\is_int($component) || !isset(self::COMPONENTS[$component])) {
             throw UnreadableMesh::at($this->file, "$path/componentType", \sprintf('expected one of %s, found %s', implode(', ', array_keys(self::COMPONENTS)), self::shown($component)));
         }
-        if (!\is_int($count) || $count < 0 || $count > 3 * Assembly::MOST_TRIANGLES) {
-            throw UnreadableMesh::at($this->file, "$path/count", \sprintf('expected at most %d, found %s', 3 * Assembly::MOST_TRIANGLES, self::shown($count)));
+        if (!\is_int($count) || $count < 0 || $count > self::MOST_VERTICES) {
+            throw UnreadableMesh::at($this->file, "$path/count", \sprintf('expected at most %d, found %s', self::MOST_VERTICES, self::shown($count)));
         }
         $size = $width * self::COMPONENTS[$component][0];
         $bytes = isset($accessor['bufferView']) ? $this->view($accessor['bufferView'], $accessor['byteOffset'] ?? 0, $size, $count, "$path/bufferView") : str_repeat("\0", $size * $count);

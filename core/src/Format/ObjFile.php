@@ -14,6 +14,9 @@ use Rilta\Core\Mesh\Piece;
  */
 final class ObjFile
 {
+    /** More of that than any drawing needs takes minutes. */
+    private const MOST_LOOKS = 100_000_000;
+
     /** @var list<float> */
     private array $points = [];
 
@@ -29,6 +32,9 @@ final class ObjFile
     /** @var array<string, list<string>> corners of triangles by material: numbers of place, UV and normal, with "/" between them */
     private array $corners = [];
     private int $triangles = 0;
+
+    /** corners that were held against triangles, while ears were looked for */
+    private int $looks = 0;
 
     private function __construct(private readonly string $file)
     {
@@ -123,7 +129,7 @@ final class ObjFile
         if ($this->triangles > Assembly::MOST_TRIANGLES) {
             throw UnreadableMesh::at($this->file, "line $line", \sprintf('a mesh may have %d triangles', Assembly::MOST_TRIANGLES));
         }
-        foreach (\count($corners) === 3 ? [[0, 1, 2]] : $this->ears(array_map(intval(...), $corners)) as $ear) {
+        foreach (\count($corners) === 3 ? [[0, 1, 2]] : $this->ears(array_map(intval(...), $corners), $line) as $ear) {
             foreach ($ear as $i) {
                 $this->corners[$material][] = $corners[$i];
             }
@@ -155,7 +161,7 @@ final class ObjFile
      *
      * @return list<array{int, int, int}> which of them each triangle has
      */
-    private function ears(array $places): array
+    private function ears(array $places, int $line): array
     {
         $n = \count($places);
         // Seen along the axis that is nearest to the normal of the polygon (Newell's method).
@@ -184,6 +190,10 @@ final class ObjFile
                 [$i, $j, $l] = [$left[($k + $count - 1) % $count], $left[$k], $left[($k + 1) % $count]];
                 if ($turn($i, $j, $l) <= 0) {
                     continue;
+                }
+                $this->looks += $count;
+                if ($this->looks > self::MOST_LOOKS) {
+                    throw UnreadableMesh::at($this->file, "line $line", 'its polygons have too many corners; export triangles');
                 }
                 foreach ($left as $other) {
                     if ($other !== $i && $other !== $j && $other !== $l && $flat[$other] !== $flat[$i] && $flat[$other] !== $flat[$j] && $flat[$other] !== $flat[$l]

@@ -191,6 +191,27 @@ final class MeshFileTest extends TestCase
         MeshFile::read($bytes, 'wrong.obj');
     }
 
+    /** Files that are small and ask for very much. */
+    public function testWhatWouldTakeMinutesIsRefused(): void
+    {
+        // A comb: each tooth hides the ears behind it.
+        $comb = $corners = '';
+        for ($i = 0, $n = 3000; $i < $n; ++$i) {
+            $comb .= \sprintf("v %.4f %.4f 0\n", $i * 0.001, $i % 2 === 0 ? 0.0 : 1.0 + 0.0001 * $i);
+            $corners .= ' ' . ($i + 1);
+        }
+        $comb .= "v 3 -1 0\nv 0 -1 0\nf$corners 3001 3002\n";
+        $many = ['asset' => ['version' => '2.0'], 'scenes' => [['nodes' => range(0, 199)]], 'nodes' => array_fill(0, 200, ['mesh' => 0]), 'meshes' => [['primitives' => [['attributes' => ['POSITION' => 0], 'indices' => 1]]]], 'accessors' => [['componentType' => 5126, 'type' => 'VEC3', 'count' => 100000], ['componentType' => 5121, 'type' => 'SCALAR', 'count' => 3]]];
+        foreach (['comb.obj' => $comb, 'many.gltf' => json_encode($many, \JSON_THROW_ON_ERROR)] as $name => $bytes) {
+            try {
+                $mesh = MeshFile::read($bytes, $name);
+                self::assertSame(['comb.obj', 3000], [$name, $mesh->triangles]);
+            } catch (UnreadableMesh $e) {
+                self::assertMatchesRegularExpression('/too many corners|all parts together may have 3000000 vertices/', $e->getMessage());
+            }
+        }
+    }
+
     /** 300 damaged files: each is read or refused, and nothing else happens. */
     public function testDamagedFilesAreRefused(): void
     {

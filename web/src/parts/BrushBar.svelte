@@ -44,7 +44,8 @@
 		painter.onStroke = (id, paint) => {
 			last = id;
 			// One after another, so that each is a step of its own; none is lost while the server is away.
-			strokes = strokes.then(() => keep(id, paint));
+			const on = stage;
+			strokes = strokes.then(() => keep(on, id, paint));
 		};
 		return () => {
 			painter.take(null);
@@ -53,7 +54,7 @@
 		};
 	});
 	let strokes: Promise<void> = Promise.resolve();
-	async function keep(id: string, paint: Uint8Array): Promise<void> {
+	async function keep(stage: StageState, id: string, paint: Uint8Array): Promise<void> {
 		for (let tries = 0; ; tries++) {
 			try {
 				const name = await paints.keep(slug, paint);

@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { api, type StageCard, type StageDocument } from '../api/client';
+	import { api, type StageDocument } from '../api/client';
 	import { failed, offered } from '../state/notices.svelte';
+	import { stages } from '../state/stages.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import Acts from './Acts.svelte';
 	import NameSheet from './NameSheet.svelte';
@@ -14,21 +15,28 @@
 		judge: (id: number) => Promise<void>;
 	} = $props();
 
-	let stages = $state.raw<StageCard[]>([]);
 	let asking = $state<'new' | 'copy' | 'rename' | null>(null);
 	let input = $state<HTMLInputElement>();
 	$effect(() => {
 		void stage.id;
 		void list();
 	});
-	const list = (): Promise<void> => api.stages(stage.project).then((found) => void (stages = found.stages), (error: unknown) => failed('The stages could not be listed', error));
-	const name = $derived(stages.find((one) => one.id === stage.id)?.name ?? stage.name);
+	const list = (): Promise<void> => stages.load(stage.project);
+	const name = $derived(stages.name(stage.id) ?? stage.name);
+	async function choose(list: HTMLSelectElement): Promise<void> {
+		try {
+			await judge(Number(list.value));
+		} catch (error) {
+			failed('The stage was not opened', error);
+			list.value = String(stage.id);
+		}
+	}
 	const made = async (start: Parameters<typeof api.createStage>[1]): Promise<void> => judge((await api.createStage(stage.project, start)).id);
 
 	async function remove(): Promise<void> {
 		const [gone, document] = [name, stage.snapshot()];
 		try {
-			const next = stages.find((one) => one.id !== stage.id);
+			const next = stages.all.find((one) => one.id !== stage.id);
 			if (next === undefined) throw new Error('A project has at least one stage.');
 			const { id } = stage;
 			await judge(next.id);
@@ -59,13 +67,13 @@
 		{ value: 'rename', label: 'Rename …', do: () => (asking = 'rename') },
 		{ value: 'save', label: 'Save as a file', do: save },
 		{ value: 'read', label: 'Read from a file …', do: () => input?.click() },
-		...(stages.length > 1 ? [{ value: 'delete', label: 'Delete', do: () => void remove() }] : [])
+		...(stages.all.length > 1 ? [{ value: 'delete', label: 'Delete', do: () => void remove() }] : [])
 	]);
 </script>
 
 <div class="stage-menu">
-	<select class="field" aria-label="Stage" title="On what it is judged" value={String(stage.id)} onchange={(e) => void judge(Number(e.currentTarget.value)).catch((error: unknown) => failed('The stage was not opened', error))}>
-		{#each stages as one (one.id)}<option value={String(one.id)}>{one.name}</option>{:else}<option value={String(stage.id)}>{stage.name}</option>{/each}
+	<select class="field" aria-label="Stage" title="On what it is judged" value={String(stage.id)} onchange={(e) => void choose(e.currentTarget)}>
+		{#each stages.all as one (one.id)}<option value={String(one.id)}>{one.name}</option>{:else}<option value={String(stage.id)}>{stage.name}</option>{/each}
 	</select>
 	{#if !brief}<Acts of={name} {acts} />{/if}
 </div>

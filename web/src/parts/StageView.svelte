@@ -148,12 +148,7 @@
 		});
 	});
 	async function furnish(made: StageScene, current: StageState): Promise<void> {
-		try {
-			await made.show(current.snapshot());
-		} catch (error) {
-			failed('A mesh could not be loaded', error);
-			return;
-		}
+		for (const error of await made.show(current.snapshot())) failed('A mesh could not be loaded', error);
 		if (scene !== made || stage !== current) return;
 		// What is measured of the stage is measured again once its objects are there.
 		furnished += 1;

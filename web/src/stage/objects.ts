@@ -20,6 +20,8 @@ const APART = 1;
 export class StageObjects {
 	private readonly all = new Map<string, Mesh>();
 	private readonly meshes = new Map<string, Promise<BufferGeometry>>();
+	/** Counts the documents that were shown. */
+	private shown = 0;
 	/** Meshes that all else stands on, by name. */
 	grounds: ReadonlySet<string> = new Set();
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
@@ -30,8 +32,18 @@ export class StageObjects {
 	 */
 	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void, private readonly changed: () => void) {}
 
-	/** Has what a document says stand there, and nothing else. */
-	async show(stage: StageDocument): Promise<void> {
+	/**
+	 * Has what a document says stand there, and nothing else; until another document says otherwise.
+	 *
+	 * @returns why meshes could not be had; all else stands there
+	 */
+	async show(stage: StageDocument): Promise<unknown[]> {
+		const mine = ++this.shown;
+		const failures: unknown[] = [];
+		// What was painted on an object and is gone is not painted.
+		await Promise.all([...new Set(stage.objects.map((object) => object.mesh))].map((name) => this.geometry(name).catch((error: unknown) => failures.push(error))));
+		await Promise.all(stage.objects.flatMap(({ paint }) => (paint === undefined ? [] : [paints.load(paint).catch(() => {})])));
+		if (mine !== this.shown) return [];
 		for (const [id, mesh] of this.all) {
 			if (stage.objects.some((object) => object.id === id)) continue;
 			this.gone(mesh);
@@ -39,9 +51,9 @@ export class StageObjects {
 			this.all.delete(id);
 		}
 		for (const object of stage.objects) {
-			const geometry = await this.geometry(object.mesh);
-			// What was painted on it and is gone is not painted.
-			if (object.paint !== undefined) await paints.load(object.paint).catch(() => {});
+			const geometry = await this.geometry(object.mesh).catch(() => null);
+			if (mine !== this.shown) return [];
+			if (geometry === null) continue;
 			let mesh = this.all.get(object.id);
 			if (mesh === undefined) {
 				mesh = this.made(object, geometry);
@@ -55,6 +67,7 @@ export class StageObjects {
 			}
 			this.put(mesh, object);
 		}
+		return failures;
 	}
 
 	/** Puts one of them where its document says; whether it is there. */
@@ -82,11 +95,16 @@ export class StageObjects {
 
 	/** Has an object be painted as is said. */
 	private coat(mesh: Mesh, name: string | undefined): void {
+		mesh.userData.coat = name;
 		if (mesh.userData.paint === name) return;
 		const shared = sharedOf(mesh);
 		const paint = name === undefined ? undefined : paints.known(name);
 		if (name !== undefined && paint === undefined) {
-			paints.load(name).then(() => { this.coat(mesh, name); this.changed(); }, () => {});
+			paints.load(name).then(() => {
+				if (mesh.userData.coat !== name) return;
+				this.coat(mesh, name);
+				this.changed();
+			}, () => {});
 			return;
 		}
 		mesh.userData.paint = name;
@@ -166,6 +184,8 @@ export class StageObjects {
 		if (geometry === undefined) {
 			geometry = api.mesh(name).then(readMesh);
 			this.meshes.set(name, geometry);
+			// What could not be had is asked for again.
+			geometry.catch(() => this.meshes.delete(name));
 		}
 		return geometry;
 	}

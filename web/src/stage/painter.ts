@@ -1,4 +1,4 @@
-import { BufferGeometry, DoubleSide, Float32BufferAttribute, LineBasicMaterial, LineLoop, MOUSE, Matrix3, Matrix4, Quaternion, Ray, Raycaster, Triangle, Vector2, Vector3, type BufferAttribute, type Mesh, type Scene } from 'three';
+import { BufferGeometry, DoubleSide, Float32BufferAttribute, LineBasicMaterial, LineLoop, MOUSE, Matrix3, Matrix4, Quaternion, Ray, Raycaster, TOUCH, Triangle, Vector2, Vector3, type BufferAttribute, type Mesh, type Scene } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { Stroke, type Brush } from './brush';
 import type { Eye } from './eye';
@@ -45,6 +45,7 @@ export class Painter {
 	take(brush: Brush | null): void {
 		this.brush = brush;
 		this.eye.orbit.mouseButtons.LEFT = brush === null ? MOUSE.ROTATE : null;
+		this.eye.orbit.touches.ONE = brush === null ? TOUCH.ROTATE : null;
 		if (brush === null) {
 			this.end();
 			this.hover(null);

@@ -143,11 +143,13 @@ export class StageScene {
 		return this.eye.place;
 	}
 
-	async show(stage: StageDocument): Promise<void> {
-		await this.objects.show(stage);
+	/** Answers why meshes could not be had; all else stands there. */
+	async show(stage: StageDocument): Promise<unknown[]> {
+		const failures = await this.objects.show(stage);
 		this.wardrobe.assign();
 		this.rearranged();
 		this.redraw();
+		return failures;
 	}
 
 	place(object: StageObject): void {
