@@ -185,7 +185,7 @@ test('no request that is out of shape causes a 500', async () => {
 		['POST', '/api/projects', { name: 'Prey', about: 'x' }], ['PATCH', '/api/projects/twin-quay', { name: 'Twin', about: '', archived: false }],
 		['POST', `${QUAY}/sets`, keep], ['POST', `${DEMO}/materials`, { document }], ['POST', `${DEMO}/materials`, { name: 'A', set: 'lime-plaster', start: '' }],
 		['PUT', `${QUAY}/stage`, { document: stage }], ['POST', `${QUAY}/stages`, { name: 'Prey', document: stage, like: 1 }], ['PATCH', '/api/stages/1', { name: 'Prey' }], ['PUT', `/api/materials/${material}/stage`, { stage: 1 }],
-		['PATCH', '/api/meshes/own-1', { label: 'Prey', options: { scale: 2, up: 'z', turned: true, crease: 30 }, deleted: false }], ['POST', `${QUAY}/stage/copies`, { object: { id: 'a', name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }, counts: [3, 1, 2], spacing: [1.5, 0, 2], place: 0.1, turn: 5, size: 3, seed: 4, taken: ['floor'] }],
+		['DELETE', '/api/stages/999'], ['POST', '/api/meshes/own-1/versions/1', {}], ['PATCH', '/api/meshes/own-1', { label: 'Prey', options: { scale: 2, up: 'z', turned: true, crease: 30 }, deleted: false }], ['POST', `${QUAY}/stage/copies`, { object: { id: 'a', name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }, counts: [3, 1, 2], spacing: [1.5, 0, 2], place: 0.1, turn: 5, size: 3, seed: 4, taken: ['floor'] }],
 		['POST', `${DEMO}/lower`, { document }], ['POST', `${DEMO}/multipass`, { document }], ['POST', `${DEMO}/probe`, sight],
 		['POST', `${DEMO}/bakes`, { document, size: 256, variant: '', edges: 'cut', longest: 8, material }], ['POST', `${DEMO}/tile`, { document, longest: 8 }],
 		['PATCH', `/api/maps/${map}`, { role: 'roughness', encoding: 'data', inverted: true, extent: 1, channels: [{ role: 'roughness', channels: 'x', inverted: true }] }],
@@ -208,7 +208,7 @@ test('no request that is out of shape causes a 500', async () => {
 	const openapi = JSON.parse(readFileSync(new URL('../../app/config/openapi.json', import.meta.url), 'utf8')) as { paths: Record<string, Record<string, unknown>> };
 	const writes = Object.entries(openapi.paths).flatMap(([path, methods]) => Object.keys(methods).filter((method) => ['post', 'put', 'patch', 'delete'].includes(method)).map((method) => `${method.toUpperCase()} ${path}`));
 	const hit = (operation: string): boolean => bodies.some(([method, url]) => new RegExp(`^${operation.replace(/\{[^}]+\}/g, '[^/]+')}$`).test(`${method} ${url}`));
-	expect(writes.filter((operation) => !hit(operation))).toEqual(['POST /api/parcels', 'POST /api/projects/{slug}/uploads']);
+	expect(writes.filter((operation) => !hit(operation))).toEqual(['POST /api/parcels', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/uploads']);
 
 	const IDS = ['0', '-1', '99999999999999999999', 'x', '%00', '%ff', '..%2f..', '1e3', '%F0%9F%A7%B1', `${'9'.repeat(400)}`];
 	const versions = new Map<string, number>();
@@ -246,6 +246,7 @@ test('no damaged file causes a 500', async () => {
 	tga.set([0, 0, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 16, 0, 16, 0, 24, 0]);
 	seeds.push(['e.tga', tga]);
 	seeds.push(['f.glb', readFileSync(new URL('../../core/tests/Format/meshes/planter.glb', import.meta.url))], ['g.obj', Buffer.from('v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nusemtl Stone\nf 1/1 2/1 3/1\n')]);
+	seeds.push(['h.paint', Buffer.alloc(96, 7)]);
 	const mesh = (bytes: Buffer, name: string): FormData => {
 		const data = new FormData();
 		data.append('files[]', new Blob([new Uint8Array(bytes)]), name);
@@ -257,6 +258,7 @@ test('no damaged file causes a 500', async () => {
 			const [name, bytes] = pick(seeds, by);
 			figures.files++;
 			if (name === 'c.zip' && by() < 0.5) await ask('POST', '/api/parcels', new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/zip' });
+			else if (name === 'h.paint') await ask('POST', `${QUAY}/paints`, new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/octet-stream' });
 			else if (/^[fg]/.test(name)) await ask('POST', `${QUAY}/meshes`, mesh(damaged(bytes, by), name));
 			else await ask('POST', `${QUAY}/uploads`, form(damaged(bytes, by), by() < 0.1 ? pick(['../x.png', 'a\u0000.png', 'x'.repeat(500), '.png', 'å.png'], by) : name));
 		}
