@@ -12,6 +12,8 @@ export type Stage = {
 	standing: boolean;
 	running: boolean;
 	trained: number;
+	/** How often it came to hold what a document says. */
+	shown: number;
 	camera: { position: { toArray: () => number[] }; matrixWorldInverse: { elements: number[] }; projectionMatrix: { elements: number[] } };
 	sight: (x: number, y: number) => { eye: number[]; ray: number[]; rayRight: number[]; rayDown: number[] };
 	draw: (ratio: number) => void;
@@ -174,7 +176,7 @@ export async function open(page: Page, id: number): Promise<void> {
 	await page.goto(`/${PROJECT}/materials/${id}`);
 	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
 	// Before the page is there, nothing is said to be prepared either.
-	await page.waitForFunction(() => ((window.riltaStage as unknown as { program?: object | null } | undefined)?.program ?? null) !== null, undefined, { timeout: 60_000 });
+	await page.waitForFunction(() => ((window.riltaStage as unknown as { program?: object | null } | undefined)?.program ?? null) !== null && (window.riltaStage?.shown ?? 0) > 0, undefined, { timeout: 60_000 });
 	await settled(page);
 }
 

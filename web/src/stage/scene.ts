@@ -50,6 +50,8 @@ export class StageScene {
 	private before: Record<string, number> | null = null;
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
 	standing = false;
+	/** How often it came to hold what a document says, for tests. */
+	shown = 0;
 	/** How often it was made ready for other orders of steps, for tests and measurements. */
 	trained = 0;
 	onError: (message: string) => void = () => {};
@@ -146,6 +148,7 @@ export class StageScene {
 	/** Answers why meshes could not be had; all else stands there. */
 	async show(stage: StageDocument): Promise<unknown[]> {
 		const failures = await this.objects.show(stage);
+		this.shown += 1;
 		this.wardrobe.assign();
 		this.rearranged();
 		this.redraw();
