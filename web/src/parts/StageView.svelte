@@ -3,7 +3,7 @@
 	import { api, type Lowered, type MaterialDocument, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
-	import type { Tool } from '../stage/handles';
+	import { TOOLS, type Tool } from '../stage/handles';
 	import { lowestSun } from '../stage/light';
 	import { StageScene } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
@@ -486,18 +486,11 @@
 		if (step !== null) select({ kind: 'step', path: step[0] });
 		else if (layer !== null) select({ kind: 'layer', index: Number(layer[1]) });
 	}
-
-	const tools: { value: Tool; label: string; help: string }[] = [
-		{ value: 'probe', label: 'Probe', help: 'Click a point to read its trail' },
-		{ value: 'move', label: 'Move', help: 'Click an object, then drag its arrows' },
-		{ value: 'turn', label: 'Turn', help: 'Click an object, then drag its rings' },
-		{ value: 'scale', label: 'Scale', help: 'Click an object, then drag its handles' }
-	];
 </script>
 
 <div class="stage" bind:this={frame}>
 	<div class="bar">
-		<Segments label="Tool" quiet options={tools} value={tool} choose={(next) => (tool = next as Tool)} />
+		<Segments label="Tool" quiet options={TOOLS} value={tool} choose={(next) => (tool = next as Tool)} />
 		<div class="eye" role="group" aria-label="Eye">
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
 			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>

@@ -5,6 +5,13 @@ import type { StageObject, Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 
 export type Tool = 'probe' | 'move' | 'turn' | 'scale';
+/** What the pointer can do on the stage. */
+export const TOOLS: { value: Tool; label: string; help: string }[] = [
+	{ value: 'probe', label: 'Probe', help: 'Click a point to read its trail' },
+	{ value: 'move', label: 'Move', help: 'Click an object, then drag its arrows' },
+	{ value: 'turn', label: 'Turn', help: 'Click an object, then drag its rings' },
+	{ value: 'scale', label: 'Scale', help: 'Click an object, then drag its handles' }
+];
 
 /** What is taken hold of on the stage: an object, or the frame of a projection. */
 export class Handles {

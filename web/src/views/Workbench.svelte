@@ -20,7 +20,7 @@
 	import type { Program } from '../stage/program';
 	import type { StageScene } from '../stage/scene';
 	import { DISTANCES } from '../stage/eye';
-	import type { Tool } from '../stage/handles';
+	import { TOOLS, type Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
 	import { commands } from '../state/commands.svelte';
 	import { Meshes } from '../state/meshes.svelte';
@@ -173,7 +173,6 @@
 		}
 	}
 	const views = $derived(program?.lowered.views.filter((one) => !/^(shares|term|area):/.test(one.name)) ?? []);
-	const tools: { value: Tool; label: string }[] = [{ value: 'probe', label: 'Probe' }, { value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'scale', label: 'Scale' }];
 	$effect(() => commands.offer('workbench', () => [
 		{ group: 'Material', label: 'Undo', keys: 'Ctrl+Z', can: undoable, run: () => together?.undo() },
 		{ group: 'Material', label: 'Redo', keys: 'Ctrl+Shift+Z', can: redoable, run: () => together?.redo() },
@@ -188,7 +187,7 @@
 		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => selection.kind === 'object' && scene?.frame([selection.id]) },
 		...DISTANCES.map(({ label, times }) => ({ group: 'Stage', label: `Look from: ${label}`, run: () => scene?.away(times) })),
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
-		...tools.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
+		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
 		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
 		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label}, ${one.path}`, run: () => void (view = one.name) }))
 	]));
