@@ -10,6 +10,12 @@ use Rilta\Core\Stage\Stage;
 /** Nothing that a user sends may cause a 500. */
 final class BadRequestTest extends ApiTestCase
 {
+    /** @return array<string, mixed> */
+    private static function object(string $id): array
+    {
+        return ['id' => $id, 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1]];
+    }
+
     private const RUBBISH = [null, true, -1, 0.5, 1e308, '', 'x', "\u{0000}", [], ['a'], [[[[]]]], ['a' => 1], [null, null, null], ['0' => ['id' => []]]];
 
     public function testRubbishInAnyMemberIsAnswered(): void
@@ -38,6 +44,11 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/stages", ['name' => 'S', 'like' => 1, 'document' => ['places' => [['name' => 'A', 'position' => [0, 0, 0], 'target' => [0, 0, 0]]]] + Stage::first()]],
             ['PUT', "/api/materials/$id/stage", ['stage' => 1]],
             ['POST', "$base/stage/copies", ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'sections' => [['section' => 'Top', 'wears' => $id, 'variant' => 'x']]], 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1']]],
+            ['POST', "$base/stage/scatter", ['object' => self::object('a'), 'over' => self::object('floor'), 'count' => 5, 'slope' => 30, 'leans' => true, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor']]],
+            ['POST', "$base/stage/paint-fills", ['object' => self::object('a'), 'channel' => 2, 'by' => 'slope', 'value' => 0.5, 'from' => 10, 'to' => 60, 'size' => 1, 'seed' => 3, 'section' => 'Top']],
+            ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'move', 'set' => 1, 'turn' => 5, 'scale' => [1, 2], 'shift' => [0, 1], 'faces' => ['by' => 'island', 'set' => 1, 'triangle' => 3]]]],
+            ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'refine', 'edge' => 0.3, 'around' => [[0, 1, 0, 0.5]]], 'paint' => null]],
+            ['POST', "$base/mesh-faces", ['mesh' => 'cube', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]]],
             ['PATCH', "/api/meshes/$mesh", ['label' => 'M', 'options' => ['scale' => 2, 'up' => 'z', 'turned' => true, 'crease' => 30], 'deleted' => false]],
             ['PATCH', "/api/sets/$set", ['tags' => ['wall', 'wet']]],
             ['PUT', "/api/sets/$set/sheet", ['columns' => 2, 'rows' => 2]],

@@ -12,7 +12,7 @@ final class LowerTest extends ApiTestCase
     {
         $this->importSet();
         $lowered = $this->lower(self::document());
-        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/values/u'], array_column(self::at($lowered, 'slots'), 'path'));
+        self::assertSame(['/lanes/0/steps/0/values/seam', '/lanes/0/steps/1/values/u', '/surface/values/density'], array_column(self::at($lowered, 'slots'), 'path'));
         self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s)', self::text($lowered['material']));
         self::assertContains('station:/lanes/0/steps/1', array_column(self::at($lowered, 'views'), 'name'));
         self::assertSame(['taps' => 3, 'fetches' => 12, 'maps' => 4, 'bytes' => (64 + 16 + 4 + 1) * (4 + 4 + 1 + 1)], $lowered['cost']);

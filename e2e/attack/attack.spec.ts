@@ -180,12 +180,15 @@ test('no request that is out of shape causes a 500', async () => {
 	const revision = ((await insist('GET', `/api/materials/${material}/revisions`)).body as { id: number }[])[0]?.id ?? 1;
 	const stage = ((await insist('GET', `${QUAY}/stage`)).body as { document: unknown }).document;
 	const sight = { document, stage, eye: [0, 1, 5], ray: [0, 0, -1], rayRight: [0.1, 0, -1], rayDown: [0, -0.1, -1] };
+	const placed = (id: string): object => ({ id, name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] });
 	const keep = { maps: [asKept(await uploaded(image(), 'again.png'), 'again')] };
 	const bodies: [method: string, url: string, body?: unknown][] = [
 		['POST', '/api/projects', { name: 'Prey', about: 'x' }], ['PATCH', '/api/projects/twin-quay', { name: 'Twin', about: '', archived: false }],
 		['POST', `${QUAY}/sets`, keep], ['POST', `${DEMO}/materials`, { document }], ['POST', `${DEMO}/materials`, { name: 'A', set: 'lime-plaster', start: '' }],
 		['PUT', `${QUAY}/stage`, { document: stage }], ['POST', `${QUAY}/stages`, { name: 'Prey', document: stage, like: 1 }], ['PATCH', '/api/stages/1', { name: 'Prey' }], ['PUT', `/api/materials/${material}/stage`, { stage: 1 }],
 		['DELETE', '/api/stages/999'], ['POST', '/api/meshes/own-1/versions/1', {}], ['PATCH', '/api/meshes/own-1', { label: 'Prey', options: { scale: 2, up: 'z', turned: true, crease: 30 }, deleted: false }], ['POST', `${QUAY}/stage/copies`, { object: { id: 'a', name: 'A', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }, counts: [3, 1, 2], spacing: [1.5, 0, 2], place: 0.1, turn: 5, size: 3, seed: 4, taken: ['floor'] }],
+		['POST', `${QUAY}/stage/scatter`, { object: placed('a'), over: placed('floor'), count: 4, slope: 40, leans: true, turn: 5, size: 3, seed: 4, taken: ['floor'] }], ['POST', `${QUAY}/stage/paint-fills`, { object: placed('a'), channel: 1, by: 'noise', value: 1, from: 0.4, to: 0.6, size: 0.5, seed: 1, section: '' }],
+		['POST', `${QUAY}/mesh-edits`, { mesh: 'cube', edit: { edit: 'unwrap', set: 1, angle: 50 } }], ['POST', `${QUAY}/mesh-edits`, { mesh: 'cube', edit: { edit: 'refine', edge: 0.2, around: [[0, 0.5, 0, 0.4]] } }], ['POST', `${QUAY}/mesh-faces`, { mesh: 'cube', faces: { by: 'smooth', triangle: 2, angle: 20 } }],
 		['POST', `${DEMO}/lower`, { document }], ['POST', `${DEMO}/multipass`, { document }], ['POST', `${DEMO}/probe`, sight],
 		['POST', `${DEMO}/bakes`, { document, size: 256, variant: '', edges: 'cut', longest: 8, material }], ['POST', `${DEMO}/tile`, { document, longest: 8 }],
 		['PATCH', `/api/maps/${map}`, { role: 'roughness', encoding: 'data', inverted: true, extent: 1, channels: [{ role: 'roughness', channels: 'x', inverted: true }] }],

@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
+use Rilta\Core\Field\Library\LightPart;
 use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Sampling;
@@ -38,6 +39,7 @@ use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Lighting;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Stage\Tools;
 use Rilta\Core\Step\MaterialPreset;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Target\Glsl\LightCode;
@@ -64,11 +66,15 @@ final class CatalogueController extends Api
                 'value' => $r->value, 'label' => $r->label(), 'encoding' => $r->encoding()->value, 'scalar' => $r->isScalar(),
             ], Role::cases()),
             'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
-            'light' => ['code' => LightCode::live(), 'fixed' => LightCode::fixed(), 'prefix' => LightCode::PREFIX, 'exposure' => LightCode::EXPOSURE, 'skies' => array_map(static fn (SkyKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'fields' => Sky::numbers($k), 'prelude' => Lighting::prelude($k)->program(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), Lighting::controls($k))], SkyKind::cases())],
+            'light' => ['code' => LightCode::live(), 'fixed' => LightCode::fixed(), 'prefix' => LightCode::PREFIX, 'exposure' => LightCode::EXPOSURE, 'partsUniform' => LightCode::PARTS, 'parts' => array_map(static fn (LightPart $p): array => ['value' => $p->value, 'label' => $p->label(), 'help' => $p->help(), 'shown' => $p->shown()], LightPart::cases()), 'skies' => array_map(static fn (SkyKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'fields' => Sky::numbers($k), 'prelude' => Lighting::prelude($k)->program(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), Lighting::controls($k))], SkyKind::cases())],
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'copies' => array_map(static fn (Control $c): array => $c->describe(), Copies::controls()),
+            'brush' => array_map(static fn (Control $c): array => $c->describe(), Tools::brush()),
+            'fill' => array_map(static fn (Control $c): array => $c->describe(), Tools::fill()),
+            'shaping' => array_map(static fn (Control $c): array => $c->describe(), Tools::shaping()),
+            'crease' => Tools::crease()->describe(),
             'layer' => ['opacity' => Layer::opacity()->describe(), 'group' => LayerGroup::opacity()->describe(), 'set' => Layer::set()->describe(), 'width' => Layer::width()->describe(), 'modes' => self::choices(array_combine(array_column(LayerMode::cases(), 'value'), array_map(static fn (LayerMode $m): string => $m->label(), LayerMode::cases()))), 'channels' => Layer::CHANNELS, 'masks' => array_map(static fn (MaskKind $k): array => ['name' => $k->value, 'label' => $k->label(), 'help' => $k->help(), 'along' => $k->along() === null ? null : (object) $k->along(), 'pattern' => $k->isPattern(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), $k->controls())], MaskKind::cases()), 'terms' => MaskTerm::MOST, 'sides' => array_map(static fn (Control $c): array => $c->describe(), Layer::sides()), 'finish' => array_map(static fn (string $name, array $group): array => ['name' => $name, 'label' => $group['label'], 'controls' => array_map(static fn (Control $c): array => $c->describe(), $group['controls'])], array_keys(Finish::groups()), array_values(Finish::groups()))],
             'surface' => array_map(static fn (Control $c): array => $c->describe(), SurfaceKind::controls()),
             'starts' => array_map(static fn (MaterialPreset $s): array => ['value' => $s->value, 'label' => $s->label(), 'help' => $s->help()], MaterialPreset::cases()),

@@ -6,7 +6,9 @@ namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MeshRecord;
+use Rilta\App\Http\Payload\FacesBody;
 use Rilta\App\Http\Payload\MeshChange;
+use Rilta\App\Http\Payload\MeshEditBody;
 use Rilta\App\Service\Derived;
 use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\ProjectPaints;
@@ -39,7 +41,19 @@ final class MeshController extends Api
     #[Route('/api/projects/{slug}/meshes', methods: ['GET'])]
     public function list(string $slug): JsonResponse
     {
-        return $this->json(['meshes' => array_map(OwnMeshes::described(...), $this->meshes->all($this->project($slug)))]);
+        return $this->json(['meshes' => array_map(OwnMeshes::described(...), [...$this->meshes->all($project = $this->project($slug)), ...$this->meshes->standing($project)])]);
+    }
+
+    /** Changes the mesh that an object has: answers another, and what is painted on that. */
+    #[Route('/api/projects/{slug}/mesh-edits', methods: ['POST'])]
+    public function edit(string $slug, #[MapRequestPayload('json')] MeshEditBody $body, ProjectPaints $paints, Quota $quota): JsonResponse
+    {
+        $project = $this->project($slug);
+        $paint = $body->paint === null ? '' : $paints->paint($body->paint) ?? throw Refusal::notFound("paint $body->paint");
+        [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint);
+        $quota->room($project, \strlen($carried));
+
+        return $this->json(['mesh' => OwnMeshes::described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
     }
 
     /** Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes. */
@@ -65,6 +79,29 @@ final class MeshController extends Api
         $result = $this->meshes->bring($project, $files, $replaced);
 
         return $this->json(['meshes' => array_map(OwnMeshes::described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
+    }
+
+    /** Which triangles are meant, as runs of them; nothing is stored. */
+    #[Route('/api/projects/{slug}/mesh-faces', methods: ['POST'])]
+    public function faces(string $slug, #[MapRequestPayload('json')] FacesBody $body): JsonResponse
+    {
+        return $this->json(['runs' => $this->meshes->faces($this->project($slug), $body->mesh, $body->faces)]);
+    }
+
+    /** A mesh with what was painted on it as the colours of its vertices. */
+    #[Route('/api/meshes/{name}/painted/{paint}', requirements: ['paint' => '[0-9a-f]{64}'], methods: ['GET'])]
+    public function coloured(string $name, string $paint, ProjectPaints $paints): Response
+    {
+        $ready = ReadyMade::tryFrom($name);
+        $record = $ready === null ? $this->own($name) : null;
+        $mesh = $ready?->mesh() ?? $this->meshes->mesh($this->own($name));
+        $label = $ready?->label() ?? $record->label ?? '';
+        $bytes = $paints->paint($paint) ?? throw Refusal::notFound("paint $paint");
+        $coloured = $mesh->painted($bytes) ?? throw Refusal::invalid("What was painted is not of $label as it is: it has other vertices.");
+        $response = new Response(GlbFile::of($coloured, $label), headers: ['Content-Type' => 'model/gltf-binary']);
+        $response->headers->set('Content-Disposition', $response->headers->makeDisposition('attachment', "$label.glb", 'mesh.glb'));
+
+        return $response;
     }
 
     /** Keeps what was painted on an object: four bytes a vertex. */
@@ -113,6 +150,9 @@ final class MeshController extends Api
         if ($change->label !== null) {
             $label = trim($change->label);
             $record->label = $label !== '' ? $label : throw Refusal::invalid('A mesh needs a name.', [['path' => '/label', 'message' => 'expected 1 to 120 characters']]);
+        }
+        if ($change->kept !== null) {
+            $record->worked = $record->recipe !== null && !$change->kept;
         }
         if ($change->deleted !== null) {
             $record->deletedAt = $change->deleted ? new \DateTimeImmutable() : null;

@@ -9,13 +9,18 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\Name;
+use Rilta\App\Http\Payload\PaintFillBody;
+use Rilta\App\Http\Payload\ScatterBody;
 use Rilta\App\Http\Payload\StageBody;
 use Rilta\App\Http\Payload\StageMark;
 use Rilta\App\Http\Payload\StageStart;
 use Rilta\App\Service\OwnMeshes;
+use Rilta\App\Service\ProjectPaints;
+use Rilta\App\Service\Quota;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Stages;
 use Rilta\Core\Stage\Copies;
+use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -108,6 +113,37 @@ final class StageController extends Api
         $copies = Copies::grid($object, [$x, $y, $z], [$alongX, $alongY, $alongZ], $body->place, $body->turn, $body->size, (int) $body->seed, $body->taken);
 
         return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
+    }
+
+    /** Copies of an object all over the surface of another; nothing is stored. */
+    #[Route('/api/projects/{slug}/stage/scatter', methods: ['POST'])]
+    public function scatter(string $slug, #[MapRequestPayload('json')] ScatterBody $body): JsonResponse
+    {
+        $meshes = $this->meshes->of($this->project($slug));
+        [$object, $over] = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object, ['id' => 'over-it'] + (array) $body->over]], $meshes)->objects;
+        if ($body->count > Stage::MOST_OBJECTS - \count($body->taken)) {
+            throw Refusal::invalid(\sprintf('There would be more than %d objects.', Stage::MOST_OBJECTS), [['path' => '/count', 'message' => \sprintf('expected copies for at most %d objects in all', Stage::MOST_OBJECTS)]]);
+        }
+        $copies = Copies::over($object, $over, $meshes->mesh($over->mesh), (int) $body->count, $body->slope, $body->leans, $body->turn, $body->size, (int) $body->seed, $body->taken);
+        if ($copies === []) {
+            throw Refusal::invalid(\sprintf('Nothing of %s is level enough.', $over->name), [['path' => '/slope', 'message' => 'expected an angle that some of its surface has']]);
+        }
+
+        return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
+    }
+
+    /** Paints a channel of an object by what its surface is like; the stage is told by whoever asks. */
+    #[Route('/api/projects/{slug}/stage/paint-fills', methods: ['POST'])]
+    public function fill(string $slug, #[MapRequestPayload('json')] PaintFillBody $body, ProjectPaints $paints, Quota $quota): JsonResponse
+    {
+        $project = $this->project($slug);
+        $meshes = $this->meshes->of($project);
+        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]], $meshes, $paints)->objects[0];
+        $fill = new PaintFill($body->by, $body->value, $body->from, $body->to, $body->size, (int) $body->seed, $body->section);
+        $paint = $fill->of($object, $meshes->mesh($object->mesh), $object->paint === '' ? '' : $paints->paint($object->paint) ?? '', (int) $body->channel - 1);
+        $quota->room($project, \strlen($paint));
+
+        return $this->json(['paint' => $paints->keep($paint)], Response::HTTP_CREATED);
     }
 
     private function answer(StageRecord $record, int $status = Response::HTTP_OK): JsonResponse

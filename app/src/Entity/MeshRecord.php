@@ -10,12 +10,14 @@ use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Mesh\MeshOptions;
 
 /**
- * A mesh of the project's own, in its current version: the files that it came in, and how they are read. What is drawn is derived from them.
+ * A mesh of the project's own, in its current version: the files that it came in, and how they are read; or the ready-made one that it was made
+ * of; and what was done to it since. What is drawn is derived from them.
  *
  * @phpstan-type Source array{file: string, sha256: string, bytes: int}
  */
 #[ORM\Entity]
 #[ORM\Table(name: 'mesh')]
+#[ORM\UniqueConstraint('mesh_recipe', columns: ['project_id', 'recipe'])]
 class MeshRecord
 {
     use Identified;
@@ -29,6 +31,22 @@ class MeshRecord
     /** of all its files */
     #[ORM\Column]
     public int $bytes = 0;
+
+    /** Name of the ready-made mesh that it is made of; "" if it came in files. */
+    #[ORM\Column(length: 40)]
+    public string $base = '';
+
+    /** @var list<array<string, mixed>> as Mesh\Edit\MeshEdits reads them */
+    #[ORM\Column(type: 'json')]
+    public array $edits = [];
+
+    /** Whether it was made by working on an object, and not brought: it is there for that object, and in no list. */
+    #[ORM\Column]
+    public bool $worked = false;
+
+    /** What it is made of and by, as a hash, if it was made by working on an object. */
+    #[ORM\Column(length: 64, nullable: true)]
+    public ?string $recipe = null;
 
     /** @var Collection<int, MeshVersion> those before the current one */
     #[ORM\OneToMany(targetEntity: MeshVersion::class, mappedBy: 'mesh', cascade: ['persist'])]

@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\MeshVersion;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\StageRecord;
 use Rilta\Core\Check\MeshCheck;
 use Rilta\Core\Check\MeshFinding;
 use Rilta\Core\Format\GlbFile;
@@ -18,10 +19,12 @@ use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Bvh;
+use Rilta\Core\Mesh\Edit\MeshEdits;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\MeshMeasures;
 use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Mesh\UvMeasures;
 
 /**
@@ -34,6 +37,8 @@ final readonly class OwnMeshes
     /** Counts up when files are read in another way. */
     private const EDITION = 1;
     public const MOST = 500;
+    /** Made by working on objects. */
+    private const MOST_WORKED = 20000;
     /** Bytes that are read at once. */
     private const MOST_UNPACKED = 2 * MeshFile::MOST_BYTES;
 
@@ -46,10 +51,108 @@ final readonly class OwnMeshes
         return new ProjectMeshes($project, $this->entities, $this);
     }
 
-    /** @return list<MeshRecord> */
+    /** @return list<MeshRecord> those that were brought, or are kept */
     public function all(Project $project): array
     {
-        return array_values($this->entities->getRepository(MeshRecord::class)->findBy(['project' => $project, 'deletedAt' => null], ['label' => 'ASC', 'id' => 'ASC']));
+        return array_values($this->entities->getRepository(MeshRecord::class)->findBy(['project' => $project, 'deletedAt' => null, 'worked' => false], ['label' => 'ASC', 'id' => 'ASC']));
+    }
+
+    /** @return list<MeshRecord> those that were made by working on objects of a stage that is stored */
+    public function standing(Project $project): array
+    {
+        $on = implode("\n", array_map(static fn (StageRecord $one): string => $one->document, $this->entities->getRepository(StageRecord::class)->findBy(['project' => $project])));
+        preg_match_all('/"own-(\d{1,9})"/', $on, $found);
+
+        return $found[1] === [] ? [] : array_values($this->entities->getRepository(MeshRecord::class)->findBy(['project' => $project, 'worked' => true, 'id' => array_values(array_unique($found[1]))], ['id' => 'ASC']));
+    }
+
+    /**
+     * Triangles of a mesh, as runs of them: the first and how many.
+     *
+     * @param string               $name  of a mesh of the project's stages
+     * @param array<string, mixed> $faces
+     *
+     * @return list<array{int, int}>
+     */
+    public function faces(Project $project, string $name, array $faces): array
+    {
+        $from = $this->named($name);
+        if (ReadyMade::tryFrom($name) === null && ($from === null || $from->project !== $project)) {
+            throw Refusal::notFound("mesh \"$name\" in this project");
+        }
+        try {
+            $mesh = $this->of($project)->mesh($name);
+            $chosen = $this->gate->through(\strlen($mesh->indices), static fn (): array => MeshEdits::chosen($faces)->of($mesh));
+        } catch (\InvalidArgumentException $e) {
+            throw Refusal::invalid('/faces' . $e->getMessage());
+        } catch (\LengthException $e) {
+            throw Refusal::invalid(ucfirst("{$e->getMessage()}."));
+        }
+        $runs = [];
+        [$first, $count] = [0, 0];
+        foreach ([...array_keys(array_filter($chosen)), -1] as $triangle) {
+            if ($count > 0 && $triangle !== $first + $count) {
+                $runs[] = [$first, $count];
+                $count = 0;
+            }
+            $first = $count === 0 ? $triangle : $first;
+            ++$count;
+        }
+
+        return $runs;
+    }
+
+    /**
+     * A mesh after one more edit, with what was painted on it before. The mesh itself stays; the same edit of the same mesh is the same one.
+     *
+     * @param string               $name  of a mesh of the project's stages
+     * @param array<string, mixed> $edit
+     * @param string               $paint four bytes a vertex, or ""
+     *
+     * @return array{MeshRecord, string} and what is painted on it now
+     */
+    public function edited(Project $project, string $name, array $edit, string $paint): array
+    {
+        $ready = ReadyMade::tryFrom($name);
+        $from = $this->named($name);
+        if ($ready === null && ($from === null || $from->project !== $project)) {
+            throw Refusal::notFound("mesh \"$name\" in this project");
+        }
+        $edits = [...$from->edits ?? [], $edit];
+        if (\count($edits) > MeshEdits::MOST) {
+            throw Refusal::tooLarge(\sprintf('The mesh was changed %d times, which is as often as one may be. Keep it as a mesh of its own, and bring that.', MeshEdits::MOST));
+        }
+        $label = $ready === null ? $from->label ?? '' : $ready->label();
+        try {
+            $mesh = $this->of($project)->mesh($name);
+            [$edited, $carried] = $this->gate->through(\strlen($mesh->indices), static fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit), $paint));
+        } catch (\InvalidArgumentException $e) {
+            throw Refusal::invalid('/edit' . $e->getMessage());
+        } catch (\LengthException $e) {
+            throw Refusal::invalid("$label stays as it is: {$e->getMessage()}.");
+        }
+        $made = [$ready->value ?? $from->base ?? '', $from->sources ?? [], $from->options ?? (new MeshOptions())->describe(), $edits];
+        $recipe = hash('sha256', json_encode($made, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
+        $record = $this->projects->alone($project, function () use ($project, $label, $made, $recipe, $edited): MeshRecord {
+            $known = $this->entities->getRepository(MeshRecord::class);
+            $record = $known->findOneBy(['project' => $project, 'recipe' => $recipe]);
+            if ($record !== null) {
+                return $record;
+            }
+            if ($known->count(['project' => $project, 'worked' => true]) >= self::MOST_WORKED) {
+                throw Refusal::tooLarge(\sprintf('Meshes of %s were changed %d times, which is as often as they may be.', $project->name, self::MOST_WORKED));
+            }
+            [$base, $sources, $options, $edits] = $made;
+            $record = new MeshRecord($project, $label, $sources, $options, self::facts($edited, null));
+            [$record->base, $record->edits, $record->worked, $record->recipe] = [$base, $edits, true, $recipe];
+            $this->entities->persist($record);
+            $this->entities->flush();
+
+            return $record;
+        });
+        $this->derived->file(self::file($record) . '.mesh', static fn (): string => serialize($edited));
+
+        return [$record, $carried];
     }
 
     /** Whatever its state. */
@@ -119,16 +222,18 @@ final readonly class OwnMeshes
     }
 
     /**
-     * @param list<Source>         $sources
-     * @param array<string, mixed> $facts
+     * @param list<Source>                      $sources
+     * @param array<string, mixed>              $facts
+     * @param (\Closure(MeshRecord): void)|null $more
      */
-    private function added(Project $project, string $label, array $sources, MeshOptions $options, array $facts): MeshRecord
+    private function added(Project $project, string $label, array $sources, MeshOptions $options, array $facts, ?\Closure $more = null): MeshRecord
     {
-        return $this->projects->alone($project, function () use ($project, $label, $sources, $options, $facts): MeshRecord {
+        return $this->projects->alone($project, function () use ($project, $label, $sources, $options, $facts, $more): MeshRecord {
             if (\count($this->all($project)) >= self::MOST) {
                 throw Refusal::tooLarge(\sprintf('%s has %d meshes of its own, which is as many as a project may have.', $project->name, self::MOST));
             }
             $record = new MeshRecord($project, $label === '' ? 'Mesh' : $label, $sources, $options->describe(), $facts);
+            $more?->__invoke($record);
             $this->entities->persist($record);
             $this->entities->flush();
 
@@ -141,6 +246,9 @@ final readonly class OwnMeshes
     {
         if ($options->describe() === $record->options) {
             return;
+        }
+        if ($record->base !== '' || $record->edits !== []) {
+            throw Refusal::invalid("$record->label was made here and is not read from a file in another way.");
         }
         $facts = self::facts($this->made($record->sources, $options), $options);
         $this->locked($record, static fn () => $record->renew($record->sources, $options->describe(), $facts));
@@ -156,13 +264,19 @@ final readonly class OwnMeshes
     /**
      * A mesh as a project file has it.
      *
-     * @param list<Source> $sources whose bytes are there
+     * @param list<Source>               $sources whose bytes are there
+     * @param list<array<string, mixed>> $edits
      *
      * @throws UnreadableMesh
+     * @throws \LengthException|\InvalidArgumentException if an edit cannot be made
      */
-    public function again(Project $project, string $label, array $sources, MeshOptions $options): MeshRecord
+    public function again(Project $project, string $label, array $sources, MeshOptions $options, string $base = '', array $edits = [], bool $worked = false): MeshRecord
     {
-        return $this->added($project, $label, $sources, $options, self::facts($this->made($sources, $options), $options));
+        $mesh = $this->shaped($base, $sources, $options->describe(), $edits) ?? throw StorageFailure::damaged($label);
+
+        return $this->added($project, $label, $sources, $options, self::facts($mesh, $base === '' && $edits === [] ? $options : null), static function (MeshRecord $record) use ($base, $edits, $worked): void {
+            [$record->base, $record->edits, $record->worked] = [$base, $edits, $worked];
+        });
     }
 
     /** @param \Closure(): void $change */
@@ -176,10 +290,34 @@ final readonly class OwnMeshes
 
     public function mesh(MeshRecord $record): Mesh
     {
-        $path = $this->derived->file(self::file($record) . '.mesh', fn (): string => serialize($this->made($record->sources, $record->options())));
+        return $this->shaped($record->base, $record->sources, $record->options, $record->edits) ?? throw StorageFailure::damaged($record->label);
+    }
+
+    /**
+     * What comes of a mesh by edits, one after another; each is kept, so that the next begins there.
+     *
+     * @param list<Source>               $sources
+     * @param array<string, mixed>       $options
+     * @param list<array<string, mixed>> $edits
+     *
+     * @return ?Mesh null if what is kept is damaged
+     */
+    private function shaped(string $base, array $sources, array $options, array $edits): ?Mesh
+    {
+        if ($base !== '' && $edits === []) {
+            return (ReadyMade::tryFrom($base) ?? throw Refusal::notFound("mesh $base"))->mesh();
+        }
+        $path = $this->derived->file(self::place($base, $sources, $options, $edits) . '.mesh', function () use ($base, $sources, $options, $edits): string {
+            if ($edits === []) {
+                return serialize($this->made($sources, MeshOptions::read($options)));
+            }
+            $before = $this->shaped($base, $sources, $options, \array_slice($edits, 0, -1)) ?? throw StorageFailure::damaged('the mesh');
+
+            return serialize($this->gate->through(\strlen($before->indices), static fn (): Mesh => MeshEdits::read($edits[\count($edits) - 1])->of($before)));
+        });
         $mesh = @unserialize((string) file_get_contents($path), ['allowed_classes' => [Mesh::class, Attribute::class, Primitive::class]]);
 
-        return $mesh instanceof Mesh ? $mesh : throw StorageFailure::damaged($record->label);
+        return $mesh instanceof Mesh ? $mesh : null;
     }
 
     public function index(MeshRecord $record, Mesh $mesh): Bvh
@@ -211,6 +349,9 @@ final readonly class OwnMeshes
             'file' => $record->sources[0]['file'] ?? '',
             'bytes' => $record->bytes,
             'options' => $record->options,
+            'base' => $record->base,
+            'edits' => \count($record->edits),
+            'worked' => $record->worked,
             'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
         ] + $record->facts;
     }
@@ -234,11 +375,27 @@ final readonly class OwnMeshes
 
     private static function file(MeshRecord $record): string
     {
-        return 'own-meshes/' . ($record->sources[0]['sha256'] ?? '') . '-' . substr(hash('sha256', json_encode([self::EDITION, $record->sources, $record->options], \JSON_THROW_ON_ERROR)), 0, 16);
+        return self::place($record->base, $record->sources, $record->options, $record->edits);
     }
 
-    /** @return array<string, mixed> */
-    private static function facts(Mesh $mesh, MeshOptions $options): array
+    /**
+     * @param list<Source>               $sources
+     * @param array<string, mixed>       $options
+     * @param list<array<string, mixed>> $edits
+     */
+    private static function place(string $base, array $sources, array $options, array $edits): string
+    {
+        $of = [self::EDITION, $sources, $options, ...($edits === [] ? [] : [$base === '' ? '' : ReadyMade::edition(), $base, $edits])];
+
+        return 'own-meshes/' . ($sources[0]['sha256'] ?? $base) . '-' . substr(hash('sha256', json_encode($of, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)), 0, 16);
+    }
+
+    /**
+     * @param ?MeshOptions $options how its file is read, as far as findings may mend that
+     *
+     * @return array<string, mixed>
+     */
+    private static function facts(Mesh $mesh, ?MeshOptions $options): array
     {
         $measures = MeshMeasures::of($mesh);
 
@@ -250,7 +407,7 @@ final readonly class OwnMeshes
             'coloured' => isset($mesh->attributes['COLOR_0']),
             'sections' => array_map(static fn (Primitive $part): array => ['name' => $part->material, 'triangles' => $part->count], $mesh->primitives),
             'sets' => array_map(static fn (UvMeasures $set): array => ['set' => $set->set + 1, 'lowest' => round($set->lowest, 6), 'median' => round($set->median, 6), 'highest' => round($set->highest, 6), 'overlap' => round($set->overlap, 6)], $measures->sets),
-            'findings' => array_map(static fn (MeshFinding $one): array => ['code' => $one->code, 'grave' => $one->grave, 'text' => $one->text, 'label' => $one->label, 'options' => $one->fix?->describe()], MeshCheck::of($measures, $mesh->triangles, $options)),
+            'findings' => array_map(static fn (MeshFinding $one): array => ['code' => $one->code, 'grave' => $one->grave, 'text' => $one->text, 'label' => $one->label, 'options' => $options === null ? null : $one->fix?->describe()], MeshCheck::of($measures, $mesh->triangles, $options ?? new MeshOptions())),
         ];
     }
 

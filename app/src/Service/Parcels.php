@@ -24,7 +24,9 @@ use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Mesh\Edit\MeshEdits;
 use Rilta\Core\Mesh\MeshOptions;
+use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Recipe\RecipeReader;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
@@ -110,7 +112,7 @@ final readonly class Parcels
         $places = array_flip(array_map(static fn (MaterialRecord $one): int => $one->id(), $materials));
         $meshes = $this->of(MeshRecord::class, $project);
         // What is in the bin may stand on the stage.
-        $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => $one->deletedAt === null || str_contains($on, "\"{$one->name()}\"")));
+        $meshes = array_values(array_filter($meshes, static fn (MeshRecord $one): bool => ($one->deletedAt === null && !$one->worked) || str_contains($on, "\"{$one->name()}\"")));
         preg_match_all('/"paint":"([0-9a-f]{64})"/', $on, $painted);
         foreach ($painted[1] as $sha) {
             if ($this->blobs->has($sha)) {
@@ -130,7 +132,7 @@ final readonly class Parcels
             'name' => $project->name,
             'about' => $project->about,
             'stages' => array_map(static fn (StageRecord $one): array => ['name' => $one->name, 'document' => self::dressed($one->document, array_map(static fn (int $place): int => $place + 1, $places), $standing)], $stages),
-            'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options], $meshes),
+            'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options] + ($one->edits === [] ? [] : ['base' => $one->base, 'edits' => $one->edits, 'worked' => $one->worked]), $meshes),
             'sets' => $sets,
             'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
             'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $this->of(RecipeRecord::class, $project, ['deletedAt' => null])),
@@ -285,11 +287,16 @@ final readonly class Parcels
             }
             $sources[] = ['file' => $name, 'sha256' => $sha, 'bytes' => \strlen($this->blobs->get($sha, $name))];
         }
-        if ($sources === []) {
-            throw self::wrong("$path/sources", 'expected the file of the mesh');
+        $base = \is_string($data['base'] ?? null) ? $data['base'] : '';
+        /** @var list<array<string, mixed>> $edits */
+        $edits = self::rows($data, 'edits', MeshEdits::MOST);
+        if ($sources === [] && ($edits === [] || ReadyMade::tryFrom($base) === null)) {
+            throw self::wrong("$path/sources", 'expected the file of the mesh, or the ready-made one that it was made of');
         }
         try {
-            return $this->meshes->again($project, self::text($data['label'] ?? null, "$path/label", 120), $sources, MeshOptions::read(\is_array($data['options'] ?? null) ? $data['options'] : []));
+            return $this->meshes->again($project, self::text($data['label'] ?? null, "$path/label", 120), $sources, MeshOptions::read(\is_array($data['options'] ?? null) ? $data['options'] : []), $sources === [] ? $base : '', $edits, ($data['worked'] ?? false) === true);
+        } catch (\LengthException $e) {
+            throw self::wrong("$path/edits", $e->getMessage());
         } catch (UnreadableMesh $e) {
             throw self::wrong("$path/sources", $e->getMessage());
         } catch (\InvalidArgumentException $e) {

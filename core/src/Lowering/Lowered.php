@@ -20,6 +20,9 @@ use Rilta\Core\Material\SurfaceKind;
 /** A material as fields: what every target reads. */
 final readonly class Lowered
 {
+    /** Float, the texels a metre that are wanted of it. */
+    public Node $density;
+
     /** What kind of surface it makes. */
     public SurfaceKind $cover;
 
@@ -38,6 +41,7 @@ final readonly class Lowered
      * @param array<string, array<int, Node>> $terms    float 0…1, each mask after each of its terms, by JSON Pointer to the layer
      * @param Prelude                         $prelude  uniforms that follow from the others
      * @param list<string>                    $fixed    JSON Pointers of values that the code was made by
+     * @param ?Node                           $density  float, the texels a metre that are wanted
      */
     public function __construct(
         public Graph $graph,
@@ -54,7 +58,9 @@ final readonly class Lowered
         public array $terms = [],
         public Prelude $prelude = new Prelude([]),
         public array $fixed = [],
+        ?Node $density = null,
     ) {
+        $this->density = $density ?? $graph->float(SurfaceKind::DENSITY);
         $this->cover = $cover ?? SurfaceKind::plain();
     }
 
@@ -108,7 +114,7 @@ final readonly class Lowered
     {
         $slots = array_map(static fn (UniformBinding $slot): UniformBinding => isset($numbers[$slot->path]) ? new UniformBinding($slot->uniform, $slot->path, $numbers[$slot->path], $slot->type) : $slot, $this->slots);
 
-        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude, $this->fixed);
+        return new self($this->graph, $this->channels, $this->stations, $slots, $this->maps, $this->facts, $this->layers, $this->problems, $this->masks, $this->cover, $this->shares, $this->terms, $this->prelude, $this->fixed, $this->density);
     }
 
     /** The most map reads that one pixel can cost. */

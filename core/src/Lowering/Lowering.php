@@ -114,6 +114,7 @@ final class Lowering
         $layering = new LayerCompositor($this->graph, $this->surface, $this->slots, $this->maps, $neutral, $taps, array_column($material->groups, null, 'id'));
         $channels = $this->channels($layering->over($readings));
         array_push($this->problems, ...$layering->problems());
+        $density = $this->surfaceContext($material->cover)->number('density');
 
         return new Lowered(
             $this->graph,
@@ -130,6 +131,7 @@ final class Lowering
             $layering->terms(),
             $this->slots->prelude(),
             $this->slots->fixed(),
+            $density,
         );
     }
 

@@ -10,6 +10,7 @@ use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Surface\Surface;
 
 /** Something that can be shown instead of the lit material: a channel, or a station in false colours. */
 final readonly class Picture
@@ -22,6 +23,18 @@ final readonly class Picture
      */
     private function __construct(public string $name, public string $label, public string $path, public Node $colour, public array $legend = [])
     {
+    }
+
+    /** What kind of picture it is; those of the same kind follow each other where people choose one. */
+    public function group(): string
+    {
+        return match (true) {
+            \in_array($this->name, ['density', 'stretch', 'level', 'fetches'], true) => 'How maps are read',
+            \in_array($this->name, ['painted', 'section', 'metres'], true) => 'The mesh',
+            (bool) preg_match('~^(mask|term|shares):~', $this->name) => 'Layers',
+            (bool) preg_match('~^(station|area):|^(coordinates|faces|cells)$~', $this->name) => 'Lanes',
+            default => 'Channels',
+        };
     }
 
     /** @return list<self> */
@@ -48,6 +61,7 @@ final readonly class Picture
         if (isset($lowered->channels['emission'])) {
             $pictures[] = new self('emission', 'Emission', '', $lowered->channels['emission'], [['colours' => [], 'text' => 'The light that it gives off']]);
         }
+        array_push($pictures, ...self::gauges($lowered));
         foreach ($lowered->masks as $path => $mask) {
             $layer = array_values(array_filter($lowered->layers, static fn (LoweredLayer $laid): bool => $laid->path === $path))[0] ?? null;
             $of = 'Mask of ' . ($layer->layer->name ?? $path);
@@ -87,6 +101,32 @@ final readonly class Picture
         }
 
         return $pictures;
+    }
+
+    /**
+     * How maps are read, and what the mesh brings.
+     *
+     * @return list<self>
+     */
+    private static function gauges(Lowered $lowered): array
+    {
+        $g = $lowered->graph;
+        $gauge = Gauge::of($lowered);
+        $surface = new Surface($g);
+        // A step of the scale is twice as much.
+        $doublings = static fn (Node $of, Node|float $right): Node => $g->mul($g->log2($g->max($g->div($of, $right), 1e-6)), 0.25);
+        $bare = static fn (Node $shown): Node => $g->mix($g->vec(0.045, 0.045, 0.05), $shown, $g->clamp($gauge->read));
+        $few = $g->mul($g->log2($g->add($gauge->fetches, 1.0)), 1 / log(49, 2));
+
+        return [
+            new self('density', 'Density', '', $bare(Chart::scale($g, $g->add($doublings($gauge->density, $lowered->density), 0.5))), Chart::scaleLegend(['A quarter of what is wanted, or less', 'Half', 'As dense as is wanted', 'Twice', 'Four times, or more'])),
+            new self('stretch', 'Stretch', '', $bare(Chart::scale($g, $g->add($doublings($gauge->stretch, 1.0), 0.5))), Chart::scaleLegend(['', '', 'As long as wide', 'Twice as long', 'Four times, or more'])),
+            new self('level', 'Mip level', '', $bare(Chart::scale($g, $g->sub(0.5, $g->mul($gauge->level, 1 / 16)))), Chart::scaleLegend(['8, or more', '4', '0: the map as it is', '', ''])),
+            new self('fetches', 'Fetches', '', Chart::scale($g, $few), Chart::scaleLegend(['None', '2', '6', '18', '48, or more'])),
+            new self('painted', 'Painted', '', Chart::painted($g, $surface->input('painted')), Chart::paintedLegend()),
+            new self('section', 'Section', '', Chart::section($g, $surface->input('section')), Chart::sectionLegend()),
+            new self('metres', 'Metre grid', '', Chart::metres($g, $surface->position(), $surface->normal(), $surface->input('dpdx'), $surface->input('dpdy')), Chart::metreLegend()),
+        ];
     }
 
     /** @return list<array{colours: list<string>, text: string}> */

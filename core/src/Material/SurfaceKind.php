@@ -17,6 +17,9 @@ final readonly class SurfaceKind
     public const CUT_OUT = 'cut-out';
     public const TRANSLUCENT = 'translucent';
 
+    /** Texels a metre that are wanted where nothing else is said. */
+    public const DENSITY = 512.0;
+
     public function __construct(public Values $values)
     {
     }
@@ -37,6 +40,7 @@ final readonly class SurfaceKind
             new ChoiceControl(new ControlMeta('sides', 'Seen from', 'Whether it can be seen from behind. Layers with a mask of one side give the back maps, lanes and a finish of its own.'), ['front' => 'The front', 'both' => 'Both sides'], 'front'),
             $threshold(new ControlMeta('thresholdBack', 'Cut below, from behind', 'The same for what is seen from behind.', ['kind' => [self::CUT_OUT], 'sides' => ['both']])),
             self::heightRange('Metres from the lowest to the highest that heights of this material can tell. A layer whose maps span more or less says so in its finish.'),
+            new NumberControl(new ControlMeta('density', 'Wanted density', 'Texels of a map that are wanted on a metre of the surface. The view Density shows where there are more or fewer.'), Unit::PerMetre, self::DENSITY, [64.0, 4096.0], [1.0, 65536.0], 64.0, true),
         ];
     }
 

@@ -17,8 +17,6 @@ final class Assembly
     public const MOST_SETS = 4;
     /** What faces are called of which the file does not say what they are made of. */
     public const UNNAMED = 'Surface';
-    /** Twice the area in UV space under which a triangle says nothing of directions. */
-    private const NO_AREA = 1e-20;
     /** Where more faces meet, it is smooth whatever they are turned by. */
     private const MANY = 64;
 
@@ -124,7 +122,7 @@ final class Assembly
         $this->put('NORMAL', $normals);
         foreach ($this->sets as $at => $set) {
             $uv = self::picked($uvs[$at], $from, 2);
-            [$right, $down] = self::directions($points, $normals, $uv, $corners);
+            [$right, $down] = UvDirections::of($points, $normals, $uv, $corners);
             $this->put("TEXCOORD_$set", $uv);
             $this->put("_TEXCOORD_{$set}_U", $right);
             $this->put("_TEXCOORD_{$set}_V", $down);
@@ -274,7 +272,7 @@ final class Assembly
         foreach (array_chunk($corners, 3) as $face => $three) {
             $mask = 0;
             foreach ($uvs as $set => $uv) {
-                if (self::turn($uv, $from[$three[0]], $from[$three[1]], $from[$three[2]]) > 0) {
+                if (UvDirections::turn($uv, $from[$three[0]], $from[$three[1]], $from[$three[2]]) > 0) {
                     $mask |= 1 << $set;
                 }
             }
@@ -292,85 +290,6 @@ final class Assembly
 
         /** @var list<int> $corners */
         return [$more, $corners];
-    }
-
-    /**
-     * Twice the area of a triangle in UV space, above 0 where it is mirrored: v grows downwards.
-     *
-     * @param list<float> $uv
-     */
-    private static function turn(array $uv, int $a, int $b, int $c): float
-    {
-        return ($uv[2 * $b] - $uv[2 * $a]) * ($uv[2 * $c + 1] - $uv[2 * $a + 1]) - ($uv[2 * $c] - $uv[2 * $a]) * ($uv[2 * $b + 1] - $uv[2 * $a + 1]);
-    }
-
-    /**
-     * The directions along the surface in which u and v grow, of length 1: the mean of the faces at each vertex, by their areas.
-     *
-     * @param list<float> $points
-     * @param list<float> $normals
-     * @param list<float> $uv
-     * @param list<int>   $corners
-     *
-     * @return array{list<float>, list<float>}
-     */
-    private static function directions(array $points, array $normals, array $uv, array $corners): array
-    {
-        $count = intdiv(\count($points), 3);
-        [$right, $down] = [array_fill(0, 3 * $count, 0.0), array_fill(0, 3 * $count, 0.0)];
-        foreach (array_chunk($corners, 3) as [$a, $b, $c]) {
-            $det = self::turn($uv, $a, $b, $c);
-            if (abs($det) < self::NO_AREA) {
-                continue;
-            }
-            [$du1, $dv1, $du2, $dv2] = [$uv[2 * $b] - $uv[2 * $a], $uv[2 * $b + 1] - $uv[2 * $a + 1], $uv[2 * $c] - $uv[2 * $a], $uv[2 * $c + 1] - $uv[2 * $a + 1]];
-            $p = [$points[3 * $a], $points[3 * $a + 1], $points[3 * $a + 2]];
-            $e1 = [$points[3 * $b] - $p[0], $points[3 * $b + 1] - $p[1], $points[3 * $b + 2] - $p[2]];
-            $e2 = [$points[3 * $c] - $p[0], $points[3 * $c + 1] - $p[1], $points[3 * $c + 2] - $p[2]];
-            $area = Vec::length(Vec::cross($e1, $e2));
-            $u = Vec::scale(Vec::sub(Vec::scale($e1, $dv2), Vec::scale($e2, $dv1)), 1 / $det);
-            $v = Vec::scale(Vec::sub(Vec::scale($e2, $du1), Vec::scale($e1, $du2)), 1 / $det);
-            [$lu, $lv] = [Vec::length($u), Vec::length($v)];
-            if ($lu < 1e-30 || $lv < 1e-30) {
-                continue;
-            }
-            foreach ([$a, $b, $c] as $vertex) {
-                foreach ([0, 1, 2] as $i) {
-                    $right[3 * $vertex + $i] += $area / $lu * $u[$i];
-                    $down[3 * $vertex + $i] += $area / $lv * $v[$i];
-                }
-            }
-        }
-        for ($k = 0; $k < 3 * $count; $k += 3) {
-            $n = [$normals[$k], $normals[$k + 1], $normals[$k + 2]];
-            $u = self::along([$right[$k], $right[$k + 1], $right[$k + 2]], $n);
-            // Where nothing is said, any direction does, and the other is at a right angle to it.
-            $u ??= self::along(abs($n[1]) < 0.9 ? Vec::cross([0.0, 1.0, 0.0], $n) : [1.0, 0.0, 0.0], $n) ?? [1.0, 0.0, 0.0];
-            $v = self::along([$down[$k], $down[$k + 1], $down[$k + 2]], $n) ?? Vec::cross($u, $n);
-            foreach ([0, 1, 2] as $i) {
-                [$right[$k + $i], $down[$k + $i]] = [$u[$i], $v[$i]];
-            }
-        }
-
-        /** @var list<float> $right */
-        /** @var list<float> $down */
-        return [$right, $down];
-    }
-
-    /**
-     * A direction in the plane of a normal; null if it has none there.
-     *
-     * @param array{float, float, float} $direction
-     * @param array{float, float, float} $n
-     *
-     * @return array{float, float, float}|null
-     */
-    private static function along(array $direction, array $n): ?array
-    {
-        $flat = Vec::sub($direction, Vec::scale($n, Vec::dot($direction, $n)));
-        $length = Vec::length($flat);
-
-        return $length < 1e-15 ? null : Vec::scale($flat, 1 / $length);
     }
 
     /**

@@ -56,6 +56,18 @@ final readonly class Attribute
         return [$one['x'], $one['y'], $one['z']];
     }
 
+    /** @return list<array{float, float, float}> those of all vertices of an attribute that is three wide */
+    public function triples(): array
+    {
+        $numbers = $this->numbers();
+        $triples = [];
+        for ($i = 0, $n = \count($numbers); $i < $n; $i += 3) {
+            $triples[] = [$numbers[$i], $numbers[$i + 1], $numbers[$i + 2]];
+        }
+
+        return $triples;
+    }
+
     /** @return list<float> those of all vertices */
     public function numbers(): array
     {

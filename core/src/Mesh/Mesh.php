@@ -40,6 +40,26 @@ final readonly class Mesh
         return new self([$name => $attribute] + $this->attributes, $this->indices, $this->primitives);
     }
 
+    /**
+     * With what was painted on it as the colours of its vertices.
+     *
+     * @param string $paint four bytes a vertex
+     *
+     * @return ?self null if it has other vertices
+     */
+    public function painted(string $paint): ?self
+    {
+        if (\strlen($paint) !== 4 * $this->positions->count()) {
+            return null;
+        }
+        $colours = [];
+        for ($i = 0, $n = \strlen($paint); $i < $n; ++$i) {
+            $colours[] = \ord($paint[$i]) / 255;
+        }
+
+        return $this->with('COLOR_0', Attribute::of(4, $colours));
+    }
+
     /** @return array{int, int, int} the vertices of a triangle */
     public function corners(int $triangle): array
     {

@@ -12,9 +12,6 @@ use Rilta\Core\Math\Vec;
  */
 final class MeshBuilder
 {
-    /** Of the square, left free around each chart where all lie side by side. */
-    private const MARGIN = 0.004;
-
     /** @var list<array{section: string, columns: int, rows: int, points: list<array{float, float, float}>, places: list<array{float, float}>, normals: list<array{float, float, float}>, us: list<array{float, float, float}>, vs: list<array{float, float, float}>, width: float, height: float}> */
     private array $charts = [];
 
@@ -150,7 +147,10 @@ final class MeshBuilder
         // Triangles lie section by section, in the order in which sections were named.
         $sections = array_values(array_unique(array_column($this->charts, 'section')));
         $order = array_merge(...array_map(fn (string $section): array => array_keys(array_filter($this->charts, static fn (array $chart): bool => $chart['section'] === $section)), $sections));
-        $cells = $this->packed();
+        if ($this->charts === []) {
+            throw new \LogicException('A mesh without charts.');
+        }
+        $cells = ChartPacking::of(array_map(static fn (array $chart): array => [$chart['width'], $chart['height']], $this->charts));
         $lists = ['points' => [], 'normals' => [], 'us' => [], 'vs' => [], 'section' => [], 'uv' => [[], [], [], []]];
         $indices = [];
         $counts = array_fill_keys($sections, 0);
@@ -198,56 +198,5 @@ final class MeshBuilder
         }
 
         return new Mesh($attributes, pack('V*', ...$indices), $primitives);
-    }
-
-    /**
-     * All charts in one square, in rows, the highest first.
-     *
-     * @return array<int, array{float, float, float}> left and top of each, and how much of the square a metre is
-     */
-    private function packed(): array
-    {
-        $order = array_keys($this->charts);
-        usort($order, fn (int $a, int $b): int => $this->charts[$b]['height'] <=> $this->charts[$a]['height']);
-        [$fits, $least, $most] = [null, 0.0, 1 / max(1e-9, ...array_column($this->charts, 'width'), ...array_column($this->charts, 'height'))];
-        for ($try = 0; $try < 40; ++$try) {
-            $scale = $try === 0 ? $most : ($least + $most) / 2;
-            $placed = $this->rows($order, $scale);
-            if ($placed === null) {
-                $most = $scale;
-            } else {
-                [$fits, $least] = [$placed, $scale];
-                if ($try === 0) {
-                    break;
-                }
-            }
-        }
-
-        return $fits ?? throw new \LogicException('Charts that fit into no square.');
-    }
-
-    /**
-     * @param list<int> $order
-     *
-     * @return array<int, array{float, float, float}>|null if they do not fit
-     */
-    private function rows(array $order, float $scale): ?array
-    {
-        [$x, $y, $row] = [0.0, 0.0, 0.0];
-        $placed = [];
-        foreach ($order as $at) {
-            [$width, $height] = [$this->charts[$at]['width'] * $scale + 2 * self::MARGIN, $this->charts[$at]['height'] * $scale + 2 * self::MARGIN];
-            if ($x + $width > 1) {
-                [$x, $y, $row] = [0.0, $y + $row, 0.0];
-            }
-            if ($x + $width > 1 || $y + $height > 1) {
-                return null;
-            }
-            $placed[$at] = [$x + self::MARGIN, $y + self::MARGIN, $scale];
-            $x += $width;
-            $row = max($row, $height);
-        }
-
-        return $placed;
     }
 }

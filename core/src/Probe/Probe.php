@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Probe;
 
 use Rilta\Core\Field\Library\Colour;
+use Rilta\Core\Lowering\Gauge;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\MapFacts;
@@ -17,6 +18,9 @@ use Rilta\Core\Target\Php\Compiler;
 /** Follows one surface point through a lowered material, by the same kernel that bakes. */
 final readonly class Probe
 {
+    /** The stop that says how maps are read there, and what the mesh brings. */
+    public const GAUGES = 'Gauges';
+
     public function __construct(private Compiler $compiler, private MapTexels $maps)
     {
     }
@@ -52,6 +56,15 @@ final readonly class Probe
                 }
             }
         }
+        $stops[] = new Stop('', self::GAUGES, [
+            new Reading('Density', $values['gauge.density'], 'px/m'),
+            new Reading('Stretch', $values['gauge.stretch']),
+            new Reading('Mip level', $values['gauge.level']),
+            new Reading('Fetches', $values['gauge.fetches']),
+            new Reading('Painted', $point->inputs['painted']),
+            new Reading('Section', [$point->inputs['section'][0] + 1]),
+            new Reading('Metre grid', $point->inputs['position'], 'm'),
+        ]);
         $stops[] = new Stop('', 'Result', [
             new Reading('Base colour, linear', $values['baseColour']),
             new Reading('Base colour, sRGB', array_map(static fn (float $c): float => round($c * 255), $values['encoded'])),
@@ -117,6 +130,8 @@ final readonly class Probe
         foreach ($lowered->masks as $path => $mask) {
             $outputs["mask.$path"] = $mask;
         }
+        $gauge = Gauge::of($lowered);
+        $outputs += ['gauge.density' => $gauge->density, 'gauge.stretch' => $gauge->stretch, 'gauge.level' => $gauge->level, 'gauge.fetches' => $gauge->fetches];
         $texels = array_map($this->maps->lazy(...), $lowered->facts);
         $bindings = array_fill_keys(array_keys(Surface::types()), Binding::Constant);
         $found = $this->compiler->compile($g, $outputs, $bindings)->points(1, $lowered->uniforms($seconds), $texels, $point->inputs);

@@ -7,6 +7,7 @@ namespace Rilta\Core\Tests\Field;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Light;
+use Rilta\Core\Field\Library\LightPart;
 use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Node;
@@ -194,13 +195,27 @@ final class LightTest extends TestCase
         }
     }
 
+    public function testWhatIsSeenIsTheSumOfItsParts(): void
+    {
+        $channels = ['baseColour' => [0.6, 0.3, 0.1], 'normal' => [0.0, 1.0, 0.0], 'roughness' => [0.35], 'metallic' => [0.4], 'occlusion' => [0.8], 'emission' => [0.1, 0.2, 0.3]];
+        $view = Vec::unit([0.3, 0.8, 0.2]);
+        $parts = array_map(static fn (array $shown): array => self::lit($channels, $view, 0.7, null, $shown), [LightPart::Diffuse->shown(), LightPart::Specular->shown(), [0.0, 0.0, 1.0]]);
+        self::assertEqualsWithDelta(self::lit($channels, $view, 0.7), array_map(static fn (float ...$c): float => array_sum($c), ...$parts), 1e-12);
+        self::assertEqualsWithDelta([0.1, 0.2, 0.3], $parts[2], 1e-12);
+        $metal = ['metallic' => [1.0]] + $channels;
+        self::assertEqualsWithDelta([0.0, 0.0, 0.0], self::lit($metal, $view, 1.0, null, LightPart::Diffuse->shown()), 1e-12, 'metal scatters nothing');
+        $black = ['baseColour' => [0.0, 0.0, 0.0], 'metallic' => [0.0]] + $channels;
+        $mirrored = self::lit($black, $view, 1.0, null, LightPart::Specular->shown());
+        self::assertGreaterThan(0.01, min($mirrored), 'what is black mirrors all the same');
+    }
+
     public function testItsCodeNeedsNothingElse(): void
     {
         foreach ([LightCode::live(), LightCode::fixed()] as $code) {
             preg_match_all('/^\w+ (\w+)\(/m', $code, $functions);
             self::assertSame(['riltaLit', 'riltaSky', 'riltaToned'], \array_slice($functions[1], -3));
             preg_match_all('/^(?:uniform|const) \w+ (\w+)/m', $code, $declared);
-            self::assertSame([...array_map(static fn (string $name): string => LightCode::PREFIX . $name, array_keys(Sky::FIELDS)), LightCode::EXPOSURE], $declared[1]);
+            self::assertSame([...array_map(static fn (string $name): string => LightCode::PREFIX . $name, array_keys(Sky::FIELDS)), LightCode::EXPOSURE, LightCode::PARTS], $declared[1]);
         }
     }
 
@@ -208,10 +223,11 @@ final class LightTest extends TestCase
      * @param array<string, list<float>>      $channels
      * @param array{float, float, float}      $view
      * @param array<string, list<float>>|null $numbers  of the sky
+     * @param list<float>|null                $parts
      *
      * @return array{float, float, float}
      */
-    private static function lit(array $channels, array $view, float $share = 1.0, ?array $numbers = null): array
+    private static function lit(array $channels, array $view, float $share = 1.0, ?array $numbers = null, ?array $parts = null): array
     {
         $g = new Graph();
         $fields = [];
@@ -219,7 +235,7 @@ final class LightTest extends TestCase
             $fields[$name] = $g->input($name, \count($values) === 3 ? Type::Vec3 : Type::Float);
         }
         $sky = new Sky($g, array_map(static fn (array $values): Node => \count($values) === 1 ? $g->float($values[0]) : $g->vec(...$values), array_replace(Sky::numbers(SkyKind::ClearDay), $numbers ?? [])));
-        $found = Kernels::value($g, Light::lit($g, $fields, $g->input('view', Type::Vec3), $sky, $g->input('share', Type::Float)), $channels + ['view' => $view, 'share' => [$share]]);
+        $found = Kernels::value($g, Light::lit($g, $fields, $g->input('view', Type::Vec3), $sky, $g->input('share', Type::Float), $parts === null ? null : $g->vec(...$parts)), $channels + ['view' => $view, 'share' => [$share]]);
 
         return [$found[0], $found[1], $found[2]];
     }

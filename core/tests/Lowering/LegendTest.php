@@ -75,7 +75,7 @@ final class LegendTest extends TestCase
     }
 
     /** @return list<float> */
-    private static function linear(string $code): array
+    public static function linear(string $code): array
     {
         return array_map(static fn (string $byte): float => Srgb::toLinear((int) hexdec($byte) / 255), str_split(substr($code, 1), 2));
     }

@@ -4,8 +4,9 @@
 	/** What the colours of a view mean, and what is under the pointer. */
 	let { view, under }: { view: Lowered['views'][number]; under: Trail | null } = $props();
 
-	const stop = $derived(under?.stops.find((one) => (view.path === '' ? one.label === 'Result' : one.path === view.path)));
-	const readings = $derived(view.path === '' ? (stop?.readings ?? []).filter((one) => one.name.startsWith(view.label)) : (stop?.readings ?? []));
+	const stops = $derived(under?.stops.filter((one) => (view.path === '' ? one.path === '' && one.label !== 'Surface' : one.path === view.path)) ?? []);
+	const all = $derived(stops.flatMap((one) => one.readings));
+	const readings = $derived(view.path === '' ? all.filter((one) => one.name.startsWith(view.label)) : all);
 	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
 </script>
 

@@ -4,7 +4,7 @@
 	import { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
 	import { TOOLS, type Tool } from '../stage/handles';
-	import { lowestSun } from '../stage/light';
+	import { lightPart, lowestSun } from '../stage/light';
 	import { StageScene } from '../stage/scene';
 	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
@@ -30,6 +30,7 @@
 	import PlacesMenu from './PlacesMenu.svelte';
 	import Segments from './Segments.svelte';
 	import StageMenu from './StageMenu.svelte';
+	import ViewMenu from './ViewMenu.svelte';
 
 	let { session, stage, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, step, paint, select, probed, ready, changed, staged, looked }: {
 		session: Session;
@@ -364,7 +365,7 @@
 	const views = $derived(program?.lowered.views ?? []);
 	$effect(() => {
 		const index = views.findIndex((one) => one.name === view);
-		if (view !== 'lit' && program !== null && index < 0) view = 'lit';
+		if (view !== 'lit' && lightPart(view) === undefined && program !== null && index < 0) view = 'lit';
 		scene?.view(view === 'lit' ? '' : view, isMask(view) && maskColours.two ? { none: maskColours.none, all: maskColours.all } : null);
 	});
 	$effect(() => scene?.light($state.snapshot(stage.document.light)));
@@ -416,7 +417,10 @@
 
 	/** What is under the pointer while a station or a channel is shown. */
 	let under = $state.raw<Trail | null>(null);
-	const shownView = $derived(view === 'lit' ? undefined : views.find((one) => one.name === view));
+	const shownView = $derived.by((): Lowered['views'][number] | undefined => {
+		const part = lightPart(view);
+		return part === undefined ? views.find((one) => one.name === view) : { name: part.value, label: part.label, path: '', group: '', legend: [{ colours: [], text: part.help }] };
+	});
 	/** Masks in two colours of the user's own have those in their legend. */
 	function legendOf(shown: Lowered['views'][number]): Lowered['views'][number] {
 		if (!isMask(shown.name) || !maskColours.two) return shown;
@@ -499,12 +503,7 @@
 		<LightPanel {stage} bind:follows {toward} />
 		<span class="gap"></span>
 		<div class="on"><StageMenu {stage} brief {judge} /></div>
-		<select class="field" aria-label="View" bind:value={view}>
-			<option value="lit">Lit</option>
-			{#each views.filter((one) => !/^(shares|term|area):/.test(one.name)) as one (one.name)}
-				<option value={one.name}>{one.path === '' ? one.label : `After ${one.label}`}</option>
-			{/each}
-		</select>
+		<ViewMenu {views} bind:view />
 	</div>
 	{#if paint !== null && scene !== null}<BrushBar painter={scene.painter} {stage} {slug} channel={paint} {selected} bind:on={painting} />{/if}
 	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
@@ -581,11 +580,6 @@
 		min-width: 56px;
 		background: var(--panel);
 		border-radius: 3px;
-	}
-	.bar select {
-		flex: 0 1 auto;
-		min-width: 72px;
-		background: var(--panel);
 	}
 	.legend-place {
 		position: absolute;

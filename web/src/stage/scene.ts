@@ -6,7 +6,7 @@ import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
 import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
-import { lightValue, type StageLight } from './light';
+import { lightPart, lightValue, type StageLight } from './light';
 import { sectionsOf } from './meshes';
 import { MultipassRunner } from './multipass';
 import { StageObjects } from './objects';
@@ -234,9 +234,11 @@ export class StageScene {
 		return this.ahead.warm(program, this.drawing.coarse);
 	}
 
-	/** Shows a picture of the program instead of the lit material, by name; "" for lit. In two colours (sRGB, 0…1), if any are given. */
+	/** Shows a picture of the program instead of the lit material, by name; "" for lit, or a part of the light. In two colours (sRGB, 0…1), if any are given. */
 	view(picture: string, two: { none: number[]; all: number[] } | null = null): void {
-		this.wardrobe.view(picture, two);
+		const part = lightPart(picture);
+		this.sky.part(part?.shown);
+		this.wardrobe.view(part === undefined ? picture : '', two);
 		this.redraw();
 	}
 
@@ -412,7 +414,7 @@ export class StageScene {
 	/** The whole picture, or its left half with the numbers of before and its right half with those of now. */
 	private render(target: WebGLRenderTarget): void {
 		const { program, passes } = this.wardrobe;
-		for (const one of this.wardrobe.programs()) one.uniforms.riltaForm!.value = 0;
+		for (const one of this.wardrobe.programs()) one.uniforms.riltaForm!.value = this.wardrobe.shaped ? 1 : 0;
 		this.wardrobe.rebase(this.camera.position);
 		if (this.shaded !== null && this.shaded.distanceTo(this.eye.orbit.target) > SHADED / 4) this.reshade();
 		// Coarse pictures, and those while something is dragged where drawing is slow, make do with what the ground was.

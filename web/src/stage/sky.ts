@@ -17,6 +17,7 @@ export class Sky {
 			this.uniforms[light.prefix + name] = { value: numbers.length === 1 ? 0 : numbers.length === 3 ? new Vector3() : new Vector4() };
 		}
 		this.uniforms[light.exposure] = { value: 1 };
+		this.uniforms[light.partsUniform] = { value: new Vector3(1, 1, 1) };
 		this.drawn = new Mesh(
 			covering(),
 			new ShaderMaterial({
@@ -53,6 +54,11 @@ export class Sky {
 			this.fill(field, [0, 1, 2].map((i) => found[`${field}/${i}`]).filter((number) => number !== undefined));
 		}
 		this.sun.copy(this.uniforms[`${light.prefix}sun`]!.value as Vector3);
+	}
+
+	/** Shows a part of the light that surfaces send, or all of it. */
+	part(shown: readonly number[] = [1, 1, 1]): void {
+		(this.uniforms[light.partsUniform]?.value as Vector3 | undefined)?.fromArray(shown);
 	}
 
 	dispose(): void {

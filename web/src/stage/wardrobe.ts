@@ -31,6 +31,11 @@ export class Wardrobe {
 		return this.picture === '';
 	}
 
+	/** Whether the picture is one of large even parts, on which a little shade tells what is near and far. */
+	get shaped(): boolean {
+		return ['painted', 'section', 'metres'].includes(this.picture);
+	}
+
 	/** All programs that objects are drawn with, but for those that draw pass by pass. */
 	programs(): Set<Program> {
 		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values()]);

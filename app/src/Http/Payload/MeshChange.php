@@ -15,6 +15,8 @@ final readonly class MeshChange
         #[Assert\Valid]
         public ?MeshReading $options = null,
         public ?bool $deleted = null,
+        /** Whether a mesh that was made by working on an object is one of the project's own. */
+        public ?bool $kept = null,
     ) {
     }
 }

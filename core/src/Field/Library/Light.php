@@ -32,18 +32,19 @@ final class Light
      * @param array<string, Node> $channels baseColour, normal, roughness, metallic, occlusion, and emission where there is some
      * @param Node                $view     vec3, unit, towards the viewer
      * @param Node                $share    float, 0…1, how much of the sun is seen from there
+     * @param ?Node               $parts    vec3, 0…1, how much is shown of what is scattered below the surface, of what is mirrored, and of what is given off; null for all
      *
      * @return Node vec3, linear light
      */
-    public static function lit(Graph $g, array $channels, Node $view, Sky $sky, Node $share): Node
+    public static function lit(Graph $g, array $channels, Node $view, Sky $sky, Node $share, ?Node $parts = null): Node
     {
         self::$lit ??= new FieldFunction(
             'litSurface',
             'A metallic-roughness surface under a sun and a sky. glTF 2.0, appendix B; Karis 2013; Fdez-Agüera 2019.',
-            ['colour' => Type::Vec3, 'n' => Type::Vec3, 'rough' => Type::Float, 'metal' => Type::Float, 'open' => Type::Float, 'emission' => Type::Vec3, 'view' => Type::Vec3, 'share' => Type::Float] + Sky::FIELDS,
+            ['colour' => Type::Vec3, 'n' => Type::Vec3, 'rough' => Type::Float, 'metal' => Type::Float, 'open' => Type::Float, 'emission' => Type::Vec3, 'view' => Type::Vec3, 'share' => Type::Float, 'parts' => Type::Vec3] + Sky::FIELDS,
             static function (Graph $g, array $a): Node {
-                [$colour, $n, $rough, $metal, $open, $emission, $view, $share] = $a;
-                $sky = new Sky($g, array_combine(array_keys(Sky::FIELDS), \array_slice($a, 8)));
+                [$colour, $n, $rough, $metal, $open, $emission, $view, $share, $parts] = $a;
+                $sky = new Sky($g, array_combine(array_keys(Sky::FIELDS), \array_slice($a, 9)));
                 $nv = $g->max($g->dot($n, $view), 0.02);
                 $f0 = $g->mix($g->vec(0.04, 0.04, 0.04), $colour, $metal);
                 $diffuse = $g->mul($colour, $g->sub(1.0, $metal));
@@ -60,17 +61,16 @@ final class Light
 
                 $around = $sky->around($n);
                 $shut = $g->clamp($g->add($g->sub($g->pow($g->add($nv, $open), $g->exp2($g->sub($g->mul($rough, -16.0), 1.0))), 1.0), $open));
-                $fromSky = $g->add(
-                    $g->mul($g->mul($g->add($again, $below), $around), $open),
-                    $g->mul($g->mul($once, $sky->mirrored($n, $view, $nv, $rough)), $shut),
-                );
-                $fromSun = $g->mul(self::sun($g, $below, $f0, $white, $n, $rough, $view, $nv, $sky), $share);
+                $sun = self::sun($f0, $white, $n, $rough, $view, $nv, $sky);
+                $fromSun = $g->mul($sky->fields['sunColour'], $g->mul($sun['strength'], $share));
+                $scattered = $g->add($g->mul($g->mul($below, $around), $open), $g->mul($g->mul($below, 1 / \M_PI), $fromSun));
+                $mirrors = $g->add($g->mul($g->mul($again, $around), $open), $g->mul($g->mul($once, $sky->mirrored($n, $view, $nv, $rough)), $shut), $g->mul($sun['mirrored'], $fromSun));
 
-                return $g->add($fromSun, $fromSky, $emission);
+                return $g->add($g->mul($scattered, $g->x($parts)), $g->mul($mirrors, $g->y($parts)), $g->mul($emission, $g->z($parts)));
             },
         );
 
-        return $g->call(self::$lit, $channels['baseColour'], $channels['normal'], $channels['roughness'], $channels['metallic'], $channels['occlusion'], $channels['emission'] ?? $g->vec(0, 0, 0), $view, $share, ...array_values($sky->fields));
+        return $g->call(self::$lit, $channels['baseColour'], $channels['normal'], $channels['roughness'], $channels['metallic'], $channels['occlusion'], $channels['emission'] ?? $g->vec(0, 0, 0), $view, $share, $parts ?? $g->vec(1.0, 1.0, 1.0), ...array_values($sky->fields));
     }
 
     /**
@@ -100,8 +100,10 @@ final class Light
         return $g->call(self::$toned, $light, $exposure);
     }
 
-    private static function sun(Graph $g, Node $below, Node $f0, Node $white, Node $n, Node $rough, Node $view, Node $nv, Sky $sky): Node
+    /** @return array{strength: Node, mirrored: Node} what comes from the sun on the surface, float, and how much of that is mirrored, vec3 */
+    private static function sun(Node $f0, Node $white, Node $n, Node $rough, Node $view, Node $nv, Sky $sky): array
     {
+        $g = $sky->graph;
         $light = $sky->fields['sun'];
         $half = $g->normalize($g->add($light, $view));
         $nl = $g->max($g->dot($n, $light), 0.0);
@@ -119,7 +121,7 @@ final class Light
         $kept = $g->add(1.0, $g->mul($f0, $g->sub($g->div(1.0, $white), 1.0)));
         $specular = $g->mul($g->mul($fresnel, $kept), $g->mul($distribution, $visibility));
 
-        return $g->mul($g->mul($g->add($g->mul($below, 1 / \M_PI), $specular), $sky->fields['sunColour']), $g->mul($nl, $sky->fields['sunStrength']));
+        return ['strength' => $g->mul($nl, $sky->fields['sunStrength']), 'mirrored' => $specular];
     }
 
     /**

@@ -36,7 +36,7 @@ final class Sky
     private static array $functions = [];
 
     /** @param array<string, Node> $fields by the names of FIELDS */
-    public function __construct(private readonly Graph $graph, public readonly array $fields)
+    public function __construct(public readonly Graph $graph, public readonly array $fields)
     {
     }
 

@@ -11,6 +11,7 @@ enum Unit: string
     case Metres = 'm';
     case Degrees = '°';
     case Seconds = 's';
+    case PerMetre = 'px/m';
     case PerSecond = '/s';
     case Percent = '%';
 }

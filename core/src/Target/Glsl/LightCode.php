@@ -20,6 +20,8 @@ final class LightCode
     /** What the names of a sky's fields begin with. */
     public const PREFIX = 'riltaSky_';
     public const EXPOSURE = 'riltaExposure';
+    /** How much is shown of what is scattered, of what is mirrored, and of what is given off. */
+    public const PARTS = 'riltaParts';
 
     /** With the sky as uniforms, and the sun among them. */
     public static function live(): string
@@ -33,7 +35,7 @@ final class LightCode
         $numbers = Sky::numbers($kind);
 
         return self::code(static function (string $name, Type $type) use ($numbers): string {
-            $values = $name === self::EXPOSURE ? [Light::EXPOSURE] : $numbers[substr($name, \strlen(self::PREFIX))];
+            $values = [self::EXPOSURE => [Light::EXPOSURE], self::PARTS => [1.0, 1.0, 1.0]][$name] ?? $numbers[substr($name, \strlen(self::PREFIX))];
 
             return 'const ' . self::type($type) . " $name = " . self::type($type) . '(' . implode(', ', array_map(static fn (float $value): string => \sprintf('%.8e', $value), $values)) . ");\n";
         });
@@ -52,7 +54,7 @@ final class LightCode
         $sky = new Sky($g, $fields);
         $lit = Light::lit($g, [
             'baseColour' => $vec('colour'), 'normal' => $vec('normal'), 'roughness' => $float('rough'), 'metallic' => $float('metal'), 'occlusion' => $float('open'), 'emission' => $vec('emission'),
-        ], $vec('view'), $sky, $float('share'));
+        ], $vec('view'), $sky, $float('share'), $vec('parts'));
         $printer = new Printer([]);
         $printer->body($g, ['light' => Light::toned($g, $g->add($lit, $sky->radiance($vec('from'))), $float('exposure'))]);
 
@@ -63,8 +65,8 @@ final class LightCode
         $all = implode(', ', array_map(static fn (string $name): string => $name === 'sun' ? 'sun' : self::PREFIX . $name, array_keys(Sky::FIELDS)));
         $sun = self::PREFIX . 'sun';
 
-        return $declared . $declare(self::EXPOSURE, Type::Float) . implode("\n", $printer->functions()) . "
-vec3 riltaLit(vec3 colour, vec3 n, float rough, float metal, float open, vec3 emission, vec3 view, vec3 sun, float share) { return litSurface(colour, n, rough, metal, open, emission, view, share, $all); }
+        return $declared . $declare(self::EXPOSURE, Type::Float) . $declare(self::PARTS, Type::Vec3) . implode("\n", $printer->functions()) . '
+vec3 riltaLit(vec3 colour, vec3 n, float rough, float metal, float open, vec3 emission, vec3 view, vec3 sun, float share) { return litSurface(colour, n, rough, metal, open, emission, view, share, ' . self::PARTS . ", $all); }
 vec3 riltaSky(vec3 from) { vec3 sun = $sun; return skyRadiance(from, $all); }
 vec3 riltaToned(vec3 light) { return tonedLight(light, " . self::EXPOSURE . "); }\n";
     }

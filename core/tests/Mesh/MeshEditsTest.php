@@ -1,0 +1,338 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Mesh;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Math\Vec;
+use Rilta\Core\Mesh\Edit\MeshEdits;
+use Rilta\Core\Mesh\Edit\Refine;
+use Rilta\Core\Mesh\Edit\Weld;
+use Rilta\Core\Mesh\Mesh;
+use Rilta\Core\Mesh\MeshMeasures;
+use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Mesh\ReadyMade;
+
+/** Meshes after they were changed: what has to stay stays, what was asked for is so. */
+final class MeshEditsTest extends TestCase
+{
+    /** @return iterable<string, array{ReadyMade}> */
+    public static function all(): iterable
+    {
+        return ReadyMadeTest::all();
+    }
+
+    #[DataProvider('all')]
+    public function testRefiningKeepsAreaUvsAndSections(ReadyMade $ready): void
+    {
+        $mesh = $ready->mesh();
+        $edge = 0.6 * self::longest($mesh);
+        $refined = (new Refine($edge))->of($mesh);
+        self::assertLessThanOrEqual($edge * (1 + 1e-5), self::longest($refined));
+        self::assertGreaterThan($mesh->triangles, $refined->triangles);
+        [$before, $after] = [MeshMeasures::of($mesh), MeshMeasures::of($refined)];
+        self::assertEqualsWithDelta($before->area, $after->area, 1e-5 * $before->area);
+        self::assertSame([$before->least, $before->most, $after->contrary], [$after->least, $after->most, 0]);
+        foreach ([0, 1, 2, 3] as $set) {
+            self::assertEqualsWithDelta(self::uvArea($mesh, $set), self::uvArea($refined, $set), 1e-4 * self::uvArea($mesh, $set) + 1e-9, "set $set");
+        }
+        self::assertSame(array_column($mesh->primitives, 'material'), array_column($refined->primitives, 'material'));
+        foreach ($mesh->primitives as $p => $part) {
+            self::assertEqualsWithDelta(self::area($mesh, $part), self::area($refined, $refined->primitives[$p]), 1e-5 * $before->area);
+        }
+        self::assertSame($mesh->positions->bytes, substr($refined->positions->bytes, 0, \strlen($mesh->positions->bytes)), 'vertices keep their numbers');
+    }
+
+    #[DataProvider('all')]
+    public function testWhereItIsRefinedInPartNoVertexLiesOnAnEdgeOfAnother(ReadyMade $ready): void
+    {
+        $mesh = $ready->mesh();
+        $at = $mesh->positions->triple($mesh->corners(intdiv($mesh->triangles, 3))[0]);
+        $radius = 0.25 * MeshMeasures::of($mesh)->longest();
+        $edge = 0.4 * self::longest($mesh);
+        $refined = (new Refine($edge, [[...$at, $radius]]))->of($mesh);
+        self::assertGreaterThan($mesh->triangles, $refined->triangles);
+        // Edges that have one side only are as long in all as before: none was torn open.
+        self::assertEqualsWithDelta(self::borders($mesh), self::borders($refined), 1e-4 * max(1.0, self::borders($mesh)));
+        $coarse = 0;
+        foreach (self::corners($refined) as $three) {
+            [$a, $b, $c] = array_map($refined->positions->triple(...), $three);
+            if (Vec::length(Vec::sub(Refine::nearest($at, $a, $b, $c), $at)) <= $radius && max(Vec::length(Vec::sub($a, $b)), Vec::length(Vec::sub($b, $c)), Vec::length(Vec::sub($c, $a))) > $edge * (1 + 1e-5)) {
+                ++$coarse;
+            }
+        }
+        self::assertSame(0, $coarse, 'all that the ball touches is fine');
+    }
+
+    public function testFarFromTheBallNothingChanges(): void
+    {
+        $mesh = ReadyMade::Sphere->mesh();
+        $refined = (new Refine(0.005, [[0.0, 0.5, 0.0, 0.02]]))->of($mesh);
+        $low = static fn (Mesh $mesh): array => array_values(array_filter(self::corners($mesh), static fn (array $three): bool => max(array_map(static fn (int $v): float => $mesh->positions->triple($v)[1], $three)) < 0.2));
+        self::assertSame($low($mesh), $low($refined));
+        self::assertLessThan(2 * $mesh->triangles, $refined->triangles);
+    }
+
+    public function testTheNearestPointOfATriangleIsNearerThanAnyOther(): void
+    {
+        mt_srand(18);
+        $random = static fn (): float => mt_rand() / mt_getrandmax() * 2 - 1;
+        for ($i = 0; $i < 200; ++$i) {
+            [$p, $a, $b, $c] = array_map(static fn (): array => [$random(), $random(), $random()], range(0, 3));
+            $found = Vec::length(Vec::sub(Refine::nearest($p, $a, $b, $c), $p));
+            $best = \INF;
+            for ($k = 0; $k < 900; ++$k) {
+                [$u, $v] = [($k % 30) / 29, intdiv($k, 30) / 29];
+                $v *= 1 - $u;
+                $best = min($best, Vec::length(Vec::sub(Vec::add($a, Vec::add(Vec::scale(Vec::sub($b, $a), $u), Vec::scale(Vec::sub($c, $a), $v))), $p)));
+            }
+            self::assertLessThanOrEqual($best + 1e-12, $found);
+            self::assertGreaterThan($best - 0.1, $found);
+        }
+    }
+
+    public function testPaintIsInterpolatedWhereVerticesAreNew(): void
+    {
+        $mesh = ReadyMade::Floor->mesh();
+        $count = $mesh->positions->count();
+        $paint = '';
+        [$least, $most] = [MeshMeasures::of($mesh)->least, MeshMeasures::of($mesh)->most];
+        $ramp = static fn (Mesh $mesh, int $v): float => ($mesh->positions->triple($v)[0] - $least[0]) / ($most[0] - $least[0]);
+        for ($v = 0; $v < $count; ++$v) {
+            $paint .= pack('C4', (int) round(255 * $ramp($mesh, $v)), 0, 255, $v % 2 === 0 ? 255 : 0);
+        }
+        [$refined, $carried] = MeshEdits::carried($mesh, new Refine(0.6 * self::longest($mesh)), $paint);
+        self::assertSame(4 * $refined->positions->count(), \strlen($carried));
+        self::assertSame($paint, substr($carried, 0, \strlen($paint)));
+        self::assertArrayNotHasKey('_CARRIED', $refined->attributes);
+        for ($v = $count; $v < $refined->positions->count(); ++$v) {
+            self::assertEqualsWithDelta(255 * $ramp($refined, $v), \ord($carried[4 * $v]), 1.01);
+            self::assertSame([0, 255], [\ord($carried[4 * $v + 1]), \ord($carried[4 * $v + 2])]);
+        }
+        self::assertSame('', MeshEdits::carried($mesh, new Refine(0.6 * self::longest($mesh)), 'abcd')[1], 'what is of another mesh is not carried along');
+    }
+
+    public function testAFlatProjectionIsInMetresAndUpright(): void
+    {
+        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 2, 'how' => 'flat', 'from' => [0, 0, 5]])->of(ReadyMade::Cube->mesh());
+        foreach (range(0, $mesh->positions->count() - 1) as $v) {
+            [$x, $y] = $mesh->positions->triple($v);
+            self::assertEqualsWithDelta([$x, -$y], $mesh->attributes['TEXCOORD_1']->at($v), 1e-6);
+        }
+        // Seen from the right, depth runs to the left.
+        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [1, 0, 0]])->of(ReadyMade::Cube->mesh());
+        [, $y, $z] = $mesh->positions->triple(0);
+        self::assertEqualsWithDelta([-$z, -$y], $mesh->attributes['TEXCOORD_0']->at(0), 1e-6);
+        // Filling, the longer side is the whole of 0…1 and the other keeps its ratio.
+        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 0, 1], 'fill' => true])->of(ReadyMade::Wall->mesh());
+        $size = MeshMeasures::of($mesh);
+        [$us, $vs] = self::ranges($mesh, 0, null);
+        self::assertEqualsWithDelta([0.0, 1.0], $us, 1e-6);
+        self::assertEqualsWithDelta(($size->most[1] - $size->least[1]) / ($size->most[0] - $size->least[0]), $vs[1] - $vs[0], 1e-5);
+    }
+
+    public function testABoxStretchesNothingOfABoxAndEveryFaceIsUpright(): void
+    {
+        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
+        $set = MeshMeasures::of($mesh)->sets[0];
+        self::assertEqualsWithDelta([1.0, 1.0, 0], [$set->lowest, $set->highest, $set->mirrored], 1e-5);
+        foreach (range(0, $mesh->positions->count() - 1) as $v) {
+            $n = $mesh->attributes['NORMAL']->triple($v);
+            $expected = abs($n[1]) > 0.5 ? [0.0, 0.0, $n[1] > 0 ? 1.0 : -1.0] : [0.0, -1.0, 0.0];
+            self::assertEqualsWithDelta($expected, $mesh->attributes['_TEXCOORD_0_V']->triple($v), 1e-6, 'v runs down');
+        }
+    }
+
+    public function testAroundACylinderUIsMetresAlongItAndNoTriangleRunsAcrossTheSeam(): void
+    {
+        $before = ReadyMade::Cylinder->mesh();
+        $side = $before->primitives[0];
+        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'cylinder', 'faces' => ['by' => 'section', 'section' => $side->material]])->of($before);
+        $round = 0.0;
+        foreach (\array_slice(self::corners($mesh), $side->first, $side->count) as $three) {
+            $us = array_map(static fn (int $v): float => $mesh->attributes['TEXCOORD_0']->at($v)[0], $three);
+            self::assertLessThan(0.5, max($us) - min($us));
+            $round = max($round, ...$us);
+        }
+        $size = MeshMeasures::of($before);
+        self::assertEqualsWithDelta(\M_PI * ($size->most[0] - $size->least[0]), $round, 0.02);
+        self::assertEqualsWithDelta(self::area($mesh, $mesh->primitives[0]), self::uvArea($mesh, 0, $mesh->primitives[0]), 0.02);
+    }
+
+    public function testASectionAloneFillsTheSquareAndTheOthersStay(): void
+    {
+        $mesh = ReadyMade::Cube->mesh();
+        $last = $mesh->primitives[\count($mesh->primitives) - 1];
+        $moved = MeshEdits::read(['edit' => 'move', 'set' => 2, 'fill' => 'square', 'faces' => ['by' => 'section', 'section' => $last->material]])->of($mesh);
+        self::assertEqualsWithDelta([[0.0, 1.0], [0.0, 1.0]], self::ranges($moved, 1, $last), 1e-6);
+        self::assertEqualsWithDelta(self::ranges($mesh, 1, $mesh->primitives[0]), self::ranges($moved, 1, $moved->primitives[0]), 1e-9);
+    }
+
+    public function testAnIslandIsTurnedScaledAndMovedAboutItsMiddle(): void
+    {
+        $mesh = ReadyMade::Cube->mesh();
+        $faces = ['by' => 'island', 'triangle' => 0, 'set' => 2];
+        $chosen = MeshEdits::read(['edit' => 'move', 'set' => 2, 'turn' => 90, 'scale' => [0.5, 0.5], 'shift' => [2, 3], 'faces' => $faces])->of($mesh);
+        $part = new Primitive('', 0, intdiv($mesh->triangles, 6));
+        [$us, $vs] = self::ranges($mesh, 1, $part);
+        [$newU, $newV] = self::ranges($chosen, 1, $part);
+        self::assertEqualsWithDelta([($us[0] + $us[1]) / 2 + 2, ($vs[0] + $vs[1]) / 2 + 3], [($newU[0] + $newU[1]) / 2, ($newV[0] + $newV[1]) / 2], 1e-5);
+        self::assertEqualsWithDelta([($vs[1] - $vs[0]) / 2, ($us[1] - $us[0]) / 2], [$newU[1] - $newU[0], $newV[1] - $newV[0]], 1e-5);
+        self::assertEqualsWithDelta(self::ranges($mesh, 1, $mesh->primitives[1]), self::ranges($chosen, 1, $mesh->primitives[1]), 1e-9);
+        // A quarter to the right: what ran to the right runs down.
+        self::assertEqualsWithDelta($mesh->attributes['_TEXCOORD_1_U']->triple(0), $chosen->attributes['_TEXCOORD_1_V']->triple(0), 1e-5);
+    }
+
+    #[DataProvider('all')]
+    public function testUnwrappedNothingLiesOverAnotherAndAllIsInOneScale(ReadyMade $ready): void
+    {
+        $mesh = MeshEdits::read(['edit' => 'unwrap', 'set' => 1, 'angle' => 50])->of($ready->mesh());
+        $set = MeshMeasures::of($mesh)->sets[0];
+        self::assertLessThan(0.003, $set->overlap);
+        self::assertSame([0, 0], [$set->flat, $set->mirrored]);
+        // Flattened by 50° at most, from the direction of the chart and from that of its first triangle.
+        self::assertGreaterThan(sqrt(cos(deg2rad(51))) * $set->highest, $set->lowest);
+        [$us, $vs] = self::ranges($mesh, 0, null);
+        self::assertGreaterThanOrEqual(0.0, min($us[0], $vs[0]));
+        self::assertLessThanOrEqual(1.0, max($us[1], $vs[1]));
+        self::assertEqualsWithDelta(MeshMeasures::of($ready->mesh())->area, MeshMeasures::of($mesh)->area, 1e-6 * MeshMeasures::of($mesh)->area);
+    }
+
+    public function testFacesThatFaceAWayBecomeASectionOfTheirOwn(): void
+    {
+        $sphere = ReadyMade::Sphere->mesh();
+        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'Cap', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]])->of($sphere);
+        $names = array_column($mesh->primitives, 'material');
+        self::assertSame([...array_column($sphere->primitives, 'material'), 'Cap'], $names);
+        // The area of a cap of 30° on a sphere of 1 m: π d² / 2 (1 - cos 30°).
+        self::assertEqualsWithDelta(\M_PI / 2 * (1 - cos(deg2rad(30))), self::area($mesh, $mesh->primitives[\count($names) - 1]), 0.03);
+        $of = [];
+        foreach ($mesh->primitives as $p => $part) {
+            foreach (\array_slice(self::corners($mesh), $part->first, $part->count) as $three) {
+                foreach ($three as $v) {
+                    $of[$v] ??= $p;
+                    self::assertSame([$p, (float) $p], [$of[$v], $mesh->attributes['_SECTION']->at($v)[0]], 'a vertex is of one section');
+                }
+            }
+        }
+        self::assertSame($sphere->triangles, $mesh->triangles);
+        // All of it: the others are gone.
+        self::assertSame(['Cap'], array_column(MeshEdits::read(['edit' => 'section', 'name' => 'Cap'])->of($mesh)->primitives, 'material'));
+    }
+
+    public function testFromATriangleOverEvenEdgesTheFaceOfACubeIsReached(): void
+    {
+        $cube = ReadyMade::Cube->mesh();
+        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 30]])->of($cube);
+        self::assertEqualsWithDelta(MeshMeasures::of($cube)->area / 6, self::area($mesh, $mesh->primitives[\count($mesh->primitives) - 1]), 1e-6);
+        $whole = MeshEdits::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 91]])->of($cube);
+        self::assertSame(['One side'], array_column($whole->primitives, 'material'));
+    }
+
+    public function testSetsAreCopiedAndLeftOut(): void
+    {
+        $cube = ReadyMade::Cube->mesh();
+        $mesh = MeshEdits::read(['edit' => 'copy', 'from' => 3, 'to' => 1])->of($cube);
+        self::assertSame($cube->attributes['TEXCOORD_2']->bytes, $mesh->attributes['TEXCOORD_0']->bytes);
+        $mesh = MeshEdits::read(['edit' => 'drop', 'set' => 4])->of($mesh);
+        self::assertArrayNotHasKey('TEXCOORD_3', $mesh->attributes);
+        $this->expectExceptionMessage('it has no UV set 4');
+        MeshEdits::read(['edit' => 'copy', 'from' => 4, 'to' => 1])->of($mesh);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function wrong(): iterable
+    {
+        yield 'no edit' => [[], '/edit: expected refine'];
+        yield 'another' => [['edit' => 'melt'], '/edit: expected'];
+        yield 'no length' => [['edit' => 'refine'], '/edge: expected a number from 0.001 to 1000'];
+        yield 'infinite' => [['edit' => 'refine', 'edge' => \INF], '/edge'];
+        yield 'a ball of three' => [['edit' => 'refine', 'edge' => 1, 'around' => [[0, 0, 0]]], '/around/0: expected four numbers'];
+        yield 'a negative ball' => [['edit' => 'refine', 'edge' => 1, 'around' => [[0, 0, 0, -1]]], '/3: expected'];
+        yield 'set 5' => [['edit' => 'unwrap', 'set' => 5], '/set: expected the number of a UV set'];
+        yield 'nowhere' => [['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 0, 0]], '/from: expected a direction'];
+        yield 'no name' => [['edit' => 'section', 'name' => '  '], '/name: expected'];
+        yield 'faces of a kind' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'luck']], '/faces/by: expected'];
+        yield 'no object' => [['edit' => 'section', 'name' => 'a', 'faces' => 3], '/faces: expected an object'];
+        yield 'half a pair' => [['edit' => 'move', 'set' => 1, 'scale' => [1]], '/scale: expected two numbers'];
+    }
+
+    /** @param array<string, mixed> $said */
+    #[DataProvider('wrong')]
+    public function testWhatIsWrongIsNamed(array $said, string $message): void
+    {
+        $this->expectException(\InvalidArgumentException::class);
+        $this->expectExceptionMessage($message);
+        MeshEdits::read($said);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function missing(): iterable
+    {
+        yield 'a section' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'section', 'section' => 'Moss']], 'no section "Moss"'];
+        yield 'a triangle' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'smooth', 'triangle' => 99999]], 'none of the number 99999'];
+        yield 'too fine' => [['edit' => 'refine', 'edge' => 0.001], 'more than the 1000000 triangles'];
+    }
+
+    /** @param array<string, mixed> $said */
+    #[DataProvider('missing')]
+    public function testWhatIsNotThereOrTooMuchIsTold(array $said, string $message): void
+    {
+        $this->expectException(\LengthException::class);
+        $this->expectExceptionMessage($message);
+        MeshEdits::read($said)->of(ReadyMade::Cube->mesh());
+    }
+
+    /** @return list<array{int, int, int}> */
+    private static function corners(Mesh $mesh): array
+    {
+        return array_map($mesh->corners(...), range(0, $mesh->triangles - 1));
+    }
+
+    private static function longest(Mesh $mesh): float
+    {
+        $points = $mesh->positions->triples();
+
+        return max([0.0, ...array_map(static fn (array $t): float => max(Vec::length(Vec::sub($points[$t[0]], $points[$t[1]])), Vec::length(Vec::sub($points[$t[1]], $points[$t[2]])), Vec::length(Vec::sub($points[$t[2]], $points[$t[0]]))), self::corners($mesh))]);
+    }
+
+    private static function area(Mesh $mesh, Primitive $part): float
+    {
+        return array_sum(array_map(static function (array $three) use ($mesh): float {
+            [$a, $b, $c] = array_map($mesh->positions->triple(...), $three);
+
+            return Vec::length(Vec::cross(Vec::sub($b, $a), Vec::sub($c, $a))) / 2;
+        }, \array_slice(self::corners($mesh), $part->first, $part->count)));
+    }
+
+    private static function uvArea(Mesh $mesh, int $set, ?Primitive $part = null): float
+    {
+        $uv = $mesh->attributes["TEXCOORD_$set"]->numbers();
+        $part ??= new Primitive('', 0, $mesh->triangles);
+
+        return array_sum(array_map(static fn (array $t): float => abs(($uv[2 * $t[1]] - $uv[2 * $t[0]]) * ($uv[2 * $t[2] + 1] - $uv[2 * $t[0] + 1]) - ($uv[2 * $t[2]] - $uv[2 * $t[0]]) * ($uv[2 * $t[1] + 1] - $uv[2 * $t[0] + 1])) / 2, \array_slice(self::corners($mesh), $part->first, $part->count)));
+    }
+
+    /** @return array{array{float, float}, array{float, float}} of u and v */
+    private static function ranges(Mesh $mesh, int $set, ?Primitive $part): array
+    {
+        $vertices = array_merge(...\array_slice(self::corners($mesh), $part->first ?? 0, $part->count ?? $mesh->triangles));
+        $all = array_map($mesh->attributes["TEXCOORD_$set"]->at(...), $vertices);
+        [$us, $vs] = [array_column($all, 0), array_column($all, 1)];
+
+        return $us === [] || $vs === [] ? [[0.0, 0.0], [0.0, 0.0]] : [[min($us), max($us)], [min($vs), max($vs)]];
+    }
+
+    /** How long the edges are in all that have one side. */
+    private static function borders(Mesh $mesh): float
+    {
+        $places = Weld::places($mesh);
+        $corners = Weld::corners($mesh);
+        $sides = array_count_values(Weld::edges($corners, $places));
+        $points = $mesh->positions->triples();
+
+        return array_sum(array_map(static fn (int $edge): float => Vec::length(Vec::sub($points[$edge >> 32], $points[$edge & 0xFFFFFFFF])), array_keys(array_filter($sides, static fn (int $count): bool => $count === 1))));
+    }
+}
