@@ -139,9 +139,10 @@ final class MeshEditTest extends ApiTestCase
     public function testStonesAreScatteredAndSlopesPainted(): void
     {
         $scatter = ['object' => self::object('boulder', ['scale' => [0.1, 0.1, 0.1]]), 'over' => self::object('floor', ['id' => 'floor']), 'count' => 30, 'slope' => 20, 'size' => 10, 'turn' => 180, 'taken' => ['floor', 'it']];
+        /** @var list<array<string, mixed>> $objects */
         $objects = self::at($this->api('POST', self::PROJECT_URL . '/stage/scatter', $scatter), 'objects');
         self::assertCount(30, $objects);
-        $this->stand([self::object('floor', ['id' => 'floor']), ...array_values(array_filter($objects, is_array(...)))]);
+        $this->stand([self::object('floor', ['id' => 'floor']), ...$objects]);
         self::assertStringContainsString('level enough', self::text($this->api('POST', self::PROJECT_URL . '/stage/scatter', ['slope' => 0, 'over' => self::object('card')] + $scatter, 422)['detail']));
         self::assertStringContainsString('more than', self::text($this->api('POST', self::PROJECT_URL . '/stage/scatter', ['count' => Stage::MOST_OBJECTS] + $scatter, 422)['detail']));
 

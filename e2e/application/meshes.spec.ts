@@ -175,3 +175,81 @@ test('stages have names, are made, copied, left and found again, with places of 
 	await column.getByLabel('A stage from a file').setInputFiles(file('No stage.json', '{"format": "rilta-stage/9"}'));
 	await expect(page.getByText('No stage.json is no stage that can be read here')).toBeVisible();
 });
+
+test('UVs are made, chosen, moved and filled, and faces become a section that wears its own material', async ({ page }) => {
+	const [red, blue] = [await made(page, plain('Sealing wax', [0.7, 0.1, 0.1])), await made(page, plain('Ink', [0.1, 0.15, 0.7]))];
+	const stage = await judgedOn(page, red, { objects: [{ id: 'ball', name: 'Ball', mesh: 'sphere', position: [0, 0, 0], turn: [0, 0, 0], scale: [2, 2, 2] }], camera: { position: [0, 4, 4], target: [0, 1, 0] } });
+	await open(page, red);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await page.getByRole('button', { name: 'Ball Sphere' }).click();
+	await page.getByText('UVs and sections', { exact: true }).click();
+	const board = page.getByRole('region', { name: 'UVs and sections' });
+	type Ranges = { sections: string[]; ranges: number[][] };
+	/** Least and most u and v of each section. */
+	const ranges = async (set: number): Promise<Ranges> => {
+		const { mesh } = (await storedStage(page, stage)).objects[0]!;
+		return page.evaluate(async ([name, at]) => {
+			type Shape = { index: { array: ArrayLike<number> }; groups: { start: number; count: number }[]; userData: { sections: string[] }; getAttribute: (name: string) => { getX: (i: number) => number; getY: (i: number) => number } };
+			const shape = await (window as unknown as { riltaStage: { geometry: (name: string) => Promise<Shape> } }).riltaStage.geometry(String(name));
+			const uv = shape.getAttribute(`rilta_TEXCOORD_${Number(at) - 1}`);
+			return {
+				sections: shape.userData.sections,
+				ranges: shape.groups.map(({ start, count }) => {
+					const all = Array.from({ length: count }, (_, i) => shape.index.array[start + i]!);
+					const [us, vs] = [all.map((i) => uv.getX(i)), all.map((i) => uv.getY(i))];
+					return [Math.min(...us), Math.min(...vs), Math.max(...us), Math.max(...vs)].map((one) => Math.round(one * 1000) / 1000);
+				})
+			};
+		}, [mesh, set] as const);
+	};
+	// The cap that looks up becomes a section: a face of it is clicked on the stage.
+	await board.getByText('Facing', { exact: true }).click();
+	await expect(board.getByText('Click a face, here or on the stage.')).toBeVisible();
+	const [x, y] = await on(page, [0, 2, 0]);
+	await page.locator('.stage canvas').click({ position: { x, y } });
+	await expect(board.getByText(/^Chosen faces \d/)).toBeVisible();
+	await board.getByLabel('Name of the section').fill('Cap');
+	await board.getByRole('button', { name: 'Make it one' }).click();
+	await expect.poll(async () => (await ranges(1)).sections, { timeout: 20_000 }).toContain('Cap');
+	await values(page).getByLabel('Cap wears').selectOption(String(blue));
+
+	// Its UVs alone fill the square.
+	await board.getByText('Section', { exact: true }).click();
+	await board.getByLabel('Section that is chosen').selectOption('Cap');
+	await board.getByRole('button', { name: 'Y', exact: true }).click();
+	await expect.poll(async () => (await ranges(1)).ranges[2]![2], { timeout: 20_000 }).toBeLessThan(0.5);
+	const others = (await ranges(1)).ranges.slice(0, 2);
+	await board.getByRole('button', { name: 'Fill 0…1', exact: true }).click();
+	await expect.poll(async () => (await ranges(1)).ranges[2], { timeout: 20_000 }).toEqual([0, 0, 1, 1]);
+	expect((await ranges(1)).ranges.slice(0, 2)).toEqual(others);
+
+	// What is chosen is dragged in the plane.
+	const plane = board.getByLabel('UV set 1', { exact: true });
+	const box = (await plane.boundingBox())!;
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2 + 40, box.y + box.height / 2, { steps: 4 });
+	await page.mouse.up();
+	await expect.poll(async () => (await ranges(1)).ranges[2]![0]!, { timeout: 20_000 }).toBeGreaterThan(0.05);
+	expect((await ranges(1)).ranges[2]![1]).toBe(0);
+
+	// Unwrapped, all lies side by side in the square.
+	await board.getByText('2', { exact: true }).click();
+	await board.getByRole('button', { name: 'Unwrap' }).click();
+	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat()), { timeout: 20_000 }).toBeLessThanOrEqual(1);
+	await expect(board.getByText(/px\/m/)).toBeVisible();
+
+	// All is there after a reload, and the cap is blue.
+	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+	const { mesh } = (await storedStage(page, stage)).objects[0]!;
+	await page.reload();
+	const colour = async (place: [number, number, number]): Promise<string> => {
+		await settled(page);
+		const [r = 0, , b = 0] = await pixel(page, ...(await on(page, place)));
+		return r > 1.5 * b ? 'red' : b > 1.5 * r ? 'blue' : `${r} ${b}`;
+	};
+	await expect.poll(async () => `${await colour([0, 2, 0])} ${await colour([0, 1, 1])}`, { timeout: 60_000 }).toBe('blue red');
+	// A wrong order is told, and nothing is changed.
+	const refused = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh, edit: { edit: 'section', name: 'a', faces: { by: 'section', section: 'Moss' } } } });
+	expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([422, 'Sphere stays as it is: it has no section "Moss".']);
+});

@@ -82,6 +82,7 @@ test('what is painted is seen, kept stroke by stroke, filled, taken back, and re
 	await expect.poll(paint, { timeout: 20_000 }).not.toBe(first);
 	await brush(page).getByRole('button', { name: '1', exact: true }).click();
 	await brush(page).getByRole('button', { name: 'Fill' }).click();
+	await page.getByRole('button', { name: 'Fill it' }).click();
 	await expect.poll(blue).toBeGreaterThan(60);
 });
 
@@ -95,7 +96,8 @@ test('the colours of the vertices of a file become what is painted', async ({ pa
 	await brush(page).getByRole('button', { name: 'Paint' }).click();
 	// The object that was painted on last is the one that is filled.
 	await stroke(page, [1, 0, 0], [1, 0, 0]);
-	await brush(page).getByRole('button', { name: 'From colours' }).click();
+	await brush(page).getByRole('button', { name: 'Fill' }).click();
+	await page.getByRole('button', { name: 'From the file\'s colours' }).click();
 	await expect.poll(async () => {
 		const name = (await storedStage(page, stage)).objects[0]?.paint;
 		return name === undefined ? [] : [...(await (await page.request.get(`/api/paints/${name}`)).body())];
@@ -104,4 +106,45 @@ test('the colours of the vertices of a file become what is painted', async ({ pa
 	await settled(page);
 	const ink = async (place: [number, number, number]): Promise<number> => { const [r = 0, , b = 0] = await pixel(page, ...(await on(page, place))); return b - r; };
 	expect(await ink([1.8, -0.9, 0])).toBeGreaterThan((await ink([1.8, 0.7, 0])) + 25);
+});
+
+test('a slope is painted, a value is picked, and where the mesh is too coarse it is refined under the brush', async ({ page }) => {
+	const material = await made(page, inked());
+	const cube = { id: 'cube', name: 'Block', mesh: 'cube', position: [0, 0, 0], turn: [0, 0, 0], scale: [2, 2, 2] } as StageDocument['objects'][number];
+	const stage = await judgedOn(page, material, { objects: [cube], camera: { position: [0.6, 4, 4.5], target: [0, 1, 0] } });
+	await open(page, material);
+	await page.getByRole('button', { name: /^Ink/ }).first().click();
+	await brush(page).getByRole('button', { name: 'Paint' }).click();
+	const stored = async (): Promise<StageDocument['objects'][number]> => (await storedStage(page, stage)).objects[0]!;
+	const bytes = async (): Promise<number[]> => { const name = (await stored()).paint; return name === undefined ? [] : [...(await (await page.request.get(`/api/paints/${name}`)).body())]; };
+	// A cube of 24 corners: the pointer in the middle of a face reaches none of them.
+	await stroke(page, [0, 2, 0], [0, 2, 0]);
+	await brush(page).getByRole('button', { name: 'Refine' }).click();
+	await stroke(page, [-0.1, 2, 0], [0.1, 2, 0]);
+	await expect.poll(async () => (await stored()).mesh, { timeout: 20_000 }).toMatch(/^own-/);
+	const fine = (await page.request.get(`/api/projects/${PROJECT}/meshes`).then((answer) => answer.json()) as { meshes: { name: string; triangles: number; worked: boolean }[] }).meshes.find((one) => one.worked)!;
+	expect(fine.triangles).toBeGreaterThan(200);
+	await brush(page).getByRole('button', { name: '1', exact: true }).click();
+	await stroke(page, [0, 2, 0], [0, 2, 0]);
+	await expect.poll(async () => Math.max(0, ...(await bytes()).filter((_, i) => i % 4 === 1))).toBe(255);
+	const some = (await bytes()).filter((one, i) => i % 4 === 1 && one > 0).length;
+	expect(some).toBeGreaterThan(10);
+	expect(some).toBeLessThan((await bytes()).length / 8);
+
+	// What looks up gets a half.
+	await page.keyboard.press('5');
+	await brush(page).getByRole('button', { name: 'Fill' }).click();
+	await page.getByText('Slope', { exact: true }).click();
+	await page.getByRole('button', { name: 'Fill it' }).click();
+	await expect.poll(async () => new Set((await bytes()).filter((_, i) => i % 4 === 1))).toEqual(new Set([0, 128]));
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('1');
+	await brush(page).getByRole('button', { name: 'Pick' }).click();
+	await stroke(page, [0.8, 2, 0.8], [0.8, 2, 0.8]);
+	await expect(brush(page).getByRole('spinbutton', { name: 'Value' })).toHaveAttribute('aria-valuenow', '0.5');
+	// All of it is taken back, step by step, and the mesh with it.
+	await expect(async () => {
+		await page.getByRole('button', { name: 'Undo' }).click();
+		await expect.poll(async () => (await stored()).mesh, { timeout: 1500 }).toBe('cube');
+	}).toPass({ timeout: 30_000 });
 });

@@ -76,6 +76,9 @@ final class MeshController extends Api
         if ($replaced !== null && $replaced->project !== $project) {
             throw Refusal::notFound('mesh of that name in this project');
         }
+        if ($replaced !== null && $replaced->edits !== []) {
+            throw Refusal::invalid("$replaced->label was made by working on another mesh: bring the file as a mesh of its own.");
+        }
         $result = $this->meshes->bring($project, $files, $replaced);
 
         return $this->json(['meshes' => array_map(OwnMeshes::described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);

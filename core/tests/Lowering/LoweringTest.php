@@ -21,7 +21,7 @@ final class LoweringTest extends TestCase
     public function testEveryNumberIsASlotAndEveryStepAStation(): void
     {
         $lowered = Documents::lower([Documents::step('origin', ['seam' => 30.0]), Documents::step('size', ['u' => 2.5])]);
-        self::assertSame(['/lanes/0/steps/0/values/seam' => 30.0, '/lanes/0/steps/1/values/u' => 2.5], array_column($lowered->slots, 'value', 'path'));
+        self::assertSame(['/lanes/0/steps/0/values/seam' => 30.0, '/lanes/0/steps/1/values/u' => 2.5, '/surface/values/density' => 512.0], array_column($lowered->slots, 'value', 'path'));
         self::assertSame(['/lanes/0/steps/0', '/lanes/0/steps/1'], array_map(static fn (Station $s): string => $s->path, $lowered->stations));
     }
 

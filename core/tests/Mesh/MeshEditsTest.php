@@ -200,6 +200,59 @@ final class MeshEditsTest extends TestCase
         self::assertEqualsWithDelta(MeshMeasures::of($ready->mesh())->area, MeshMeasures::of($mesh)->area, 1e-6 * MeshMeasures::of($mesh)->area);
     }
 
+    public function testStretchIsLessenedAndTheScaleAndTheMiddleStay(): void
+    {
+        // The upper half of a ball, seen from above: its rim is seen on edge.
+        $faces = ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 75];
+        $half = MeshEdits::read(['edit' => 'section', 'name' => 'Half', 'faces' => $faces])->of(ReadyMade::Sphere->mesh());
+        $faces = ['by' => 'section', 'section' => 'Half'];
+        $flat = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 1, 0], 'faces' => $faces])->of($half);
+        $relaxed = MeshEdits::read(['edit' => 'relax', 'set' => 1, 'faces' => $faces])->of($flat);
+        [$before, $after] = [self::stretches($flat), self::stretches($relaxed)];
+        self::assertGreaterThan(2.5, $before[1]);
+        self::assertLessThan(1.9, $after[1], 'the worst');
+        self::assertLessThan(0.4 * ($before[0] - 1), $after[0] - 1, 'the mean');
+        $part = $relaxed->primitives[\count($relaxed->primitives) - 1];
+        self::assertEqualsWithDelta(self::uvArea($flat, 0, $part), self::uvArea($relaxed, 0, $part), 0.1 * self::uvArea($flat, 0, $part));
+        foreach (self::ranges($relaxed, 0, $part) as [$from, $to]) {
+            self::assertEqualsWithDelta(0.0, $from + $to, 0.05);
+        }
+        self::assertSame(0, MeshMeasures::of($relaxed)->sets[0]->mirrored, 'nothing folds over');
+        // What is not stretched stays.
+        $box = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
+        $same = MeshEdits::read(['edit' => 'relax', 'set' => 1, 'faces' => ['by' => 'island', 'triangle' => 0, 'set' => 1]])->of($box);
+        self::assertEqualsWithDelta(self::ranges($box, 0, $box->primitives[0]), self::ranges($same, 0, $same->primitives[0]), 1e-4);
+    }
+
+    /** @return array{float, float} the mean by area, and the most, of how many times as long as wide texels of the last section are */
+    private static function stretches(Mesh $mesh): array
+    {
+        $part = $mesh->primitives[\count($mesh->primitives) - 1];
+        [$sum, $all, $most] = [0.0, 0.0, 1.0];
+        foreach (\array_slice(self::corners($mesh), $part->first, $part->count) as $three) {
+            [$a, $b, $c] = array_map($mesh->positions->triple(...), $three);
+            [$ta, $tb, $tc] = array_map($mesh->attributes['TEXCOORD_0']->at(...), $three);
+            [$p, $q] = [Vec::sub($b, $a), Vec::sub($c, $a)];
+            $area = Vec::length(Vec::cross($p, $q));
+            if ($area < 1e-10) {
+                continue;
+            }
+            $x = Vec::length($p);
+            [$y, $z] = [Vec::dot($p, $q) / $x, $area / $x];
+            // Columns: the derivatives of the UVs along the triangle's own axes.
+            $s = [($tb[0] - $ta[0]) / $x, ($tb[1] - $ta[1]) / $x];
+            $r = [($tc[0] - $ta[0] - $y * $s[0]) / $z, ($tc[1] - $ta[1] - $y * $s[1]) / $z];
+            [$e, $f, $g] = [$s[0] ** 2 + $s[1] ** 2, $s[0] * $r[0] + $s[1] * $r[1], $r[0] ** 2 + $r[1] ** 2];
+            $root = sqrt(max(0.0, (($e - $g) / 2) ** 2 + $f ** 2));
+            $stretch = sqrt((($e + $g) / 2 + $root) / max(1e-12, ($e + $g) / 2 - $root));
+            $sum += $area * $stretch;
+            $all += $area;
+            $most = max($most, $stretch);
+        }
+
+        return [$sum / $all, $most];
+    }
+
     public function testFacesThatFaceAWayBecomeASectionOfTheirOwn(): void
     {
         $sphere = ReadyMade::Sphere->mesh();

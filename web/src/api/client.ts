@@ -198,6 +198,10 @@ export const api = {
 	judgeOn: async (material: number, stage: number): Promise<void> => void (await send(`/api/materials/${material}/stage`, carrying('PUT', { stage }))),
 	copies: (slug: string, order: { object: StageObject; counts: Triple; spacing: Triple; place: number; turn: number; size: number; seed: number; taken: string[] }) =>
 		json<{ objects: StageObject[] }>(`${project(slug)}/stage/copies`, carrying('POST', order)),
+	scatter: (slug: string, order: { object: StageObject; over: StageObject; count: number; slope: number; leans: boolean; turn: number; size: number; seed: number; taken: string[] }) =>
+		json<{ objects: StageObject[] }>(`${project(slug)}/stage/scatter`, carrying('POST', order)),
+	fillPaint: (slug: string, order: { object: StageObject; channel: number; by: string; value: number; from: number; to: number; size: number; seed: number; section: string }) =>
+		json<{ paint: string }>(`${project(slug)}/stage/paint-fills`, carrying('POST', order)),
 	saveStage: (slug: string, stage: number, version: number, document: StageDocument, key: string, keepalive = false) =>
 		json<Stage>(`${project(slug)}/stage?stage=${stage}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (
@@ -227,10 +231,13 @@ export const api = {
 		if (replaces !== '') body.append('replaces', replaces);
 		return sending<{ meshes: OwnMesh[]; refused: { file: string; reason: string }[]; lost: string[] }>(`${project(slug)}/meshes`, body, progress);
 	},
+	/** Another mesh in place of one, and what is painted on that. */
+	editMesh: (slug: string, mesh: string, edit: Record<string, unknown>, paint: string | null) => json<{ mesh: OwnMesh; paint: string | null }>(`${project(slug)}/mesh-edits`, carrying('POST', { mesh, edit, paint })),
+	meshFaces: (slug: string, mesh: string, faces: Record<string, unknown>) => json<{ runs: number[][] }>(`${project(slug)}/mesh-faces`, carrying('POST', { mesh, faces })),
 	/** Four bytes a vertex. */
 	paint: async (name: string): Promise<ArrayBuffer> => (await send(`/api/paints/${name}`, {})).arrayBuffer(),
 	keepPaint: (slug: string, paint: Uint8Array) => json<{ paint: string }>(`${project(slug)}/paints`, { method: 'POST', body: paint as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } }),
-	changeMesh: (name: string, change: { label?: string; options?: OwnMesh['options']; deleted?: boolean }) => json<OwnMesh>(`/api/meshes/${name}`, carrying('PATCH', change)),
+	changeMesh: (name: string, change: { label?: string; options?: OwnMesh['options']; deleted?: boolean; kept?: boolean }) => json<OwnMesh>(`/api/meshes/${name}`, carrying('PATCH', change)),
 	revertMesh: (name: string, number: number) => json<OwnMesh>(`/api/meshes/${name}/versions/${number}`, carrying('POST', {})),
 	wares: (words: string, kind: string, side: number, page: number) =>
 		json<Wares>(`/api/supplier/wares?${new URLSearchParams({ words, kind, side: String(side), page: String(page) })}`),

@@ -1,46 +1,75 @@
 <script lang="ts">
 	import { Paintbrush } from '@lucide/svelte';
+	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { onMount } from 'svelte';
-	import type { NumberControl } from '../api/client';
+	import { api, type NumberControl, type StageObject } from '../api/client';
 	import type { Brush } from '../stage/brush';
-	import type { Painter } from '../stage/painter';
+	import type { Ball, BrushMode, Painter } from '../stage/painter';
+	import { catalogue } from '../state/catalogue.svelte';
+	import type { Meshes } from '../state/meshes.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { paints } from '../state/paints';
 	import { passes, pause } from '../state/retry';
+	import { Shaping } from '../state/shaping.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import { typesText } from '../state/typing';
 	import NumberField from './NumberField.svelte';
 	import Segments from './Segments.svelte';
 
 	/** What is painted with, on the objects of the stage. */
-	let { painter, stage, slug, channel, selected, on = $bindable() }: {
+	let { painter, stage, slug, meshes, channel, selected, sections, on = $bindable() }: {
 		painter: Painter;
 		stage: StageState;
 		slug: string;
+		meshes: Meshes;
 		/** That the term reads, "1" for the first. */
 		channel: string;
 		/** The object that is filled. */
 		selected: string | null;
+		/** What the sections of a mesh are called. */
+		sections: (mesh: string) => Promise<string[]>;
 		/** Whether the pointer paints. */
 		on: boolean;
 	} = $props();
 
-	let brush = $state<Omit<Brush, 'channel'>>({ value: 1, radius: 0.3, hardness: 0.4, strength: 1, smooths: false });
+	type Name = 'value' | 'radius' | 'hardness' | 'strength' | 'spacing';
+	const of = (all: NumberControl[] | undefined): Record<string, NumberControl> => Object.fromEntries((all ?? []).map((one) => [one.name, one]));
+	const controls = of(catalogue.value?.brush);
+	const fills = of(catalogue.value?.fill);
+	const edgeOf = of(catalogue.value?.shaping).edge!;
+	const usual = (name: Name): number => controls[name]!.default;
+	let brush = $state<Omit<Brush, 'channel'>>({ value: usual('value'), radius: usual('radius'), hardness: usual('hardness'), strength: usual('strength'), spacing: usual('spacing'), smooths: false });
+	let mode = $state<BrushMode>('paint');
+	let edge = $state(edgeOf.default);
 	let under = $state<number | null>(null);
 	let last = $state<string | null>(null);
 	let chosen = $derived(channel);
-	const number = (name: string, label: string, unit: string, soft: [number, number], hard: [number, number], ratio = false): NumberControl =>
-		({ type: 'number', name, label, help: '', unit, default: 0, soft, hard, step: 0.05, ratio }) as unknown as NumberControl;
-	const VALUE = number('value', 'Value', '', [0, 1], [0, 1]);
-	const RADIUS = number('radius', 'Radius', 'm', [0.02, 5], [0.001, 1000], true);
-	const HARDNESS = number('hardness', 'Hardness', '', [0, 1], [0, 1]);
-	const STRENGTH = number('strength', 'Strength', '', [0, 1], [0, 1]);
+	let working = $state(false);
 	const VALUES = [{ value: 0, label: '0' }, { value: 0.5, label: '½' }, { value: 1, label: '1' }];
+	const FILLS = [{ value: 'all', label: 'All' }, { value: 'slope', label: 'Slope' }, { value: 'height', label: 'Height' }, { value: 'noise', label: 'Noise' }, { value: 'section', label: 'Section' }] as const;
+	let by = $state<(typeof FILLS)[number]['value']>('all');
+	/** Where a fill begins, and where it is whole. */
+	let spans = $state<Record<string, [number, number]>>({ slope: [60, 30], height: [0, 1], noise: [0.4, 0.6] });
+	let patches = $state(fills.size!.default);
+	let seed = $state(1);
+	let section = $state('');
+	let names = $state.raw<string[]>([]);
 	const filled = $derived(selected ?? last);
+	const target = $derived(filled === null ? undefined : stage.object(filled));
+	const still = { hold: () => {}, release: () => {} };
+	$effect(() => {
+		const mesh = target?.mesh;
+		if (mesh !== undefined) sections(mesh).then((found) => { names = found; if (!found.includes(section)) section = found[0] ?? ''; }, () => (names = []));
+	});
 
-	$effect(() => painter.take(on ? { ...brush, channel: Number(chosen) - 1 } : null));
+	$effect(() => painter.take(on ? { ...brush, channel: Number(chosen) - 1 } : null, mode));
 	onMount(() => {
 		painter.onHover = (value) => (under = value);
+		painter.onPick = (value) => {
+			brush.value = Math.round(100 * value) / 100;
+			[mode, brush.smooths] = ['paint', false];
+		};
+		painter.onRefine = (id, balls, scale) => void (strokes = strokes.then(() => refine(id, balls, scale)));
 		painter.onStroke = (id, paint) => {
 			last = id;
 			// One after another, so that each is a step of its own; none is lost while the server is away.
@@ -49,8 +78,7 @@
 		};
 		return () => {
 			painter.take(null);
-			painter.onStroke = () => {};
-			painter.onHover = () => {};
+			painter.onStroke = painter.onHover = painter.onPick = painter.onRefine = () => {};
 		};
 	});
 	let strokes: Promise<void> = Promise.resolve();
@@ -70,32 +98,90 @@
 			}
 		}
 	}
+	/** Splits triangles of an object where the brush was, or everywhere. */
+	async function refine(id: string, around: Ball[], scale: number): Promise<void> {
+		working = true;
+		last = id;
+		await new Shaping(slug, stage, meshes, id).edit({ edit: 'refine', edge: edge / scale, around });
+		working = false;
+	}
+	async function fill(): Promise<void> {
+		if (target === undefined || filled === null) return;
+		working = true;
+		try {
+			await strokes;
+			const [from, to] = spans[by] ?? [0, 1];
+			const { paint } = await api.fillPaint(slug, { object: $state.snapshot(target) as StageObject, channel: Number(chosen), by, value: brush.value, from, to, size: patches, seed, section });
+			stage.change(filled, { paint });
+			stage.onMerged();
+		} catch (error) {
+			failed('It was not filled', error);
+		} finally {
+			working = false;
+		}
+	}
 	function key(event: KeyboardEvent): void {
 		if (!on || event.ctrlKey || event.metaKey || event.altKey || typesText(event.target)) return;
 		const value = { '0': 0, '5': 0.5, '1': 1 }[event.key];
-		if (value !== undefined) brush.value = value;
-		else if (event.key === '+' || event.key === '-') brush.radius = Math.round(1000 * Math.min(1000, Math.max(0.001, brush.radius * (event.key === '+' ? 1.25 : 0.8)))) / 1000;
+		const [least, most] = controls.radius!.hard as [number, number];
+		if (value !== undefined) [brush.value, brush.smooths, mode] = [value, false, 'paint'];
+		else if (event.key === '+' || event.key === '-') brush.radius = Math.round(1000 * Math.min(most, Math.max(least, brush.radius * (event.key === '+' ? 1.25 : 0.8)))) / 1000;
 		else return;
 		event.preventDefault();
 	}
 </script>
 
 <svelte:window onkeydown={key} />
+{#snippet number(name: Name)}
+	<div class="number"><NumberField control={controls[name]!} value={brush[name]} set={(v) => (brush[name] = v)} {...still} /></div>
+{/snippet}
 <div class="brush" role="group" aria-label="Brush">
 	<button class="tool plain" aria-pressed={on} title="Paint on the objects with the pointer; the eye is turned with the other buttons" onclick={() => (on = !on)}><Paintbrush size={14} /> Paint</button>
 	{#if on}
-		<span class="of">Channel</span>
-		<Segments label="Channel" quiet options={['1', '2', '3', '4'].map((value) => ({ value, label: value }))} value={chosen} choose={(value) => (chosen = value)} />
-		<div class="values" role="group" aria-label="Value">
-			{#each VALUES as one (one.value)}<button class="tool" aria-pressed={brush.value === one.value && !brush.smooths} title="Key {one.value === 0.5 ? '5' : one.label}" onclick={() => { brush.value = one.value; brush.smooths = false; }}>{one.label}</button>{/each}
-			<button class="tool" aria-pressed={brush.smooths} title="Evens out what is painted" onclick={() => (brush.smooths = !brush.smooths)}>Smooth</button>
+		<Segments label="Channel" quiet options={['1', '2', '3', '4'].map((value) => ({ value, label: value, help: `Channel ${value}` }))} value={chosen} choose={(value) => (chosen = value)} />
+		<div class="values" role="group" aria-label="What the pointer does">
+			{#each VALUES as one (one.value)}<button class="tool" aria-pressed={brush.value === one.value && !brush.smooths && mode === 'paint'} title="Paints {one.label} (key {one.value === 0.5 ? '5' : one.label})" onclick={() => { [brush.value, brush.smooths, mode] = [one.value, false, 'paint']; }}>{one.label}</button>{/each}
+			<button class="tool" aria-pressed={brush.smooths && mode === 'paint'} title="Evens out what is painted" onclick={() => { [brush.smooths, mode] = [!brush.smooths, 'paint']; }}>Smooth</button>
+			<button class="tool" aria-pressed={mode === 'pick'} title="The next click takes the value that is there" onclick={() => (mode = mode === 'pick' ? 'paint' : 'pick')}>Pick</button>
+			<button class="tool" aria-pressed={mode === 'refine'} title="Splits the triangles under the brush, so that edges of paint are fine" onclick={() => (mode = mode === 'refine' ? 'paint' : 'refine')}>Refine</button>
 		</div>
-		{#each [{ control: VALUE, name: 'value' }, { control: RADIUS, name: 'radius' }, { control: HARDNESS, name: 'hardness' }, { control: STRENGTH, name: 'strength' }] as const as { control, name } (name)}
-			<div class="number"><NumberField {control} value={brush[name]} set={(v) => (brush[name] = v)} hold={() => {}} release={() => {}} /></div>
-		{/each}
-		<button class="tool plain" disabled={filled === null || stage.object(filled) === undefined} title="Gives the whole object the value" onclick={() => filled !== null && painter.fill(filled, Number(chosen) - 1, brush.value)}>Fill</button>
-		{#if filled !== null && painter.coloured(filled)}<button class="tool plain" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From colours</button>{/if}
-		<output class="figures" aria-label="Painted under the pointer">{under === null ? '–' : under.toFixed(2)}</output>
+		{#if mode === 'refine'}
+			<div class="number wide"><NumberField control={edgeOf} value={edge} set={(v) => (edge = v)} {...still} /></div>
+			{@render number('radius')}
+		{:else}
+			{@render number('value')}
+			{@render number('radius')}
+		{/if}
+		<Popover positioning={{ placement: 'bottom-start' }}>
+			<Popover.Trigger class="tool plain framed" title="Hardness, strength and spacing">More</Popover.Trigger>
+			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="brush-panel" aria-label="More of the brush">
+				{#each ['hardness', 'strength', 'spacing'] as const as name (name)}<NumberField control={controls[name]!} value={brush[name]} set={(v) => (brush[name] = v)} {...still} />{/each}
+			</Popover.Content></Popover.Positioner></Portal>
+		</Popover>
+		<Popover positioning={{ placement: 'bottom-start' }}>
+			<Popover.Trigger class="tool plain framed" disabled={target === undefined} title="Paints all of an object by what its surface is like">Fill</Popover.Trigger>
+			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="brush-panel" aria-label="Fill">
+				<p>Gives {target?.name ?? 'the object'} the value {brush.value} in channel {chosen}.</p>
+				<Segments label="By" quiet columns={3} options={FILLS} value={by} choose={(value) => (by = value as typeof by)} />
+				{#if spans[by] !== undefined}
+					{@const span = spans[by]!}
+					{#each ['Begins at', 'Whole at'] as label, i (label)}
+						<NumberField control={{ ...fills[by]!, label }} value={span[i]!} set={(v) => (span[i] = v)} {...still} />
+					{/each}
+				{/if}
+				{#if by === 'noise'}
+					<NumberField control={fills.size!} value={patches} set={(v) => (patches = v)} {...still} />
+					<button class="tool plain framed" title="Other patches" onclick={() => (seed = (seed % 999) + 1)}>Seed {seed}</button>
+				{:else if by === 'section'}
+					<select class="field" aria-label="Section that is filled" bind:value={section}>{#each names as name (name)}<option>{name}</option>{/each}</select>
+				{/if}
+				<button class="tool main" disabled={working} onclick={() => void fill()}>Fill it</button>
+				<button class="tool plain framed" disabled={working} title="Splits all triangles of the object until no edge is longer" onclick={() => filled !== null && target !== undefined && void refine(filled, [], Math.cbrt(target.scale.reduce((product, one) => product * one, 1)))}>Refine all to {edge} m</button>
+				{#if filled !== null && painter.coloured(filled)}<button class="tool plain framed" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From the file's colours</button>{/if}
+				{#if target?.paint !== undefined}<a class="tool plain framed" href="/api/meshes/{target.mesh}/painted/{target.paint}" download title="The mesh as a GLB file, with what is painted as the colours of its vertices">Save as vertex colours</a>{/if}
+			</Popover.Content></Popover.Positioner></Portal>
+		</Popover>
+		<output class="figures" aria-label="Painted under the pointer">{working ? '…' : under === null ? '–' : under.toFixed(2)}</output>
 	{/if}
 </div>
 
@@ -108,7 +194,7 @@
 		display: flex;
 		flex-wrap: wrap;
 		align-items: center;
-		gap: 4px 8px;
+		gap: 4px 6px;
 		width: fit-content;
 		max-width: calc(100% - 16px);
 		padding: 4px;
@@ -121,15 +207,34 @@
 		border: 1px solid var(--line);
 		border-radius: 3px;
 	}
-	.of {
-		color: var(--dim);
+	.values .tool {
+		padding: 0 7px;
 	}
 	.number {
-		width: 116px;
+		width: 104px;
+	}
+	.wide {
+		width: 150px;
 	}
 	output {
-		min-width: 40px;
+		min-width: 32px;
 		text-align: right;
+		color: var(--dim);
+	}
+	:global(.tool.framed) {
+		border: 1px solid var(--line);
+	}
+	:global(.brush-panel) {
+		display: grid;
+		gap: 8px;
+		width: 280px;
+		padding: 12px;
+		background: var(--panel);
+		border: 1px solid var(--line);
+		border-radius: 4px;
+		font-size: 13px;
+	}
+	p {
 		color: var(--dim);
 	}
 </style>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Trash2, Upload, Wrench } from '@lucide/svelte';
-	import type { NumberControl, OwnMesh } from '../api/client';
+	import type { OwnMesh } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
 	import type { Meshes } from '../state/meshes.svelte';
 	import NumberField from './NumberField.svelte';
 	import Segments from './Segments.svelte';
@@ -11,7 +12,7 @@
 	let input = $state<HTMLInputElement>();
 	/** What is dragged is read when it is let go. */
 	let crease = $state<number | null>(null);
-	const control: NumberControl = { type: 'number', name: 'crease', label: 'Smooth up to', help: 'Faces that are turned less against each other are smooth, where the file has no normals.', unit: 'degrees', default: 40, soft: [0, 90], hard: [0, 180], step: 5, ratio: false } as unknown as NumberControl;
+	const control = $derived(catalogue.value?.crease);
 	const grave = $derived(mesh.findings.some((one) => one.grave));
 	/** What is wrong is not hidden; else it is as it was left. */
 	let open = $state(false);
@@ -26,7 +27,7 @@
 </script>
 
 <details bind:open>
-	<summary>Mesh of your own{#if mesh.findings.length > 0}<span class:grave-mark={grave}>{count(mesh.findings.length, 'finding')}</span>{/if}</summary>
+	<summary>{mesh.edits > 0 ? 'Mesh, worked on' : 'Mesh of your own'}{#if mesh.findings.length > 0}<span class:grave-mark={grave}>{count(mesh.findings.length, 'finding')}</span>{/if}</summary>
 	<label class="row">Name
 		<input class="field" aria-label="Name of the mesh" maxlength="120" value={mesh.label} onchange={(e) => { const label = e.currentTarget.value.trim(); if (label === '') e.currentTarget.value = mesh.label; else void meshes.change(mesh, { label }); }} />
 	</label>
@@ -42,24 +43,33 @@
 			{/if}
 		</div>
 	{/each}
-	<Segments label="Up in the file" options={[{ value: 'y', label: 'Y' }, { value: 'z', label: 'Z' }]} value={mesh.options.up} choose={(up) => read({ up: up as 'y' | 'z' })} />
-	<label class="row"><span>Faces turned over</span> <input type="checkbox" checked={mesh.options.turned} onchange={(e) => read({ turned: e.currentTarget.checked })} /></label>
-	<NumberField {control} value={crease ?? mesh.options.crease} set={(v) => (crease = v)} hold={() => {}} release={() => { if (crease !== null) read({ crease }); crease = null; }} />
-	{#if mesh.earlier.length > 0}
-		<label class="row">Version
-			<select class="field" aria-label="Version of the mesh" value={String(mesh.number)} onchange={(e) => void meshes.revert(mesh, Number(e.currentTarget.value))}>
-				<option value={String(mesh.number)}>{mesh.number}, now</option>
-				{#each [...mesh.earlier].reverse() as one (one.number)}<option value={String(one.number)}>{one.number}: {one.file}, {count(one.triangles, 'triangle')}</option>{/each}
-			</select>
-		</label>
+	{#if mesh.edits > 0}
+		<p class="facts">Made of {mesh.base === '' ? mesh.file : catalogue.value?.meshes.find((one) => one.value === mesh.base)?.label ?? mesh.base} by {count(mesh.edits, 'change')}{mesh.worked ? ', for this object' : ''}.</p>
+		<div class="acts">
+			{#if mesh.worked}<button class="tool plain" title="It is in the tray of meshes from now on" onclick={() => void meshes.change(mesh, { kept: true })}>Keep in the tray</button>{/if}
+			<a class="tool plain" href="/api/meshes/{mesh.name}" download="{mesh.label}.glb" title="As a GLB file">Download</a>
+			{#if !mesh.worked}<button class="tool plain" onclick={() => void meshes.takeOut(mesh)} title="Out of the tray; objects keep it"><Trash2 size={14} /> Take out</button>{/if}
+		</div>
+	{:else}
+		<Segments label="Up in the file" options={[{ value: 'y', label: 'Y' }, { value: 'z', label: 'Z' }]} value={mesh.options.up} choose={(up) => read({ up: up as 'y' | 'z' })} />
+		<label class="row"><span>Faces turned over</span> <input type="checkbox" checked={mesh.options.turned} onchange={(e) => read({ turned: e.currentTarget.checked })} /></label>
+		{#if control !== undefined}<NumberField {control} value={crease ?? mesh.options.crease} set={(v) => (crease = v)} hold={() => {}} release={() => { if (crease !== null) read({ crease }); crease = null; }} />{/if}
+		{#if mesh.earlier.length > 0}
+			<label class="row">Version
+				<select class="field" aria-label="Version of the mesh" value={String(mesh.number)} onchange={(e) => void meshes.revert(mesh, Number(e.currentTarget.value))}>
+					<option value={String(mesh.number)}>{mesh.number}, now</option>
+					{#each [...mesh.earlier].reverse() as one (one.number)}<option value={String(one.number)}>{one.number}: {one.file}, {count(one.triangles, 'triangle')}</option>{/each}
+				</select>
+			</label>
+		{/if}
+		<div class="acts">
+			<button class="tool plain" disabled={meshes.sent !== null} onclick={() => input?.click()} title="Another file for the same mesh: what stands on stages and what it wears stays"><Upload size={14} /> Replace</button>
+			<a class="tool plain" href="/api/meshes/{mesh.name}/files/0" download title="The file as it came">Download</a>
+			<button class="tool plain" onclick={() => void meshes.takeOut(mesh)} title="Out of the tray; objects keep it"><Trash2 size={14} /> Take out</button>
+		</div>
+		<input bind:this={input} type="file" aria-label="Another file for {mesh.label}" multiple accept=".glb,.gltf,.obj,.bin,.mtl,.zip" hidden
+			onchange={(e) => { const files = [...(e.currentTarget.files ?? [])]; e.currentTarget.value = ''; void meshes.bring(files, mesh.name); }} />
 	{/if}
-	<div class="acts">
-		<button class="tool plain" disabled={meshes.sent !== null} onclick={() => input?.click()} title="Another file for the same mesh: what stands on stages and what it wears stays"><Upload size={14} /> Replace</button>
-		<a class="tool plain" href="/api/meshes/{mesh.name}/files/0" download title="The file as it came">Download</a>
-		<button class="tool plain" onclick={() => void meshes.takeOut(mesh)} title="Out of the tray; objects keep it"><Trash2 size={14} /> Take out</button>
-	</div>
-	<input bind:this={input} type="file" aria-label="Another file for {mesh.label}" multiple accept=".glb,.gltf,.obj,.bin,.mtl,.zip" hidden
-		onchange={(e) => { const files = [...(e.currentTarget.files ?? [])]; e.currentTarget.value = ''; void meshes.bring(files, mesh.name); }} />
 </details>
 
 <style>

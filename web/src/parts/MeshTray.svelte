@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Upload, X } from '@lucide/svelte';
-	import { onMount } from 'svelte';
+	import { onMount, type Snippet } from 'svelte';
 	import { Portraits } from '../stage/portraits';
 	import type { StageScene } from '../stage/scene';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -9,10 +9,10 @@
 	import { theme } from '../state/theme.svelte';
 
 	/** The meshes that there are; a click puts one on the stage. Files of others are dropped here. */
-	let { scene, meshes, add }: { scene: StageScene | null; meshes: Meshes; add: (mesh: string, label: string) => void } = $props();
+	let { scene, meshes, add, lead }: { scene: StageScene | null; meshes: Meshes; add: (mesh: string, label: string) => void; lead: Snippet } = $props();
 
 	const all = $derived([
-		...meshes.own.map((one) => ({ value: one.name, label: one.label, own: true, edition: one.number, grave: one.findings.filter((finding) => finding.grave).length })),
+		...meshes.own.filter((one) => !one.worked).map((one) => ({ value: one.name, label: one.label, own: true, edition: one.number, grave: one.findings.filter((finding) => finding.grave).length })),
 		...(catalogue.value?.meshes ?? []).map((one) => ({ ...one, own: false, edition: 1, grave: 0 }))
 	]);
 	const canvases: Record<string, HTMLCanvasElement> = $state({});
@@ -53,7 +53,7 @@
 
 <section aria-label="Meshes" class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={(e) => void drop(e)}>
 	<header>
-		<h2 class="heading">Meshes</h2>
+		{@render lead()}
 		<button class="tool plain" disabled={meshes.sent !== null} onclick={() => input?.click()} title="GLB, glTF or OBJ, with the files that belong to it, or a ZIP of all"><Upload size={14} /> Bring your own</button>
 		{#if meshes.sent !== null}
 			<p role="status">{meshes.sent < 1 ? `Sending, ${Math.round(100 * meshes.sent)} %` : 'Reading the mesh …'}</p>

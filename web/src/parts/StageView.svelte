@@ -12,9 +12,11 @@
 	import { areasOf, spotsOf, type Spots } from '../state/areas';
 	import { eyes } from '../state/eyes';
 	import { framed, frameOf, handlePaths } from '../state/handles';
+	import type { Meshes } from '../state/meshes.svelte';
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
+	import type { Shaping } from '../state/shaping.svelte';
 	import { isMask, maskColours } from '../state/maskcolours.svelte';
 	import type { Plan } from '../state/multipass';
 	import { dressed, numbersOf, variantOf } from '../state/variants';
@@ -32,9 +34,10 @@
 	import StageMenu from './StageMenu.svelte';
 	import ViewMenu from './ViewMenu.svelte';
 
-	let { session, stage, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, step, paint, select, probed, ready, changed, staged, looked }: {
+	let { session, stage, meshes, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, shaping, step, paint, select, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
+		meshes: Meshes;
 		slug: string;
 		/** Another stage is looked at. */
 		judge: (id: number) => Promise<void>;
@@ -42,6 +45,8 @@
 		tool: Tool;
 		view: string;
 		selected: string | null;
+		/** What is done to the mesh of the selected object, if anything is. */
+		shaping: Shaping | null;
 		/** Path of the selected step. */
 		step: string | null;
 		/** The channel that what is selected reads of what is painted; null if it reads none. */
@@ -412,7 +417,7 @@
 	$effect(() => { if (selected !== null) anchor = selected; });
 	$effect(() => {
 		void furnished;
-		scene?.grasp(painting || (selected !== null && stage.object(selected)?.locked === true) ? null : selected, grip === null ? null : { ...grip, anchor }, tool);
+		scene?.grasp(painting || shaping !== null || (selected !== null && stage.object(selected)?.locked === true) ? null : selected, grip === null ? null : { ...grip, anchor }, tool);
 	});
 
 	/** What is under the pointer while a station or a channel is shown. */
@@ -470,6 +475,11 @@
 		}
 		const box = canvas.getBoundingClientRect();
 		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+		const face = shaping === null ? null : scene.faceAt(x, y, shaping.id);
+		if (shaping !== null && face !== null) {
+			shaping.pick(face.triangle, face.normal);
+			return;
+		}
 		if (tool !== 'probe') {
 			const id = scene.objectAt(x, y);
 			if (id !== null) select({ kind: 'object', id });
@@ -505,7 +515,7 @@
 		<div class="on"><StageMenu {stage} brief {judge} /></div>
 		<ViewMenu {views} bind:view />
 	</div>
-	{#if paint !== null && scene !== null}<BrushBar painter={scene.painter} {stage} {slug} channel={paint} {selected} bind:on={painting} />{/if}
+	{#if paint !== null && scene !== null}<BrushBar painter={scene.painter} {stage} {slug} {meshes} sections={(of) => scene!.sections(of)} channel={paint} {selected} bind:on={painting} />{/if}
 	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
 	{#if session.before !== null}<div class="halves" aria-hidden="true"><span>before</span><span>now</span></div>{/if}
 	{#if spots !== null && areas.length > 0}<AreaHandles {session} {areas} {spots} />{/if}

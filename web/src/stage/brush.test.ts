@@ -8,7 +8,7 @@ const row = (scale: [number, number, number] = [1, 1, 1]): Canvas => ({
 	scale,
 	paint: new Uint8Array(4 * 21)
 });
-const brush = (change: Partial<Brush> = {}): Brush => ({ channel: 0, value: 1, radius: 0.5, hardness: 1, strength: 1, smooths: false, ...change });
+const brush = (change: Partial<Brush> = {}): Brush => ({ channel: 0, value: 1, radius: 0.5, hardness: 1, strength: 1, spacing: 0.2, smooths: false, ...change });
 const channel = (canvas: Canvas, at = 0): number[] => [...canvas.paint].filter((_, i) => i % 4 === at);
 const UP = [0, 1, 0] as const;
 

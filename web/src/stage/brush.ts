@@ -10,6 +10,8 @@ export type Brush = {
 	hardness: number;
 	/** 0…1 */
 	strength: number;
+	/** Share of its radius that it moves from dab to dab. */
+	spacing: number;
 	/** Whether it evens out what is there, instead. */
 	smooths: boolean;
 };

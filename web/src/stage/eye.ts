@@ -1,4 +1,4 @@
-import { MathUtils, PerspectiveCamera, Raycaster, Sphere, Vector2, Vector3, type Box3, type Mesh } from 'three';
+import { MathUtils, PerspectiveCamera, Raycaster, Sphere, Vector2, Vector3, type Box3, type Intersection, type Mesh } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument, Triple } from '../api/client';
 
@@ -75,10 +75,15 @@ export class Eye {
 
 	/** The first of some meshes under a point of the canvas, in CSS pixels. */
 	at(x: number, y: number, meshes: Iterable<Mesh>): Mesh | undefined {
+		return this.hits(x, y, meshes)[0]?.object as Mesh | undefined;
+	}
+
+	/** Where some meshes are met under a point of the canvas, the nearest first. */
+	hits(x: number, y: number, meshes: Iterable<Mesh>): Intersection[] {
 		const caster = new Raycaster();
 		caster.layers.enableAll();
 		caster.setFromCamera(this.toDevice(x, y), this.camera);
-		return caster.intersectObjects([...meshes], false)[0]?.object as Mesh | undefined;
+		return caster.intersectObjects([...meshes], false);
 	}
 
 	/** The lines of sight through a point of the canvas and its neighbouring pixels. */

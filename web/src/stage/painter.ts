@@ -2,16 +2,23 @@ import { BufferGeometry, DoubleSide, Float32BufferAttribute, LineBasicMaterial, 
 import { MeshBVH } from 'three-mesh-bvh';
 import { Stroke, type Brush } from './brush';
 import type { Eye } from './eye';
+import { PAINT } from './meshes';
 import { sharedOf, type StageObjects } from './objects';
 
-/** Shares of its radius that a brush moves from dab to dab, and corners of the ring that shows it. */
-const SPACING = 0.2;
+/** Corners of the ring that shows a brush. */
 const CORNERS = 64;
+/** Of its radius, how far a brush that refines moves before that counts as another place. */
+const APART = 0.5;
 /** How far above the surface the ring is drawn, of its radius. */
 const ABOVE = 0.02;
 /** Colours of vertices, as code calls them. */
 const COLOURS = 'rilta_COLOR_0';
 const FRONT = new Vector3(0, 0, 1);
+
+/** A ball in the coordinates of a mesh: its centre, and its radius. */
+export type Ball = [x: number, y: number, z: number, radius: number];
+/** What the pointer does: paint, take the value that is there, or have the mesh refined. */
+export type BrushMode = 'paint' | 'pick' | 'refine';
 
 type Spot = { mesh: Mesh; point: Vector3; normal: Vector3; corners: [number, number, number]; weights: Vector3 };
 
@@ -19,12 +26,18 @@ type Spot = { mesh: Mesh; point: Vector3; normal: Vector3; corners: [number, num
 export class Painter {
 	/** What is painted with; null if the pointer is for something else. */
 	private brush: Brush | null = null;
+	private mode: BrushMode = 'paint';
+	private refined: { mesh: Mesh; balls: Ball[] } | null = null;
 	private readonly ring = new LineLoop(new BufferGeometry(), new LineBasicMaterial({ color: 0xffffff, depthTest: false, transparent: true }));
 	private readonly indices = new WeakMap<BufferGeometry, MeshBVH>();
 	private stroke: { mesh: Mesh; way: Stroke; attribute: BufferAttribute; last: Vector3 } | null = null;
 	private readonly left = new AbortController();
 	/** A stroke has ended on an object. */
 	onStroke: (id: string, paint: Uint8Array) => void = () => {};
+	/** A value was picked, 0…1. */
+	onPick: (value: number) => void = () => {};
+	/** An object is to be refined where the brush was; lengths of its mesh are so many times as long on the stage. */
+	onRefine: (id: string, balls: Ball[], scale: number) => void = () => {};
 	/** What is painted under the pointer, 0…1; null for nothing. */
 	onHover: (value: number | null) => void = () => {};
 
@@ -42,8 +55,9 @@ export class Painter {
 	}
 
 	/** Paints from now on, or no more. The eye is turned with the other buttons meanwhile. */
-	take(brush: Brush | null): void {
+	take(brush: Brush | null, mode: BrushMode = 'paint'): void {
 		this.brush = brush;
+		this.mode = mode;
 		this.eye.orbit.mouseButtons.LEFT = brush === null ? MOUSE.ROTATE : null;
 		this.eye.orbit.touches.ONE = brush === null ? TOUCH.ROTATE : null;
 		if (brush === null) {
@@ -104,7 +118,16 @@ export class Painter {
 		if (this.brush === null || event.button !== 0) return;
 		const spot = this.under(event);
 		if (spot === null) return;
+		if (this.mode === 'pick') {
+			this.onPick(this.value(spot));
+			return;
+		}
 		this.canvas.setPointerCapture(event.pointerId);
+		if (this.mode === 'refine') {
+			this.refined = { mesh: spot.mesh, balls: [] };
+			this.ball(spot);
+			return;
+		}
 		const shared = sharedOf(spot.mesh);
 		const attribute = this.objects.canvas(spot.mesh);
 		const brush = event.pointerType === 'pen' && event.pressure > 0 ? { ...this.brush, strength: this.brush.strength * event.pressure } : this.brush;
@@ -117,18 +140,20 @@ export class Painter {
 		if (this.brush === null) return;
 		const spot = this.under(event);
 		this.hover(spot);
+		if (spot !== null && spot.mesh === this.refined?.mesh) this.ball(spot);
 		const { stroke } = this;
 		if (stroke === null || spot === null || spot.mesh !== stroke.mesh) return;
 		// In between as well, in steps that follow the surface from here to there.
 		const scale = stroke.mesh.scale;
-		const steps = Math.ceil(spot.point.clone().sub(stroke.last).multiply(scale).length() / (SPACING * this.brush.radius));
+		const steps = Math.ceil(spot.point.clone().sub(stroke.last).multiply(scale).length() / (this.brush.spacing * this.brush.radius));
 		for (let i = 1; i <= steps; i++) this.dab(stroke.last.clone().lerp(spot.point, i / steps), spot.normal);
 		stroke.last.copy(spot.point);
 	}
 
 	private end(): void {
-		const { stroke } = this;
-		this.stroke = null;
+		const { stroke, refined } = this;
+		[this.stroke, this.refined] = [null, null];
+		if (refined !== null) this.onRefine(String(refined.mesh.userData.id), refined.balls, sizeOf(refined.mesh));
 		if (stroke !== null) this.onStroke(String(stroke.mesh.userData.id), (stroke.attribute.array as Uint8Array).slice());
 	}
 
@@ -151,14 +176,27 @@ export class Painter {
 			this.onHover(null);
 			return;
 		}
-		const { mesh, point, normal, corners, weights } = spot;
+		const { mesh, point, normal } = spot;
 		const upright = normal.clone().applyMatrix3(new Matrix3().getNormalMatrix(mesh.matrixWorld)).normalize();
 		this.ring.quaternion.copy(new Quaternion().setFromUnitVectors(FRONT, upright));
 		this.ring.position.copy(point).applyMatrix4(mesh.matrixWorld).addScaledVector(upright, ABOVE * this.brush!.radius);
 		this.ring.scale.setScalar(this.brush!.radius);
-		const paint = mesh.geometry.hasAttribute('rilta_PAINT') ? (this.objects.canvas(mesh).array as Uint8Array) : null;
-		const { channel } = this.brush!;
-		this.onHover(paint === null ? 0 : corners.reduce((sum, vertex, i) => sum + (weights.getComponent(i) * paint[4 * vertex + channel]!) / 255, 0));
+		this.onHover(this.value(spot));
+	}
+
+	/** What is painted at a place, 0…1. */
+	private value({ mesh, corners, weights }: Spot): number {
+		const paint = mesh.geometry.hasAttribute(PAINT) ? (this.objects.canvas(mesh).array as Uint8Array) : null;
+		const channel = this.brush?.channel ?? 0;
+		return paint === null ? 0 : corners.reduce((sum, vertex, i) => sum + (weights.getComponent(i) * paint[4 * vertex + channel]!) / 255, 0);
+	}
+
+	/** The brush has been at a place that is to be refined. */
+	private ball({ mesh, point }: Spot): void {
+		const radius = this.brush!.radius / sizeOf(mesh);
+		const last = this.refined?.balls.at(-1);
+		if (last !== undefined && point.distanceTo(new Vector3(last[0], last[1], last[2])) < APART * radius) return;
+		this.refined?.balls.push([point.x, point.y, point.z, radius]);
 	}
 
 	/** The nearest place of an object under the pointer, in the object's own coordinates. */
@@ -188,3 +226,6 @@ export class Painter {
 		return known;
 	}
 }
+
+/** How many times as large as its mesh an object is, in the mean of the three directions. */
+const sizeOf = (mesh: Mesh): number => Math.cbrt(Math.abs(mesh.scale.x * mesh.scale.y * mesh.scale.z));

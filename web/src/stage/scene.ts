@@ -2,6 +2,7 @@ import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRG
 import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
+import { ChosenFaces } from './chosen';
 import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
 import { Frames } from './frames';
@@ -40,6 +41,7 @@ export class StageScene {
 	private readonly wardrobe: Wardrobe;
 	private readonly ahead: Ahead;
 	private readonly scene = new Scene();
+	private readonly chosen = new ChosenFaces();
 	private readonly sun = new DirectionalLight(0xffffff);
 	/** Around where shadows are thrown, if that is not around all objects. */
 	private shaded: Vector3 | null = null;
@@ -68,7 +70,7 @@ export class StageScene {
 		// The light itself is a part of the code; this one throws the shadows.
 		this.sun.castShadow = true;
 		this.sun.shadow.mapSize.set(SHADOW, SHADOW);
-		this.scene.add(this.sun, this.sun.target, this.sky.backdrop);
+		this.scene.add(this.sun, this.sun.target, this.sky.backdrop, this.chosen.shown);
 
 		const frameOf = (material: Material, mesh: Mesh, camera: Camera): void => this.wardrobe.frameOf(material, mesh, camera);
 		this.eye = new Eye(canvas, redraw);
@@ -305,6 +307,26 @@ export class StageScene {
 		return hit === undefined ? null : String(hit.userData.id);
 	}
 
+	/** The face of an object under a point of the canvas: its number in the mesh, and the way it faces in the mesh's own coordinates; null if something else is there. */
+	faceAt(x: number, y: number, id: string): { triangle: number; normal: Triple } | null {
+		const mesh = this.objects.get(id);
+		const hit = mesh === undefined ? undefined : this.eye.hits(x, y, [mesh])[0];
+		return hit?.faceIndex == null || hit.face == null ? null : { triangle: hit.faceIndex, normal: hit.face.normal.toArray() };
+	}
+
+	/** Shows which faces of an object are chosen; none if there is no object. */
+	choose(id: string | null, runs: readonly (readonly [number, number])[]): void {
+		this.chosen.show(this.objects.get(id), runs);
+		this.redraw();
+	}
+
+	/** Towards the eye, in the coordinates of an object's mesh. */
+	towardEye(id: string): Triple | null {
+		const mesh = this.objects.get(id);
+		if (mesh === undefined) return null;
+		return this.camera.position.clone().sub(this.eye.orbit.target).transformDirection(mesh.matrixWorld.clone().invert()).toArray();
+	}
+
 	/** The way the eye looks, degrees to the right of -z. */
 	get toward(): number {
 		const { position } = this.camera;
@@ -371,7 +393,7 @@ export class StageScene {
 
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
-		for (const part of [this.sky, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.ahead, this.sun]) part.dispose();
+		for (const part of [this.sky, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.ahead, this.sun]) part.dispose();
 	}
 
 	/** What stands on the stage has changed. */

@@ -49,7 +49,7 @@ export class Meshes {
 		}
 	}
 
-	async change(mesh: OwnMesh, change: { label?: string; options?: OwnMesh['options'] }): Promise<void> {
+	async change(mesh: OwnMesh, change: { label?: string; options?: OwnMesh['options']; kept?: boolean }): Promise<void> {
 		await this.done('The mesh was not changed', () => api.changeMesh(mesh.name, change));
 	}
 
@@ -65,6 +65,11 @@ export class Meshes {
 		} catch (error) {
 			failed('The mesh was not taken out', error);
 		}
+	}
+
+	/** One was made of another by working on it. */
+	took(mesh: OwnMesh): void {
+		this.put(mesh);
 	}
 
 	private async done(what: string, change: () => Promise<OwnMesh>): Promise<void> {

@@ -66,6 +66,10 @@ export class StageState {
 		return [...objects.map((object) => object.position), ...(camera === undefined ? [] : [camera.position])].some((place) => Math.hypot(...place) > FAR);
 	}
 
+	has(id: string): boolean {
+		return this.document.objects.some((object) => object.id === id);
+	}
+
 	object(id: string): StageObject | undefined {
 		return this.document.objects.find((object) => object.id === id);
 	}

@@ -8,6 +8,8 @@
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
 	import MeshTray from '../parts/MeshTray.svelte';
+	import Segments from '../parts/Segments.svelte';
+	import UvView from '../parts/UvView.svelte';
 	import ObjectColumn from '../parts/ObjectColumn.svelte';
 	import ParameterPanel from '../parts/ParameterPanel.svelte';
 	import SavingMark from '../parts/SavingMark.svelte';
@@ -29,6 +31,7 @@
 	import type { Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
+	import { Shaping } from '../state/shaping.svelte';
 	import type { Showing } from '../state/showing';
 	import { StageState } from '../state/stage.svelte';
 	import { Together } from '../state/together';
@@ -55,6 +58,24 @@
 	let scene = $state.raw<StageScene | null>(null);
 	/** Whether the stage is arranged, and not the surface made. */
 	let arranging = $state(false);
+	/** What lies below the stage while it is arranged. */
+	const BOARDS = [{ value: 'meshes', label: 'Meshes' }, { value: 'uvs', label: 'UVs and sections', help: 'Of the selected object' }] as const;
+	let board = $state<string>('meshes');
+	const shapedId = $derived(arranging && board === 'uvs' && selection.kind === 'object' ? selection.id : null);
+	/** What is done to the mesh of the selected object. */
+	const shaping = $derived(shapedId === null || stage === null || !stage.has(shapedId) ? null : untrack(() => new Shaping(slug, stage!, meshes, shapedId)));
+	let sectionNames = $state.raw<string[]>([]);
+	$effect(() => {
+		const mesh = shaping?.object?.mesh;
+		if (mesh !== undefined) void scene?.sections(mesh).then((found) => { if (shaping?.object?.mesh === mesh) sectionNames = found; }, () => (sectionNames = []));
+	});
+	$effect(() => scene?.choose(shaping?.id ?? null, shaping?.runs ?? []));
+	/** A map that may lie on the object. */
+	const backdrop = $derived.by(() => {
+		const name = session?.document.layers.find((one) => one.set !== '')?.set;
+		const maps = project?.sets.find((one) => one.name === name)?.maps ?? [];
+		return (maps.find((one) => one.role === 'base-colour') ?? maps[0])?.thumbnail ?? null;
+	});
 	const clock = new Clock();
 	/** What was changed of the document and of the stage, in one order. */
 	let together = $state.raw<Together | null>(null);
@@ -204,7 +225,7 @@
 <svelte:window onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
-<div class="bench" style:--board="{190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
+<div class="bench" style:--board="{shaping !== null ? 300 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
 			<div class="views" role="group" aria-label="View of the material">
@@ -237,7 +258,7 @@
 	{#if trouble !== null}
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
-		<StageView bind:this={stageView} {session} {stage} {slug} {judge} {clock} bind:tool bind:view selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
+		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
 			{select} probed={(found) => (trail = found)}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
@@ -254,9 +275,16 @@
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
-		{#if arranging}<MeshTray {scene} {meshes} {add} />{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
+		{#if arranging && shaping !== null}
+			<UvView {shaping} mesh={meshes.find(shaping.object?.mesh ?? '')} names={sectionNames} geometry={async (of) => scene?.geometry(of)} towardEye={() => scene?.towardEye(shaping.id) ?? null} {backdrop} lead={boards} />
+		{:else if arranging}
+			<MeshTray {scene} {meshes} {add} lead={boards} />
+		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
+{#snippet boards()}
+	<Segments label="Below the stage" quiet options={BOARDS} value={board} choose={(next) => (board = next)} />
+{/snippet}
 
 {#if baking && session !== null}
 	<BakeSheet project={slug} material={id} document={snapshot} shown={session?.variant ?? ''} close={() => (baking = false)} />

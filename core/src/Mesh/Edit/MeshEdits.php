@@ -42,10 +42,11 @@ final class MeshEdits
             'project' => new ProjectUvs($own->set('set'), $own->choice('how', ['flat', 'box', 'cylinder']), $own->faces(), $own->direction('from', [0.0, 0.0, 1.0]), $own->flag('fill')),
             'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP)),
             'move' => new MoveUvs($own->set('set'), $own->faces(), $own->number('turn', 0.0, self::AMOUNT), $own->pair('scale', 1.0), $own->pair('shift', 0.0), $own->choice('fill', ['', 'square', 'even'])),
+            'relax' => new RelaxUvs($own->set('set'), $own->faces()),
             'copy' => new CopyUvs($own->set('from'), $own->set('to')),
             'drop' => new DropUvs($own->set('set')),
             'section' => new AssignSection($own->name('name'), $own->faces()),
-            default => throw self::wrong('/edit', 'expected refine, project, unwrap, move, copy, drop or section'),
+            default => throw self::wrong('/edit', 'expected refine, project, unwrap, move, relax, copy, drop or section'),
         };
     }
 

@@ -1,0 +1,103 @@
+import { api, type StageObject, type Triple } from '../api/client';
+import { catalogue } from './catalogue.svelte';
+import type { Meshes } from './meshes.svelte';
+import { failed } from './notices.svelte';
+import type { StageState } from './stage.svelte';
+
+/** What faces have in common that are chosen. */
+export const CHOICES = [
+	{ value: 'all', label: 'All', help: 'All faces of the object' },
+	{ value: 'section', label: 'Section', help: 'What belongs to one section' },
+	{ value: 'island', label: 'Island', help: 'What hangs together in the UV set: click one face' },
+	{ value: 'smooth', label: 'Smooth part', help: 'What is reached from one face over edges that are hardly bent: click one face' },
+	{ value: 'facing', label: 'Facing', help: 'What faces the way of one face: click it' }
+] as const;
+export type By = (typeof CHOICES)[number]['value'];
+export type Run = readonly [first: number, count: number];
+
+/** What a change of a mesh says: its name, and its values. */
+export type Edit = { edit: string } & Record<string, unknown>;
+
+/** Works on the mesh of one object: chooses faces, and changes it. Every change is one of the stage's, and is taken back with it. */
+export class Shaping {
+	/** 1 for the first. */
+	set = $state(1);
+	by = $state<By>('all');
+	section = $state('');
+	/** The face that was clicked, and the way it faces, in the mesh's own coordinates. */
+	face = $state.raw<{ triangle: number; normal: Triple } | null>(null);
+	angles = $state({ smooth: usual('smooth'), facing: usual('facing') });
+	/** Those that are chosen, in the mesh's order; null as long as nobody knows. */
+	runs = $state.raw<readonly Run[] | null>(null);
+	busy = $state(false);
+	private asked = 0;
+
+	constructor(private readonly project: string, readonly stage: StageState, private readonly meshes: Meshes, readonly id: string) {}
+
+	get object(): StageObject | undefined {
+		return this.stage.object(this.id);
+	}
+
+	/** As the core is told; null while a face or a section has to be chosen first. */
+	get faces(): Record<string, unknown> | null {
+		const { by, face } = this;
+		if (by === 'all') return { by };
+		if (by === 'section') return this.section === '' ? null : { by, section: this.section };
+		if (face === null) return null;
+		if (by === 'island') return { by, triangle: face.triangle, set: this.set };
+		return by === 'smooth' ? { by, triangle: face.triangle, angle: this.angles.smooth } : { by, direction: face.normal, angle: this.angles.facing };
+	}
+
+	/** How many faces are chosen. */
+	get count(): number {
+		return (this.runs ?? []).reduce((sum, [, count]) => sum + count, 0);
+	}
+
+	/** A face was clicked: what it is a part of is chosen. */
+	pick(triangle: number, normal: Triple): void {
+		if (this.by === 'all' || this.by === 'section') this.by = 'island';
+		this.face = { triangle, normal };
+	}
+
+	/** Asks which faces are chosen. */
+	async look(): Promise<void> {
+		const [faces, mesh, mine] = [this.faces, this.object?.mesh, ++this.asked];
+		if (faces === null || mesh === undefined) {
+			this.runs = null;
+			return;
+		}
+		try {
+			const { runs } = await api.meshFaces(this.project, mesh, faces);
+			if (mine === this.asked) this.runs = runs as unknown as Run[];
+		} catch {
+			// What was clicked is of another mesh by now.
+			if (mine === this.asked) [this.runs, this.face] = [null, null];
+		}
+	}
+
+	/** Changes the mesh; whether that was done. */
+	async edit(edit: Edit): Promise<boolean> {
+		const object = this.object;
+		if (object === undefined || this.busy) return false;
+		this.busy = true;
+		try {
+			const made = await api.editMesh(this.project, object.mesh, edit, object.paint ?? null);
+			this.meshes.took(made.mesh);
+			// What was painted on another mesh stays as it is, in case that comes back.
+			this.stage.change(this.id, { mesh: made.mesh.name, ...(made.paint === null ? {} : { paint: made.paint }) });
+			this.stage.onMerged();
+			// Triangles have other numbers.
+			if (edit.edit === 'refine' || edit.edit === 'section') this.face = null;
+			return true;
+		} catch (error) {
+			failed('The mesh was not changed', error);
+			return false;
+		} finally {
+			this.busy = false;
+		}
+	}
+}
+
+function usual(name: string): number {
+	return catalogue.value?.shaping.find((one) => one.name === name)?.default ?? 0;
+}
