@@ -122,7 +122,8 @@ test('a slope is painted, a value is picked, and where the mesh is too coarse it
 	await brush(page).getByRole('button', { name: 'Refine' }).click();
 	await stroke(page, [-0.1, 2, 0], [0.1, 2, 0]);
 	await expect.poll(async () => (await stored()).mesh, { timeout: 20_000 }).toMatch(/^own-/);
-	const fine = (await page.request.get(`/api/projects/${PROJECT}/meshes`).then((answer) => answer.json()) as { meshes: { name: string; triangles: number; worked: boolean }[] }).meshes.find((one) => one.worked)!;
+	const refined = (await stored()).mesh;
+	const fine = (await page.request.get(`/api/projects/${PROJECT}/meshes`).then((answer) => answer.json()) as { meshes: { name: string; triangles: number }[] }).meshes.find(({ name }) => name === refined)!;
 	expect(fine.triangles).toBeGreaterThan(200);
 	await brush(page).getByRole('button', { name: '1', exact: true }).click();
 	await stroke(page, [0, 2, 0], [0, 2, 0]);
@@ -134,7 +135,7 @@ test('a slope is painted, a value is picked, and where the mesh is too coarse it
 	// What looks up gets a half.
 	await page.keyboard.press('5');
 	await brush(page).getByRole('button', { name: 'Fill' }).click();
-	await page.getByText('Slope', { exact: true }).click();
+	await page.getByRole('dialog', { name: 'Fill' }).getByText('Slope').click();
 	await page.getByRole('button', { name: 'Fill it' }).click();
 	await expect.poll(async () => new Set((await bytes()).filter((_, i) => i % 4 === 1))).toEqual(new Set([0, 128]));
 	await page.keyboard.press('Escape');

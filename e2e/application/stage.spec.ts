@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fresh, made, on, open, pixel, plain, settled, staged } from './bench';
+import type { StageDocument } from '../../web/src/api/client';
+import { fresh, judgedOn, made, on, open, pixel, plain, pull, settled, staged, storedStage } from './bench';
 
 const list = (page: Page) => page.getByRole('complementary', { name: 'Objects' });
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -136,4 +137,53 @@ test('objects wear other materials of the project, and the probe tells of what i
 	await choice.selectOption({ label: 'the one that is open' });
 	await expect.poll(async () => { const [red, , blue] = await seen(); return red! > 2 * blue!; }, { timeout: 30_000 }).toBe(true);
 	await expect.poll(() => saved.at(-1)?.objects.find((one) => one.id === 'cube-1')?.wears).toBeUndefined();
+});
+
+test('stones are scattered over a surface, several are moved at once in whole steps, and one walks among them', async ({ page }) => {
+	const material = await made(page, plain('Scattered', [0.5, 0.45, 0.4]));
+	const object = (id: string, mesh: string, position: [number, number, number], scale = 1) => ({ id: id.toLowerCase(), name: id, mesh, position, turn: [0, 0, 0] as [number, number, number], scale: [scale, scale, scale] as [number, number, number] });
+	const stage = await judgedOn(page, material, { objects: [object('Floor', 'floor', [0, 0, 0]), object('Stone', 'boulder', [0, 0, 0], 0.3), object('Post', 'cube', [2, 0, 0])], camera: { position: [0, 3, 9], target: [0, 0.5, 0] } });
+	await open(page, material);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	const stored = async (): Promise<StageDocument['objects']> => (await storedStage(page, stage)).objects;
+	await list(page).getByRole('button', { name: 'Stone Boulder' }).click();
+	await values(page).getByRole('button', { name: 'Scatter', exact: true }).click();
+	await values(page).getByLabel('Over which object').selectOption('Post');
+	await values(page).getByRole('button', { name: 'Scatter 20 copies' }).click();
+	await expect.poll(async () => (await stored()).length).toBe(23);
+	const copies = (await stored()).slice(3);
+	// On the lid of the block, and nowhere else: its sides are steep.
+	for (const one of copies) expect([Math.abs(one.position[0]! - 2) <= 0.5001, Math.abs(one.position[1]! - 1) < 0.001, Math.abs(one.position[2]!) <= 0.5001]).toEqual([true, true, true]);
+	expect(new Set(copies.map((one) => one.seed)).size).toBe(20);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect.poll(async () => (await stored()).length).toBe(3);
+
+	// Two at once, by number and by hand.
+	await list(page).getByRole('button', { name: 'Stone Boulder' }).click();
+	await list(page).getByRole('button', { name: 'Post Cube' }).click({ modifiers: ['Shift'] });
+	await expect(values(page).getByText('2 are selected.')).toBeVisible();
+	await type(page, 'Z', '-1.5');
+	await values(page).getByRole('button', { name: 'Move', exact: true }).click();
+	await expect.poll(async () => (await stored()).slice(1).map((one) => one.position)).toEqual([[0, 0, -1.5], [2, 0, -1.5]]);
+	await list(page).getByLabel('Snap to metres').selectOption('0.5');
+	await pull(page, [0, 0, -1.5], 0.7);
+	await expect.poll(async () => (await stored())[1]!.position[0]).not.toBe(0);
+	const [stone, post] = (await stored()).slice(1) as [StageDocument['objects'][number], StageDocument['objects'][number]];
+	expect(Math.abs((stone.position[0]! * 2) % 1)).toBeLessThan(1e-6);
+	expect(post.position[0]! - 2).toBeCloseTo(stone.position[0]!, 6);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect.poll(async () => (await stored()).slice(1).map((one) => one.position)).toEqual([[0, 0, -1.5], [2, 0, -1.5]]);
+	await values(page).getByRole('button', { name: 'Delete', exact: true }).click();
+	await expect.poll(async () => (await stored()).length).toBe(1);
+	await page.getByRole('button', { name: 'Undo' }).click();
+
+	// At eye height, and on.
+	const eye = (): Promise<number[]> => page.evaluate(() => (window as unknown as { riltaStage: { camera: { position: { toArray: () => number[] } } } }).riltaStage.camera.position.toArray());
+	await page.getByRole('button', { name: 'Walk', exact: true }).click();
+	expect((await eye())[1]).toBeCloseTo(1.65, 5);
+	const before = (await eye())[2]!;
+	await page.keyboard.down('w');
+	await expect.poll(async () => (await eye())[2]).toBeLessThan(before - 1);
+	await page.keyboard.up('w');
+	expect((await eye())[1]).toBeCloseTo(1.65, 5);
 });

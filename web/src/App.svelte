@@ -3,6 +3,7 @@
 	import { onMount } from 'svelte';
 	import CommandSheet from './parts/CommandSheet.svelte';
 	import { commands } from './state/commands.svelte';
+	import { guiding } from './state/guiding.svelte';
 	import { goThroughRegions } from './state/regions';
 	import { router } from './state/route.svelte';
 	import { theme } from './state/theme.svelte';
@@ -25,6 +26,7 @@
 		]),
 		{ group: 'Everywhere', label: 'Commands', keys: 'Ctrl+K', always: true, run: () => (sheet = 'commands') },
 		{ group: 'Everywhere', label: 'Keys', keys: '?', run: () => (sheet = 'keys') },
+		{ group: 'Everywhere', label: 'Guide', keys: 'F1', always: true, run: () => guiding.show() },
 		{ group: 'Everywhere', label: 'Next part of the window', keys: 'F6', always: true, run: () => goThroughRegions(document, 1) },
 		{ group: 'Everywhere', label: 'Part of the window before', keys: 'Shift+F6', always: true, run: () => goThroughRegions(document, -1) },
 		{ group: 'Everywhere', label: theme.mode === 'dark' ? 'Light' : 'Dark', run: () => theme.toggle() }
@@ -32,6 +34,7 @@
 </script>
 
 <svelte:window onkeydown={(event) => commands.press(event)} />
+{#if guiding.term !== null}{#await lazy.guide() then { default: GuideSheet }}{#key guiding.term}<GuideSheet term={guiding.term ?? ''} close={() => (guiding.term = null)} />{/key}{:catch}{@render missing()}{/await}{/if}
 {#if sheet !== null}<CommandSheet keys={sheet === 'keys'} close={() => (sheet = null)} />{/if}
 {#if route.view === 'projects'}
 	<Projects />

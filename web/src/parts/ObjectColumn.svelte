@@ -2,7 +2,8 @@
 	import { Eye, EyeOff, Lock, LockOpen } from '@lucide/svelte';
 	import type { StageObject } from '../api/client';
 	import type { Meshes } from '../state/meshes.svelte';
-	import type { Selection } from '../state/selection';
+	import { selectedObjects, toggled, type Selection } from '../state/selection';
+	import { snaps } from '../state/snaps.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import StageMenu from './StageMenu.svelte';
 
@@ -13,23 +14,30 @@
 		selection: Selection;
 		select: (selection: Selection) => void;
 		change: (id: string, change: Partial<StageObject>) => void;
-		remove: (id: string) => void;
+		remove: (ids: string[]) => void;
 		/** Another stage is looked at. */
 		judge: (id: number) => Promise<void>;
 	} = $props();
 
-	const chosen = $derived(selection.kind === 'object' ? selection.id : null);
+	const chosen = $derived(selectedObjects(selection));
+	const METRES = [0, 0.1, 0.25, 0.5, 1];
+	const DEGREES = [0, 5, 15, 45, 90];
 </script>
 
 <aside aria-label="Objects">
 	<h2 class="heading">Stage</h2>
 	<StageMenu {stage} {judge} />
+	<div class="snaps">
+		<span>Snap to</span>
+		<select class="field" aria-label="Snap to metres" title="What is dragged stops at whole steps of this" value={String(snaps.metres)} onchange={(e) => snaps.put(Number(e.currentTarget.value), snaps.degrees)}>{#each METRES as one (one)}<option value={String(one)}>{one === 0 ? 'off' : `${one} m`}</option>{/each}</select>
+		<select class="field" aria-label="Snap to degrees" title="What is turned stops at whole steps of this" value={String(snaps.degrees)} onchange={(e) => snaps.put(snaps.metres, Number(e.currentTarget.value))}>{#each DEGREES as one (one)}<option value={String(one)}>{one === 0 ? 'off' : `${one}°`}</option>{/each}</select>
+	</div>
 	<h2 class="heading">Objects</h2>
 	<ul>
 		{#each stage.document.objects as object (object.id)}
-			<li class:chosen={chosen === object.id} class:hidden={object.hidden === true}>
-				<button class="object" aria-pressed={chosen === object.id} onclick={() => select({ kind: 'object', id: object.id })}
-					onkeydown={(e) => { if ((e.key === 'Delete' || e.key === 'Backspace') && object.locked !== true) { e.preventDefault(); remove(object.id); } }}>
+			<li class:chosen={chosen.includes(object.id)} class:hidden={object.hidden === true}>
+				<button class="object" aria-pressed={chosen.includes(object.id)} onclick={(e) => select(e.shiftKey || e.ctrlKey || e.metaKey ? toggled(selection, object.id) : { kind: 'object', id: object.id })}
+					onkeydown={(e) => { if ((e.key === 'Delete' || e.key === 'Backspace') && object.locked !== true) { e.preventDefault(); remove(chosen.includes(object.id) ? chosen : [object.id]); } }}>
 					<span>{object.name}</span>
 					<span class="kind">{meshes.label(object.mesh)}</span>
 				</button>
@@ -84,6 +92,19 @@
 		overflow: hidden;
 		white-space: nowrap;
 		text-overflow: ellipsis;
+	}
+	.snaps {
+		display: grid;
+		grid-template-columns: auto 1fr 1fr;
+		align-items: center;
+		gap: 4px;
+		padding-left: 4px;
+		color: var(--dim);
+		font-size: 12px;
+	}
+	.snaps select {
+		min-width: 0;
+		padding: 0 2px;
 	}
 	.kind,
 	.none {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ArrowDownToLine, Copy, Grid3x3, Trash2 } from '@lucide/svelte';
+	import { ArrowDownToLine, Copy, Grid3x3, Sprout, Trash2 } from '@lucide/svelte';
 	import { api, type MaterialCard, type NumberControl, type StageObject, type Triple, type Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { allMaterials } from '../state/materials';
@@ -9,6 +9,7 @@
 	import MeshFields from './MeshFields.svelte';
 	import NumberField from './NumberField.svelte';
 	import PlaceFields from './PlaceFields.svelte';
+	import ScatterFields from './ScatterFields.svelte';
 	import SectionFields from './SectionFields.svelte';
 
 	/** An object of the stage: its name, where it stands, what it wears, and what can be done with it. */
@@ -43,6 +44,7 @@
 	});
 
 	let gridded = $state(false);
+	let scattering = $state(false);
 	const AXES = ['X', 'Y', 'Z'] as const;
 	/** What the core says of the numbers of a grid. */
 	const controls = $derived(Object.fromEntries((catalogue.value?.copies ?? []).map((control) => [control.name, control])));
@@ -87,6 +89,7 @@
 <div class="acts">
 	<button class="tool plain" title="Another like it beside it" onclick={duplicate}><Copy size={14} /> Duplicate</button>
 	<button class="tool plain" title="Copies in rows and columns, each a little different" aria-expanded={gridded} onclick={() => (gridded = !gridded)}><Grid3x3 size={14} /> Grid</button>
+	<button class="tool plain" title="Copies all over the surface of another object" aria-expanded={scattering} onclick={() => (scattering = !scattering)}><Sprout size={14} /> Scatter</button>
 	<button class="tool plain" title="Down, or up, onto what lies below it" disabled={object.locked === true} onclick={drop}><ArrowDownToLine size={14} /> Drop</button>
 	<button class="tool plain" title="Take it off the stage" disabled={object.locked === true} onclick={() => { stage.remove(object.id); chosen(null); }}><Trash2 size={14} /> Delete</button>
 </div>
@@ -109,6 +112,7 @@
 		</div>
 	</fieldset>
 {/if}
+{#if scattering}<ScatterFields {stage} {object} done={() => (scattering = false)} />{/if}
 <label class="name">Material
 	<select class="field" aria-label="Material that it wears" value={String(object.wears ?? '')} onchange={(e) => place({ wears: e.currentTarget.value === '' ? undefined : Number(e.currentTarget.value) })}>
 		<option value="">the one that is open</option>

@@ -11,6 +11,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { areasOf, spotsOf, type Spots } from '../state/areas';
 	import { eyes } from '../state/eyes';
+	import { firstJob } from '../state/firstjob.svelte';
 	import { framed, frameOf, handlePaths } from '../state/handles';
 	import type { Meshes } from '../state/meshes.svelte';
 	import { failed } from '../state/notices.svelte';
@@ -21,11 +22,13 @@
 	import type { Plan } from '../state/multipass';
 	import { dressed, numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
+	import { snaps } from '../state/snaps.svelte';
 	import { theme } from '../state/theme.svelte';
 	import type { Clock } from '../state/clock.svelte';
 	import AreaHandles from './AreaHandles.svelte';
 	import BrushBar from './BrushBar.svelte';
 	import ClockBar from './ClockBar.svelte';
+	import FirstJobCard from './FirstJobCard.svelte';
 	import Legend from './Legend.svelte';
 	import LightPanel from './LightPanel.svelte';
 	import Pad from './Pad.svelte';
@@ -34,7 +37,7 @@
 	import StageMenu from './StageMenu.svelte';
 	import ViewMenu from './ViewMenu.svelte';
 
-	let { session, stage, meshes, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, shaping, step, paint, select, probed, ready, changed, staged, looked }: {
+	let { session, stage, meshes, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, shaping, step, paint, also, select, pick, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
 		meshes: Meshes;
@@ -51,7 +54,11 @@
 		step: string | null;
 		/** The channel that what is selected reads of what is painted; null if it reads none. */
 		paint: string | null;
+		/** Objects that are selected beside it. */
+		also: string[];
 		select: (selection: Selection) => void;
+		/** An object was clicked; whether beside what is selected. */
+		pick: (id: string, beside: boolean) => void;
 		probed: (trail: Trail) => void;
 		/** A program took over the stage. */
 		ready: (program: Program, painter: TilePainter) => void;
@@ -101,7 +108,8 @@
 		};
 		made.handles.onGrasp = () => session.hold();
 		made.onPicture(() => (pictures += 1));
-		made.handles.onObject = (id, change) => stage.change(id, change);
+		// What is selected beside it goes along.
+		made.handles.onObject = (id, change) => { for (const one of stage.drag(id, change, also)) made.place($state.snapshot(one) as StageObject); };
 		session.onNumbers = numbers;
 		session.onBridge = (standIn, plan) => {
 			const use = standIn !== null && drawn();
@@ -460,6 +468,14 @@
 		under = null;
 	});
 
+	/** Whether the eye walks. */
+	let walking = $state(false);
+	export function walk(on: boolean): void {
+		walking = on;
+		scene?.walk.take(on);
+	}
+	$effect(() => scene?.handles.snap(snaps.metres, snaps.degrees));
+
 	/** Whether the pointer paints. */
 	let painting = $state(false);
 	$effect(() => {
@@ -468,7 +484,7 @@
 
 	let pressed = { x: 0, y: 0 };
 	async function click(event: PointerEvent): Promise<void> {
-		if (scene === null || painting || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
+		if (scene === null || painting || walking || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
 		if (follows) {
 			follows = false;
 			return;
@@ -482,7 +498,7 @@
 		}
 		if (tool !== 'probe') {
 			const id = scene.objectAt(x, y);
-			if (id !== null) select({ kind: 'object', id });
+			if (id !== null) pick(id, event.shiftKey);
 			return;
 		}
 		try {
@@ -507,7 +523,8 @@
 		<Segments label="Tool" quiet options={TOOLS} value={tool} choose={(next) => (tool = next as Tool)} />
 		<div class="eye" role="group" aria-label="Eye">
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
-			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected])}>See selected</button>
+			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected, ...also])}>See selected</button>
+			<button class="tool plain" aria-pressed={walking} title="Through the scene at eye height: W, A, S, D or the arrows go, Q and E or the pointer turn, Shift hurries" onclick={() => walk(!walking)}>Walk</button>
 			<PlacesMenu {stage} look={(place) => scene?.look(place)} away={(times) => scene?.away(times)} here={() => scene?.seen} />
 		</div>
 		<LightPanel {stage} bind:follows {toward} />
@@ -526,6 +543,7 @@
 		</div>
 	{/if}
 	{#if program?.lowered.clock.runs === true}<div class="time"><ClockBar {clock} /></div>{/if}
+	{#if firstJob.on(session.id)}<FirstJobCard {session} {stage} {slug} />{/if}
 	{#if loading}<p class="loading" aria-busy="true">Preparing the stage …</p>{/if}
 	{#if shaderError !== null}
 		<pre class="trouble" role="alert"><strong>The shader does not compile.</strong> The last picture stays until it does.
@@ -587,7 +605,7 @@
 	}
 	.on {
 		flex: 0 1 132px;
-		min-width: 56px;
+		min-width: 88px;
 		background: var(--panel);
 		border-radius: 3px;
 	}

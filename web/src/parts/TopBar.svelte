@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { Moon, Sun } from '@lucide/svelte';
+	import { BookOpen, Moon, Sun } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
+	import { guiding } from '../state/guiding.svelte';
 	import { theme } from '../state/theme.svelte';
 
 	let { project, projectName, view, children }: {
@@ -22,6 +23,7 @@
 		</nav>
 	{/if}
 	<div class="rest">{@render children?.()}</div>
+	<button class="tool" onclick={() => guiding.show()} title="Guide (F1)" aria-label="Guide"><BookOpen size={16} /></button>
 	<button class="tool" onclick={() => theme.toggle()} title="Light or dark" aria-label="Switch between light and dark">
 		{#if theme.mode === 'dark'}<Sun size={16} />{:else}<Moon size={16} />{/if}
 	</button>

@@ -1,9 +1,11 @@
 <script lang="ts">
 	import type { Control, Family, SetCard, StageObject, StepUse } from '../api/client';
 	import type { Showing } from '../state/showing';
+	import { BookOpen } from '@lucide/svelte';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { guiding } from '../state/guiding.svelte';
 	import type { Meshes } from '../state/meshes.svelte';
-	import type { Selection } from '../state/selection';
+	import { selectedObjects, type Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import ControlField from './ControlField.svelte';
@@ -12,6 +14,7 @@
 	import ParameterFields from './ParameterFields.svelte';
 	import SurfaceFields from './SurfaceFields.svelte';
 	import ObjectFields from './ObjectFields.svelte';
+	import SeveralFields from './SeveralFields.svelte';
 
 	let { session, stage, meshes, sets, families, showing, selection, select, moved, restingHeight, sections }: {
 		session: Session;
@@ -37,6 +40,7 @@
 	const object = $derived(selection.kind === 'object' ? stage.object(selection.id) : undefined);
 
 	const parameter = $derived(selection.kind === 'parameter' ? session.document.parameters?.find((one) => one.id === selection.id) : undefined);
+	const several = $derived(selectedObjects(selection).filter((id) => stage.has(id)));
 	const home: Selection = { kind: 'step', path: '/lanes/0/steps/0' };
 	const problems = $derived(selection.kind === 'step' ? (session.lowered?.problems ?? []).filter((one) => `${one.path}/`.startsWith(`${selection.path}/`)) : []);
 	const pickPath = (control: Control): string | null =>
@@ -61,7 +65,7 @@
 	{#if use !== undefined && kind !== undefined}
 		<div class="top">
 			<h2 class="heading">Step</h2>
-			<h3>{kind.label}</h3>
+			<h3>{kind.label} <button class="look" aria-label="{kind.label} in the guide" title="In the guide" onclick={() => guiding.show(kind.label)}><BookOpen size={14} /></button></h3>
 		</div>
 		<p class="help">{kind.help}</p>
 		{#each problems as problem (problem.path + problem.message)}<p class="problem">{problem.message}</p>{/each}
@@ -73,6 +77,8 @@
 		<h2 class="heading">Step</h2>
 		<h3>{use.step}</h3>
 		<p class="help">This version does not know the step. It is left out of the picture and kept in the document, with all its values.</p>
+	{:else if several.length > 1}
+		<SeveralFields {stage} ids={several} {select} grounded={restingHeight} />
 	{:else if layer !== undefined && selection.kind === 'layer'}
 		<LayerFields {session} index={selection.index} {sets} {showing} gone={() => select(home)} />
 	{:else if selection.kind === 'group'}
@@ -87,6 +93,14 @@
 </section>
 
 <style>
+	.look {
+		color: var(--dim);
+		cursor: pointer;
+		vertical-align: -1px;
+	}
+	.look:hover {
+		color: var(--accent);
+	}
 	section {
 		display: flex;
 		flex-direction: column;

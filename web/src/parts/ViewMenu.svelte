@@ -28,6 +28,7 @@
 	select {
 		flex: 0 1 auto;
 		min-width: 72px;
+		max-width: 150px;
 		background: var(--panel);
 	}
 </style>

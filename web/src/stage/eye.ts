@@ -99,7 +99,8 @@ export class Eye {
 		this.orbit.dispose();
 	}
 
-	private rest(): void {
+	/** It stays here. */
+	rest(): void {
 		this.onRest(this.place);
 	}
 

@@ -77,6 +77,12 @@ export class Handles {
 		this.gizmo.attach(held);
 	}
 
+	/** Has what is dragged stop at whole steps: metres and degrees, 0 for none. */
+	snap(metres: number, degrees: number): void {
+		this.gizmo.setTranslationSnap(metres === 0 ? null : metres);
+		this.gizmo.setRotationSnap(degrees === 0 ? null : MathUtils.degToRad(degrees));
+	}
+
 	/** Lets go of what leaves the stage. */
 	release(mesh: Mesh): void {
 		if (this.gizmo.object === mesh) this.gizmo.detach();

@@ -14,6 +14,7 @@ import { StageObjects } from './objects';
 import type { Program } from './program';
 import { Painter } from './painter';
 import { Sky } from './sky';
+import { Walk } from './walk';
 import { Wardrobe, type Passes } from './wardrobe';
 
 /** Pixels of the picture that shares are measured in. */
@@ -31,6 +32,7 @@ export class StageScene {
 	readonly eye: Eye;
 	readonly handles: Handles;
 	readonly painter: Painter;
+	readonly walk: Walk;
 	private readonly drawing: Frames;
 	readonly multipass: MultipassRunner;
 	private readonly sky = new Sky();
@@ -79,6 +81,7 @@ export class StageScene {
 		this.painter = new Painter(canvas, this.eye, this.objects, this.scene, redraw);
 		this.wardrobe = new Wardrobe(this.objects, () => this.reshade());
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
+		this.walk = new Walk(canvas, this.eye, (x, z, from) => this.objects.below(x, z, from, null), redraw, () => this.eye.rest());
 		this.drawing = new Frames(renderer, {
 			ready: () => this.program !== null,
 			passTaps: () => (this.wardrobe.passes === null ? null : this.multipass.tapsOf(this.wardrobe.passes.plan)),
@@ -393,6 +396,7 @@ export class StageScene {
 
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
+		this.walk.take(false);
 		for (const part of [this.sky, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.ahead, this.sun]) part.dispose();
 	}
 

@@ -82,6 +82,38 @@ export class StageState {
 		this.schedule();
 	}
 
+	/** Changes several at once: one step back. */
+	changeAll(changes: { id: string; change: Partial<StageObject> }[]): void {
+		const known = changes.filter(({ id }) => this.has(id));
+		if (known.length === 0) return;
+		this.remember(known.map(({ id, change }) => `${id} ${Object.keys(change).join(' ')}`).join(', '));
+		for (const { id, change } of known) Object.assign(this.object(id)!, change);
+		this.schedule();
+	}
+
+	/** Moves one as it was dragged, and others along with it: by the same way, the same turn, the same factor. */
+	drag(id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, also: string[]): StageObject[] {
+		const before = this.object(id);
+		if (before === undefined) return [];
+		const [way, turn, factor] = [0, 1, 2].map((axis) => [change.position[axis]! - before.position[axis]!, change.turn[axis]! - before.turn[axis]!, change.scale[axis]! / before.scale[axis]!]).reduce<[number[], number[], number[]]>((all, [a, b, c]) => [[...all[0], a!], [...all[1], b!], [...all[2], c!]], [[], [], []]);
+		const rounded = (number: number): number => Math.round(number * 1e4) / 1e4;
+		const others = also.map((one) => this.object(one)).filter((one) => one !== undefined && one.locked !== true) as StageObject[];
+		this.changeAll([{ id, change }, ...others.map((one) => ({ id: one.id, change: {
+			position: one.position.map((metres, axis) => rounded(metres + way[axis]!)),
+			turn: one.turn.map((degrees, axis) => rounded(degrees + turn[axis]!)),
+			scale: one.scale.map((times, axis) => rounded(times * factor[axis]!))
+		} as Partial<StageObject> }))]);
+		return others;
+	}
+
+	/** Takes several away: one step back. */
+	removeAll(ids: string[]): void {
+		this.remember(`remove ${ids.join(' ')}`);
+		this.document.objects = this.document.objects.filter((one) => !ids.includes(one.id));
+		this.onMerged();
+		this.schedule();
+	}
+
 	/** Puts more objects on the stage. */
 	add(objects: StageObject[]): void {
 		this.remember(`add ${objects.map((one) => one.id).join(' ')}`);
@@ -98,12 +130,13 @@ export class StageState {
 		this.schedule();
 	}
 
-	/** An id that no object has, like a name. */
-	freshId(like: string): string {
+	/** An id that no object has, and none of some others, like a name. */
+	freshId(like: string, taken: string[] = []): string {
 		const stem = like.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 50) || 'object';
-		if (this.object(stem) === undefined) return stem;
+		const free = (id: string): boolean => !this.has(id) && !taken.includes(id);
+		if (free(stem)) return stem;
 		let number = 2;
-		while (this.object(`${stem}-${number}`) !== undefined) number++;
+		while (!free(`${stem}-${number}`)) number++;
 		return `${stem}-${number}`;
 	}
 

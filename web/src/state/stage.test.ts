@@ -104,3 +104,31 @@ describe('a stage', () => {
 		expect(said[0]).toContain('Moved here and in another tab: a');
 	});
 });
+
+describe('several objects at once', () => {
+	const object = (id: string, position: [number, number, number]): StageObject => ({ id, name: id, mesh: 'cube', position, turn: [0, 10, 0], scale: [1, 2, 1] }) as StageObject;
+	const three = (): InstanceType<typeof StageState> => {
+		const state = new StageState('p', 1, 'Stage');
+		state.document.objects = [object('a', [0, 0, 0]), object('b', [5, 0, 0]), { ...object('c', [9, 0, 0]), locked: true }];
+		return state;
+	};
+
+	it('go along with what is dragged, but for what is locked, and come back in one step', () => {
+		const state = three();
+		const moved = state.drag('a', { position: [1, 0.5, -2], turn: [0, 40, 0], scale: [2, 4, 2] }, ['b', 'c']);
+		expect(moved.map((one) => one.id)).toEqual(['b']);
+		expect(state.object('b')).toMatchObject({ position: [6, 0.5, -2], turn: [0, 40, 0], scale: [2, 4, 2] });
+		expect(state.object('c')?.position).toEqual([9, 0, 0]);
+		state.undo();
+		expect([state.object('a')?.position, state.object('b')?.position]).toEqual([[0, 0, 0], [5, 0, 0]]);
+	});
+
+	it('are taken away in one step, and ids of copies differ from each other', () => {
+		const state = three();
+		expect(state.freshId('a', ['a-2'])).toBe('a-3');
+		state.removeAll(['a', 'b']);
+		expect(state.document.objects.map((one) => one.id)).toEqual(['c']);
+		state.undo();
+		expect(state.document.objects).toHaveLength(3);
+	});
+});

@@ -2,11 +2,13 @@
 	import { AlertTriangle, MonitorCheck, Plus, Trash2 } from '@lucide/svelte';
 	import { api, type MaterialCard, type Project, type ShelfPage } from '../api/client';
 	import Acts from '../parts/Acts.svelte';
+	import FirstJobOffer from '../parts/FirstJobOffer.svelte';
 	import NameSheet from '../parts/NameSheet.svelte';
 	import NewMaterial from '../parts/NewMaterial.svelte';
 	import Swatch from '../parts/Swatch.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
+	import { firstJob } from '../state/firstjob.svelte';
 	import { failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import { ahead } from './lazy';
@@ -88,6 +90,7 @@
 	<button class="tool main" onclick={start}><Plus size={16} /> New material</button>
 </TopBar>
 
+{#if firstJob.asks && !bin && shelf !== null && shelf.total > 0}<FirstJobOffer project={slug} />{/if}
 <main>
 	{#if trouble !== null}
 		<Trouble error={trouble} retry={load} />

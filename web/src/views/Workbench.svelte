@@ -28,7 +28,7 @@
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
-	import type { Selection } from '../state/selection';
+	import { selectedObjects, toggled, type Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
 	import { Session } from '../state/session.svelte';
 	import { Shaping } from '../state/shaping.svelte';
@@ -167,8 +167,8 @@
 		const object = stage?.object(of);
 		if (object !== undefined) stageView?.placed($state.snapshot(object) as StageObject);
 	}
-	function remove(gone: string): void {
-		stage?.remove(gone);
+	function remove(gone: string[]): void {
+		stage?.removeAll(gone.filter((one) => stage?.object(one)?.locked !== true));
 		select({ kind: 'surface' });
 	}
 	function select(next: Selection): void {
@@ -205,7 +205,10 @@
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
 		{ group: 'View', label: arranging ? 'Workbench' : 'Stage', run: () => (arranging = !arranging) },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
-		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => selection.kind === 'object' && scene?.frame([selection.id]) },
+		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => scene?.frame(selectedObjects(selection)) },
+		{ group: 'Stage', label: 'Walk', run: () => stageView?.walk(true) },
+		{ group: 'Stage', label: 'Orbit', run: () => stageView?.walk(false) },
+		{ group: 'Stage', label: 'UVs and sections of the selected object', can: selection.kind === 'object', run: () => void ([arranging, board] = [true, 'uvs']) },
 		...DISTANCES.map(({ label, times }) => ({ group: 'Stage', label: `Look from: ${label}`, run: () => scene?.away(times) })),
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
@@ -225,7 +228,7 @@
 <svelte:window onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
-<div class="bench" style:--board="{shaping !== null ? 300 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
+<div class="bench" style:--board="{shaping !== null ? 300 : arranging ? 190 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
 			<div class="views" role="group" aria-label="View of the material">
@@ -259,7 +262,7 @@
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
-			{select} probed={(found) => (trail = found)}
+			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found) => (trail = found)}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>

@@ -1,5 +1,6 @@
 /** Views that are fetched when they are first wanted: those with a stage bring the whole of what draws it. */
 export const lazy = {
+	guide: () => import('../parts/GuideSheet.svelte'),
 	device: () => import('./Device.svelte'),
 	maps: () => import('./Maps.svelte'),
 	recipe: () => import('./RecipeBench.svelte'),
