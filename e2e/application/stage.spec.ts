@@ -95,10 +95,10 @@ test('more copies than a stage holds are refused, with the reason', async ({ pag
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
 	await list(page).getByRole('button', { name: /^Cube/ }).click();
 	await act(page, 'Grid').click();
-	await type(page, 'Copies along X', '20');
-	await type(page, 'Copies along Z', '20');
-	await act(page, 'Make 399 copies').click();
-	await expect(page.getByText('There would be more than 200 objects')).toBeVisible();
+	await type(page, 'Copies along X', '50');
+	await type(page, 'Copies along Z', '50');
+	await act(page, 'Make 2499 copies').click();
+	await expect(page.getByText('There would be more than 2000 objects')).toBeVisible();
 	await expect(list(page).getByRole('listitem')).toHaveCount(2);
 });
 
@@ -186,4 +186,71 @@ test('stones are scattered over a surface, several are moved at once in whole st
 	await expect.poll(async () => (await eye())[2]).toBeLessThan(before - 1);
 	await page.keyboard.up('w');
 	expect((await eye())[1]).toBeCloseTo(1.65, 5);
+});
+
+test('two thousand copies are drawn in one call, and each looks as it does by itself', async ({ page }) => {
+	const document = plain('Many', [0.5, 0.5, 0.5]);
+	const finish = { values: { gradientBy: 'object', gradientDraws: 'along', gradientStops: [{ at: 0, red: 0.1, green: 0.1, blue: 0.1 }, { at: 1, red: 0.95, green: 0.95, blue: 0.95 }] } };
+	const material = await made(page, { ...document, lanes: [{ ...document.lanes[0]!, steps: [{ step: 'origin', on: true, values: { space: 'object' } }] }], layers: [{ ...document.layers[0]!, finish }] });
+	const cube = (i: number) => ({ id: `cube-${i}`, name: `Cube ${i}`, mesh: 'cube', position: [1.5 * (i % 3) - 1.5, 0, -1.5 * Math.floor(i / 3)] as [number, number, number], turn: [0, 20 * i, 0] as [number, number, number], scale: [1, 1, 1] as [number, number, number], seed: 11 + i });
+	const stage = await judgedOn(page, material, { objects: Array.from({ length: 9 }, (_, i) => cube(i)), camera: { position: [0, 7, 6], target: [0, 0.5, -1.5] } });
+	await open(page, material);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await settled(page);
+	/** How often something is drawn for a picture, and in how many of those many at once. */
+	const calls = (): Promise<{ one: number; many: number }> => page.evaluate(() => {
+		const { riltaStage } = window as unknown as { riltaStage: { renderer: { getContext: () => WebGL2RenderingContext }; draw: (share: number) => void } };
+		const gl = riltaStage.renderer.getContext();
+		const counts = { one: 0, many: 0 };
+		const [one, many] = [gl.drawElements.bind(gl), gl.drawElementsInstanced.bind(gl)];
+		gl.drawElements = (...all) => { counts.one++; one(...all); };
+		gl.drawElementsInstanced = (...all) => { counts.many++; many(...all); };
+		riltaStage.draw(0.5);
+		Object.assign(gl, { drawElements: one, drawElementsInstanced: many });
+		return counts;
+	});
+	/** The lids of the first six. */
+	const colours = async (): Promise<number[][]> => {
+		await settled(page);
+		const all: number[][] = [];
+		for (let i = 0; i < 6; i++) { const { position: [x, , z] } = cube(i); all.push((await pixel(page, ...(await on(page, [x, 1, z])))).slice(0, 3)); }
+		return all;
+	};
+	let lid: number[] = [];
+	for (const view of ['base-colour', 'lit', 'faces']) {
+		await page.getByLabel('View', { exact: true }).selectOption(view);
+		const together = await colours();
+		expect((await calls()).many).toBeGreaterThan(0);
+		for (const name of ['Cube 6', 'Cube 7', 'Cube 8']) await list(page).getByRole('button', { name: `Hide ${name}` }).click();
+		await expect.poll(async () => (await calls()).many).toBe(0);
+		const apart = await colours();
+		for (const [i, one] of together.entries()) for (const c of [0, 1, 2]) expect(Math.abs(one[c]! - apart[i]![c]!), `${view}, cube ${i}`).toBeLessThanOrEqual(3);
+		if (view === 'base-colour') lid = together[1]!;
+		if (view === 'base-colour') expect(new Set(together.map(String)).size).toBe(6);
+		for (const name of ['Cube 6', 'Cube 7', 'Cube 8']) await list(page).getByRole('button', { name: `Show ${name}` }).click();
+	}
+	await page.getByLabel('View', { exact: true }).selectOption('lit');
+
+	// One of a crowd is clicked and moved; the others stay.
+	const few = await calls();
+	await list(page).getByRole('button', { name: 'Cube 1 Cube', exact: true }).click();
+	await type(page, 'Position Y', '0.75');
+	await page.getByLabel('View', { exact: true }).selectOption('base-colour');
+	await settled(page);
+	expect((await calls()).many).toBeGreaterThan(0);
+	expect((await pixel(page, ...(await on(page, [0, 1.75, 0])))).map((one, c) => Math.abs(one - lid[c]!) <= 3)).toEqual([true, true, true]);
+	await page.getByLabel('View', { exact: true }).selectOption('lit');
+	await expect.poll(async () => (await storedStage(page, stage)).objects[1]!.position[1]).toBe(0.75);
+
+	// Rows and rows: hardly more is drawn.
+	await list(page).getByRole('button', { name: 'Cube 0 Cube', exact: true }).click();
+	await act(page, 'Grid').click();
+	await type(page, 'Copies along X', '40');
+	await type(page, 'Copies along Z', '49');
+	await act(page, 'Make 1959 copies').click();
+	await expect.poll(async () => (await storedStage(page, stage)).objects.length, { timeout: 30_000 }).toBe(1968);
+	await settled(page);
+	const crowd = await calls();
+	expect(crowd.many).toBe(few.many);
+	expect(crowd.one).toBeLessThan(few.one + 12);
 });

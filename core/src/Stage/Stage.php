@@ -15,7 +15,7 @@ final readonly class Stage
 {
     public const FORMAT = 'rilta-stage/2';
     private const FORMATS = ['rilta-stage/1', self::FORMAT];
-    public const MOST_OBJECTS = 200;
+    public const MOST_OBJECTS = 2000;
     private const MOST_PLACES = 50;
     public const LARGEST_SEED = 0xFFFFFF;
 

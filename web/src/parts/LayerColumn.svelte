@@ -57,6 +57,8 @@
 	const CORE = 260;
 	const READABLE = 44;
 	const BEND = 18;
+	/** More objects than these are left to the view that arranges them. */
+	const MOST_LISTED = 40;
 	/** What is seen of each band, in pixels: what it needs, and the rest by its share of the stage. */
 	const seen = $derived.by(() => {
 		const all = bands.map(({ index }) => shares[`/layers/${index}`] ?? 1 / bands.length);
@@ -195,8 +197,9 @@
 	</div>
 	<button class="surface tool" aria-pressed={selection.kind === 'surface'} title="Closed, cut out or translucent; one side or two" onclick={() => select({ kind: 'surface' })}><span>Surface</span><span class="kind">{kind}</span></button>
 	<h2 class="heading">Objects</h2>
+	{#if stage.document.objects.length > MOST_LISTED}<p class="many">{stage.document.objects.length.toLocaleString('en')} stand on {stage.name}. The view Stage lists them.</p>{/if}
 	<ul>
-		{#each stage.document.objects as object (object.id)}
+		{#each stage.document.objects.slice(0, stage.document.objects.length > MOST_LISTED ? 0 : MOST_LISTED) as object (object.id)}
 			<li>
 				<button class="object" aria-pressed={selection.kind === 'object' && selection.id === object.id}
 					onclick={() => select({ kind: 'object', id: object.id })}>
@@ -216,6 +219,11 @@
 {/if}
 
 <style>
+	.many {
+		padding: 0 8px;
+		color: var(--dim);
+		font-size: 12px;
+	}
 	aside {
 		display: flex;
 		flex-direction: column;

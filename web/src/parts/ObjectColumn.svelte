@@ -72,6 +72,9 @@
 		margin-top: 8px;
 	}
 	li {
+		/* Of thousands, those in sight are laid out. */
+		content-visibility: auto;
+		contain-intrinsic-size: auto 40px;
 		display: flex;
 		align-items: center;
 		border-radius: 3px;

@@ -106,6 +106,7 @@
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
 		};
+		made.onPieces = () => dress();
 		made.handles.onGrasp = () => session.hold();
 		made.onPicture(() => (pictures += 1));
 		// What is selected beside it goes along.

@@ -1,4 +1,5 @@
 import { DoubleSide, FloatType, GLSL3, Mesh, NearestFilter, OrthographicCamera, Scene, ShaderMaterial, Vector2, Vector4, WebGLRenderTarget, type Box3, type IUniform, type WebGLRenderer } from 'three';
+import { PLACED } from './crowds';
 import { covering } from './meshes';
 
 /** Texels to a side: of heights, and of what is shaded. */
@@ -34,9 +35,9 @@ export class Contact {
 			glslVersion: GLSL3,
 			side: DoubleSide,
 			uniforms: { area: this.uniforms.riltaContactArea!, ground: this.uniforms.riltaContactFloor!, tall: { value: 1 }, way: { value: 1 } },
-			vertexShader: `uniform vec4 area; uniform float ground, tall, way; out float vHeight;
+			vertexShader: `${PLACED}uniform vec4 area; uniform float ground, tall, way; out float vHeight;
 				void main() {
-					vec3 at = (modelMatrix * vec4(position, 1.0)).xyz;
+					vec3 at = (modelMatrix * RILTA_PLACED(position)).xyz;
 					vHeight = at.y - ground;
 					gl_Position = vec4(2.0 * (at.xz - area.xy) * area.zw - 1.0, way * (1.0 - 2.0 * vHeight / tall) * 0.99, 1.0);
 				}`,

@@ -1,4 +1,5 @@
 import { DoubleSide, FrontSide, GLSL3, NearestFilter, RGBAIntegerFormat, ShaderMaterial, UnsignedIntType, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
+import { PLACED, toldOfMany } from './crowds';
 import type { StepPass, MultipassPlan, StepUse } from '../api/client';
 import { link } from '../maps/lens';
 import type { Plan } from '../state/multipass';
@@ -333,15 +334,16 @@ void main() { if (texelFetch(riltaCarried0, ivec2(gl_FragCoord.xy), 0).z != 0u) 
 			glslVersion: GLSL3,
 			uniforms: { riltaPart: { value: 0 }, ...frameUniforms() },
 			side: twoSided ? DoubleSide : FrontSide,
-			vertexShader: `${vertex}
+			vertexShader: `${PLACED}${vertex}
 				void main() {
 					riltaVertex(position, normal);
-					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+					gl_Position = projectionMatrix * modelViewMatrix * RILTA_PLACED(position);
 				}`,
 			fragmentShader: `precision highp int;
 				${stepPass.code}${fragment}
 				void main() { riltaStart(riltaSurface()); }`
 		});
+		made.onBeforeCompile = toldOfMany;
 		this.starts.set(startKey(stepPass, twoSided), made);
 		return made;
 	}

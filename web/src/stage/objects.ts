@@ -1,6 +1,7 @@
 import { Box3, MathUtils, Mesh, MeshBasicMaterial, Raycaster, Vector3, type BufferAttribute, type BufferGeometry, type Camera, type Material, type Scene } from 'three';
 import { api, type StageDocument, type StageObject } from '../api/client';
 import { paints } from '../state/paints';
+import { Crowds } from './crowds';
 import { PAINT, painted, readMesh, sectionOf, sectionsOf } from './meshes';
 
 /** Gives a material what is an object's own, right before the object is drawn with it. */
@@ -25,12 +26,17 @@ export class StageObjects {
 	/** Meshes that all else stands on, by name. */
 	grounds: ReadonlySet<string> = new Set();
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
+	private readonly crowds: Crowds;
+	/** Other things are drawn by themselves than before. */
+	onPieces: () => void = () => {};
 
 	/**
 	 * @param gone    an object is about to leave
 	 * @param changed something looks different
 	 */
-	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void, private readonly changed: () => void) {}
+	constructor(private readonly scene: Scene, private readonly frameOf: FrameOf, private readonly gone: (mesh: Mesh) => void, private readonly changed: () => void) {
+		this.crowds = new Crowds(scene, frameOf);
+	}
 
 	/**
 	 * Has what a document says stand there, and nothing else; until another document says otherwise.
@@ -67,14 +73,32 @@ export class StageObjects {
 			}
 			this.put(mesh, object);
 		}
+		this.regroup();
 		return failures;
 	}
 
 	/** Puts one of them where its document says; whether it is there. */
 	place(object: StageObject): boolean {
 		const mesh = this.all.get(object.id);
-		if (mesh !== undefined) this.put(mesh, object);
-		return mesh !== undefined;
+		if (mesh === undefined) return false;
+		this.put(mesh, object);
+		this.regroup();
+		return true;
+	}
+
+	/** Objects stand elsewhere than before. */
+	follow(): void {
+		this.crowds.follow();
+	}
+
+	/** Has those that look alike drawn together, and the others by themselves. */
+	private regroup(): void {
+		const changed = this.crowds.group(this.all.values(), (mesh) => {
+			const { wears, variant } = mesh.userData as { wears: number | null; variant: string };
+			return mesh.visible && mesh.children.length === 0 && mesh.geometry === sharedOf(mesh) ? `${mesh.geometry.uuid} ${wears ?? ''} ${variant}` : null;
+		});
+		for (const mesh of this.all.values()) if (mesh.children.length === 0) mesh.layers.set(mesh.userData.crowd === null ? 0 : APART);
+		if (changed) this.onPieces();
 	}
 
 	/** Has an object stand where its document says, in pieces if its sections wear something of their own. */
@@ -120,6 +144,7 @@ export class StageObjects {
 		const shared = sharedOf(mesh);
 		const own = painted(shared, new Uint8Array(4 * shared.getAttribute('position').count));
 		reshape(mesh, own);
+		this.regroup();
 		return own.getAttribute(PAINT) as BufferAttribute;
 	}
 
@@ -129,7 +154,9 @@ export class StageObjects {
 
 	/** All that is drawn by itself. */
 	*pieces(): Generator<Piece> {
+		for (const { key, mesh } of this.crowds.values()) yield { key, id: '', mesh };
 		for (const [id, mesh] of this.all) {
+			if (mesh.userData.crowd != null) continue;
 			for (const one of mesh.children.length === 0 ? [mesh] : (mesh.children as Mesh[])) yield { key: String(one.userData.key), id, mesh: one };
 		}
 	}
@@ -204,6 +231,7 @@ export class StageObjects {
 
 	dispose(): void {
 		for (const geometry of this.meshes.values()) void geometry.then((one) => one.dispose(), () => {});
+		this.crowds.dispose();
 		this.blank.dispose();
 	}
 

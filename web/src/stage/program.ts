@@ -16,6 +16,7 @@ import {
 	type WebGLProgramParametersWithUniforms
 } from 'three';
 import type { Lowered, MaterialDocument } from '../api/client';
+import { PLACED, toldOfMany } from './crowds';
 import { light } from './light';
 import { unpainted } from './meshes';
 import { valueAt } from '../state/pointer';
@@ -150,6 +151,7 @@ export class Program {
 			transparent: kind === 'translucent',
 			depthWrite: kind !== 'translucent',
 			vertexShader: `#include <common>
+				${PLACED}
 				#include <shadowmap_pars_vertex>
 				uniform vec4 riltaContactArea;
 				uniform float riltaContactFloor;
@@ -162,7 +164,7 @@ export class Program {
 					#include <project_vertex>
 					#include <worldpos_vertex>
 					#include <shadowmap_vertex>
-					vec3 inWorld = (modelMatrix * vec4(transformed, 1.0)).xyz;
+					vec3 inWorld = (modelMatrix * RILTA_PLACED(transformed)).xyz;
 					vContact = vec3((inWorld.xz - riltaContactArea.xy) * riltaContactArea.zw, inWorld.y - riltaContactFloor);
 					riltaVertex(transformed, objectNormal);
 				}`,
@@ -203,6 +205,7 @@ export class Program {
 		material.customProgramCacheKey = () => `shadow ${this.lowered.code}`;
 		material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
 			Object.assign(shader.uniforms, all);
+			toldOfMany(shader);
 			// The depth program has no normals of its own.
 			shader.vertexShader = shader.vertexShader
 				.replace('#include <common>', `#include <common>\n${vertex}`)
@@ -232,10 +235,10 @@ export class Program {
 		return hosted(new ShaderMaterial({
 			uniforms: this.ownUniforms(),
 			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,
-			vertexShader: `${vertex}
+			vertexShader: `${PLACED}${vertex}
 				void main() {
 					riltaVertex(position, normal);
-					gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+					gl_Position = projectionMatrix * modelViewMatrix * RILTA_PLACED(position);
 				}`,
 			fragmentShader: `${this.lowered.declarations}${code}${fragment}
 				uniform float riltaCut; uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
@@ -255,7 +258,7 @@ export class Program {
 
 /** What is drawn with lowered code: where a mesh says nothing of an attribute, it is 0. */
 function hosted<T extends Material>(material: T): T {
-	return Object.assign(material, { defaultAttributeValues: unpainted });
+	return Object.assign(material, { defaultAttributeValues: unpainted, onBeforeCompile: toldOfMany });
 }
 
 /** What is of an object, and of the eye that sees it. */

@@ -59,6 +59,8 @@ export class StageScene {
 	/** How often it was made ready for other orders of steps, for tests and measurements. */
 	trained = 0;
 	onError: (message: string) => void = () => {};
+	/** Other things are drawn by themselves than before: what they wear has to be said again. */
+	onPieces: () => void = () => {};
 
 	constructor(readonly renderer: WebGLRenderer) {
 		const canvas = renderer.domElement;
@@ -80,6 +82,11 @@ export class StageScene {
 		this.objects = new StageObjects(this.scene, frameOf, (mesh) => this.handles.release(mesh), redraw);
 		this.painter = new Painter(canvas, this.eye, this.objects, this.scene, redraw);
 		this.wardrobe = new Wardrobe(this.objects, () => this.reshade());
+		this.objects.onPieces = () => {
+			this.wardrobe.assign();
+			this.onPieces();
+			this.redraw();
+		};
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
 		this.walk = new Walk(canvas, this.eye, (x, z, from) => this.objects.below(x, z, from, null), redraw, () => this.eye.rest());
 		this.drawing = new Frames(renderer, {
@@ -402,6 +409,7 @@ export class StageScene {
 
 	/** What stands on the stage has changed. */
 	private rearranged(): void {
+		this.objects.follow();
 		this.moved = true;
 		this.reshade();
 	}
@@ -427,7 +435,7 @@ export class StageScene {
 	private shadeGround(): void {
 		const box = this.objects.room(null);
 		if (box.isEmpty()) return;
-		const hidden = [...this.objects.values()].filter((mesh) => mesh.visible && !mesh.castShadow);
+		const hidden = [...this.objects.values(), ...[...this.objects.pieces()].map((piece) => piece.mesh)].filter((mesh) => mesh.visible && !mesh.castShadow);
 		const others = this.scene.children.filter((child) => child.visible && !(child instanceof Mesh));
 		for (const one of [...hidden, ...others]) one.visible = false;
 		const { needsUpdate } = this.renderer.shadowMap;

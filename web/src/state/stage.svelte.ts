@@ -4,6 +4,7 @@ import { drafts, saveKey } from './drafts';
 import { passes, pause } from './retry';
 
 const SAVE_AFTER = 900;
+const DRAFT_AFTER = 150;
 const MOST_UNDO = 100;
 /** Metres from the world's origin at which a place is still known to a sixteenth of a millimetre. */
 const FAR = 1000;
@@ -30,6 +31,7 @@ export class StageState {
 	/** What was stored when this tab last agreed with the server. */
 	private base: StageDocument = { format: 'rilta-stage/2', objects: [] };
 	private timer = 0;
+	private drafting = 0;
 
 	/** @param id its number */
 	constructor(readonly project: string, readonly id: number, readonly name: string) {}
@@ -270,9 +272,20 @@ export class StageState {
 		return doubled;
 	}
 
+	/** Keeps what is not stored in the browser: at once, and then no more often than a large stage can be copied. */
+	private draft(): void {
+		if (this.drafting !== 0) return;
+		const put = (): void => void drafts.put<Kept>(this.draftName, { version: this.version, document: { mine: this.snapshot(), base: structuredClone(this.base) }, key: '', at: Date.now() });
+		put();
+		this.drafting = window.setTimeout(() => {
+			this.drafting = 0;
+			if (this.pending) put();
+		}, DRAFT_AFTER);
+	}
+
 	private schedule(after = SAVE_AFTER): void {
 		this.pending = true;
-		void drafts.put<Kept>(this.draftName, { version: this.version, document: { mine: this.snapshot(), base: structuredClone(this.base) }, key: '', at: Date.now() });
+		this.draft();
 		clearTimeout(this.timer);
 		this.timer = window.setTimeout(() => void this.save().catch((e: unknown) => this.onProblem(String(e))), after);
 	}

@@ -13,7 +13,8 @@ use Rilta\Core\Surface\SurfaceInput;
  * handed the position and the normal in the object, and `RiltaSurface riltaSurface()`. What is not read is not carried: it would take
  * up attributes and varyings. Of the host it needs the uniforms riltaObject, the matrix from the object into the world, and riltaEye, where
  * the eye is, both counted from where places are counted from (SinglePrecision), and the define FLIP_SIDED where backs are drawn as if
- * they were fronts.
+ * they were fronts. Where many objects are drawn at once (USE_INSTANCING), the attribute instanceMatrix leads from each into what
+ * riltaObject leads from, and attributes riltaOwn_… have the numbers that each has for itself.
  */
 final readonly class Host
 {
@@ -61,16 +62,42 @@ final readonly class Host
             $lines .= '    ' . self::varying($input) . ' = ' . ($input->source === Source::Direction ? "m * $attribute" : $attribute) . ";\n";
         }
 
+        $own = $hand = '';
+        foreach (self::numbers() as $input) {
+            $own .= 'in float ' . self::own($input) . '; flat out float v' . ucfirst(self::own($input)) . ";\n";
+            $hand .= '    v' . ucfirst(self::own($input)) . ' = ' . self::own($input) . ";\n";
+        }
+
         return $attributes . self::varyings('out', $carried) . <<<GLSL
             uniform mat4 riltaObject;
+            #ifdef USE_INSTANCING
+            flat out mat4 vRiltaObject;
+            {$own}#endif
             void riltaVertex(vec3 p, vec3 n) {
-                mat3 m = mat3(riltaObject);
-                vRiltaPosition = (riltaObject * vec4(p, 1.0)).xyz;
+                mat4 whole = riltaObject;
+            #ifdef USE_INSTANCING
+                whole = riltaObject * instanceMatrix;
+                vRiltaObject = whole;
+            {$hand}#endif
+                mat3 m = mat3(whole);
+                vRiltaPosition = (whole * vec4(p, 1.0)).xyz;
                 // Not by the host's normal matrix, which is that of the eye where shadows are drawn as well.
                 vRiltaNormal = transpose(inverse(m)) * n;
             $lines}
 
             GLSL;
+    }
+
+    /** @return list<SurfaceInput> numbers that each object has for itself */
+    private static function numbers(): array
+    {
+        return array_values(array_filter(Surface::inputs(), static fn (SurfaceInput $input): bool => $input->source === Source::Object));
+    }
+
+    /** The attribute that has an object's number where many are drawn at once. */
+    private static function own(SurfaceInput $input): string
+    {
+        return "riltaOwn_$input->of";
     }
 
     /**
@@ -79,15 +106,23 @@ final readonly class Host
      */
     private static function fragment(array $carried, array $read): string
     {
-        $uniforms = $lines = '';
+        $uniforms = $owns = $lines = '';
+        foreach (self::numbers() as $input) {
+            $uniforms .= 'uniform float ' . self::uniform($input) . ";\n";
+            $owns .= 'flat in float v' . ucfirst(self::own($input)) . ";\n#define " . self::uniform($input) . ' v' . ucfirst(self::own($input)) . "\n";
+        }
         foreach (Surface::inputs() as $name => $input) {
-            if ($input->source === Source::Object) {
-                $uniforms .= 'uniform float ' . self::uniform($input) . ";\n";
-            }
             $lines .= "    s.$name = " . (isset($read[$name]) || self::isAtHand($input) ? self::value($input) : (new GlslDialect())->type($input->type) . '(0.0)') . ";\n";
         }
 
-        return self::varyings('in', $carried) . "uniform mat4 riltaObject;\nuniform vec3 riltaEye;\n$uniforms" . <<<GLSL
+        return self::varyings('in', $carried) . <<<GLSL
+            uniform vec3 riltaEye;
+            #ifdef USE_INSTANCING
+            flat in mat4 vRiltaObject;
+            #define riltaObject vRiltaObject
+            {$owns}#else
+            uniform mat4 riltaObject;
+            {$uniforms}#endif
             vec3 riltaUnit(vec3 d) { return d / max(length(d), 1e-12); }
             RiltaSurface riltaSurface() {
             #ifdef FLIP_SIDED
