@@ -5,12 +5,17 @@ declare(strict_types=1);
 namespace Rilta\Demo;
 
 use Rilta\Core\Mesh\ReadyMade;
+use Rilta\Core\Stage\Copies;
+use Rilta\Core\Stage\Placed;
 
 /** The stages of Ebbwater Station. Materials and meshes are called by their names here. */
 final class Places
 {
     /** What stands for that which is painted where feet walk. */
     public const WALKED = 'walked';
+    /** Materials that are first seen on the yard: those that belong there. */
+    public const JUDGED = ['Observatory dome', 'Observatory roof', 'Quay paving', 'Mooring block', 'Courtyard render', 'Copper hatch', 'Trodden quay'];
+    private const PEBBLES = 140;
     /** Ways over the quay, in metres along x and z: from the hut to the observatory, and out to the flat. */
     private const WAYS = [[[4.0, -1.2], [3.2, 1.4], [0.8, 2.3], [-3.2, 1.3], [-4.6, 0.6]], [[3.2, 1.4], [5.2, 3.2], [6.9, 5.5]]];
     /** Half of how wide they are, metres. */
@@ -59,6 +64,8 @@ final class Places
             }
         }
 
+        array_push($objects, ...self::pebbles());
+
         return [
             'format' => 'rilta-stage/2',
             'objects' => $objects,
@@ -70,6 +77,20 @@ final class Places
                 ['name' => 'Along the blocks', 'position' => [-5.4, 1.5, 6.4], 'target' => [-7.4, 0.6, 2.4]],
             ],
         ];
+    }
+
+    /**
+     * What the tide leaves on the quay: stones all over it, each of another size and turned otherwise.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function pebbles(): array
+    {
+        $quay = new Placed('quay', 'Quay', 'cube', [0.0, -0.3, 0.0], [0.0, 0.0, 0.0], [17.0, 0.3, 11.0]);
+        $pebble = new Placed('pebble', 'Pebble', 'boulder', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [0.07, 0.05, 0.08]);
+        $copies = Copies::over($pebble, $quay, ReadyMade::Cube->mesh(), self::PEBBLES, 5.0, false, 180.0, 60.0, 29, []);
+
+        return array_map(static fn (Placed $one): array => Copies::document($one) + ['wears' => 'Mooring block'], $copies);
     }
 
     /** Four bytes a vertex of the top of the quay: the first is how much is walked there. */

@@ -128,13 +128,19 @@ final class DemoCommand extends Command
         foreach ($this->meshes->all($project) as $one) {
             $meshes[$one->label] = $one->name();
         }
+        $made = [];
         foreach (Places::documents() as $name => $document) {
             $text = json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES);
             $text = (string) preg_replace_callback('/"wears":"([^"]+)"/', static fn (array $found): string => '"wears":' . ($numbers[$found[1]] ?? throw new \RuntimeException("The demo has no material $found[1].")), $text);
             $text = (string) preg_replace_callback('/"mesh":"([^"]+)"/', static fn (array $found): string => '"mesh":"' . ($meshes[$found[1]] ?? $found[1]) . '"', $text);
             $text = str_replace('"paint":"' . Places::WALKED . '"', '"paint":"' . $this->paints->keep(Places::walked()) . '"', $text);
-            $this->stages->create($project, $name, json_decode($text, true));
+            $made[$name] = $this->stages->create($project, $name, json_decode($text, true));
         }
+        foreach (Places::JUDGED as $name) {
+            $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? throw new \RuntimeException("The demo has no material $name.");
+            $material->stage = $made['Station yard'];
+        }
+        $this->entities->flush();
     }
 
     /** @param array<string, RecipeRecord> $recipes by name */

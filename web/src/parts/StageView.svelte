@@ -266,13 +266,15 @@
 				// Materials of one structure share a program: all numbers are its own.
 				return { program: strange.program, numbers: strange.program.numbers(dressed(strange.document, worn)) };
 			}
+			// What another material looks like is not known before its code is there.
+			if (wears !== null && waited.has(wears)) return { program: null, numbers: {}, waits: true };
 			const other = others.get(named(worn)) ?? null;
 			other?.fill(dressed(session.document, named(worn)));
 			other?.time(clock.seconds);
 			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, named(worn))) };
 		});
-		draw();
 		bringForeign(draw);
+		draw();
 		const wanted = [...new Set(scene.variants().map(named))].filter((variant) => variant !== session.variant);
 		void Promise.all(wanted.map(async (variant) => {
 			const lowered = await session.codeFor(variant);
@@ -288,16 +290,19 @@
 
 	/** Materials of the project that objects wear in place of the open one, by their numbers: as they are stored, with their code. Null where there is none. */
 	const foreign = new Map<number, { document: MaterialDocument; program: Program } | null>();
+	/** Those that are on their way. */
+	const waited = new Set<number>();
 	const foreignOf = (wears: number | undefined): number | null => (wears === undefined || wears === session.id ? null : wears);
 	const foreignIds = (): number[] => [...new Set(stage.document.objects.flatMap((object) => [object, ...(object.sections ?? [])]).map(({ wears }) => foreignOf(wears)).filter((one) => one !== null))];
 	/** Has those that are worn and not known yet drawn as soon as they are there. */
 	function bringForeign(draw: () => void): void {
 		for (const id of foreignIds().filter((one) => !foreign.has(one))) {
 			foreign.set(id, null);
-			void bring(id).then((found) => {
-				foreign.set(id, found);
+			waited.add(id);
+			void bring(id).then((found) => void foreign.set(id, found), (error: unknown) => failed('What an object wears could not be shown', error)).finally(() => {
+				waited.delete(id);
 				draw();
-			}, (error: unknown) => failed('What an object wears could not be shown', error));
+			});
 		}
 	}
 	async function bring(id: number): Promise<{ document: MaterialDocument; program: Program }> {

@@ -404,7 +404,7 @@ export class StageScene {
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
 		this.walk.take(false);
-		for (const part of [this.sky, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.ahead, this.sun]) part.dispose();
+		for (const part of [this.sky, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.wardrobe, this.ahead, this.sun]) part.dispose();
 	}
 
 	/** What stands on the stage has changed. */

@@ -1,4 +1,4 @@
-import { Color, SRGBColorSpace, ShaderMaterial, Vector3, type Camera, type IUniform, type Material, type Mesh } from 'three';
+import { Color, MeshLambertMaterial, SRGBColorSpace, ShaderMaterial, Vector3, type Camera, type IUniform, type Material, type Mesh } from 'three';
 import type { Plan } from '../state/multipass';
 import type { StageObjects } from './objects';
 import { setFrame, type Program } from './program';
@@ -18,6 +18,9 @@ export class Wardrobe {
 	passes: Passes | null = null;
 	/** Programs of pieces that wear what needs other code or other maps, by their keys. */
 	private readonly worn = new Map<string, Program>();
+	/** Pieces of which what they wear is not there yet. */
+	private readonly waiting = new Set<string>();
+	private readonly bare = new MeshLambertMaterial({ color: 0x8d8a84, emissive: 0x55534f });
 	private picture = '';
 	private two: Two | null = null;
 	/** Where places are counted from, in whole metres. */
@@ -49,14 +52,17 @@ export class Wardrobe {
 		this.assign();
 	}
 
-	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. */
-	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number> }): void {
+	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. What waits for its program is bare until then. */
+	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number>; waits?: boolean }): void {
 		let others = false;
 		for (const { key, mesh } of this.objects.pieces()) {
-			const { program, numbers } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
+			const { program, numbers, waits = false } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
 			mesh.userData.worn = numbers;
+			others ||= waits !== this.waiting.has(key);
+			if (waits) this.waiting.add(key);
+			else this.waiting.delete(key);
 			// What came in pieces just now has no material yet.
-			others ||= (this.worn.get(key) ?? null) !== program || !(mesh.material instanceof ShaderMaterial);
+			others ||= (this.worn.get(key) ?? null) !== program || (!waits && !(mesh.material instanceof ShaderMaterial));
 			if (program === null) this.worn.delete(key);
 			else this.worn.set(key, program);
 		}
@@ -82,7 +88,7 @@ export class Wardrobe {
 		this.passes = null;
 		this.show(picture, null);
 		// What has no such picture does not count.
-		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && !hasPicture(this.of(key)!, picture)).map(({ mesh }) => mesh);
+		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && (this.waiting.has(key) || !hasPicture(this.of(key)!, picture))).map(({ mesh }) => mesh);
 		for (const mesh of strange) mesh.visible = false;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		draw();
@@ -113,6 +119,10 @@ export class Wardrobe {
 		return program?.lowered.far === true ? this.origin : HERE;
 	}
 
+	dispose(): void {
+		this.bare.dispose();
+	}
+
 	private of(key: string): Program | null {
 		return this.worn.get(key) ?? this.program;
 	}
@@ -127,7 +137,8 @@ export class Wardrobe {
 		}
 		for (const { key, mesh } of this.objects.pieces()) {
 			const program = this.of(key)!;
-			if (this.passes !== null) mesh.material = this.passes.end.litFor(key);
+			if (this.waiting.has(key)) mesh.material = this.bare;
+			else if (this.passes !== null) mesh.material = this.passes.end.litFor(key);
 			else mesh.material = hasPicture(program, picture) ? program.pictures : program.litFor(key);
 		}
 	}
