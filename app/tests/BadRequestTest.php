@@ -46,6 +46,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/stage/copies", ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'sections' => [['section' => 'Top', 'wears' => $id, 'variant' => 'x']]], 'counts' => [3, 1, 2], 'spacing' => [1.5, 0, 2], 'place' => 0.1, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor', 'cube-1']]],
             ['POST', "$base/stage/scatter", ['object' => self::object('a'), 'over' => self::object('floor'), 'count' => 5, 'slope' => 30, 'leans' => true, 'turn' => 5, 'size' => 3, 'seed' => 4, 'taken' => ['floor']]],
             ['POST', "$base/stage/paint-fills", ['object' => self::object('a'), 'channel' => 2, 'by' => 'slope', 'value' => 0.5, 'from' => 10, 'to' => 60, 'size' => 1, 'seed' => 3, 'section' => 'Top']],
+            ['POST', "$base/stage/paint-maps", ['object' => self::object('a'), 'name' => 'worn', 'channel' => 2, 'set' => 2, 'size' => 256]],
             ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'move', 'set' => 1, 'turn' => 5, 'scale' => [1, 2], 'shift' => [0, 1], 'faces' => ['by' => 'island', 'set' => 1, 'triangle' => 3]]]],
             ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'refine', 'edge' => 0.3, 'around' => [[0, 1, 0, 0.5]]], 'paint' => null]],
             ['POST', "$base/mesh-faces", ['mesh' => 'cube', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]]],

@@ -155,6 +155,24 @@ final class MeshEditTest extends ApiTestCase
         }
     }
 
+    public function testWhatIsPaintedBecomesAMaskMap(): void
+    {
+        $paint = self::text($this->keptPaint(str_repeat("\0\xC8\0\0", ReadyMade::Cube->mesh()->positions->count())));
+        $order = ['object' => self::object('cube', ['paint' => $paint]), 'name' => 'worn-edges', 'channel' => 2, 'set' => 2, 'size' => 256];
+        self::assertSame(['set' => 'worn-edges'], $this->api('POST', self::PROJECT_URL . '/stage/paint-maps', $order, 201));
+        $maps = self::at($this->api('GET', self::PROJECT_URL . '/sets'), 'sets', 0, 'maps');
+        self::assertSame([['mask', 256]], array_map(static fn (mixed $one): array => \is_array($one) ? [$one['role'], $one['width']] : [], $maps));
+        $this->client->request('GET', '/api/maps/' . self::int(self::at($maps, 0)['id']) . '/file');
+        $image = new \Imagick();
+        $image->readImageBlob((string) $this->client->getInternalResponse()->getContent());
+        self::assertSame(200, (int) round(255 * $image->getImagePixelColor(20, 20)->getColorValue(\Imagick::COLOR_RED)));
+        // Once more, it is a new version of the same map.
+        $this->api('POST', self::PROJECT_URL . '/stage/paint-maps', ['channel' => 1] + $order, 201);
+        self::assertCount(1, self::at($this->api('GET', self::PROJECT_URL . '/sets'), 'sets', 0, 'maps'));
+        self::assertStringContainsString('Nothing is painted', self::text($this->api('POST', self::PROJECT_URL . '/stage/paint-maps', ['object' => self::object('cube')] + $order, 422)['detail']));
+        self::assertStringContainsString('120 squares', self::text($this->api('POST', self::PROJECT_URL . '/stage/paint-maps', ['object' => self::object('floor', ['paint' => self::text($this->keptPaint(str_repeat('abcd', 4)))]), 'set' => 1] + $order, 422)['detail']));
+    }
+
     private function keptPaint(string $bytes): mixed
     {
         $url = self::PROJECT_URL . '/paints';

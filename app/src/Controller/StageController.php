@@ -10,15 +10,22 @@ use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\Name;
 use Rilta\App\Http\Payload\PaintFillBody;
+use Rilta\App\Http\Payload\PaintMapBody;
 use Rilta\App\Http\Payload\ScatterBody;
 use Rilta\App\Http\Payload\StageBody;
 use Rilta\App\Http\Payload\StageMark;
 use Rilta\App\Http\Payload\StageStart;
+use Rilta\App\Service\Gate;
+use Rilta\App\Service\Importer;
 use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\ProjectPaints;
 use Rilta\App\Service\Quota;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Stages;
+use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Mesh\PaintRaster;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Stage;
@@ -144,6 +151,31 @@ final class StageController extends Api
         $quota->room($project, \strlen($paint));
 
         return $this->json(['paint' => $paints->keep($paint)], Response::HTTP_CREATED);
+    }
+
+    /** Makes a map of what was painted on an object, in one of its sets of UVs. */
+    #[Route('/api/projects/{slug}/stage/paint-maps', methods: ['POST'])]
+    public function paintMap(string $slug, #[MapRequestPayload('json')] PaintMapBody $body, ProjectPaints $paints, Importer $importer, Gate $gate, Quota $quota): JsonResponse
+    {
+        $project = $this->project($slug);
+        $meshes = $this->meshes->of($project);
+        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]], $meshes, $paints)->objects[0];
+        $paint = $object->paint === '' ? null : $paints->paint($object->paint);
+        if ($paint === null) {
+            throw Refusal::invalid("Nothing is painted on $object->name.", [['path' => '/object/paint', 'message' => 'expected what is painted']]);
+        }
+        try {
+            $mesh = $meshes->mesh($object->mesh);
+            $texels = $gate->through(\strlen($mesh->indices), static fn (): string => PaintRaster::of($mesh, $paint, (int) $body->channel - 1, (int) $body->set - 1, $body->size));
+        } catch (\LengthException $e) {
+            throw Refusal::invalid("$object->name makes no map: {$e->getMessage()}.");
+        }
+        $file = ImageFile::fromBytes(Png::bytes($body->size, $body->size, 1, $texels), "$body->name mask.png");
+        $quota->room($project, \strlen($file->bytes));
+        $image = $importer->describe($file, "painted on $object->name");
+        $kept = $importer->keep($project, $body->name, 1.0, [['file' => $file->name, 'sha256' => $image->sha256, 'role' => Role::Mask, 'encoding' => Role::Mask->encoding(), 'inverted' => false, 'channels' => []]]);
+
+        return $this->json(['set' => $kept['set']->name ?? throw Refusal::invalid($kept['refused'][0]['reason'] ?? 'It was not kept.')], Response::HTTP_CREATED);
     }
 
     private function answer(StageRecord $record, int $status = Response::HTTP_OK): JsonResponse

@@ -7,7 +7,7 @@
 	import type { Ball, BrushMode, Painter } from '../stage/painter';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Meshes } from '../state/meshes.svelte';
-	import { failed } from '../state/notices.svelte';
+	import { done, failed } from '../state/notices.svelte';
 	import { paints } from '../state/paints';
 	import { passes, pause } from '../state/retry';
 	import { Shaping } from '../state/shaping.svelte';
@@ -105,6 +105,20 @@
 		await new Shaping(slug, stage, meshes, id).edit({ edit: 'refine', edge: edge / scale, around });
 		working = false;
 	}
+	let [mapName, mapUvs] = $state(['', 2]);
+	async function asMap(): Promise<void> {
+		if (target === undefined) return;
+		working = true;
+		try {
+			await strokes;
+			const { set } = await api.paintMap(slug, { object: $state.snapshot(target) as StageObject, name: mapName.trim(), channel: Number(chosen), set: mapUvs, size: 1024 });
+			done('The map is in the library', `It is the mask of ${set}, which layers and masks can read along a lane of mesh UV.`);
+		} catch (error) {
+			failed('No map was made', error);
+		} finally {
+			working = false;
+		}
+	}
 	async function fill(): Promise<void> {
 		if (target === undefined || filled === null) return;
 		working = true;
@@ -178,7 +192,12 @@
 				<button class="tool main" disabled={working} onclick={() => void fill()}>Fill it</button>
 				<button class="tool plain framed" disabled={working} title="Splits all triangles of the object until no edge is longer" onclick={() => filled !== null && target !== undefined && void refine(filled, [], Math.cbrt(target.scale.reduce((product, one) => product * one, 1)))}>Refine all to {edge} m</button>
 				{#if filled !== null && painter.coloured(filled)}<button class="tool plain framed" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From the file's colours</button>{/if}
-				{#if target?.paint !== undefined}<a class="tool plain framed" href="/api/meshes/{target.mesh}/painted/{target.paint}" download title="The mesh as a GLB file, with what is painted as the colours of its vertices">Save as vertex colours</a>{/if}
+				{#if target?.paint !== undefined}<a class="tool plain framed" href="/api/meshes/{target.mesh}/painted/{target.paint}" download title="The mesh as a GLB file, with what is painted as the colours of its vertices">Save as vertex colours</a>
+					<form class="map" onsubmit={(e) => { e.preventDefault(); void asMap(); }}>
+						<input class="field" aria-label="Name of the map set" placeholder="Name of a map set" maxlength="80" bind:value={mapName} />
+						<select class="field" aria-label="UV set of the map" bind:value={mapUvs}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>UV {one}</option>{/each}</select>
+						<button class="tool plain framed" disabled={working || mapName.trim() === ''} title="Channel {chosen} as the mask of a map set, 1024 pixels a side">Make a map</button>
+					</form>{/if}
 			</Popover.Content></Popover.Positioner></Portal>
 		</Popover>
 		<output class="figures" aria-label="Painted under the pointer">{working ? '…' : under === null ? '–' : under.toFixed(2)}</output>
@@ -233,6 +252,14 @@
 		border: 1px solid var(--line);
 		border-radius: 4px;
 		font-size: 13px;
+	}
+	.map {
+		display: grid;
+		grid-template-columns: 1fr auto auto;
+		gap: 4px;
+	}
+	.map .field {
+		min-width: 0;
 	}
 	p {
 		color: var(--dim);

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** What was painted on an object becomes a map. */
+final readonly class PaintMapBody
+{
+    public const SIZES = [256, 512, 1024, 2048];
+
+    /**
+     * @param string $name    of the set that it becomes a part of
+     * @param float  $channel 1 for the first
+     * @param float  $set     of UVs, 1 for the first
+     * @param int    $size    texels a side
+     */
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('StageObject')]
+        public mixed $object,
+        #[Assert\Regex('/^[a-z0-9][a-z0-9 _.-]{0,79}$/Di', message: 'expected letters, digits, spaces, dots and dashes, 1 to 80')]
+        public string $name,
+        #[Assert\Range(min: 1, max: 4)]
+        #[Assert\DivisibleBy(1)]
+        public float $channel = 1.0,
+        #[Assert\Range(min: 1, max: 4)]
+        #[Assert\DivisibleBy(1)]
+        public float $set = 2.0,
+        #[Assert\Choice(self::SIZES)]
+        public int $size = 1024,
+    ) {
+    }
+}

@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Mesh;
+
+/** What was painted on the vertices of a mesh, as a picture in one of its sets of UVs. */
+final class PaintRaster
+{
+    /** Texels by which what is covered is drawn out into the gutters around it. */
+    private const GUTTER = 16;
+    /** What lies over itself so often is no layout. */
+    private const MOST_SQUARES = 4;
+
+    /**
+     * @param string $paint   four bytes a vertex
+     * @param int    $channel 0 for the first
+     * @param int    $set     0 for the first
+     * @param int    $size    texels a side
+     *
+     * @return string a byte a texel, rows from above
+     *
+     * @throws \LengthException if the mesh has no such set, or other vertices
+     */
+    public static function of(Mesh $mesh, string $paint, int $channel, int $set, int $size): string
+    {
+        if (\strlen($paint) !== 4 * $mesh->positions->count()) {
+            throw new \LengthException('what was painted is not of this mesh: it has other vertices');
+        }
+        $uvs = ($mesh->attributes["TEXCOORD_$set"] ?? throw new \LengthException('it has no UV set ' . $set + 1))->numbers();
+        $wide = $uvs === [] ? 0.0 : max($uvs) - min($uvs);
+        if ($wide > self::MOST_SQUARES) {
+            throw new \LengthException(\sprintf('UV set %d runs over %d squares, and a picture is one: unwrap it first', $set + 1, (int) ceil($wide)));
+        }
+        $values = str_repeat("\0", $size * $size);
+        $covered = str_repeat("\0", $size * $size);
+        for ($t = 0; $t < $mesh->triangles; ++$t) {
+            $corners = $mesh->corners($t);
+            [$x, $y, $v] = [[], [], []];
+            foreach ($corners as $vertex) {
+                $x[] = $uvs[2 * $vertex] * $size - 0.5;
+                $y[] = $uvs[2 * $vertex + 1] * $size - 0.5;
+                $v[] = (float) \ord($paint[4 * $vertex + $channel]);
+            }
+            self::triangle($values, $covered, $size, $x, $y, $v);
+        }
+
+        return self::drawnOut($values, $covered, $size);
+    }
+
+    /**
+     * @param non-empty-list<float> $x texels
+     * @param non-empty-list<float> $y
+     * @param non-empty-list<float> $v
+     */
+    private static function triangle(string &$values, string &$covered, int $size, array $x, array $y, array $v): void
+    {
+        $area = ($x[1] - $x[0]) * ($y[2] - $y[0]) - ($x[2] - $x[0]) * ($y[1] - $y[0]);
+        if (abs($area) < 1e-12) {
+            return;
+        }
+        for ($j = (int) ceil(min($y) - 1e-6), $last = (int) floor(max($y) + 1e-6); $j <= $last; ++$j) {
+            // Beyond the square it begins again.
+            $row = (($j % $size) + $size) % $size * $size;
+            for ($i = (int) ceil(min($x) - 1e-6), $end = (int) floor(max($x) + 1e-6); $i <= $end; ++$i) {
+                $b = (($i - $x[0]) * ($y[2] - $y[0]) - ($x[2] - $x[0]) * ($j - $y[0])) / $area;
+                $c = (($x[1] - $x[0]) * ($j - $y[0]) - ($i - $x[0]) * ($y[1] - $y[0])) / $area;
+                if ($b >= -1e-6 && $c >= -1e-6 && $b + $c <= 1 + 1e-6) {
+                    $at = $row + (($i % $size) + $size) % $size;
+                    $values[$at] = \chr((int) max(0, min(255, round($v[0] + $b * ($v[1] - $v[0]) + $c * ($v[2] - $v[0])))));
+                    $covered[$at] = "\1";
+                }
+            }
+        }
+    }
+
+    /** With each free texel beside covered ones having their mean, again and again. */
+    private static function drawnOut(string $values, string $covered, int $size): string
+    {
+        $rim = [];
+        for ($at = 0, $all = $size * $size; $at < $all; ++$at) {
+            if ($covered[$at] === "\0") {
+                foreach (self::beside($at, $size) as $other) {
+                    if ($covered[$other] !== "\0") {
+                        $rim[] = $at;
+                        break;
+                    }
+                }
+            }
+        }
+        for ($ring = 0; $ring < self::GUTTER && $rim !== []; ++$ring) {
+            $found = [];
+            foreach ($rim as $at) {
+                [$sum, $count] = [0, 0];
+                foreach (self::beside($at, $size) as $other) {
+                    if ($covered[$other] !== "\0") {
+                        $sum += \ord($values[$other]);
+                        ++$count;
+                    }
+                }
+                $found[$at] = \chr((int) round($sum / max(1, $count)));
+            }
+            $next = [];
+            foreach ($found as $at => $value) {
+                $values[$at] = $value;
+                $covered[$at] = "\1";
+            }
+            foreach (array_keys($found) as $at) {
+                foreach (self::beside($at, $size) as $other) {
+                    if ($covered[$other] === "\0") {
+                        $next[$other] = true;
+                    }
+                }
+            }
+            $rim = array_keys($next);
+        }
+
+        return $values;
+    }
+
+    /** @return list<int> within the square */
+    private static function beside(int $at, int $size): array
+    {
+        [$x, $y] = [$at % $size, intdiv($at, $size)];
+        $beside = [];
+        if ($x > 0) {
+            $beside[] = $at - 1;
+        }
+        if ($x < $size - 1) {
+            $beside[] = $at + 1;
+        }
+        if ($y > 0) {
+            $beside[] = $at - $size;
+        }
+        if ($y < $size - 1) {
+            $beside[] = $at + $size;
+        }
+
+        return $beside;
+    }
+}
