@@ -1,12 +1,12 @@
 <script lang="ts">
 	import { onMount, untrack } from 'svelte';
-	import { api, type Lowered, type MaterialDocument, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
-	import { Program } from '../stage/program';
+	import { api, type Lowered, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
+	import { Outfits } from '../stage/outfits.svelte';
+	import type { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
 	import { TOOLS, type Tool } from '../stage/handles';
 	import { lightPart, lowestSun } from '../stage/light';
 	import { StageScene } from '../stage/scene';
-	import { MapTextures } from '../stage/textures';
 	import { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { areasOf, spotsOf, type Spots } from '../state/areas';
@@ -19,8 +19,6 @@
 	import type { Session } from '../state/session.svelte';
 	import type { Shaping } from '../state/shaping.svelte';
 	import { isMask, maskColours } from '../state/maskcolours.svelte';
-	import type { Plan } from '../state/multipass';
-	import { dressed, numbersOf, variantOf } from '../state/variants';
 	import type { StageState } from '../state/stage.svelte';
 	import { snaps } from '../state/snaps.svelte';
 	import { theme } from '../state/theme.svelte';
@@ -73,15 +71,12 @@
 	const canvas = stageRenderer().domElement;
 	let frame = $state<HTMLDivElement>();
 	let scene = $state.raw<StageScene | null>(null);
-	let program = $state.raw<Program | null>(null);
-	let painter: TilePainter | null = null;
-	let textures: MapTextures | null = null;
+	let outfits = $state.raw<Outfits | null>(null);
+	const program = $derived(outfits?.program ?? null);
 	let shaderError = $state<string | null>(null);
 	let loading = $state(true);
 	/** Counts how often the scene came to hold what the stage says. */
 	let furnished = $state(0);
-	const programs = new Map<string, Program>();
-	const KEPT_PROGRAMS = 12;
 
 	onMount(() => {
 		if (frame === undefined) return;
@@ -96,8 +91,17 @@
 		scene = made;
 		made.grounds = new Set(catalogue.value?.meshes.filter((one) => one.ground).map((one) => one.value));
 		staged(made);
-		textures = new MapTextures(made.renderer);
-		painter = new TilePainter(made);
+		const painter = new TilePainter(made);
+		const wears = new Outfits(made, {
+			session, clock, slug, stage: () => stage, lit: () => view === 'lit', step: () => step,
+			taken: (next) => {
+				shaderError = null;
+				loading = false;
+				ready(next, painter);
+			},
+			finer: changed
+		});
+		outfits = wears;
 		const scale = catalogue.value?.placement.find((one) => one.name === 'scale');
 		if (scale !== undefined) made.handles.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
@@ -106,30 +110,22 @@
 			if (final) session.release();
 			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
 		};
-		made.onPieces = () => dress();
+		made.onPieces = () => wears.dress();
 		made.handles.onGrasp = () => session.hold();
 		made.onPicture(() => (pictures += 1));
 		// What is selected beside it goes along.
 		made.handles.onObject = (id, change) => { for (const one of stage.drag(id, change, also)) made.place($state.snapshot(one) as StageObject); };
 		session.onNumbers = numbers;
 		session.onBridge = (standIn, plan) => {
-			const use = standIn !== null && drawn();
-			if (use) program?.fill(standIn);
+			const use = standIn !== null && wears.drawn;
+			if (use) wears.program?.fill(standIn);
 			made.stand(use);
-			if (!use) run(plan);
+			if (!use) wears.run(plan);
 			return made.standing ? made.drawnNext() : null;
 		};
-		session.canRun = (plan) => runner(plan) !== null;
-		session.onForeseen = (lowered) => {
-			// What differs in its maps alone has nothing to be compiled.
-			if (lowered.code !== program?.lowered.code) void programOf(lowered).then((next) => made.warm(next), () => {});
-		};
-		clock.onTime = () => {
-			if (made.running) run(session.planned());
-			if (program?.lowered.clock.runs !== true) return;
-			program.time(clock.seconds);
-			made.redraw();
-		};
+		session.canRun = (plan) => wears.runner(plan) !== null;
+		session.onForeseen = (lowered) => wears.foresee(lowered);
+		clock.onTime = () => wears.tick();
 		const observer = new ResizeObserver(() => made.resize(frame?.clientWidth ?? 0, frame?.clientHeight ?? 0));
 		observer.observe(frame);
 		made.resize(frame.clientWidth, frame.clientHeight);
@@ -138,9 +134,7 @@
 		return () => {
 			clock.pause();
 			observer.disconnect();
-			clearTimeout(training);
-			for (const one of [...programs.values(), ...ends.values()]) one.dispose();
-			textures?.dispose();
+			wears.dispose();
 			made.dispose();
 			left.abort();
 			staged(null);
@@ -167,149 +161,26 @@
 		if (scene !== made || stage !== current) return;
 		// What is measured of the stage is measured again once its objects are there.
 		furnished += 1;
-		dress();
+		outfits?.dress();
 		looked();
-	}
-
-	/** Whether the stage draws with the code at hand, and not with what came before. */
-	const drawn = (): boolean => program !== null && program.lowered.hash === session.lowered?.hash;
-
-	/** What multipass end in, by the hash of that, once all of it is compiled. */
-	const ends = new Map<string, Program>();
-	/** What a plan ends in, if all that it takes is at hand, and what is looked at is the lit material. */
-	function runner(plan: Plan): Program | null {
-		const end = ends.get(plan.multipass.end.hash);
-		return scene === null || end === undefined || view !== 'lit' || session.before !== null || !scene.multipass.ready(plan) || dressedOtherwise(scene) ? null : end;
-	}
-
-	function run(plan: Plan | null): void {
-		const end = plan === null ? null : runner(plan);
-		if (scene === null || plan === null || end === null) return;
-		end.fill(plan.document);
-		end.time(clock.seconds);
-		scene.run({ plan, end });
-	}
-
-	/** Whether some object wears another variant than what is shown. */
-	const dressedOtherwise = (scene: StageScene): boolean => foreignIds().length > 0 || scene.variants().some((worn) => variantOf(session.document, worn) !== undefined && worn !== session.variant);
-
-	/** Makes ready, while nothing happens, what other orders of the steps are drawn with, and steps that are new. */
-	const QUIET = 1500;
-	const BREATH = 60;
-	let training = 0;
-	function train(): void {
-		clearTimeout(training);
-		training = window.setTimeout(() => void trained().catch(() => {
-			// A material that cannot be drawn pass by pass waits for its code.
-		}), QUIET);
-	}
-
-	async function trained(): Promise<void> {
-		// While something is dragged, nothing is sent and nothing is compiled.
-		const pause = async (): Promise<void> => {
-			do await new Promise((resolve) => setTimeout(resolve, BREATH));
-			while (session.dragging);
-		};
-		await pause();
-		const plan = await session.multipass();
-		const made = scene;
-		if (plan === null || made === null || textures === null || !made.multipass.can(plan.multipass)) return;
-		const { end } = plan.multipass;
-		if (!ends.has(end.hash)) {
-			let program: Program | null = null;
-			const images = await textures.of(end, (finer) => program?.retexture(finer));
-			program = new Program(end, images, made.surroundings, made.multipass.uniforms(plan.multipass));
-			await made.train({ plan, end: program }, pause);
-			if (made.multipass.over) program.dispose();
-			else ends.set(end.hash, program);
-		} else {
-			await made.prepare(plan.multipass, pause);
-		}
-		for (const ask of [() => session.newSteps(), () => (step === null ? Promise.resolve(null) : session.choices(step))]) {
-			await pause();
-			const multipass = await ask();
-			if (multipass !== null) await made.prepare(multipass, pause);
-		}
-		made.trained += 1;
 	}
 
 	/** Another step is selected: its choices are likely to be changed. */
 	$effect(() => {
-		if (step !== null && program !== null) train();
+		if (step !== null && program !== null) outfits?.train();
 	});
 
 	/** New numbers: the next frame shows them; nothing is sent. */
 	let tiles = 0;
 	function numbers(): void {
-		if (scene?.running === true) run(session.planned());
+		if (scene?.running === true) outfits?.run(session.planned());
 		// Numbers of a structure that waits for its code come with the code.
-		if (!session.current || !drawn()) return;
-		program?.fill(session.dressed);
-		dress();
+		if (!session.current || outfits?.drawn !== true) return;
+		outfits.program?.fill(session.dressed);
+		outfits.dress();
 		scene?.redraw();
 		// Tiles follow at a calmer pace than the stage.
 		if (tiles === 0) tiles = window.setTimeout(() => { tiles = 0; changed(); }, 250);
-	}
-
-	/** Programs that variants need which differ in more than numbers, by variant. */
-	let others = new Map<string, Program>();
-	/** What each object wears; one that wears nothing of this material's shows what the stage does. */
-	function dress(): void {
-		const current = program;
-		if (current === null || scene === null) return;
-		const named = (worn: string): string => (variantOf(session.document, worn) === undefined ? session.variant : worn);
-		const draw = (): void => scene?.dress((material, worn) => {
-			const wears = foreignOf(material ?? undefined);
-			const strange = wears === null ? undefined : foreign.get(wears);
-			if (strange !== undefined && strange !== null) {
-				strange.program.time(clock.seconds);
-				// Materials of one structure share a program: all numbers are its own.
-				return { program: strange.program, numbers: strange.program.numbers(dressed(strange.document, worn)) };
-			}
-			// What another material looks like is not known before its code is there.
-			if (wears !== null && waited.has(wears)) return { program: null, numbers: {}, waits: true };
-			const other = others.get(named(worn)) ?? null;
-			other?.fill(dressed(session.document, named(worn)));
-			other?.time(clock.seconds);
-			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, named(worn))) };
-		});
-		bringForeign(draw);
-		draw();
-		const wanted = [...new Set(scene.variants().map(named))].filter((variant) => variant !== session.variant);
-		void Promise.all(wanted.map(async (variant) => {
-			const lowered = await session.codeFor(variant);
-			return lowered === null ? null : ([variant, await programOf(lowered)] as const);
-		})).then((found) => {
-			if (program !== current) return;
-			const next = new Map(found.filter((one) => one !== null));
-			if (next.size === others.size && [...next].every(([variant, one]) => others.get(variant) === one)) return;
-			others = next;
-			draw();
-		}, (error: unknown) => failed('A variant could not be shown', error));
-	}
-
-	/** Materials of the project that objects wear in place of the open one, by their numbers: as they are stored, with their code. Null where there is none. */
-	const foreign = new Map<number, { document: MaterialDocument; program: Program } | null>();
-	/** Those that are on their way. */
-	const waited = new Set<number>();
-	const foreignOf = (wears: number | undefined): number | null => (wears === undefined || wears === session.id ? null : wears);
-	const foreignIds = (): number[] => [...new Set(stage.document.objects.flatMap((object) => [object, ...(object.sections ?? [])]).map(({ wears }) => foreignOf(wears)).filter((one) => one !== null))];
-	/** Has those that are worn and not known yet drawn as soon as they are there. */
-	function bringForeign(draw: () => void): void {
-		for (const id of foreignIds().filter((one) => !foreign.has(one))) {
-			foreign.set(id, null);
-			waited.add(id);
-			void bring(id).then((found) => void foreign.set(id, found), (error: unknown) => failed('What an object wears could not be shown', error)).finally(() => {
-				waited.delete(id);
-				draw();
-			});
-		}
-	}
-	async function bring(id: number): Promise<{ document: MaterialDocument; program: Program }> {
-		const { document } = await api.material(id);
-		const made = await programOf(await api.lower(slug, document, session.far));
-		await scene?.warm(made);
-		return { document, program: made };
 	}
 
 	/** What is held is seen beside what it was. */
@@ -320,66 +191,10 @@
 
 	/** New structure: other code, the same textures where possible. */
 	$effect(() => {
-		const lowered = session.lowered;
-		if (lowered === null || scene === null || textures === null) return;
-		const current = scene;
+		const [lowered, wears] = [session.lowered, outfits];
 		// Only new code is a reason to run again; what happens on the way there is not.
-		untrack(() => void takeOver(current, lowered));
+		if (lowered !== null && wears !== null) untrack(() => void wears.takeOver(lowered));
 	});
-
-	async function programOf(lowered: Lowered): Promise<Program> {
-		const known = programs.get(lowered.hash);
-		if (known !== undefined) return known;
-		if (textures === null || scene === null) throw new Error('The stage has been left.');
-		const { surroundings } = scene;
-		let made: Program | null = null;
-		const early: Parameters<Program['retexture']>[0][] = [];
-		const images = await textures.of(lowered, (finer) => {
-			if (made === null) early.push(finer);
-			made?.retexture(finer);
-			if (made === program) {
-				scene?.redraw();
-				changed();
-			}
-		});
-		const next = programs.get(lowered.hash) ?? new Program(lowered, images, surroundings);
-		made = next;
-		for (const finer of early) next.retexture(finer);
-		programs.set(lowered.hash, next);
-		forget();
-		return next;
-	}
-
-	async function takeOver(current: StageScene, lowered: Lowered): Promise<void> {
-		try {
-			const next = await programOf(lowered);
-			// What is seen already has time to be compiled beside it.
-			if (current.standing) await current.warm(next);
-			if (session.lowered !== lowered) return;
-			next.fill(session.dressed);
-			next.time(clock.seconds);
-			shaderError = null;
-			program = next;
-			others = new Map();
-			current.use(next);
-			dress();
-			void session.foreseeVariants();
-			train();
-			loading = false;
-			if (painter !== null) ready(next, painter);
-		} catch (error) {
-			failed('The maps could not be loaded', error);
-		}
-	}
-
-	function forget(): void {
-		const used = new Set([program, ...others.values(), ...[...foreign.values()].map((one) => one?.program)]);
-		const oldest = [...programs.keys()].find((hash) => !used.has(programs.get(hash)));
-		if (programs.size > KEPT_PROGRAMS && oldest !== undefined) {
-			programs.get(oldest)?.dispose();
-			programs.delete(oldest);
-		}
-	}
 
 	const views = $derived(program?.lowered.views ?? []);
 	$effect(() => {
@@ -406,7 +221,7 @@
 	/** After an object was placed by numbers. */
 	export function placed(object: StageObject): void {
 		scene?.place(object);
-		dress();
+		outfits?.dress();
 	}
 
 	/** What of the selected step is dragged on the stage: the two axes of a pad, or a frame. */
@@ -424,7 +239,7 @@
 		const name = `area:${step ?? ''}`;
 		// While something is dragged, what lies before it stays.
 		if (untrack(() => session.dragging && spots !== null)) return;
-		spots = areas.length > 0 && scene !== null && drawn() && views.some((one) => one.name === name) ? spotsOf(scene.numbers(name)) : null;
+		spots = areas.length > 0 && scene !== null && outfits?.drawn === true && views.some((one) => one.name === name) ? spotsOf(scene.numbers(name)) : null;
 	});
 	/** The object whose frame an object's projection is shown in. */
 	let anchor = $state<string | null>(null);
