@@ -83,7 +83,7 @@ final class MeshEditTest extends ApiTestCase
         $file = (string) file_get_contents(\dirname(__DIR__, 2) . '/core/tests/Format/meshes/planter.glb');
         $name = $this->ownMesh('planter.glb', $file);
         $worked = self::at($this->edit($name, ['edit' => 'project', 'set' => 2, 'how' => 'box']), 'mesh');
-        self::assertSame(['', 1, 8], [$worked['base'], $worked['edits'], $worked['triangles']]);
+        self::assertSame(['', 1, 8, 0], [$worked['base'], $worked['edits'], $worked['triangles'], $worked['bytes']], 'its file is counted once');
         self::assertSame([1, 2], array_column(self::at($worked, 'sets'), 'set'));
         self::assertSame([1], array_column(self::at(self::at($this->api('GET', self::PROJECT_URL . '/meshes'), 'meshes', 0), 'sets'), 'set'), 'the mesh itself stays');
         self::assertStringContainsString('not read from a file', self::text($this->api('PATCH', '/api/meshes/' . self::text($worked['name']), ['options' => ['scale' => 2]], 422)['detail']));

@@ -48,7 +48,7 @@ final readonly class OwnMeshes
 
     public function of(Project $project): ProjectMeshes
     {
-        return new ProjectMeshes($project, $this->entities, $this);
+        return new ProjectMeshes($project, $this);
     }
 
     /** @return list<MeshRecord> those that were brought, or are kept */
@@ -145,6 +145,8 @@ final readonly class OwnMeshes
             [$base, $sources, $options, $edits] = $made;
             $record = new MeshRecord($project, $label, $sources, $options, self::facts($edited, null));
             [$record->base, $record->edits, $record->worked, $record->recipe] = [$base, $edits, true, $recipe];
+            // Its files are another's.
+            $record->bytes = 0;
             $this->entities->persist($record);
             $this->entities->flush();
 
@@ -276,6 +278,7 @@ final readonly class OwnMeshes
 
         return $this->added($project, $label, $sources, $options, self::facts($mesh, $base === '' && $edits === [] ? $options : null), static function (MeshRecord $record) use ($base, $edits, $worked): void {
             [$record->base, $record->edits, $record->worked] = [$base, $edits, $worked];
+            $record->bytes = $worked ? 0 : $record->bytes;
         });
     }
 

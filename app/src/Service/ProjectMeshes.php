@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Mesh\Bvh;
@@ -17,49 +16,45 @@ final class ProjectMeshes implements Meshes
 {
     private readonly ReadyMeshes $ready;
 
-    /** @var array<string, MeshRecord>|null */
-    private ?array $records = null;
-
     /** @var array<string, Mesh> */
     private array $meshes = [];
 
     /** @var array<string, Bvh> */
     private array $indices = [];
 
-    public function __construct(private readonly Project $project, private readonly EntityManagerInterface $entities, private readonly OwnMeshes $own)
+    public function __construct(private readonly Project $project, private readonly OwnMeshes $own)
     {
         $this->ready = new ReadyMeshes();
     }
 
     public function names(): array
     {
-        return [...$this->ready->names(), ...array_keys($this->records())];
+        return [...$this->ready->names(), ...array_map(static fn (MeshRecord $one): string => $one->name(), $this->own->all($this->project))];
+    }
+
+    public function has(string $name): bool
+    {
+        return $this->ready->has($name) || $this->record($name) !== null;
     }
 
     public function mesh(string $name): Mesh
     {
-        $record = $this->records()[$name] ?? null;
+        $record = $this->record($name);
 
         return $record === null ? $this->ready->mesh($name) : $this->meshes[$name] ??= $this->own->mesh($record);
     }
 
     public function index(string $name): Bvh
     {
-        $record = $this->records()[$name] ?? null;
+        $record = $this->record($name);
 
         return $record === null ? $this->ready->index($name) : $this->indices[$name] ??= $this->own->index($record, $this->mesh($name));
     }
 
-    /** @return array<string, MeshRecord> */
-    private function records(): array
+    private function record(string $name): ?MeshRecord
     {
-        if ($this->records === null) {
-            $this->records = [];
-            foreach ($this->entities->getRepository(MeshRecord::class)->findBy(['project' => $this->project], ['id' => 'ASC']) as $record) {
-                $this->records[$record->name()] = $record;
-            }
-        }
+        $record = $this->own->named($name);
 
-        return $this->records;
+        return $record?->project === $this->project ? $record : null;
     }
 }

@@ -10,6 +10,8 @@ interface Meshes
     /** @return list<string> */
     public function names(): array;
 
+    public function has(string $name): bool;
+
     /** @throws \OutOfBoundsException if there is none of that name */
     public function mesh(string $name): Mesh;
 

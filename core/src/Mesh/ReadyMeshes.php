@@ -13,6 +13,11 @@ final class ReadyMeshes implements Meshes
     /** @var array<string, Bvh> */
     private static array $indices = [];
 
+    public function has(string $name): bool
+    {
+        return ReadyMade::tryFrom($name) !== null;
+    }
+
     public function names(): array
     {
         return array_column(ReadyMade::cases(), 'value');

@@ -18,9 +18,6 @@ use Rilta\Core\Target\Php\Compiler;
 /** Follows one surface point through a lowered material, by the same kernel that bakes. */
 final readonly class Probe
 {
-    /** The stop that says how maps are read there, and what the mesh brings. */
-    public const GAUGES = 'Gauges';
-
     public function __construct(private Compiler $compiler, private MapTexels $maps)
     {
     }
@@ -56,11 +53,13 @@ final readonly class Probe
                 }
             }
         }
-        $stops[] = new Stop('', self::GAUGES, [
+        $stops[] = new Stop('', 'How maps are read', [
             new Reading('Density', $values['gauge.density'], 'px/m'),
             new Reading('Stretch', $values['gauge.stretch']),
             new Reading('Mip level', $values['gauge.level']),
             new Reading('Fetches', $values['gauge.fetches']),
+        ]);
+        $stops[] = new Stop('', 'The mesh', [
             new Reading('Painted', $point->inputs['painted']),
             new Reading('Section', [$point->inputs['section'][0] + 1]),
             new Reading('Metre grid', $point->inputs['position'], 'm'),

@@ -17,6 +17,7 @@ final readonly class Stage
     private const FORMATS = ['rilta-stage/1', self::FORMAT];
     public const MOST_OBJECTS = 2000;
     private const MOST_PLACES = 50;
+    private const MOST_NAMED = 40;
     public const LARGEST_SEED = 0xFFFFFF;
 
     /** @param list<Placed> $objects */
@@ -93,8 +94,8 @@ final readonly class Stage
         }
         $name = self::named($data['name'] ?? null, "$path/name");
         $mesh = $data['mesh'] ?? null;
-        if (!\is_string($mesh) || !\in_array($mesh, $meshes->names(), true)) {
-            throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', $meshes->names()));
+        if (!\is_string($mesh) || !$meshes->has($mesh)) {
+            throw InvalidDocument::at("$path/mesh", 'expected one of ' . implode(', ', \array_slice($meshes->names(), 0, self::MOST_NAMED)));
         }
         self::flag($data['locked'] ?? false, "$path/locked");
         $controls = Placement::controls();

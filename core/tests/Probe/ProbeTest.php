@@ -40,6 +40,9 @@ final class ProbeTest extends TestCase
         self::assertEqualsWithDelta([60 / 255], $stops['Map rock/roughness/Read on y'], 1e-9);
         self::assertEqualsWithDelta(Srgb::toLinear(60 / 255), $stops['Result/Base colour, linear'][0], 1e-9);
         self::assertSame(60.0, $stops['Result/Base colour, sRGB'][0]);
+        // Four texels on two metres, in two maps.
+        self::assertEqualsWithDelta([[2.0], [1.0], [0.0], [2.0]], [$stops['How maps are read/Density'], $stops['How maps are read/Stretch'], $stops['How maps are read/Mip level'], $stops['How maps are read/Fetches']], 1e-9);
+        self::assertSame([[0.0, 0.0, 0.0, 0.0], [1.0]], [$stops['The mesh/Painted'], $stops['The mesh/Section']]);
         self::assertArrayNotHasKey('Size/Coordinate on x', $stops, 'faces without weight have nothing to tell');
         self::assertStringContainsString('Coordinate on y              0.6250  1.3750 repeats', $trail->text());
     }
