@@ -168,7 +168,7 @@ final class MaterialTest extends ApiTestCase
         self::assertSame($copies, self::at($this->api('POST', "$url/copies", $order), 'objects'), 'one seed, one choice');
         self::assertNotSame($copies, self::at($this->api('POST', "$url/copies", ['seed' => 5] + $order), 'objects'));
         self::assertSame($stage, $this->api('GET', $url));
-        self::assertSame('/counts', self::at($this->api('POST', "$url/copies", ['counts' => [20, 1, 20]] + $order, 422), 'problems', 0)['path']);
+        self::assertSame('/counts', self::at($this->api('POST', "$url/copies", ['counts' => [50, 1, 50]] + $order, 422), 'problems', 0)['path']);
         self::assertSame('/counts/1', self::at($this->api('POST', "$url/copies", ['counts' => [2, 1.5, 2]] + $order, 422), 'problems', 0)['path']);
         self::assertSame('/seed', self::at($this->api('POST', "$url/copies", ['seed' => 1.5] + $order, 422), 'problems', 0)['path']);
         self::assertSame('/objects/0/mesh', self::at($this->api('POST', "$url/copies", ['object' => ['mesh' => 'nothing'] + self::at($stage, 'document', 'objects', 1)] + $order, 422), 'problems', 0)['path']);

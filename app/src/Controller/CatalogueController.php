@@ -67,6 +67,7 @@ final class CatalogueController extends Api
             ], Role::cases()),
             'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
             'light' => ['code' => LightCode::live(), 'fixed' => LightCode::fixed(), 'prefix' => LightCode::PREFIX, 'exposure' => LightCode::EXPOSURE, 'partsUniform' => LightCode::PARTS, 'parts' => array_map(static fn (LightPart $p): array => ['value' => $p->value, 'label' => $p->label(), 'help' => $p->help(), 'shown' => $p->shown()], LightPart::cases()), 'skies' => array_map(static fn (SkyKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'fields' => Sky::numbers($k), 'prelude' => Lighting::prelude($k)->program(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), Lighting::controls($k))], SkyKind::cases())],
+            'uvNames' => ReadyMade::UV_NAMES,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

@@ -166,11 +166,11 @@ final class StageController extends Api
         }
         try {
             $mesh = $meshes->mesh($object->mesh);
-            $texels = $gate->through(\strlen($mesh->indices), static fn (): string => PaintRaster::of($mesh, $paint, (int) $body->channel - 1, (int) $body->set - 1, $body->size));
+            $texels = $gate->through(\strlen($mesh->indices), static fn (): string => PaintRaster::of($mesh, $paint, (int) $body->channel - 1, (int) $body->set - 1, (int) $body->size));
         } catch (\LengthException $e) {
             throw Refusal::invalid("$object->name makes no map: {$e->getMessage()}.");
         }
-        $file = ImageFile::fromBytes(Png::bytes($body->size, $body->size, 1, $texels), "$body->name mask.png");
+        $file = ImageFile::fromBytes(Png::bytes((int) $body->size, (int) $body->size, 1, $texels), "$body->name mask.png");
         $quota->room($project, \strlen($file->bytes));
         $image = $importer->describe($file, "painted on $object->name");
         $kept = $importer->keep($project, $body->name, 1.0, [['file' => $file->name, 'sha256' => $image->sha256, 'role' => Role::Mask, 'encoding' => Role::Mask->encoding(), 'inverted' => false, 'channels' => []]]);

@@ -17,9 +17,11 @@ use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Format\ZipFile;
+use Rilta\Core\Mesh\Assembly;
 use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Bvh;
 use Rilta\Core\Mesh\Edit\MeshEdits;
+use Rilta\Core\Mesh\Edit\NameUvs;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\MeshMeasures;
 use Rilta\Core\Mesh\MeshOptions;
@@ -355,8 +357,17 @@ final readonly class OwnMeshes
             'base' => $record->base,
             'edits' => \count($record->edits),
             'worked' => $record->worked,
+            'uvNames' => self::uvNames($record),
             'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
         ] + $record->facts;
+    }
+
+    /** @return list<string> what its sets of UVs are called, "" for those that have no name */
+    private static function uvNames(MeshRecord $record): array
+    {
+        $names = NameUvs::after($record->base === '' ? [] : ReadyMade::UV_NAMES, array_map(MeshEdits::read(...), $record->edits));
+
+        return array_map(static fn (int $set): string => $names[$set] ?? '', range(0, Assembly::MOST_SETS - 1));
     }
 
     /**

@@ -22,6 +22,9 @@ enum ReadyMade: string
     case Cloth = 'cloth';
     case Pipe = 'pipe';
 
+    /** What the sets of UVs of all of them are for. */
+    public const UV_NAMES = ['Each part fills it', 'Once, without overlaps', 'In metres', 'Each part, undistorted'];
+
     private const LISTS = ['positions' => [], 'normals' => [], 'uvs' => [[], [], [], []], 'tangents' => [], 'bitangents' => [], 'sections' => [], 'indices' => []];
     /** What is left free around each face of a cube in its second unwrapping. */
     private const MARGIN = 0.01;

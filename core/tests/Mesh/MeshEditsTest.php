@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\Edit\MeshEdits;
+use Rilta\Core\Mesh\Edit\NameUvs;
 use Rilta\Core\Mesh\Edit\Refine;
 use Rilta\Core\Mesh\Edit\Weld;
 use Rilta\Core\Mesh\Mesh;
@@ -284,6 +285,24 @@ final class MeshEditsTest extends TestCase
         self::assertSame(['One side'], array_column($whole->primitives, 'material'));
     }
 
+    public function testFacesThatWerePickedOneByOneAreASection(): void
+    {
+        $cube = ReadyMade::Cube->mesh();
+        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 3, 3]]])->of($cube);
+        self::assertSame(2, $mesh->primitives[\count($mesh->primitives) - 1]->count);
+        $this->expectExceptionMessage('none of the number 999');
+        MeshEdits::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 999]]])->of($cube);
+    }
+
+    public function testNamesOfSetsGoWithThem(): void
+    {
+        $read = static fn (array ...$all): array => array_values(array_map(MeshEdits::read(...), $all));
+        self::assertSame([0 => 'Trim', 1 => 'Whole', 2 => 'Trim'], NameUvs::after(['a', 'Whole'], $read(['edit' => 'name', 'set' => 1, 'name' => 'Trim'], ['edit' => 'copy', 'from' => 1, 'to' => 3])));
+        self::assertSame([1 => 'Unwrapped'], NameUvs::after(['a', 'b'], $read(['edit' => 'drop', 'set' => 1], ['edit' => 'unwrap', 'set' => 2])));
+        $cube = ReadyMade::Cube->mesh();
+        self::assertSame($cube, MeshEdits::read(['edit' => 'name', 'set' => 1, 'name' => 'Trim'])->of($cube));
+    }
+
     public function testSetsAreCopiedAndLeftOut(): void
     {
         $cube = ReadyMade::Cube->mesh();
@@ -308,6 +327,7 @@ final class MeshEditsTest extends TestCase
         yield 'nowhere' => [['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 0, 0]], '/from: expected a direction'];
         yield 'no name' => [['edit' => 'section', 'name' => '  '], '/name: expected'];
         yield 'faces of a kind' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'luck']], '/faces/by: expected'];
+        yield 'half a triangle' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'list', 'triangles' => [1, 2.5]]], '/triangles/1: expected the number of a triangle'];
         yield 'no object' => [['edit' => 'section', 'name' => 'a', 'faces' => 3], '/faces: expected an object'];
         yield 'half a pair' => [['edit' => 'move', 'set' => 1, 'scale' => [1]], '/scale: expected two numbers'];
     }

@@ -273,6 +273,11 @@
 	function point(event: PointerEvent): void {
 		clearTimeout(reading);
 		if (follows && event.buttons === 0) sunTo(event);
+		if (shaping?.by === 'list' && event.buttons === 1 && scene !== null) {
+			const at = canvas.getBoundingClientRect();
+			const face = scene.faceAt(event.clientX - at.left, event.clientY - at.top, shaping.id);
+			if (face !== null) shaping.pick(face.triangle, face.normal, event.shiftKey);
+		}
 		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
 		const box = canvas.getBoundingClientRect();
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
@@ -289,6 +294,8 @@
 		under = null;
 	});
 
+	/** Faces are picked by dragging over them; the eye is turned with the other buttons meanwhile. */
+	$effect(() => scene?.eye.turns(shaping?.by !== 'list'));
 	/** Whether the eye walks. */
 	let walking = $state(false);
 	export function walk(on: boolean): void {
@@ -314,7 +321,7 @@
 		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
 		const face = shaping === null ? null : scene.faceAt(x, y, shaping.id);
 		if (shaping !== null && face !== null) {
-			shaping.pick(face.triangle, face.normal);
+			shaping.pick(face.triangle, face.normal, event.shiftKey);
 			return;
 		}
 		if (tool !== 'probe') {

@@ -1,4 +1,4 @@
-import { MathUtils, PerspectiveCamera, Raycaster, Sphere, Vector2, Vector3, type Box3, type Intersection, type Mesh } from 'three';
+import { MOUSE, MathUtils, PerspectiveCamera, Raycaster, Sphere, Spherical, Vector2, Vector3, type Box3, type Intersection, type Mesh } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument, Triple } from '../api/client';
 
@@ -11,6 +11,8 @@ export type Sight = { eye: Triple; ray: Triple; rayRight: Triple; rayDown: Tripl
 /** Degrees seen from top to bottom, on stages at least so many times as wide as high. */
 const FIELD = 38;
 const WIDEST = 1.42;
+/** What keys do while the stage has them: degrees round and up, and how many times as far away. */
+const KEYS: Record<string, readonly [number, number, number]> = { ArrowLeft: [-5, 0, 1], ArrowRight: [5, 0, 1], ArrowUp: [0, -5, 1], ArrowDown: [0, 5, 1], '+': [0, 0, 0.9], '-': [0, 0, 1 / 0.9] };
 /** How much room is left around what is framed. */
 const FRAMED = 1.12;
 
@@ -18,6 +20,7 @@ const FRAMED = 1.12;
 export class Eye {
 	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
 	readonly orbit: OrbitControls;
+	private readonly left = new AbortController();
 	/** It came to rest at another place. */
 	onRest: (place: Lookout) => void = () => {};
 
@@ -28,6 +31,7 @@ export class Eye {
 		this.orbit.maxDistance = 120;
 		this.orbit.addEventListener('change', moved);
 		this.orbit.addEventListener('end', () => this.rest());
+		canvas.addEventListener('keydown', (event) => this.key(event), { signal: this.left.signal });
 	}
 
 	/** @param aspect of the picture, width by height */
@@ -97,11 +101,34 @@ export class Eye {
 
 	dispose(): void {
 		this.orbit.dispose();
+		this.left.abort();
+	}
+
+	/** Whether the first button of the pointer turns it. */
+	turns(on: boolean): void {
+		this.orbit.mouseButtons.LEFT = on ? MOUSE.ROTATE : null;
 	}
 
 	/** It stays here. */
 	rest(): void {
 		this.onRest(this.place);
+	}
+
+	/** Arrows turn it about what it looks at, + and - come closer and go away. */
+	private key(event: KeyboardEvent): void {
+		const step = KEYS[event.key];
+		if (step === undefined || !this.orbit.enabled || event.ctrlKey || event.metaKey || event.altKey) return;
+		const [round, up, times] = step;
+		// While the first button is for something else, so are keys that say how large that is.
+		if (times !== 1 && this.orbit.mouseButtons.LEFT === null) return;
+		event.preventDefault();
+		const away = new Spherical().setFromVector3(this.camera.position.clone().sub(this.orbit.target));
+		away.theta += MathUtils.degToRad(round);
+		away.phi = Math.min(this.orbit.maxPolarAngle, Math.max(0.02, away.phi + MathUtils.degToRad(up)));
+		away.radius = Math.min(this.orbit.maxDistance, Math.max(this.orbit.minDistance, away.radius * times));
+		this.camera.position.setFromSpherical(away).add(this.orbit.target);
+		this.orbit.update();
+		this.rest();
 	}
 
 	private toDevice(x: number, y: number): Vector2 {

@@ -30,6 +30,8 @@ const IN_PLACE: Command[] = [
 	{ group: 'Numbers', label: 'As usual', keys: 'Delete' },
 	{ group: 'Brush', label: 'Value 0, ½ and 1', keys: '0 5 1' },
 	{ group: 'Brush', label: 'Wider or narrower', keys: '+ -' },
+	{ group: 'Stage', label: 'Turn the eye', keys: '← → ↑ ↓' },
+	{ group: 'Stage', label: 'Closer or away', keys: '+ -' },
 	{ group: 'Walk', label: 'Go', keys: 'W A S D' },
 	{ group: 'Walk', label: 'Turn', keys: 'Q E' },
 	{ group: 'Walk', label: 'Hurry', keys: 'Shift' }

@@ -10,7 +10,8 @@ export const CHOICES = [
 	{ value: 'section', label: 'Section', help: 'What belongs to one section' },
 	{ value: 'island', label: 'Island', help: 'What hangs together in the UV set: click one face' },
 	{ value: 'smooth', label: 'Smooth part', help: 'What is reached from one face over edges that are hardly bent: click one face' },
-	{ value: 'facing', label: 'Facing', help: 'What faces the way of one face: click it' }
+	{ value: 'facing', label: 'Facing', help: 'What faces the way of one face: click it' },
+	{ value: 'list', label: 'By hand', help: 'Click or drag over faces, one by one; with Shift they are taken out' }
 ] as const;
 export type By = (typeof CHOICES)[number]['value'];
 export type Run = readonly [first: number, count: number];
@@ -26,6 +27,8 @@ export class Shaping {
 	section = $state('');
 	/** The face that was clicked, and the way it faces, in the mesh's own coordinates. */
 	face = $state.raw<{ triangle: number; normal: Triple } | null>(null);
+	/** Those that were picked one by one. */
+	picked = $state.raw<ReadonlySet<number>>(new Set());
 	angles = $state({ smooth: usual('smooth'), facing: usual('facing') });
 	/** Those that are chosen, in the mesh's order; null as long as nobody knows. */
 	runs = $state.raw<readonly Run[] | null>(null);
@@ -43,6 +46,7 @@ export class Shaping {
 		const { by, face } = this;
 		if (by === 'all') return { by };
 		if (by === 'section') return this.section === '' ? null : { by, section: this.section };
+		if (by === 'list') return this.picked.size === 0 ? null : { by, triangles: [...this.picked] };
 		if (face === null) return null;
 		if (by === 'island') return { by, triangle: face.triangle, set: this.set };
 		return by === 'smooth' ? { by, triangle: face.triangle, angle: this.angles.smooth } : { by, direction: face.normal, angle: this.angles.facing };
@@ -54,7 +58,14 @@ export class Shaping {
 	}
 
 	/** A face was clicked: what it is a part of is chosen. */
-	pick(triangle: number, normal: Triple): void {
+	pick(triangle: number, normal: Triple, out = false): void {
+		if (this.by === 'list') {
+			const picked = new Set(this.picked);
+			if (out) picked.delete(triangle);
+			else picked.add(triangle);
+			this.picked = picked;
+			return;
+		}
 		if (this.by === 'all' || this.by === 'section') this.by = 'island';
 		this.face = { triangle, normal };
 	}
@@ -71,7 +82,7 @@ export class Shaping {
 			if (mine === this.asked) this.runs = runs as unknown as Run[];
 		} catch {
 			// What was clicked is of another mesh by now.
-			if (mine === this.asked) [this.runs, this.face] = [null, null];
+			if (mine === this.asked) [this.runs, this.face, this.picked] = [null, null, new Set()];
 		}
 	}
 
@@ -87,7 +98,7 @@ export class Shaping {
 			this.stage.change(this.id, { mesh: made.mesh.name, ...(made.paint === null ? {} : { paint: made.paint }) });
 			this.stage.onMerged();
 			// Triangles have other numbers.
-			if (edit.edit === 'refine' || edit.edit === 'section') this.face = null;
+			if (edit.edit === 'refine' || edit.edit === 'section') [this.face, this.picked] = [null, new Set()];
 			return true;
 		} catch (error) {
 			failed('The mesh was not changed', error);

@@ -9,13 +9,13 @@ use Symfony\Component\Validator\Constraints as Assert;
 /** What was painted on an object becomes a map. */
 final readonly class PaintMapBody
 {
-    public const SIZES = [256, 512, 1024, 2048];
+    public const SIZES = [256.0, 512.0, 1024.0, 2048.0];
 
     /**
      * @param string $name    of the set that it becomes a part of
      * @param float  $channel 1 for the first
      * @param float  $set     of UVs, 1 for the first
-     * @param int    $size    texels a side
+     * @param float  $size    texels a side
      */
     public function __construct(
         #[Assert\NotNull]
@@ -30,7 +30,7 @@ final readonly class PaintMapBody
         #[Assert\DivisibleBy(1)]
         public float $set = 2.0,
         #[Assert\Choice(self::SIZES)]
-        public int $size = 1024,
+        public float $size = 1024.0,
     ) {
     }
 }

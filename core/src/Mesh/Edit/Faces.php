@@ -11,14 +11,15 @@ use Rilta\Core\Mesh\Mesh;
 final readonly class Faces
 {
     /**
-     * @param string                     $by       all, section, island, smooth or facing
-     * @param string                     $section  that they belong to
-     * @param int                        $triangle one of them, of an island or a smooth part
-     * @param int                        $set      the UVs that make islands, 0 for the first
-     * @param float                      $angle    degrees: between neighbours of a smooth part, or from the direction that they face
-     * @param array{float, float, float} $facing   unit
+     * @param string                     $by        all, section, island, smooth, facing or list
+     * @param string                     $section   that they belong to
+     * @param int                        $triangle  one of them, of an island or a smooth part
+     * @param int                        $set       the UVs that make islands, 0 for the first
+     * @param float                      $angle     degrees: between neighbours of a smooth part, or from the direction that they face
+     * @param array{float, float, float} $facing    unit
+     * @param list<int>                  $triangles that were picked one by one
      */
-    private function __construct(public string $by, public string $section = '', public int $triangle = 0, public int $set = 0, public float $angle = 0.0, public array $facing = [0.0, 1.0, 0.0])
+    private function __construct(public string $by, public string $section = '', public int $triangle = 0, public int $set = 0, public float $angle = 0.0, public array $facing = [0.0, 1.0, 0.0], public array $triangles = [])
     {
     }
 
@@ -55,6 +56,16 @@ final readonly class Faces
     }
 
     /**
+     * Those that were picked one by one.
+     *
+     * @param list<int> $triangles
+     */
+    public static function list(array $triangles): self
+    {
+        return new self('list', triangles: $triangles);
+    }
+
+    /**
      * @return list<bool> by triangle
      *
      * @throws \LengthException if what is named is not there
@@ -70,8 +81,24 @@ final readonly class Faces
             'island' => $this->reached($mesh, Weld::uvs($mesh, $this->set), null),
             'smooth' => $this->reached($mesh, Weld::places($mesh), cos(deg2rad($this->angle)) - 1e-9),
             'facing' => array_map(fn (array $normal): bool => Vec::length($normal) > 0.5 && Vec::dot($normal, $this->facing) >= cos(deg2rad($this->angle)) - 1e-9, self::normals($mesh)),
+            'list' => $this->picked($mesh),
             default => array_fill(0, $mesh->triangles, true),
         };
+    }
+
+    /** @return list<bool> */
+    private function picked(Mesh $mesh): array
+    {
+        $found = array_fill(0, $mesh->triangles, false);
+        foreach ($this->triangles as $triangle) {
+            if (!isset($found[$triangle])) {
+                throw new \LengthException(\sprintf('it has %d triangles, and none of the number %d', $mesh->triangles, $triangle));
+            }
+            $found[$triangle] = true;
+        }
+
+        /** @var list<bool> $found */
+        return $found;
     }
 
     /** @return list<bool> */

@@ -14,6 +14,8 @@ final class MeshEdits
     /** Of one mesh, one after another. */
     public const MOST = 500;
     public const MOST_BALLS = 256;
+    /** Triangles that are picked one by one. */
+    public const MOST_PICKED = 20000;
     /** Metres of the edges that triangles are split down to, at least and at most. */
     public const EDGES = [0.001, 1000.0];
     /** What was painted, as long as it is carried along. */
@@ -43,10 +45,11 @@ final class MeshEdits
             'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP)),
             'move' => new MoveUvs($own->set('set'), $own->faces(), $own->number('turn', 0.0, self::AMOUNT), $own->pair('scale', 1.0), $own->pair('shift', 0.0), $own->choice('fill', ['', 'square', 'even'])),
             'relax' => new RelaxUvs($own->set('set'), $own->faces()),
+            'name' => new NameUvs($own->set('set'), $own->name('name')),
             'copy' => new CopyUvs($own->set('from'), $own->set('to')),
             'drop' => new DropUvs($own->set('set')),
             'section' => new AssignSection($own->name('name'), $own->faces()),
-            default => throw self::wrong('/edit', 'expected refine, project, unwrap, move, relax, copy, drop or section'),
+            default => throw self::wrong('/edit', 'expected refine, project, unwrap, move, relax, copy, drop, name or section'),
         };
     }
 
@@ -100,7 +103,8 @@ final class MeshEdits
             'island' => Faces::island($triangle(), $own->set('set')),
             'smooth' => Faces::smooth($triangle(), $own->number('angle', 30.0, self::ANGLES)),
             'facing' => Faces::facing($own->direction('direction', null), $own->number('angle', 45.0, self::ANGLES)),
-            default => throw self::wrong('/faces/by', 'expected all, section, island, smooth or facing'),
+            'list' => Faces::list($own->numbers('triangles')),
+            default => throw self::wrong('/faces/by', 'expected all, section, island, smooth, facing or list'),
         };
     }
 
@@ -131,6 +135,17 @@ final class MeshEdits
         $value = $this->said[$name] ?? $choices[0];
 
         return \is_string($value) && \in_array($value, $choices, true) ? $value : throw self::wrong("/$name", 'expected ' . implode(', ', array_filter($choices)));
+    }
+
+    /** @return list<int> of triangles */
+    private function numbers(string $name): array
+    {
+        $said = $this->said[$name] ?? null;
+        if (!\is_array($said) || !array_is_list($said) || \count($said) > self::MOST_PICKED) {
+            throw self::wrong("/$name", \sprintf('expected a list of at most %d', self::MOST_PICKED));
+        }
+
+        return array_map(static fn (mixed $one, int $i): int => \is_int($one) && $one >= 0 ? $one : throw self::wrong("/$name/$i", 'expected the number of a triangle'), $said, array_keys($said));
     }
 
     private function flag(string $name): bool
