@@ -239,6 +239,21 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat()), { timeout: 20_000 }).toBeLessThanOrEqual(1);
 	await expect(board.getByText(/px\/m/)).toBeVisible();
 
+	// What it is for is said, and faces are picked one by one.
+	await expect(board.getByLabel('Name of the UV set')).toHaveValue('Unwrapped');
+	await board.getByLabel('Name of the UV set').fill('For bakes');
+	await board.getByLabel('Name of the UV set').press('Enter');
+	await expect.poll(async () => {
+		const { mesh } = (await storedStage(page, stage)).objects[0]!;
+		return ((await (await page.request.get(`/api/projects/${PROJECT}/meshes`)).json()) as { meshes: OwnMesh[] }).meshes.find((one) => one.name === mesh)?.uvNames[1];
+	}).toBe('For bakes');
+	await board.getByText('By hand', { exact: true }).click();
+	for (const place of [[0, 2, 0.02], [0.3, 1.95, 0.1]] as const) {
+		const [px, py] = await on(page, place);
+		await page.locator('.stage canvas').click({ position: { x: px, y: py } });
+	}
+	await expect(board.getByText(/^Chosen faces 2$/)).toBeVisible();
+
 	// All is there after a reload, and the cap is blue.
 	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 	const { mesh } = (await storedStage(page, stage)).objects[0]!;

@@ -177,8 +177,14 @@ test('stones are scattered over a surface, several are moved at once in whole st
 	await expect.poll(async () => (await stored()).length).toBe(1);
 	await page.getByRole('button', { name: 'Undo' }).click();
 
-	// At eye height, and on.
+	// By keys, and at eye height, and on.
 	const eye = (): Promise<number[]> => page.evaluate(() => (window as unknown as { riltaStage: { camera: { position: { toArray: () => number[] } } } }).riltaStage.camera.position.toArray());
+	const [x] = await eye();
+	await page.locator('.stage canvas').focus();
+	await page.keyboard.press('ArrowRight');
+	expect((await eye())[0]).toBeGreaterThan(x! + 0.2);
+	await page.keyboard.press('ArrowLeft');
+	expect((await eye())[0]).toBeCloseTo(x!, 5);
 	await page.getByRole('button', { name: 'Walk', exact: true }).click();
 	expect((await eye())[1]).toBeCloseTo(1.65, 5);
 	const before = (await eye())[2]!;

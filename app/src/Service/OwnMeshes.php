@@ -127,7 +127,7 @@ final readonly class OwnMeshes
         $label = $ready === null ? $from->label ?? '' : $ready->label();
         try {
             $mesh = $this->of($project)->mesh($name);
-            [$edited, $carried] = $this->gate->through(\strlen($mesh->indices), static fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit), $paint));
+            [$edited, $carried] = $this->gate->through(self::weight($mesh, $edit), static fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit), $paint));
         } catch (\InvalidArgumentException $e) {
             throw Refusal::invalid('/edit' . $e->getMessage());
         } catch (\LengthException $e) {
@@ -318,7 +318,7 @@ final readonly class OwnMeshes
             }
             $before = $this->shaped($base, $sources, $options, \array_slice($edits, 0, -1)) ?? throw StorageFailure::damaged('the mesh');
 
-            return serialize($this->gate->through(\strlen($before->indices), static fn (): Mesh => MeshEdits::read($edits[\count($edits) - 1])->of($before)));
+            return serialize($this->gate->through(self::weight($before, $edits[\count($edits) - 1]), static fn (): Mesh => MeshEdits::read($edits[\count($edits) - 1])->of($before)));
         });
         $mesh = @unserialize((string) file_get_contents($path), ['allowed_classes' => [Mesh::class, Attribute::class, Primitive::class]]);
 
@@ -360,6 +360,17 @@ final readonly class OwnMeshes
             'uvNames' => self::uvNames($record),
             'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
         ] + $record->facts;
+    }
+
+    /**
+     * How much an edit takes, as the gate counts it.
+     *
+     * @param array<string, mixed> $edit
+     */
+    private static function weight(Mesh $mesh, array $edit): int
+    {
+        // A whole mesh may come to have any number of triangles.
+        return ($edit['edit'] ?? '') === 'refine' && ($edit['around'] ?? []) === [] ? \PHP_INT_MAX : \strlen($mesh->indices) * (($edit['edit'] ?? '') === 'unwrap' ? 4 : 1);
     }
 
     /** @return list<string> what its sets of UVs are called, "" for those that have no name */

@@ -67,7 +67,7 @@ $rows = static fn (string $vector, string $scalar): string => base64_encode(pack
     range(0, SIDE * SIDE - 1),
 ))));
 file_put_contents($argv[1], json_encode([
-    'side' => SIDE, 'code' => LightCode::live(), 'prefix' => LightCode::PREFIX, 'exposure' => [LightCode::EXPOSURE => [Light::EXPOSURE]],
+    'side' => SIDE, 'code' => LightCode::live(), 'prefix' => LightCode::PREFIX, 'exposure' => [LightCode::EXPOSURE => [Light::EXPOSURE], LightCode::PARTS => [1.0, 1.0, 1.0]],
     'normals' => $rows('n', 'rough'), 'views' => $rows('view', 'metal'), 'colours' => $rows('colour', 'share'), 'skies' => $skies,
 ], \JSON_THROW_ON_ERROR));
 printf("%d skies, %d surfaces in each\n", count($skies), SIDE * SIDE);
