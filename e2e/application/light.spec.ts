@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { MaterialDocument } from '../../web/src/api/client';
-import { made, on, open, pixels, settled, staged } from './bench';
+import { library, made, on, open, pixels, PROJECT, settled, staged } from './bench';
 
 /** One layer of constants, as rough and as metallic as is said. */
 const plain = (name: string, colour: [number, number, number], roughness: number, metallic: number): MaterialDocument => ({
@@ -109,4 +109,47 @@ test('metal mirrors the sky and the ground, and shadows reach all over the stage
 	// Right beside a wall on the side of the sun the ground sees less of the sky.
 	const [beside, apart] = await at(page, [1.35, 0, 1.56], [1.35, 0, 3.2]);
 	expect(bright(beside!)).toBeLessThan(0.97 * bright(apart!));
+});
+
+test('parts of the light, and how maps are read, are looked at and told under the pointer', async ({ page }) => {
+	await staged(page, (stage) => delete stage.light);
+	await open(page, await made(page, plain('Foil', [0.9, 0.6, 0.3], 0.4, 1)));
+	const view = page.getByLabel('View', { exact: true });
+	const legend = page.getByRole('complementary', { name: 'Legend' });
+	const point = async (place: readonly [number, number, number]): Promise<void> => {
+		await settled(page);
+		const box = (await page.locator('.stage canvas').boundingBox())!;
+		const [x, y] = await on(page, place);
+		await page.mouse.move(box.x + x - 2, box.y + y);
+		await page.mouse.move(box.x + x, box.y + y);
+	};
+	const shown = async (): Promise<number[]> => (await legend.locator('dd').textContent())!.split(' ').map(Number);
+	// The front of the wide cube. Metal scatters nothing, and mirrors all that there is.
+	const front = [-1, 0.5, 0.5] as const;
+	await view.selectOption('diffuse');
+	await point(front);
+	await expect(legend.getByText('As it is shown')).toBeVisible();
+	expect(Math.max(...(await shown()))).toBeLessThanOrEqual(1);
+	await view.selectOption('specular');
+	await point(front);
+	await expect.poll(async () => Math.max(...(await shown()))).toBeGreaterThan(20);
+	// What is told is what is seen.
+	const [seen] = await at(page, front);
+	for (const [c, one] of (await shown()).entries()) expect(Math.abs(one - seen![c]!)).toBeLessThanOrEqual(3);
+
+	// 1,024 texels on so many metres: as many a metre, wherever it is looked at.
+	const { id } = (await (await page.request.post(`/api/projects/${PROJECT}/materials`, { data: { name: 'Gauged', set: 'lime-plaster' } })).json()) as { id: number };
+	await open(page, id);
+	const size = Number(((await (await page.request.get(`/api/materials/${id}`)).json()) as { document: MaterialDocument }).document.lanes[0]!.steps.find((one) => one.step === 'size')!.values.u);
+	const { width } = (await library(page, 'lime-plaster'))!.maps.find((one) => one.role === 'base-colour')!;
+	await view.selectOption('density');
+	await point(front);
+	await expect(legend.getByText('px/m')).toBeVisible();
+	expect(Number.parseFloat((await legend.locator('dd').textContent())!)).toBeCloseTo(width / size, 0);
+	await view.selectOption('fetches');
+	await point(front);
+	await expect(legend.locator('dd')).toHaveText(/^4 /);
+	await view.selectOption('section');
+	await point(front);
+	await expect(legend.locator('dd')).toHaveText(/^[1-6]/);
 });

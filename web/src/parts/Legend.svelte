@@ -2,7 +2,12 @@
 	import type { Lowered, Trail } from '../api/client';
 
 	/** What the colours of a view mean, and what is under the pointer. */
-	let { view, under }: { view: Lowered['views'][number]; under: Trail | null } = $props();
+	let { view, under, lit = null }: {
+		view: Lowered['views'][number];
+		under: Trail | null;
+		/** Of a part of the light: its colour under the pointer, 0…255. */
+		lit?: number[] | null;
+	} = $props();
 
 	const stops = $derived(under?.stops.filter((one) => (view.path === '' ? one.path === '' && one.label !== 'Surface' : one.path === view.path)) ?? []);
 	const all = $derived(stops.flatMap((one) => one.readings));
@@ -25,7 +30,10 @@
 		{/each}
 	</ul>
 	<dl aria-live="polite">
-		{#if under === null}
+		{#if lit !== null}
+			<dt>As it is shown</dt>
+			<dd class="figures">{lit.join(' ')}</dd>
+		{:else if under === null}
 			<dt>Point at a surface to read it.</dt>
 		{:else if under.object === null || under.object === undefined}
 			<dt>Nothing there</dt>

@@ -86,7 +86,7 @@
 		canvas.addEventListener('pointerdown', (e) => (pressed = { x: e.clientX, y: e.clientY }), left);
 		canvas.addEventListener('pointerup', (e) => void click(e), left);
 		canvas.addEventListener('pointermove', point, left);
-		canvas.addEventListener('pointerleave', () => { clearTimeout(reading); asked += 1; under = null; }, left);
+		canvas.addEventListener('pointerleave', () => { clearTimeout(reading); asked += 1; [under, lit] = [null, null]; }, left);
 		const made = new StageScene(stageRenderer());
 		scene = made;
 		made.grounds = new Set(catalogue.value?.meshes.filter((one) => one.ground).map((one) => one.value));
@@ -251,6 +251,8 @@
 
 	/** What is under the pointer while a station or a channel is shown. */
 	let under = $state.raw<Trail | null>(null);
+	/** The same of a part of the light. */
+	let lit = $state.raw<number[] | null>(null);
 	const shownView = $derived.by((): Lowered['views'][number] | undefined => {
 		const part = lightPart(view);
 		return part === undefined ? views.find((one) => one.name === view) : { name: part.value, label: part.label, path: '', group: '', legend: [{ colours: [], text: part.help }] };
@@ -280,6 +282,11 @@
 		}
 		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
 		const box = canvas.getBoundingClientRect();
+		if (lightPart(view) !== undefined) {
+			const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+			reading = window.setTimeout(() => (lit = scene?.colourAt(x, y) ?? null), READ_AFTER);
+			return;
+		}
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);
 		reading = window.setTimeout(() => {
 			const mine = ++asked;
@@ -291,7 +298,7 @@
 	}
 	$effect(() => {
 		void view;
-		under = null;
+		[under, lit] = [null, null];
 	});
 
 	/** Faces are picked by dragging over them; the eye is turned with the other buttons meanwhile. */
@@ -361,7 +368,7 @@
 		<ViewMenu {views} bind:view />
 	</div>
 	{#if paint !== null && scene !== null}<BrushBar painter={scene.painter} {stage} {slug} {meshes} sections={(of) => scene!.sections(of)} channel={paint} {selected} bind:on={painting} />{/if}
-	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} /></div>{/if}
+	{#if shownView !== undefined}<div class="legend-place"><Legend view={legendOf(shownView)} {under} {lit} /></div>{/if}
 	{#if session.before !== null}<div class="halves" aria-hidden="true"><span>before</span><span>now</span></div>{/if}
 	{#if spots !== null && areas.length > 0}<AreaHandles {session} {areas} {spots} />{/if}
 	{#if pad !== null}

@@ -65,7 +65,7 @@
 	{#if use !== undefined && kind !== undefined}
 		<div class="top">
 			<h2 class="heading">Step</h2>
-			<h3>{kind.label} <button class="look" aria-label="{kind.label} in the guide" title="In the guide" onclick={() => guiding.show(kind.label)}><BookOpen size={14} /></button></h3>
+			<div class="named"><h3>{kind.label}</h3><button class="look" aria-label="{kind.label} in the guide" title="In the guide" onclick={() => guiding.show(kind.label)}><BookOpen size={14} /></button></div>
 		</div>
 		<p class="help">{kind.help}</p>
 		{#each problems as problem (problem.path + problem.message)}<p class="problem">{problem.message}</p>{/each}
@@ -93,6 +93,11 @@
 </section>
 
 <style>
+	.named {
+		display: flex;
+		align-items: center;
+		gap: 6px;
+	}
 	.look {
 		color: var(--dim);
 		cursor: pointer;

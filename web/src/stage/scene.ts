@@ -296,6 +296,25 @@ export class StageScene {
 		return count === 0 ? [0, 0, 0] : (sum.map((one) => one / count) as [number, number, number]);
 	}
 
+	/** The colour of what is lit under a point of the canvas, 0…255, as the screen shows it; null where nothing stands. */
+	colourAt(x: number, y: number): number[] | null {
+		if (this.eye.at(x, y, this.objects.values()) === undefined) return null;
+		const { width, height } = this.drawing.size;
+		// As many pixels as derivatives are taken over, seen as in the whole picture.
+		const target = new WebGLRenderTarget(2, 2, { colorSpace: SRGBColorSpace });
+		const pixels = new Uint8Array(16);
+		this.camera.setViewOffset(width, height, Math.floor(x), Math.floor(y), 2, 2);
+		this.wardrobe.rebase(this.camera.position);
+		this.renderer.setRenderTarget(target);
+		this.objectsAlone();
+		this.renderer.readRenderTargetPixels(target, 0, 0, 2, 2, pixels);
+		this.renderer.setRenderTarget(null);
+		this.camera.clearViewOffset();
+		target.dispose();
+		// Rows are counted from below.
+		return [...pixels.subarray(8, 11)];
+	}
+
 	/** The numbers of a picture that is not for the eye: four for each pixel, rows from below, the last 1 where there is an object; as they are, not clamped. */
 	numbers(picture: string): { width: number; height: number; values: Float32Array } {
 		const [width, height] = [this.drawing.size.width, this.drawing.size.height].map((side) => Math.max(1, Math.round(side * READ))) as [number, number];
