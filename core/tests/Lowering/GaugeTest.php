@@ -55,6 +55,8 @@ final class GaugeTest extends TestCase
         foreach ([[0.001, 0.0], [2 / 64, 0.0], [8 / 64, 2.0], [0.5, 4.0]] as [$pixel, $level]) {
             self::assertEqualsWithDelta($level, self::of($lowered, FloorLane::at(0.3, 0.7, $pixel))['level'], 1e-9);
         }
+        // A quarter of a metre is 8 texels along u, and 2 along v.
+        self::assertEqualsWithDelta(3.0, self::of(self::lowered(['linked' => false, 'u' => 2.0, 'v' => 8.0]), FloorLane::at(0.3, 0.7, 0.25))['level'], 1e-9);
     }
 
     public function testFetchesAreThoseOfTapsThatWeigh(): void

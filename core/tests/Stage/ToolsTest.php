@@ -41,6 +41,19 @@ final class ToolsTest extends TestCase
         self::assertCount(200, Stage::read(['format' => Stage::FORMAT, 'objects' => array_map(Copies::document(...), \array_slice($copies, 0, 200))])->objects);
     }
 
+    public function testOverLargeTrianglesCopiesLieAsCloselyEverywhere(): void
+    {
+        $one = new Placed('a', 'A', 'cube', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]);
+        $floor = new Placed('floor', 'Floor', 'floor', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]);
+        $counts = array_fill(0, 16, 0);
+        foreach (Copies::over($one, $floor, ReadyMade::Floor->mesh(), 1600, 10.0, false, 0.0, 0.0, 8, []) as $copy) {
+            ++$counts[4 * (int) floor(($copy->position[0] + 60) / 30) + (int) floor(($copy->position[2] + 60) / 30)];
+        }
+        // A hundred in each sixteenth, give or take four times the root of that.
+        self::assertGreaterThan(60, min($counts));
+        self::assertLessThan(140, max($counts));
+    }
+
     public function testCopiesThatLeanStandAlongTheNormal(): void
     {
         $pebble = new Placed('pebble', 'Pebble', 'boulder', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]);
