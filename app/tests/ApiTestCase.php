@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
 use Rilta\App\Entity\Project;
+use Rilta\App\Service\Parcels;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Material\Material;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
@@ -255,5 +256,19 @@ abstract class ApiTestCase extends WebTestCase
             return;
         }
         self::fail("The OpenAPI document does not know $method $url.");
+    }
+
+    /** The project once more, as its file brings it. */
+    protected function twin(): Project
+    {
+        $project = $this->service(EntityManagerInterface::class)->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]);
+        self::assertInstanceOf(Project::class, $project);
+        $parcels = $this->service(Parcels::class);
+        $path = $parcels->pack($project);
+        try {
+            return $parcels->unpack((string) file_get_contents($path));
+        } finally {
+            unlink($path);
+        }
     }
 }

@@ -6,8 +6,6 @@ namespace Rilta\App\Tests;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MeshRecord;
-use Rilta\App\Entity\Project;
-use Rilta\App\Service\Parcels;
 use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Stage\Stage;
@@ -101,12 +99,7 @@ final class MeshEditTest extends ApiTestCase
         $name = self::text(self::at($this->edit('cube', ['edit' => 'section', 'name' => 'Lid', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 5]]), 'mesh')['name']);
         $this->edit('cube', ['edit' => 'unwrap', 'set' => 1]);
         $this->stand([self::object($name)]);
-        $project = $this->service(EntityManagerInterface::class)->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]);
-        self::assertInstanceOf(Project::class, $project);
-        $parcels = $this->service(Parcels::class);
-        $path = $parcels->pack($project);
-        $twin = $parcels->unpack((string) file_get_contents($path));
-        unlink($path);
+        $twin = $this->twin();
         $meshes = self::at($this->api('GET', "/api/projects/$twin->slug/meshes"), 'meshes');
         self::assertCount(1, $meshes, 'what stands nowhere stays behind');
         self::assertContains('Lid', array_column(self::at(self::at($meshes, 0), 'sections'), 'name'));

@@ -152,13 +152,7 @@ final class MeshTest extends ApiTestCase
         $this->api('GET', '/api/projects/' . self::PROJECT . '/stage');
         $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $stage], headers: ['If-Match' => '"1"']);
 
-        $entities = $this->service(EntityManagerInterface::class);
-        $project = $entities->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]);
-        self::assertInstanceOf(Project::class, $project);
-        $parcels = $this->service(Parcels::class);
-        $path = $parcels->pack($project);
-        $twin = $parcels->unpack((string) file_get_contents($path));
-        unlink($path);
+        $twin = $this->twin();
         $meshes = self::at($this->api('GET', "/api/projects/$twin->slug/meshes"), 'meshes');
         // What is in the bin stays behind.
         self::assertSame(['mirrored', 'quantised'], array_column($meshes, 'label'));

@@ -235,9 +235,14 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 
 	// Unwrapped, all lies side by side in the square.
 	await board.getByText('2', { exact: true }).click();
+	// A server that is busy, and a line that breaks, are asked again.
+	let refused = 0;
+	await page.route('**/mesh-edits', (route) => (refused++ === 0 ? route.fulfill({ status: 503, headers: { 'Retry-After': '1' }, json: { title: 'Busy', status: 503, detail: 'Busy.', problems: [] } }) : refused === 2 ? route.abort('connectionreset') : route.continue()));
 	await board.getByRole('button', { name: 'Unwrap' }).click();
 	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat()), { timeout: 20_000 }).toBeLessThanOrEqual(1);
 	await expect(board.getByText(/px\/m/)).toBeVisible();
+	expect(refused).toBe(3);
+	await page.unroute('**/mesh-edits');
 
 	// What it is for is said, and faces are picked one by one.
 	await expect(board.getByLabel('Name of the UV set')).toHaveValue('Unwrapped');
@@ -265,6 +270,6 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	};
 	await expect.poll(async () => `${await colour([0, 2, 0])} ${await colour([0, 1, 1])}`, { timeout: 60_000 }).toBe('blue red');
 	// A wrong order is told, and nothing is changed.
-	const refused = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh, edit: { edit: 'section', name: 'a', faces: { by: 'section', section: 'Moss' } } } });
-	expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([422, 'Sphere stays as it is: it has no section "Moss".']);
+	const answer = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh, edit: { edit: 'section', name: 'a', faces: { by: 'section', section: 'Moss' } } } });
+	expect([answer.status(), ((await answer.json()) as { detail: string }).detail]).toEqual([422, 'Sphere stays as it is: it has no section "Moss".']);
 });

@@ -37,6 +37,7 @@ use Rilta\Core\Recipe\RecipeCatalogue;
 use Rilta\Core\Recipe\RecipeSchema;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Lighting;
+use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Stage\Tools;
@@ -72,6 +73,8 @@ final class CatalogueController extends Api
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'copies' => array_map(static fn (Control $c): array => $c->describe(), Copies::controls()),
+            'scatter' => array_map(static fn (Control $c): array => $c->describe(), Copies::scattering()),
+            'fillKinds' => PaintFill::kinds(),
             'brush' => array_map(static fn (Control $c): array => $c->describe(), Tools::brush()),
             'fill' => array_map(static fn (Control $c): array => $c->describe(), Tools::fill()),
             'shaping' => array_map(static fn (Control $c): array => $c->describe(), Tools::shaping()),

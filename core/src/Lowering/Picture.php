@@ -15,26 +15,23 @@ use Rilta\Core\Surface\Surface;
 /** Something that can be shown instead of the lit material: a channel, or a station in false colours. */
 final readonly class Picture
 {
-    /**
-     * @param string                                           $name   unique in the material
-     * @param string                                           $path   JSON Pointer to the step, empty for channels
-     * @param Node                                             $colour vec3, as it is to be displayed, in linear light
-     * @param list<array{colours: list<string>, text: string}> $legend what its colours mean, as sRGB hex codes
-     */
-    private function __construct(public string $name, public string $label, public string $path, public Node $colour, public array $legend = [])
-    {
-    }
+    private const CHANNELS = 'Channels';
+    private const READING = 'How maps are read';
+    private const MESH = 'The mesh';
+    private const LAYERS = 'Layers';
+    private const LANES = 'Lanes';
 
-    /** What kind of picture it is; those of the same kind follow each other where people choose one. */
-    public function group(): string
+    /**
+     * @param string                                           $name    unique in the material
+     * @param string                                           $path    JSON Pointer to the step, empty for channels
+     * @param Node                                             $colour  vec3, as it is to be displayed, in linear light
+     * @param list<array{colours: list<string>, text: string}> $legend  what its colours mean, as sRGB hex codes
+     * @param string                                           $group   what kind of picture it is; those of a kind follow each other where people choose one
+     * @param bool                                             $form    whether a little shade may tell what is near and far: its parts are large and even
+     * @param string                                           $reading what the trail's readings begin with that tell it; "" for its label
+     */
+    private function __construct(public string $name, public string $label, public string $path, public Node $colour, public array $legend = [], public string $group = self::CHANNELS, public bool $form = false, public string $reading = '')
     {
-        return match (true) {
-            \in_array($this->name, ['density', 'stretch', 'level', 'fetches'], true) => 'How maps are read',
-            \in_array($this->name, ['painted', 'section', 'metres'], true) => 'The mesh',
-            (bool) preg_match('~^(mask|term|shares):~', $this->name) => 'Layers',
-            (bool) preg_match('~^(station|area):|^(coordinates|faces|cells)$~', $this->name) => 'Lanes',
-            default => 'Channels',
-        };
     }
 
     /** @return list<self> */
@@ -49,8 +46,8 @@ final readonly class Picture
             new self('roughness', 'Roughness', '', $grey('roughness'), self::shades('Mirror', 'Matt')),
             new self('metallic', 'Metallic', '', $grey('metallic'), self::shades('Not metal', 'Metal')),
             new self('occlusion', 'Occlusion', '', $grey('occlusion'), self::shades('Closed in', 'Open')),
-            new self('coordinates', 'Coordinates', '', self::coordinates($g, $taps), Chart::repeatLegend()),
-            new self('faces', 'Face weights', '', self::faces($g, $taps), Chart::faceLegend()),
+            new self('coordinates', 'Coordinates', '', self::coordinates($g, $taps), Chart::repeatLegend(), self::LANES),
+            new self('faces', 'Face weights', '', self::faces($g, $taps), Chart::faceLegend(), self::LANES),
         ];
         if (isset($lowered->channels['height'])) {
             $pictures[] = new self('height', 'Height', '', $grey('height'), self::shades('Lowest', 'Highest'));
@@ -67,10 +64,10 @@ final readonly class Picture
             $of = 'Mask of ' . ($layer->layer->name ?? $path);
             $shown = static fn (Node $mask): Node => self::encoded($g, $g->vec($mask, $mask, $mask));
             $legend = self::shades('Not there', 'There');
-            $pictures[] = new self("mask:$path", $of, '', $shown($mask), $legend);
+            $pictures[] = new self("mask:$path", $of, '', $shown($mask), $legend, self::LAYERS);
             // As far as it has come after each term; after the last it is the mask.
             foreach (\array_slice($lowered->terms[$path] ?? [], 0, -1, true) as $t => $term) {
-                $pictures[] = new self("term:$path/mask/$t", "$of, up to term " . $t + 1, '', $shown($term), $legend);
+                $pictures[] = new self("term:$path/mask/$t", "$of, up to term " . $t + 1, '', $shown($term), $legend, self::LAYERS);
             }
         }
         foreach (array_chunk(array_values($lowered->shares), 3) as $i => $three) {
@@ -78,7 +75,7 @@ final readonly class Picture
             $pictures[] = new self('shares:' . 3 * $i, 'Shares', '', $g->vec(...array_pad($three, 3, $g->float(0))));
         }
         if (self::hasCells($taps)) {
-            $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend());
+            $pictures[] = new self('cells', 'Cells', '', self::cells($g, $taps), Chart::cellLegend(), self::LANES);
         }
         foreach ($lowered->stations as $i => $station) {
             // Where a step makes cells or changes weights, they are what there is to see.
@@ -93,7 +90,7 @@ final readonly class Picture
                 $picture = $g->mix($picture, self::cells($g, $station->taps), 0.62);
                 $legend = [...Chart::cellLegend(), ...$legend];
             }
-            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture, $legend);
+            $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture, $legend, self::LANES);
             if ($before !== [] && $station->taps[0]->region !== $before[0]->region) {
                 // Not to be looked at, but to be read where rectangles are dragged: the coordinate that they lie in.
                 $pictures[] = new self('area:' . $station->path, 'Coordinate', '', self::foremost($g, $before));
@@ -119,13 +116,13 @@ final readonly class Picture
         $few = $g->mul($g->log2($g->add($gauge->fetches, 1.0)), 1 / log(49, 2));
 
         return [
-            new self('density', 'Density', '', $bare(Chart::scale($g, $g->add($doublings($gauge->density, $lowered->density), 0.5))), Chart::scaleLegend(['A quarter of what is wanted, or less', 'Half', 'As dense as is wanted', 'Twice', 'Four times, or more'])),
-            new self('stretch', 'Stretch', '', $bare(Chart::scale($g, $g->add($doublings($gauge->stretch, 1.0), 0.5))), Chart::scaleLegend(['', '', 'As long as wide', 'Twice as long', 'Four times, or more'])),
-            new self('level', 'Mip level', '', $bare(Chart::scale($g, $g->sub(0.5, $g->mul($gauge->level, 1 / 16)))), Chart::scaleLegend(['8, or more', '4', '0: the map as it is', '', ''])),
-            new self('fetches', 'Fetches', '', Chart::scale($g, $few), Chart::scaleLegend(['None', '2', '6', '18', '48, or more'])),
-            new self('painted', 'Painted', '', Chart::painted($g, $surface->input('painted')), Chart::paintedLegend()),
-            new self('section', 'Section', '', Chart::section($g, $surface->input('section')), Chart::sectionLegend()),
-            new self('metres', 'Metre grid', '', Chart::metres($g, $surface->position(), $surface->normal(), $surface->input('dpdx'), $surface->input('dpdy')), Chart::metreLegend()),
+            new self('density', 'Density', '', $bare(Chart::scale($g, $g->add($doublings($gauge->density, $lowered->density), 0.5))), Chart::scaleLegend(['A quarter of what is wanted, or less', 'Half', 'As dense as is wanted', 'Twice', 'Four times, or more']), self::READING),
+            new self('stretch', 'Stretch', '', $bare(Chart::scale($g, $g->add($doublings($gauge->stretch, 1.0), 0.5))), Chart::scaleLegend(['', '', 'As long as wide', 'Twice as long', 'Four times, or more']), self::READING),
+            new self('level', 'Mip level', '', $bare(Chart::scale($g, $g->sub(0.5, $g->mul($gauge->level, 1 / 16)))), Chart::scaleLegend(['8, or more', '4', '0: the map as it is', '', '']), self::READING),
+            new self('fetches', 'Fetches', '', Chart::scale($g, $few), Chart::scaleLegend(['None', '2', '6', '18', '48, or more']), self::READING),
+            new self('painted', 'Painted', '', Chart::painted($g, $surface->input('painted')), Chart::paintedLegend(), self::MESH, true),
+            new self('section', 'Section', '', Chart::section($g, $surface->input('section')), Chart::sectionLegend(), self::MESH, true),
+            new self('metres', 'Metre grid', '', Chart::metres($g, $surface->position(), $surface->normal(), $surface->input('dpdx'), $surface->input('dpdy')), Chart::metreLegend(), self::MESH, true, 'Position'),
         ];
     }
 

@@ -62,7 +62,6 @@ final readonly class Probe
         $stops[] = new Stop('', 'The mesh', [
             new Reading('Painted', $point->inputs['painted']),
             new Reading('Section', [$point->inputs['section'][0] + 1]),
-            new Reading('Metre grid', $point->inputs['position'], 'm'),
         ]);
         $stops[] = new Stop('', 'Result', [
             new Reading('Base colour, linear', $values['baseColour']),

@@ -24,17 +24,29 @@ final class Copies
     /** @return list<NumberControl> of one axis (count, spacing) and of all copies (place, turn, size) */
     public static function controls(): array
     {
-        $number = static fn (string $name, string $label, string $help, Unit $unit, float $value, float $soft, float $hard, float $step, bool $whole = false, float $least = 0.0): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), $unit, $value, [max(0.0, $least), $soft], [$least, $hard], $step, whole: $whole);
-
         return [
-            $number('count', 'Copies', 'How many, with the object itself.', Unit::None, 3.0, 20.0, Stage::MOST_OBJECTS, 1.0, true, 1.0),
-            $number('spacing', 'Metres', 'From one to the next.', Unit::Metres, 2.0, 10.0, self::FARTHEST, 0.1, false, -self::FARTHEST),
-            $number('place', 'Aside by up to', 'How far each may lie beside its place.', Unit::Metres, 0.1, 1.0, self::MOST_ASIDE, 0.05),
-            $number('turn', 'Turned by up to', 'How far each may be turned about the upright axis, to either side.', Unit::Degrees, 5.0, 90.0, self::MOST_TURN, 1.0),
-            $number('size', 'Sized by up to', 'How much larger or smaller each may be.', Unit::Percent, 5.0, 50.0, self::MOST_SIZE, 1.0),
-            $number('over', 'Copies', 'How many lie over the other object.', Unit::None, 20.0, 100.0, Stage::MOST_OBJECTS, 1.0, true, 1.0),
-            $number('slope', 'Not steeper than', 'How far the surface may be turned from level where a copy lies.', Unit::Degrees, 30.0, 90.0, 180.0, 5.0),
+            self::number('count', 'Copies', 'How many, with the object itself.', Unit::None, 3.0, 20.0, Stage::MOST_OBJECTS, 1.0, true, 1.0),
+            self::number('spacing', 'Metres', 'From one to the next.', Unit::Metres, 2.0, 10.0, self::FARTHEST, 0.1, false, -self::FARTHEST),
+            self::number('place', 'Aside by up to', 'How far each may lie beside its place.', Unit::Metres, 0.1, 1.0, self::MOST_ASIDE, 0.05),
+            self::number('turn', 'Turned by up to', 'How far each may be turned about the upright axis, to either side.', Unit::Degrees, 5.0, 90.0, self::MOST_TURN, 1.0),
+            self::number('size', 'Sized by up to', 'How much larger or smaller each may be.', Unit::Percent, 5.0, 50.0, self::MOST_SIZE, 1.0),
         ];
+    }
+
+    /** @return list<NumberControl> of copies all over the surface of another object */
+    public static function scattering(): array
+    {
+        return [
+            self::number('count', 'Copies', 'How many lie over the other object.', Unit::None, 20.0, 100.0, Stage::MOST_OBJECTS, 1.0, true, 1.0),
+            self::number('slope', 'Not steeper than', 'How far the surface may be turned from level where a copy lies.', Unit::Degrees, 30.0, 90.0, 180.0, 5.0),
+            self::number('turn', 'Turned by up to', 'How far each may be turned about the upright axis, to either side.', Unit::Degrees, self::MOST_TURN, self::MOST_TURN, self::MOST_TURN, 5.0),
+            self::number('size', 'Sized by up to', 'How much larger or smaller each may be.', Unit::Percent, 20.0, 50.0, self::MOST_SIZE, 1.0),
+        ];
+    }
+
+    private static function number(string $name, string $label, string $help, Unit $unit, float $value, float $soft, float $hard, float $step, bool $whole = false, float $least = 0.0): NumberControl
+    {
+        return new NumberControl(new ControlMeta($name, $label, $help), $unit, $value, [max(0.0, $least), $soft], [$least, $hard], $step, whole: $whole);
     }
 
     /**

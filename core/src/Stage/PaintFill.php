@@ -13,6 +13,14 @@ final readonly class PaintFill
     /** By what: all of it; faces that look up or are steep; what lies high; patches of noise; a section. */
     public const KINDS = ['all', 'slope', 'height', 'noise', 'section'];
 
+    /** @return list<array{value: string, label: string, span: array{float, float}|null}> what each is called, and where it usually begins and is whole */
+    public static function kinds(): array
+    {
+        $spans = ['slope' => [60.0, 30.0], 'height' => [0.0, 1.0], 'noise' => [0.4, 0.6]];
+
+        return array_map(static fn (string $kind): array => ['value' => $kind, 'label' => ucfirst($kind), 'span' => $spans[$kind] ?? null], self::KINDS);
+    }
+
     /**
      * @param string $by      one of KINDS
      * @param float  $value   0…1

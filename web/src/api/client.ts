@@ -202,7 +202,7 @@ export const api = {
 		json<{ objects: StageObject[] }>(`${project(slug)}/stage/scatter`, carrying('POST', order)),
 	fillPaint: (slug: string, order: { object: StageObject; channel: number; by: string; value: number; from: number; to: number; size: number; seed: number; section: string }) =>
 		json<{ paint: string }>(`${project(slug)}/stage/paint-fills`, carrying('POST', order)),
-	paintMap: (slug: string, order: { object: StageObject; name: string; channel: number; set: number; size: number }) => json<{ set: string }>(`${project(slug)}/stage/paint-maps`, carrying('POST', order)),
+	paintMap: (slug: string, order: { object: StageObject; name: string; channel: number; set: number }) => json<{ set: string }>(`${project(slug)}/stage/paint-maps`, carrying('POST', order)),
 	saveStage: (slug: string, stage: number, version: number, document: StageDocument, key: string, keepalive = false) =>
 		json<Stage>(`${project(slug)}/stage?stage=${stage}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (

@@ -9,7 +9,7 @@
 	import type { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { paints } from '../state/paints';
-	import { passes, pause } from '../state/retry';
+	import { insisted } from '../state/retry';
 	import { Shaping } from '../state/shaping.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import { typesText } from '../state/typing';
@@ -46,10 +46,10 @@
 	let chosen = $derived(channel);
 	let working = $state(false);
 	const VALUES = [{ value: 0, label: '0' }, { value: 0.5, label: '½' }, { value: 1, label: '1' }];
-	const FILLS = [{ value: 'all', label: 'All' }, { value: 'slope', label: 'Slope' }, { value: 'height', label: 'Height' }, { value: 'noise', label: 'Noise' }, { value: 'section', label: 'Section' }] as const;
-	let by = $state<(typeof FILLS)[number]['value']>('all');
+	const kinds = catalogue.value?.fillKinds ?? [];
+	let by = $state('all');
 	/** Where a fill begins, and where it is whole. */
-	let spans = $state<Record<string, [number, number]>>({ slope: [60, 30], height: [0, 1], noise: [0.4, 0.6] });
+	let spans = $state(Object.fromEntries(kinds.flatMap(({ value, span }) => (span === null ? [] : [[value, [...span] as [number, number]]]))) as Record<string, [number, number]>);
 	let patches = $state(fills.size!.default);
 	let seed = $state(1);
 	let section = $state('');
@@ -83,19 +83,12 @@
 	});
 	let strokes: Promise<void> = Promise.resolve();
 	async function keep(stage: StageState, id: string, paint: Uint8Array): Promise<void> {
-		for (let tries = 0; ; tries++) {
-			try {
-				const name = await paints.keep(slug, paint);
-				painter.kept(id, name);
-				stage.change(id, { paint: name });
-				return;
-			} catch (error) {
-				if (!passes(error)) {
-					failed('What was painted could not be kept', error);
-					return;
-				}
-				await new Promise((resolve) => setTimeout(resolve, pause(tries)));
-			}
+		try {
+			const name = await insisted(() => paints.keep(slug, paint));
+			painter.kept(id, name);
+			stage.change(id, { paint: name });
+		} catch (error) {
+			failed('What was painted could not be kept', error);
 		}
 	}
 	/** Splits triangles of an object where the brush was, or everywhere. */
@@ -111,7 +104,7 @@
 		working = true;
 		try {
 			await strokes;
-			const { set } = await api.paintMap(slug, { object: $state.snapshot(target) as StageObject, name: mapName.trim(), channel: Number(chosen), set: mapUvs, size: 1024 });
+			const { set } = await api.paintMap(slug, { object: $state.snapshot(target) as StageObject, name: mapName.trim(), channel: Number(chosen), set: mapUvs });
 			done('The map is in the library', `It is the mask of ${set}, which layers and masks can read along a lane of mesh UV.`);
 		} catch (error) {
 			failed('No map was made', error);
@@ -167,16 +160,16 @@
 			{@render number('radius')}
 		{/if}
 		<Popover positioning={{ placement: 'bottom-start' }}>
-			<Popover.Trigger class="tool plain framed" title="Hardness, strength and spacing">More</Popover.Trigger>
-			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="brush-panel" aria-label="More of the brush">
+			<Popover.Trigger class="tool plain" title="Hardness, strength and spacing">More</Popover.Trigger>
+			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="floating brush-panel" aria-label="More of the brush">
 				{#each ['hardness', 'strength', 'spacing'] as const as name (name)}<NumberField control={controls[name]!} value={brush[name]} set={(v) => (brush[name] = v)} {...still} />{/each}
 			</Popover.Content></Popover.Positioner></Portal>
 		</Popover>
 		<Popover positioning={{ placement: 'bottom-start' }}>
-			<Popover.Trigger class="tool plain framed" disabled={target === undefined} title="Paints all of an object by what its surface is like">Fill</Popover.Trigger>
-			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="brush-panel" aria-label="Fill">
+			<Popover.Trigger class="tool plain" disabled={target === undefined} title="Paints all of an object by what its surface is like">Fill</Popover.Trigger>
+			<Portal><Popover.Positioner class="picker-place"><Popover.Content class="floating brush-panel" aria-label="Fill">
 				<p>Gives {target?.name ?? 'the object'} the value {brush.value} in channel {chosen}.</p>
-				<Segments label="By" quiet columns={3} options={FILLS} value={by} choose={(value) => (by = value as typeof by)} />
+				<Segments label="By" quiet columns={3} options={kinds} value={by} choose={(value) => (by = value)} />
 				{#if spans[by] !== undefined}
 					{@const span = spans[by]!}
 					{#each ['Begins at', 'Whole at'] as label, i (label)}
@@ -185,18 +178,18 @@
 				{/if}
 				{#if by === 'noise'}
 					<NumberField control={fills.size!} value={patches} set={(v) => (patches = v)} {...still} />
-					<button class="tool plain framed" title="Other patches" onclick={() => (seed = (seed % 999) + 1)}>Seed {seed}</button>
+					<button class="tool plain" title="Other patches" onclick={() => (seed = (seed % 999) + 1)}>Seed {seed}</button>
 				{:else if by === 'section'}
 					<select class="field" aria-label="Section that is filled" bind:value={section}>{#each names as name (name)}<option>{name}</option>{/each}</select>
 				{/if}
 				<button class="tool main" disabled={working} onclick={() => void fill()}>Fill it</button>
-				<button class="tool plain framed" disabled={working} title="Splits all triangles of the object until no edge is longer" onclick={() => filled !== null && target !== undefined && void refine(filled, [], Math.cbrt(target.scale.reduce((product, one) => product * one, 1)))}>Refine all to {edge} m</button>
-				{#if filled !== null && painter.coloured(filled)}<button class="tool plain framed" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From the file's colours</button>{/if}
-				{#if target?.paint !== undefined}<a class="tool plain framed" href="/api/meshes/{target.mesh}/painted/{target.paint}" download title="The mesh as a GLB file, with what is painted as the colours of its vertices">Save as vertex colours</a>
+				<button class="tool plain" disabled={working} title="Splits all triangles of the object until no edge is longer" onclick={() => filled !== null && target !== undefined && void refine(filled, [], Math.cbrt(target.scale.reduce((product, one) => product * one, 1)))}>Refine all to {edge} m</button>
+				{#if filled !== null && painter.coloured(filled)}<button class="tool plain" title="Takes the colours that the vertices have in the file: red, green, blue and alpha for the four channels" onclick={() => filled !== null && painter.fromColours(filled)}>From the file's colours</button>{/if}
+				{#if target?.paint !== undefined}<a class="tool plain" href="/api/meshes/{target.mesh}/painted/{target.paint}" download title="The mesh as a GLB file, with what is painted as the colours of its vertices">Save as vertex colours</a>
 					<form class="map" onsubmit={(e) => { e.preventDefault(); void asMap(); }}>
 						<input class="field" aria-label="Name of the map set" placeholder="Name of a map set" maxlength="80" bind:value={mapName} />
 						<select class="field" aria-label="UV set of the map" bind:value={mapUvs}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>UV {one}</option>{/each}</select>
-						<button class="tool plain framed" disabled={working || mapName.trim() === ''} title="Channel {chosen} as the mask of a map set, 1024 pixels a side">Make a map</button>
+						<button class="tool plain" disabled={working || mapName.trim() === ''} title="Channel {chosen} as the mask of a map set">Make a map</button>
 					</form>{/if}
 			</Popover.Content></Popover.Positioner></Portal>
 		</Popover>
@@ -240,18 +233,8 @@
 		text-align: right;
 		color: var(--dim);
 	}
-	:global(.tool.framed) {
-		border: 1px solid var(--line);
-	}
 	:global(.brush-panel) {
-		display: grid;
-		gap: 8px;
 		width: 280px;
-		padding: 12px;
-		background: var(--panel);
-		border: 1px solid var(--line);
-		border-radius: 4px;
-		font-size: 13px;
 	}
 	.map {
 		display: grid;

@@ -11,12 +11,15 @@
 
 	let bakes = $state(0);
 	const ASK = 4000;
+	const done = $derived(JOB.map((one) => one.done({ document: session.document, stage: stage.document, bakes })));
+	const next = $derived(done.indexOf(false));
+	/** Bakes are asked for once they are all that is left. */
+	const waits = $derived(next === JOB.length - 1);
 	$effect(() => {
+		if (!waits) return;
 		const asking = setInterval(() => void api.bakes(slug, session.id).then((found) => (bakes = found.length), () => {}), ASK);
 		return () => clearInterval(asking);
 	});
-	const done = $derived(JOB.map((one) => one.done({ document: session.document, stage: stage.document, bakes })));
-	const next = $derived(done.indexOf(false));
 	/** One that was looked at again; null for the next one. */
 	let looked = $state<number | null>(null);
 	$effect(() => { void next; looked = null; });

@@ -9,9 +9,12 @@
 		lit?: number[] | null;
 	} = $props();
 
-	const stops = $derived(under?.stops.filter((one) => (view.path === '' ? one.path === '' && one.label !== 'Surface' : one.path === view.path)) ?? []);
-	const all = $derived(stops.flatMap((one) => one.readings));
-	const readings = $derived(view.path === '' ? all.filter((one) => one.name.startsWith(view.label)) : all);
+	/** The last stop that tells it: what comes out goes before what went in. */
+	const readings = $derived.by(() => {
+		const stops = under?.stops.filter((one) => one.path === view.path) ?? [];
+		if (view.path !== '') return stops.flatMap((one) => one.readings);
+		return stops.map((one) => one.readings.filter(({ name }) => name.startsWith(view.reading))).findLast((some) => some.length > 0) ?? [];
+	});
 	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
 </script>
 

@@ -32,7 +32,7 @@
 	</Popover.Trigger>
 	<Portal>
 		<Popover.Positioner class="picker-place">
-			<Popover.Content class="light-panel" aria-label="Light">
+			<Popover.Content class="floating light-panel" aria-label="Light">
 				<Segments label="Sky" quiet columns={2} options={light.skies} value={skyOf(now)?.value ?? ''} choose={(value) => stage.sky(value)} />
 				<div class="sun">
 					<SunDome turn={Number(lightValue(now, 'turn'))} height={Number(lightValue(now, 'height'))} {toward} lowest={lowestSun()} move={(turn, height) => stage.relight({ turn, height })} />
@@ -65,14 +65,7 @@
 		border: 1px solid var(--line);
 	}
 	:global(.light-panel) {
-		display: grid;
-		gap: 8px;
 		width: 320px;
-		padding: 12px;
-		background: var(--panel);
-		border: 1px solid var(--line);
-		border-radius: 4px;
-		font-size: 13px;
 	}
 	.sun {
 		display: grid;

@@ -28,7 +28,7 @@
 
 <details bind:open>
 	<summary>{mesh.edits > 0 ? 'Mesh, worked on' : 'Mesh of your own'}{#if mesh.findings.length > 0}<span class:grave-mark={grave}>{count(mesh.findings.length, 'finding')}</span>{/if}</summary>
-	<label class="row">Name
+	<label class="labelled row">Name
 		<input class="field" aria-label="Name of the mesh" maxlength="120" value={mesh.label} onchange={(e) => { const label = e.currentTarget.value.trim(); if (label === '') e.currentTarget.value = mesh.label; else void meshes.change(mesh, { label }); }} />
 	</label>
 	<p class="facts figures">{mesh.file}<br />{mesh.size.map(metres).join(' × ')} m · {count(mesh.triangles, 'triangle')}</p>
@@ -45,24 +45,24 @@
 	{/each}
 	{#if mesh.edits > 0}
 		<p class="facts">Made of {mesh.base === '' ? mesh.file : catalogue.value?.meshes.find((one) => one.value === mesh.base)?.label ?? mesh.base} by {count(mesh.edits, 'change')}{mesh.worked ? ', for this object' : ''}.</p>
-		<div class="acts">
+		<div class="buttons">
 			{#if mesh.worked}<button class="tool plain" title="It is in the tray of meshes from now on" onclick={() => void meshes.change(mesh, { kept: true })}>Keep in the tray</button>{/if}
 			<a class="tool plain" href="/api/meshes/{mesh.name}" download="{mesh.label}.glb" title="As a GLB file">Download</a>
 			{#if !mesh.worked}<button class="tool plain" onclick={() => void meshes.takeOut(mesh)} title="Out of the tray; objects keep it"><Trash2 size={14} /> Take out</button>{/if}
 		</div>
 	{:else}
 		<Segments label="Up in the file" options={[{ value: 'y', label: 'Y' }, { value: 'z', label: 'Z' }]} value={mesh.options.up} choose={(up) => read({ up: up as 'y' | 'z' })} />
-		<label class="row"><span>Faces turned over</span> <input type="checkbox" checked={mesh.options.turned} onchange={(e) => read({ turned: e.currentTarget.checked })} /></label>
+		<label class="labelled row"><span>Faces turned over</span> <input type="checkbox" checked={mesh.options.turned} onchange={(e) => read({ turned: e.currentTarget.checked })} /></label>
 		{#if control !== undefined}<NumberField {control} value={crease ?? mesh.options.crease} set={(v) => (crease = v)} hold={() => {}} release={() => { if (crease !== null) read({ crease }); crease = null; }} />{/if}
 		{#if mesh.earlier.length > 0}
-			<label class="row">Version
+			<label class="labelled row">Version
 				<select class="field" aria-label="Version of the mesh" value={String(mesh.number)} onchange={(e) => void meshes.revert(mesh, Number(e.currentTarget.value))}>
 					<option value={String(mesh.number)}>{mesh.number}, now</option>
 					{#each [...mesh.earlier].reverse() as one (one.number)}<option value={String(one.number)}>{one.number}: {one.file}, {count(one.triangles, 'triangle')}</option>{/each}
 				</select>
 			</label>
 		{/if}
-		<div class="acts">
+		<div class="buttons">
 			<button class="tool plain" disabled={meshes.sent !== null} onclick={() => input?.click()} title="Another file for the same mesh: what stands on stages and what it wears stays"><Upload size={14} /> Replace</button>
 			<a class="tool plain" href="/api/meshes/{mesh.name}/files/0" download title="The file as it came">Download</a>
 			<button class="tool plain" onclick={() => void meshes.takeOut(mesh)} title="Out of the tray; objects keep it"><Trash2 size={14} /> Take out</button>
@@ -96,12 +96,6 @@
 	details > :global(* + *) {
 		margin-top: 8px;
 	}
-	.row {
-		display: flex;
-		align-items: center;
-		justify-content: space-between;
-		gap: 8px;
-	}
 	.row .field {
 		width: 160px;
 	}
@@ -123,10 +117,5 @@
 	}
 	.grave {
 		border-left-color: var(--amber);
-	}
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px;
 	}
 </style>

@@ -51,7 +51,7 @@
 	}
 </script>
 
-<section aria-label="Meshes" class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={(e) => void drop(e)}>
+<section class="board" aria-label="Meshes" class:over ondragover={(e) => { if (e.dataTransfer?.types.includes('Files') === true) { e.preventDefault(); over = true; } }} ondragleave={() => (over = false)} ondrop={(e) => void drop(e)}>
 	<header>
 		{@render lead()}
 		<button class="tool plain" disabled={meshes.sent !== null} onclick={() => input?.click()} title="GLB, glTF or OBJ, with the files that belong to it, or a ZIP of all"><Upload size={14} /> Bring your own</button>
@@ -83,15 +83,6 @@
 </section>
 
 <style>
-	section {
-		display: flex;
-		flex-direction: column;
-		min-height: 0;
-		background: var(--panel);
-		border-top: 1px solid var(--line);
-		padding: 8px 12px;
-		gap: 8px;
-	}
 	header {
 		display: flex;
 		align-items: center;

@@ -86,7 +86,7 @@
 <label class="name">Name
 	<input class="field" maxlength="120" value={object.name} onchange={(e) => { const name = e.currentTarget.value.trim(); if (name === '') e.currentTarget.value = object.name; else place({ name }); }} />
 </label>
-<div class="acts">
+<div class="buttons">
 	<button class="tool plain" title="Another like it beside it" onclick={duplicate}><Copy size={14} /> Duplicate</button>
 	<button class="tool plain" title="Copies in rows and columns, each a little different" aria-expanded={gridded} onclick={() => (gridded = !gridded)}><Grid3x3 size={14} /> Grid</button>
 	<button class="tool plain" title="Copies all over the surface of another object" aria-expanded={scattering} onclick={() => (scattering = !scattering)}><Sprout size={14} /> Scatter</button>
@@ -94,7 +94,7 @@
 	<button class="tool plain" title="Take it off the stage" disabled={object.locked === true} onclick={() => { stage.remove(object.id); chosen(null); }}><Trash2 size={14} /> Delete</button>
 </div>
 {#if gridded}
-	<fieldset>
+	<fieldset class="boxed">
 		<legend>Copies in a grid</legend>
 		<div class="grid">
 			{#each AXES as axis, i (axis)}
@@ -106,7 +106,7 @@
 		{#each ['place', 'turn', 'size'] as const as name (name)}
 			<NumberField control={controls[name]!} value={differs[name]} set={(v) => (differs[name] = v)} hold={() => {}} release={() => {}} />
 		{/each}
-		<div class="acts">
+		<div class="buttons">
 			<button class="tool plain" onclick={() => (seed = (seed + 1) % 1000)} title="Another choice of what differs">Seed {seed}</button>
 			<button class="tool main" disabled={busy || copied < 1} onclick={copies}>Make {copied} copies</button>
 		</div>
@@ -137,24 +137,6 @@
 	}
 	.name .field {
 		width: 190px;
-	}
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px;
-	}
-	.acts button {
-		display: flex;
-		align-items: center;
-		gap: 4px;
-		border: 1px solid var(--line);
-	}
-	fieldset {
-		display: grid;
-		gap: 8px;
-		padding: 8px;
-		border: 1px solid var(--line);
-		border-radius: 4px;
 	}
 	.grid {
 		display: grid;

@@ -60,7 +60,7 @@
 
 <h2 class="heading">Objects</h2>
 <p>{objects.length} are selected. Shift and a click adds one or takes one out; what is dragged takes the others along.</p>
-<div class="acts">
+<div class="buttons">
 	<button class="tool plain" title="Others like them beside them" onclick={duplicate}><Copy size={14} /> Duplicate</button>
 	<button class="tool plain" title="Down, or up, onto what lies below them" onclick={drop}><ArrowDownToLine size={14} /> Drop</button>
 	<button class="tool plain" title="Take them off the stage; what is locked stays" disabled={free.length === 0} onclick={remove}><Trash2 size={14} /> Delete</button>
@@ -68,7 +68,7 @@
 	<button class="tool plain" onclick={() => all(() => ({ locked: objects[0]?.locked !== true }))}>{objects[0]?.locked === true ? 'Unlock' : 'Lock'}</button>
 	<button class="tool plain" title="A seed of its own for each, so that none looks like another" onclick={() => all((one) => ({ seed: 1 + ((objects.indexOf(one) * 7919 + (objects[0]?.seed ?? 1)) % 16_777_215) }))}>Own seeds</button>
 </div>
-<label class="row">Material
+<label class="labelled row">Material
 	<select class="field" aria-label="Material that they wear" value={same} onchange={(e) => { const { value } = e.currentTarget; all(() => ({ wears: value === '' ? undefined : Number(value) })); }}>
 		{#if same === 'several'}<option value="several">several</option>{/if}
 		<option value="">the one that is open</option>
@@ -90,23 +90,6 @@
 		color: var(--dim);
 		font-size: 12px;
 		line-height: 16px;
-	}
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px;
-	}
-	.acts button {
-		display: flex;
-		align-items: center;
-		gap: 4px;
-		border: 1px solid var(--line);
-	}
-	.row {
-		display: flex;
-		align-items: center;
-		justify-content: space-between;
-		gap: 8px;
 	}
 	.row .field {
 		width: 190px;

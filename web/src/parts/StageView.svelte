@@ -255,7 +255,7 @@
 	let lit = $state.raw<number[] | null>(null);
 	const shownView = $derived.by((): Lowered['views'][number] | undefined => {
 		const part = lightPart(view);
-		return part === undefined ? views.find((one) => one.name === view) : { name: part.value, label: part.label, path: '', group: '', legend: [{ colours: [], text: part.help }] };
+		return part === undefined ? views.find((one) => one.name === view) : { name: part.value, label: part.label, path: '', group: '', form: false, reading: part.label, legend: [{ colours: [], text: part.help }] };
 	});
 	/** Masks in two colours of the user's own have those in their legend. */
 	function legendOf(shown: Lowered['views'][number]): Lowered['views'][number] {
@@ -305,6 +305,7 @@
 	$effect(() => scene?.eye.turns(shaping?.by !== 'list'));
 	/** Whether the eye walks. */
 	let walking = $state(false);
+	$effect(() => { if (painting) untrack(() => walk(false)); });
 	export function walk(on: boolean): void {
 		walking = on;
 		scene?.walk.take(on);

@@ -158,7 +158,7 @@
 	const unknown = $derived(shaping.faces === null);
 </script>
 
-<section aria-label="UVs and sections">
+<section class="board" aria-label="UVs and sections">
 <header>{@render lead()}</header>
 <div class="uvs">
 	<div class="plane"><canvas bind:this={canvas} aria-label="UV set {shaping.set}" title="Click a face to choose what it is a part of; drag what is chosen to move it; drag beside it, or turn the wheel, to look elsewhere" onpointerdown={down} onpointermove={move} onpointerup={(e) => void up(e)} onwheel={wheel}></canvas>
@@ -218,15 +218,6 @@
 </section>
 
 <style>
-	section {
-		display: flex;
-		flex-direction: column;
-		min-height: 0;
-		background: var(--panel);
-		border-top: 1px solid var(--line);
-		padding: 8px 12px;
-		gap: 8px;
-	}
 	header {
 		display: flex;
 	}

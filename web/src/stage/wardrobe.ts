@@ -36,7 +36,7 @@ export class Wardrobe {
 
 	/** Whether the picture is one of large even parts, on which a little shade tells what is near and far. */
 	get shaped(): boolean {
-		return ['painted', 'section', 'metres'].includes(this.picture);
+		return this.program?.lowered.views.some((one) => one.name === this.picture && one.form) === true;
 	}
 
 	/** All programs that objects are drawn with, but for those that draw pass by pass. */

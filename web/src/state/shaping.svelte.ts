@@ -2,7 +2,11 @@ import { api, type StageObject, type Triple } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import type { Meshes } from './meshes.svelte';
 import { failed } from './notices.svelte';
+import { insisted } from './retry';
 import type { StageState } from './stage.svelte';
+
+/** Of an edit while the server is busy or away: about half a minute. */
+const TRIES = 6;
 
 /** What faces have in common that are chosen. */
 export const CHOICES = [
@@ -92,7 +96,9 @@ export class Shaping {
 		if (object === undefined || this.busy) return false;
 		this.busy = true;
 		try {
-			const made = await api.editMesh(this.project, object.mesh, edit, object.paint ?? null);
+			// The same edit of the same mesh is the same mesh, however often it is asked for.
+			const { mesh, paint } = $state.snapshot(object) as StageObject;
+			const made = await insisted(() => api.editMesh(this.project, mesh, edit, paint ?? null), TRIES);
 			this.meshes.took(made.mesh);
 			// What was painted on another mesh stays as it is, in case that comes back.
 			this.stage.change(this.id, { mesh: made.mesh.name, ...(made.paint === null ? {} : { paint: made.paint }) });

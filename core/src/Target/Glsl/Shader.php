@@ -32,7 +32,7 @@ final readonly class Shader
         public string $pictures,
         /** @var list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> array textures in order of their layers */
         public array $arrays,
-        /** @var list<array{name: string, label: string, path: string, group: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
+        /** @var list<array{name: string, label: string, path: string, group: string, form: bool, reading: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
         public array $views,
         /** Carries what the material reads of a surface. */
         public Host $host,
@@ -66,7 +66,7 @@ final readonly class Shader
             $material,
             $pictures,
             $arrays,
-            array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'group' => $p->group(), 'legend' => $p->legend], $views),
+            array_map(static fn (Picture $p): array => ['name' => $p->name, 'label' => $p->label, 'path' => $p->path, 'group' => $p->group, 'form' => $p->form, 'reading' => $p->reading === '' ? $p->label : $p->reading, 'legend' => $p->legend], $views),
             Host::of(Reachable::names(Op::Input, $lit)),
             Host::of(Reachable::names(Op::Input, $fields)),
             array_keys($lit),
