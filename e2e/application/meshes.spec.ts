@@ -241,7 +241,8 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	await board.getByRole('button', { name: 'Unwrap' }).click();
 	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat()), { timeout: 20_000 }).toBeLessThanOrEqual(1);
 	await expect(board.getByText(/px\/m/)).toBeVisible();
-	expect(refused).toBe(3);
+	await expect.poll(() => refused, { timeout: 20_000 }).toBe(3);
+	await expect(board.getByLabel('Name of the UV set')).toHaveValue('Unwrapped');
 	await page.unroute('**/mesh-edits');
 
 	// What it is for is said, and faces are picked one by one.

@@ -3,8 +3,12 @@
 	import type { Snippet } from 'svelte';
 
 	let { title, close, wide = false, children, actions }: { title: string; close: () => void; wide?: boolean; children: Snippet; actions?: Snippet } = $props();
+
+	/** Escape in the frame before the dialog listens: whoever types ahead of a slow picture is heard too. */
+	const early = (event: KeyboardEvent) => event.key === 'Escape' && !event.defaultPrevented && close();
 </script>
 
+<svelte:window onkeydown={early} />
 <Dialog open onOpenChange={(details) => !details.open && close()}>
 	<Portal>
 		<Dialog.Backdrop class="sheet-back" />
