@@ -41,7 +41,7 @@ final class MeshController extends Api
     #[Route('/api/projects/{slug}/meshes', methods: ['GET'])]
     public function list(string $slug): JsonResponse
     {
-        return $this->json(['meshes' => array_map(OwnMeshes::described(...), [...$this->meshes->all($project = $this->project($slug)), ...$this->meshes->standing($project)])]);
+        return $this->json(['meshes' => array_map($this->meshes->described(...), [...$this->meshes->all($project = $this->project($slug)), ...$this->meshes->standing($project)])]);
     }
 
     /** Changes the mesh that an object has: answers another, and what is painted on that. */
@@ -53,7 +53,7 @@ final class MeshController extends Api
         [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint);
         $quota->room($project, \strlen($carried));
 
-        return $this->json(['mesh' => OwnMeshes::described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
+        return $this->json(['mesh' => $this->meshes->described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
     }
 
     /** Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes. */
@@ -81,7 +81,7 @@ final class MeshController extends Api
         }
         $result = $this->meshes->bring($project, $files, $replaced);
 
-        return $this->json(['meshes' => array_map(OwnMeshes::described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
+        return $this->json(['meshes' => array_map($this->meshes->described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
     }
 
     /** Which triangles are meant, as runs of them; nothing is stored. */
@@ -170,7 +170,7 @@ final class MeshController extends Api
         }
         $this->entities->flush();
 
-        return $this->json(OwnMeshes::described($record));
+        return $this->json($this->meshes->described($record));
     }
 
     /** An earlier version once more, as the latest. */
@@ -180,7 +180,7 @@ final class MeshController extends Api
         $record = $this->own($name);
         $this->meshes->revert($record, $number);
 
-        return $this->json(OwnMeshes::described($record));
+        return $this->json($this->meshes->described($record));
     }
 
     /** A file of a mesh as it came. */

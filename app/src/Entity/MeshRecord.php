@@ -36,7 +36,7 @@ class MeshRecord
     #[ORM\Column(length: 40)]
     public string $base = '';
 
-    /** @var list<array<string, mixed>> as Mesh\Edit\MeshEdits reads them */
+    /** @var list<array<string, mixed>> as Stage\MeshEdits reads them */
     #[ORM\Column(type: 'json')]
     public array $edits = [];
 

@@ -20,7 +20,7 @@ use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Mesh\Assembly;
 use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Bvh;
-use Rilta\Core\Mesh\Edit\MeshEdits;
+use Rilta\Core\Mesh\Edit\MeshEdit;
 use Rilta\Core\Mesh\Edit\NameUvs;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\MeshMeasures;
@@ -28,6 +28,8 @@ use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Mesh\UvMeasures;
+use Rilta\Core\Stage\MeshEdits;
+use Rilta\Core\Target\Php\Compiler;
 
 /**
  * The project's own meshes: brought as files, kept as they came, read by the core.
@@ -44,7 +46,7 @@ final readonly class OwnMeshes
     /** Bytes that are read at once. */
     private const MOST_UNPACKED = 2 * MeshFile::MOST_BYTES;
 
-    public function __construct(private EntityManagerInterface $entities, private Blobs $blobs, private Derived $derived, private Projects $projects, private Quota $quota, private Gate $gate)
+    public function __construct(private EntityManagerInterface $entities, private Blobs $blobs, private Derived $derived, private Projects $projects, private Quota $quota, private Gate $gate, private Compiler $compiler)
     {
     }
 
@@ -127,7 +129,7 @@ final readonly class OwnMeshes
         $label = $ready === null ? $from->label ?? '' : $ready->label();
         try {
             $mesh = $this->of($project)->mesh($name);
-            [$edited, $carried] = $this->gate->through(self::weight($mesh, $edit), static fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit), $paint));
+            [$edited, $carried] = $this->gate->through(self::weight($mesh, $edit), fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit, $this->compiler), $paint));
         } catch (\InvalidArgumentException $e) {
             throw Refusal::invalid('/edit' . $e->getMessage());
         } catch (\LengthException $e) {
@@ -318,7 +320,7 @@ final readonly class OwnMeshes
             }
             $before = $this->shaped($base, $sources, $options, \array_slice($edits, 0, -1)) ?? throw StorageFailure::damaged('the mesh');
 
-            return serialize($this->gate->through(self::weight($before, $edits[\count($edits) - 1]), static fn (): Mesh => MeshEdits::read($edits[\count($edits) - 1])->of($before)));
+            return serialize($this->gate->through(self::weight($before, $edits[\count($edits) - 1]), fn (): Mesh => MeshEdits::read($edits[\count($edits) - 1], $this->compiler)->of($before)));
         });
         $mesh = @unserialize((string) file_get_contents($path), ['allowed_classes' => [Mesh::class, Attribute::class, Primitive::class]]);
 
@@ -345,7 +347,7 @@ final readonly class OwnMeshes
     }
 
     /** @return array<string, mixed> */
-    public static function described(MeshRecord $record): array
+    public function described(MeshRecord $record): array
     {
         return [
             'name' => $record->name(),
@@ -357,7 +359,7 @@ final readonly class OwnMeshes
             'base' => $record->base,
             'edits' => \count($record->edits),
             'worked' => $record->worked,
-            'uvNames' => self::uvNames($record),
+            'uvNames' => $this->uvNames($record),
             'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
         ] + $record->facts;
     }
@@ -374,9 +376,9 @@ final readonly class OwnMeshes
     }
 
     /** @return list<string> what its sets of UVs are called, "" for those that have no name */
-    private static function uvNames(MeshRecord $record): array
+    private function uvNames(MeshRecord $record): array
     {
-        $names = NameUvs::after($record->base === '' ? [] : ReadyMade::UV_NAMES, array_map(MeshEdits::read(...), $record->edits));
+        $names = NameUvs::after($record->base === '' ? [] : ReadyMade::UV_NAMES, array_map(fn (array $edit): MeshEdit => MeshEdits::read($edit, $this->compiler), $record->edits));
 
         return array_map(static fn (int $set): string => $names[$set] ?? '', range(0, Assembly::MOST_SETS - 1));
     }

@@ -24,10 +24,10 @@ use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
-use Rilta\Core\Mesh\Edit\MeshEdits;
 use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Recipe\RecipeReader;
+use Rilta\Core\Stage\MeshEdits;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**

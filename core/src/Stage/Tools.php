@@ -7,7 +7,6 @@ namespace Rilta\Core\Stage;
 use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
-use Rilta\Core\Mesh\Edit\MeshEdits;
 use Rilta\Core\Mesh\MeshOptions;
 
 /** The numbers of what objects are painted and shaped with. */

@@ -6,15 +6,27 @@ namespace Rilta\Core\Tests\Mesh;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Material;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Mesh\Edit\MeshEdits;
+use Rilta\Core\Mesh\Edit\Faces;
+use Rilta\Core\Mesh\Edit\MeshEdit;
 use Rilta\Core\Mesh\Edit\NameUvs;
 use Rilta\Core\Mesh\Edit\Refine;
+use Rilta\Core\Mesh\Edit\UvSet;
 use Rilta\Core\Mesh\Edit\Weld;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\MeshMeasures;
 use Rilta\Core\Mesh\Primitive;
 use Rilta\Core\Mesh\ReadyMade;
+use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\Reading;
+use Rilta\Core\Probe\SurfaceSample;
+use Rilta\Core\Stage\MeshEdits;
+use Rilta\Core\Stage\Placed;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
 
 /** Meshes after they were changed: what has to stay stays, what was asked for is so. */
 final class MeshEditsTest extends TestCase
@@ -117,17 +129,17 @@ final class MeshEditsTest extends TestCase
 
     public function testAFlatProjectionIsInMetresAndUpright(): void
     {
-        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 2, 'how' => 'flat', 'from' => [0, 0, 5]])->of(ReadyMade::Cube->mesh());
+        $mesh = self::read(['edit' => 'project', 'set' => 2, 'how' => 'flat', 'from' => [0, 0, 5]])->of(ReadyMade::Cube->mesh());
         foreach (range(0, $mesh->positions->count() - 1) as $v) {
             [$x, $y] = $mesh->positions->triple($v);
             self::assertEqualsWithDelta([$x, -$y], $mesh->attributes['TEXCOORD_1']->at($v), 1e-6);
         }
         // Seen from the right, depth runs to the left.
-        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [1, 0, 0]])->of(ReadyMade::Cube->mesh());
+        $mesh = self::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [1, 0, 0]])->of(ReadyMade::Cube->mesh());
         [, $y, $z] = $mesh->positions->triple(0);
         self::assertEqualsWithDelta([-$z, -$y], $mesh->attributes['TEXCOORD_0']->at(0), 1e-6);
         // Filling, the longer side is the whole of 0…1 and the other keeps its ratio.
-        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 0, 1], 'fill' => true])->of(ReadyMade::Wall->mesh());
+        $mesh = self::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 0, 1], 'fill' => true])->of(ReadyMade::Wall->mesh());
         $size = MeshMeasures::of($mesh);
         [$us, $vs] = self::ranges($mesh, 0, null);
         self::assertEqualsWithDelta([0.0, 1.0], $us, 1e-6);
@@ -136,7 +148,7 @@ final class MeshEditsTest extends TestCase
 
     public function testABoxStretchesNothingOfABoxAndEveryFaceIsUpright(): void
     {
-        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
+        $mesh = self::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
         $set = MeshMeasures::of($mesh)->sets[0];
         self::assertEqualsWithDelta([1.0, 1.0, 0], [$set->lowest, $set->highest, $set->mirrored], 1e-5);
         foreach (range(0, $mesh->positions->count() - 1) as $v) {
@@ -150,7 +162,7 @@ final class MeshEditsTest extends TestCase
     {
         $before = ReadyMade::Cylinder->mesh();
         $side = $before->primitives[0];
-        $mesh = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'cylinder', 'faces' => ['by' => 'section', 'section' => $side->material]])->of($before);
+        $mesh = self::read(['edit' => 'project', 'set' => 1, 'how' => 'cylinder', 'faces' => ['by' => 'section', 'section' => $side->material]])->of($before);
         $round = 0.0;
         foreach (\array_slice(self::corners($mesh), $side->first, $side->count) as $three) {
             $us = array_map(static fn (int $v): float => $mesh->attributes['TEXCOORD_0']->at($v)[0], $three);
@@ -166,7 +178,7 @@ final class MeshEditsTest extends TestCase
     {
         $mesh = ReadyMade::Cube->mesh();
         $last = $mesh->primitives[\count($mesh->primitives) - 1];
-        $moved = MeshEdits::read(['edit' => 'move', 'set' => 2, 'fill' => 'square', 'faces' => ['by' => 'section', 'section' => $last->material]])->of($mesh);
+        $moved = self::read(['edit' => 'move', 'set' => 2, 'fill' => 'square', 'faces' => ['by' => 'section', 'section' => $last->material]])->of($mesh);
         self::assertEqualsWithDelta([[0.0, 1.0], [0.0, 1.0]], self::ranges($moved, 1, $last), 1e-6);
         self::assertEqualsWithDelta(self::ranges($mesh, 1, $mesh->primitives[0]), self::ranges($moved, 1, $moved->primitives[0]), 1e-9);
     }
@@ -175,7 +187,7 @@ final class MeshEditsTest extends TestCase
     {
         $mesh = ReadyMade::Cube->mesh();
         $faces = ['by' => 'island', 'triangle' => 0, 'set' => 2];
-        $chosen = MeshEdits::read(['edit' => 'move', 'set' => 2, 'turn' => 90, 'scale' => [0.5, 0.5], 'shift' => [2, 3], 'faces' => $faces])->of($mesh);
+        $chosen = self::read(['edit' => 'move', 'set' => 2, 'turn' => 90, 'scale' => [0.5, 0.5], 'shift' => [2, 3], 'faces' => $faces])->of($mesh);
         $part = new Primitive('', 0, intdiv($mesh->triangles, 6));
         [$us, $vs] = self::ranges($mesh, 1, $part);
         [$newU, $newV] = self::ranges($chosen, 1, $part);
@@ -189,7 +201,7 @@ final class MeshEditsTest extends TestCase
     #[DataProvider('all')]
     public function testUnwrappedNothingLiesOverAnotherAndAllIsInOneScale(ReadyMade $ready): void
     {
-        $mesh = MeshEdits::read(['edit' => 'unwrap', 'set' => 1, 'angle' => 50])->of($ready->mesh());
+        $mesh = self::read(['edit' => 'unwrap', 'set' => 1, 'angle' => 50])->of($ready->mesh());
         $set = MeshMeasures::of($mesh)->sets[0];
         self::assertLessThan(0.003, $set->overlap);
         self::assertSame([0, 0], [$set->flat, $set->mirrored]);
@@ -205,10 +217,10 @@ final class MeshEditsTest extends TestCase
     {
         // The upper half of a ball, seen from above: its rim is seen on edge.
         $faces = ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 75];
-        $half = MeshEdits::read(['edit' => 'section', 'name' => 'Half', 'faces' => $faces])->of(ReadyMade::Sphere->mesh());
+        $half = self::read(['edit' => 'section', 'name' => 'Half', 'faces' => $faces])->of(ReadyMade::Sphere->mesh());
         $faces = ['by' => 'section', 'section' => 'Half'];
-        $flat = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 1, 0], 'faces' => $faces])->of($half);
-        $relaxed = MeshEdits::read(['edit' => 'relax', 'set' => 1, 'faces' => $faces])->of($flat);
+        $flat = self::read(['edit' => 'project', 'set' => 1, 'how' => 'flat', 'from' => [0, 1, 0], 'faces' => $faces])->of($half);
+        $relaxed = self::read(['edit' => 'relax', 'set' => 1, 'faces' => $faces])->of($flat);
         [$before, $after] = [self::stretches($flat), self::stretches($relaxed)];
         self::assertGreaterThan(2.5, $before[1]);
         self::assertLessThan(1.9, $after[1], 'the worst');
@@ -220,8 +232,8 @@ final class MeshEditsTest extends TestCase
         }
         self::assertSame(0, MeshMeasures::of($relaxed)->sets[0]->mirrored, 'nothing folds over');
         // What is not stretched stays.
-        $box = MeshEdits::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
-        $same = MeshEdits::read(['edit' => 'relax', 'set' => 1, 'faces' => ['by' => 'island', 'triangle' => 0, 'set' => 1]])->of($box);
+        $box = self::read(['edit' => 'project', 'set' => 1, 'how' => 'box'])->of(ReadyMade::Cube->mesh());
+        $same = self::read(['edit' => 'relax', 'set' => 1, 'faces' => ['by' => 'island', 'triangle' => 0, 'set' => 1]])->of($box);
         self::assertEqualsWithDelta(self::ranges($box, 0, $box->primitives[0]), self::ranges($same, 0, $same->primitives[0]), 1e-4);
     }
 
@@ -257,7 +269,7 @@ final class MeshEditsTest extends TestCase
     public function testFacesThatFaceAWayBecomeASectionOfTheirOwn(): void
     {
         $sphere = ReadyMade::Sphere->mesh();
-        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'Cap', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]])->of($sphere);
+        $mesh = self::read(['edit' => 'section', 'name' => 'Cap', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]])->of($sphere);
         $names = array_column($mesh->primitives, 'material');
         self::assertSame([...array_column($sphere->primitives, 'material'), 'Cap'], $names);
         // The area of a cap of 30° on a sphere of 1 m: π d² / 2 (1 - cos 30°).
@@ -273,45 +285,100 @@ final class MeshEditsTest extends TestCase
         }
         self::assertSame($sphere->triangles, $mesh->triangles);
         // All of it: the others are gone.
-        self::assertSame(['Cap'], array_column(MeshEdits::read(['edit' => 'section', 'name' => 'Cap'])->of($mesh)->primitives, 'material'));
+        self::assertSame(['Cap'], array_column(self::read(['edit' => 'section', 'name' => 'Cap'])->of($mesh)->primitives, 'material'));
     }
 
     public function testFromATriangleOverEvenEdgesTheFaceOfACubeIsReached(): void
     {
         $cube = ReadyMade::Cube->mesh();
-        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 30]])->of($cube);
+        $mesh = self::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 30]])->of($cube);
         self::assertEqualsWithDelta(MeshMeasures::of($cube)->area / 6, self::area($mesh, $mesh->primitives[\count($mesh->primitives) - 1]), 1e-6);
-        $whole = MeshEdits::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 91]])->of($cube);
+        $whole = self::read(['edit' => 'section', 'name' => 'One side', 'faces' => ['by' => 'smooth', 'triangle' => 0, 'angle' => 91]])->of($cube);
         self::assertSame(['One side'], array_column($whole->primitives, 'material'));
     }
 
     public function testFacesThatWerePickedOneByOneAreASection(): void
     {
         $cube = ReadyMade::Cube->mesh();
-        $mesh = MeshEdits::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 3, 3]]])->of($cube);
+        $mesh = self::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 3, 3]]])->of($cube);
         self::assertSame(2, $mesh->primitives[\count($mesh->primitives) - 1]->count);
         $this->expectExceptionMessage('none of the number 999');
-        MeshEdits::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 999]]])->of($cube);
+        self::read(['edit' => 'section', 'name' => 'Picked', 'faces' => ['by' => 'list', 'triangles' => [0, 999]]])->of($cube);
     }
 
     public function testNamesOfSetsGoWithThem(): void
     {
-        $read = static fn (array ...$all): array => array_values(array_map(MeshEdits::read(...), $all));
+        $read = static fn (array ...$all): array => array_values(array_map(self::read(...), $all));
         self::assertSame([0 => 'Trim', 1 => 'Whole', 2 => 'Trim'], NameUvs::after(['a', 'Whole'], $read(['edit' => 'name', 'set' => 1, 'name' => 'Trim'], ['edit' => 'copy', 'from' => 1, 'to' => 3])));
         self::assertSame([1 => 'Unwrapped'], NameUvs::after(['a', 'b'], $read(['edit' => 'drop', 'set' => 1], ['edit' => 'unwrap', 'set' => 2])));
         $cube = ReadyMade::Cube->mesh();
-        self::assertSame($cube, MeshEdits::read(['edit' => 'name', 'set' => 1, 'name' => 'Trim'])->of($cube));
+        self::assertSame($cube, self::read(['edit' => 'name', 'set' => 1, 'name' => 'Trim'])->of($cube));
     }
 
     public function testSetsAreCopiedAndLeftOut(): void
     {
         $cube = ReadyMade::Cube->mesh();
-        $mesh = MeshEdits::read(['edit' => 'copy', 'from' => 3, 'to' => 1])->of($cube);
+        $mesh = self::read(['edit' => 'copy', 'from' => 3, 'to' => 1])->of($cube);
         self::assertSame($cube->attributes['TEXCOORD_2']->bytes, $mesh->attributes['TEXCOORD_0']->bytes);
-        $mesh = MeshEdits::read(['edit' => 'drop', 'set' => 4])->of($mesh);
+        $mesh = self::read(['edit' => 'drop', 'set' => 4])->of($mesh);
         self::assertArrayNotHasKey('TEXCOORD_3', $mesh->attributes);
         $this->expectExceptionMessage('it has no UV set 4');
-        MeshEdits::read(['edit' => 'copy', 'from' => 4, 'to' => 1])->of($mesh);
+        self::read(['edit' => 'copy', 'from' => 4, 'to' => 1])->of($mesh);
+    }
+
+    /** What the probe says of a point is what a corner has there. */
+    public function testUvsByTheOriginOfALaneAreWhatTheLaneBeginsWith(): void
+    {
+        $parameters = [['id' => 'away', 'name' => 'Away', 'kind' => 'number', 'unit' => 'm', 'min' => 0, 'max' => 9, 'step' => 0.1, 'value' => 1.25]];
+        $origin = ['space' => 'object', 'faces' => 'xyz', 'frame' => 'own', 'positionX' => ['parameter' => 'away'], 'turnY' => 30];
+        $stands = ['position' => [4, 0.5, -2], 'turn' => [10, 20, 30], 'scale' => [2, 1, 0.5]];
+        $before = ReadyMade::Sphere->mesh();
+        $mesh = self::read(['edit' => 'origin', 'set' => 3, 'origin' => $origin, 'parameters' => $parameters, 'stands' => $stands])->of($before);
+        $document = ['format' => Material::FORMAT, 'name' => 'M', 'parameters' => $parameters, 'lanes' => [['id' => 'l', 'name' => 'L', 'steps' => [['step' => 'origin', 'values' => $origin]]]], 'layers' => [['id' => 'a', 'name' => 'A', 'lane' => 'l', 'set' => '']]];
+        $lowered = Lowering::lower(Documents::reader()->read($document), new TestMaps());
+        $placed = new Placed('', '', '', [4.0, 0.5, -2.0], [10.0, 20.0, 30.0], [2.0, 1.0, 0.5]);
+        $probe = new Probe(Kernels::compiler(), new TestMaps());
+        [$normals, $corners, $uvs] = [Faces::normals($mesh), Weld::corners($mesh), UvSet::of($mesh, 2)];
+        $faces = [];
+        for ($t = 0; $t < $mesh->triangles; $t += 37) {
+            // At the poles triangles have no area.
+            if ($normals[$t] === [0.0, 0.0, 0.0]) {
+                continue;
+            }
+            $normal = $placed->normal($normals[$t]);
+            foreach ([0, 1, 2] as $k) {
+                $at = SurfaceSample::at($placed->point($mesh->positions->triple($corners[3 * $t + $k])), $normal);
+                $point = new SurfaceSample(['objectOrigin' => $placed->position, 'objectX' => $placed->axes[0], 'objectY' => $placed->axes[1], 'objectZ' => $placed->axes[2]] + $at->inputs);
+                $readings = array_column(array_map(static fn (Reading $one): array => [$one->name, $one->values], $probe->trail($lowered, $point)->stops[1]->readings), 1, 0);
+                $weights = array_map(static fn (string $face): float => $readings["Weight of face $face"][0], ['x' => 'x', 'y' => 'y', 'z' => 'z']);
+                arsort($weights);
+                $faces[$face = key($weights)] = true;
+                foreach ([0, 1] as $axis) {
+                    self::assertEqualsWithDelta($readings["Coordinate on $face"][$axis], $uvs[2 * (3 * $t + $k) + $axis], 1e-6, "corner $k of $t");
+                }
+            }
+        }
+        self::assertCount(3, $faces, 'all faces are met');
+        self::assertSame($before->attributes['TEXCOORD_0']->bytes, substr($mesh->attributes['TEXCOORD_0']->bytes, 0, \strlen($before->attributes['TEXCOORD_0']->bytes)), 'other sets stay');
+    }
+
+    public function testUvsByTheOriginAreOfTheChosenFacesAndMayFillTheMap(): void
+    {
+        $cube = ReadyMade::Cube->mesh();
+        $up = ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 10];
+        $mesh = self::read(['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'world', 'faces' => 'y'], 'stands' => ['position' => [10, 0, 0], 'scale' => [3, 1, 1]], 'faces' => $up])->of($cube);
+        $chosen = MeshEdits::chosen($up)->of($mesh);
+        [$u0, $v0, $u1, $v1] = UvSet::box(UvSet::of($mesh, 0), $chosen) ?? [0, 0, 0, 0];
+        [$least, $most] = [MeshMeasures::of($cube)->least, MeshMeasures::of($cube)->most];
+        self::assertEqualsWithDelta([10 + 3 * $least[0], $least[2], 10 + 3 * $most[0], $most[2]], [$u0, $v0, $u1, $v1], 1e-5, 'metres of the world');
+        foreach (array_keys(array_filter($chosen, static fn (bool $in): bool => !$in)) as $t) {
+            self::assertSame(\array_slice(UvSet::of($cube, 0), 6 * $t, 6), \array_slice(UvSet::of($mesh, 0), 6 * $t, 6));
+        }
+        $filled = self::read(['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'world', 'faces' => 'y'], 'stands' => ['scale' => [3, 1, 1]], 'faces' => $up, 'fill' => true])->of($cube);
+        self::assertEqualsWithDelta([0.0, 0.0, 1.0, 1 / 3], UvSet::box(UvSet::of($filled, 0), $chosen), 1e-6);
+        // The mesh's own coordinates are one of its sets.
+        $copied = self::read(['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'mesh', 'uvSet' => 'third']])->of($cube);
+        self::assertSame(UvSet::of($cube, 2), UvSet::of($copied, 0));
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
@@ -329,6 +396,10 @@ final class MeshEditsTest extends TestCase
         yield 'faces of a kind' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'luck']], '/faces/by: expected'];
         yield 'half a triangle' => [['edit' => 'section', 'name' => 'a', 'faces' => ['by' => 'list', 'triangles' => [1, 2.5]]], '/triangles/1: expected the number of a triangle'];
         yield 'no object' => [['edit' => 'section', 'name' => 'a', 'faces' => 3], '/faces: expected an object'];
+        yield 'no such space' => [['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'moon']], '/origin/space: expected'];
+        yield 'a size of nothing' => [['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'world'], 'stands' => ['scale' => [1, 0, 1]]], '/stands/scale/1: expected 0.01 to 1000'];
+        yield 'half a place' => [['edit' => 'origin', 'set' => 1, 'stands' => ['position' => [1]]], '/stands/position: expected three numbers'];
+        yield 'follows what is not there' => [['edit' => 'origin', 'set' => 1, 'origin' => ['frame' => 'own', 'positionX' => ['parameter' => 'gone']]], '/origin/positionX'];
         yield 'half a pair' => [['edit' => 'move', 'set' => 1, 'scale' => [1]], '/scale: expected two numbers'];
     }
 
@@ -338,7 +409,7 @@ final class MeshEditsTest extends TestCase
     {
         $this->expectException(\InvalidArgumentException::class);
         $this->expectExceptionMessage($message);
-        MeshEdits::read($said);
+        self::read($said);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
@@ -355,7 +426,7 @@ final class MeshEditsTest extends TestCase
     {
         $this->expectException(\LengthException::class);
         $this->expectExceptionMessage($message);
-        MeshEdits::read($said)->of(ReadyMade::Cube->mesh());
+        self::read($said)->of(ReadyMade::Cube->mesh());
     }
 
     /** @return list<array{int, int, int}> */
@@ -407,5 +478,11 @@ final class MeshEditsTest extends TestCase
         $points = $mesh->positions->triples();
 
         return array_sum(array_map(static fn (int $edge): float => Vec::length(Vec::sub($points[$edge >> 32], $points[$edge & 0xFFFFFFFF])), array_keys(array_filter($sides, static fn (int $count): bool => $count === 1))));
+    }
+
+    /** @param array<array-key, mixed> $said */
+    private static function read(array $said): MeshEdit
+    {
+        return MeshEdits::read($said, Kernels::compiler());
     }
 }

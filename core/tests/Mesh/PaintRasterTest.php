@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Mesh;
 
 use PHPUnit\Framework\TestCase;
-use Rilta\Core\Mesh\Edit\MeshEdits;
 use Rilta\Core\Mesh\PaintRaster;
 use Rilta\Core\Mesh\ReadyMade;
+use Rilta\Core\Stage\MeshEdits;
+use Rilta\Core\Tests\Kernels;
 
 final class PaintRasterTest extends TestCase
 {
@@ -31,7 +32,7 @@ final class PaintRasterTest extends TestCase
     public function testWhatIsPaintedIsDrawnOutIntoTheGuttersAndNoFurther(): void
     {
         // In the middle quarter of the square, with room around it.
-        $mesh = MeshEdits::read(['edit' => 'move', 'set' => 1, 'scale' => [0.25, 0.25]])->of(ReadyMade::Card->mesh());
+        $mesh = MeshEdits::read(['edit' => 'move', 'set' => 1, 'scale' => [0.25, 0.25]], Kernels::compiler())->of(ReadyMade::Card->mesh());
         $paint = str_repeat("\xC8\0\0\0", $mesh->positions->count());
         $picture = PaintRaster::of($mesh, $paint, 0, 0, 256);
         foreach ([128 => 200, 96 => 200, 95 => 200, 80 => 200, 79 => 0, 160 => 200, 175 => 200, 177 => 0] as $row => $value) {

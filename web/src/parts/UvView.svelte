@@ -2,17 +2,19 @@
 	import { Trash2 } from '@lucide/svelte';
 	import type { BufferGeometry } from 'three';
 	import { onMount, untrack, type Snippet } from 'svelte';
-	import type { NumberControl, OwnMesh, Triple } from '../api/client';
+	import type { MaterialDocument, NumberControl, OwnMesh, Triple } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { CHOICES, type By, type Shaping } from '../state/shaping.svelte';
+	import { beginning, CHOICES, type By, type Edit, type Shaping } from '../state/shaping.svelte';
 	import { theme } from '../state/theme.svelte';
 	import { triangleAt, UvPlan } from '../stage/uvplan';
 	import NumberField from './NumberField.svelte';
 	import Segments from './Segments.svelte';
 
 	/** The UV sets of an object's mesh over the map that rides on them, the faces that are chosen, and what can be done with both. */
-	let { shaping, mesh, names, geometry, towardEye, backdrop, lead }: {
+	let { shaping, document, mesh, names, geometry, towardEye, backdrop, lead }: {
 		shaping: Shaping;
+		/** The open material, as it is shown. */
+		document: MaterialDocument;
 		/** What is known of the mesh, if it is one of the project's own. */
 		mesh: OwnMesh | undefined;
 		/** What its sections are called. */
@@ -149,6 +151,10 @@
 		const from = one.from();
 		if (from !== null) await act({ edit: 'project', how: one.how, from, fill: fills });
 	}
+	let lane = $state(0);
+	async function follow(): Promise<void> {
+		if (object !== undefined) await act({ ...$state.snapshot(beginning(document, Math.min(lane, document.lanes.length - 1), object)) as Edit, fill: fills });
+	}
 	async function assign(): Promise<void> {
 		const name = section.trim();
 		if (name !== '' && (await shaping.edit({ edit: 'section', name, faces: shaping.faces ?? { by: 'all' } }))) section = '';
@@ -181,6 +187,10 @@
 		<span class="of">Make it anew, for what is chosen</span>
 		<div class="row" role="group" aria-label="Project">
 			{#each PROJECTIONS as one (one.label)}<button class="tool plain" disabled={shaping.busy || unknown || (one.label === 'Face' && shaping.face === null)} title={one.help} onclick={() => void project(one)}>{one.label}</button>{/each}
+		</div>
+		<div class="row">
+			{#if document.lanes.length > 1}<select class="field" aria-label="Lane whose origin is followed" bind:value={lane}>{#each document.lanes as one, i (one.id)}<option value={i}>{one.name}</option>{/each}</select>{/if}
+			<button class="tool plain" disabled={shaping.busy || unknown} title="As a lane of the open material begins, where the object stands now: of several faces of a projection, each triangle gets the one that it looks at most" onclick={() => void follow()}>As the lane begins</button>
 		</div>
 		<label class="check"><input type="checkbox" bind:checked={fills} /> Fill 0…1, and not metres</label>
 		<div class="row">

@@ -1,7 +1,8 @@
-import { api, type StageObject, type Triple } from '../api/client';
+import { api, type MaterialDocument, type StageObject, type Triple } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import type { Meshes } from './meshes.svelte';
 import { failed } from './notices.svelte';
+import { isTie } from './parameters';
 import { insisted } from './retry';
 import type { StageState } from './stage.svelte';
 
@@ -22,6 +23,14 @@ export type Run = readonly [first: number, count: number];
 
 /** What a change of a mesh says: its name, and its values. */
 export type Edit = { edit: string } & Record<string, unknown>;
+
+/** How a lane begins, where an object stands, as a change of its mesh says it: with the parameters that its origin follows. */
+export function beginning(document: MaterialDocument, lane: number, object: StageObject): Edit {
+	const origin = document.lanes[lane]?.steps[0]?.values ?? {};
+	const followed = Object.values(origin).flatMap((value) => (isTie(value) ? [value.parameter] : []));
+	const { position, turn, scale } = object;
+	return { edit: 'origin', origin, parameters: (document.parameters ?? []).filter((one) => followed.includes(one.id)), stands: { position, turn, scale } };
+}
 
 /** Works on the mesh of one object: chooses faces, and changes it. Every change is one of the stage's, and is taken back with it. */
 export class Shaping {

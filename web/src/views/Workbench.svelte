@@ -279,7 +279,7 @@
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
 		</div>
 		{#if arranging && shaping !== null}
-			<UvView {shaping} mesh={meshes.find(shaping.object?.mesh ?? '')} names={sectionNames} geometry={async (of) => scene?.geometry(of)} towardEye={() => scene?.towardEye(shaping.id) ?? null} {backdrop} lead={boards} />
+			<UvView {shaping} document={session.dressed} mesh={meshes.find(shaping.object?.mesh ?? '')} names={sectionNames} geometry={async (of) => scene?.geometry(of)} towardEye={() => scene?.towardEye(shaping.id) ?? null} {backdrop} lead={boards} />
 		{:else if arranging}
 			<MeshTray {scene} {meshes} {add} lead={boards} />
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}

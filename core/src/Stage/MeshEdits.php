@@ -2,11 +2,27 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Mesh\Edit;
+namespace Rilta\Core\Stage;
 
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Material;
+use Rilta\Core\Material\Reader;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\Assembly;
+use Rilta\Core\Mesh\Edit\AssignSection;
+use Rilta\Core\Mesh\Edit\CopyUvs;
+use Rilta\Core\Mesh\Edit\DropUvs;
+use Rilta\Core\Mesh\Edit\Faces;
+use Rilta\Core\Mesh\Edit\MeshEdit;
+use Rilta\Core\Mesh\Edit\MoveUvs;
+use Rilta\Core\Mesh\Edit\NameUvs;
+use Rilta\Core\Mesh\Edit\ProjectUvs;
+use Rilta\Core\Mesh\Edit\Refine;
+use Rilta\Core\Mesh\Edit\RelaxUvs;
+use Rilta\Core\Mesh\Edit\UnwrapUvs;
 use Rilta\Core\Mesh\Mesh;
+use Rilta\Core\Step\Steps;
+use Rilta\Core\Target\Php\Compiler;
 
 /** Edits as documents say them, and what was painted carried along. */
 final class MeshEdits
@@ -31,17 +47,19 @@ final class MeshEdits
     }
 
     /**
-     * @param array<array-key, mixed> $said an object: "edit" names it, the rest are its values
+     * @param array<array-key, mixed> $said     an object: "edit" names it, the rest are its values
+     * @param Compiler                $compiler what lanes are computed by
      *
      * @throws \InvalidArgumentException that says where something else was expected
      */
-    public static function read(array $said): MeshEdit
+    public static function read(array $said, Compiler $compiler): MeshEdit
     {
         $own = new self($said);
 
         return match ($own->said['edit'] ?? null) {
             'refine' => new Refine($own->number('edge', null, self::EDGES), $own->balls()),
             'project' => new ProjectUvs($own->set('set'), $own->choice('how', ['flat', 'box', 'cylinder']), $own->faces(), $own->direction('from', [0.0, 0.0, 1.0]), $own->flag('fill')),
+            'origin' => new OriginUvs($own->lane(), $own->stands(), $own->set('set'), $own->faces(), $own->flag('fill'), $compiler),
             'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP)),
             'move' => new MoveUvs($own->set('set'), $own->faces(), $own->number('turn', 0.0, self::AMOUNT), $own->pair('scale', 1.0), $own->pair('shift', 0.0), $own->choice('fill', ['', 'square', 'even'])),
             'relax' => new RelaxUvs($own->set('set'), $own->faces()),
@@ -49,7 +67,7 @@ final class MeshEdits
             'copy' => new CopyUvs($own->set('from'), $own->set('to')),
             'drop' => new DropUvs($own->set('set')),
             'section' => new AssignSection($own->name('name'), $own->faces()),
-            default => throw self::wrong('/edit', 'expected refine, project, unwrap, move, relax, copy, drop, name or section'),
+            default => throw self::wrong('/edit', 'expected refine, project, origin, unwrap, move, relax, copy, drop, name or section'),
         };
     }
 
@@ -78,6 +96,45 @@ final class MeshEdits
         }
 
         return [new Mesh($attributes, $edited->indices, $edited->primitives), $carried];
+    }
+
+    /** The lane that begins with the origin, in a material with the parameters that it follows. */
+    private function lane(): Material
+    {
+        try {
+            return (new Reader(Steps::all()))->read([
+                'format' => Material::FORMAT,
+                'name' => 'Origin',
+                'parameters' => $this->said['parameters'] ?? [],
+                'lanes' => [['id' => 'lane', 'name' => 'Lane', 'steps' => [['step' => 'origin', 'values' => $this->said['origin'] ?? []]]]],
+                'layers' => [['id' => 'layer', 'name' => 'Layer', 'lane' => 'lane', 'set' => '']],
+            ]);
+        } catch (InvalidDocument $e) {
+            $problem = $e->problems[0];
+            throw self::wrong(str_replace('/lanes/0/steps/0/values', '/origin', $problem->path), rtrim($problem->message, '.'));
+        }
+    }
+
+    /** Where the object stands. */
+    private function stands(): Placed
+    {
+        $said = $this->said['stands'] ?? [];
+        $stands = [];
+        foreach (Placement::controls() as $name => $control) {
+            $three = (\is_array($said) ? $said : [])[$name] ?? array_fill(0, 3, $control->default());
+            if (!\is_array($three) || !array_is_list($three) || \count($three) !== 3) {
+                throw self::wrong("/stands/$name", 'expected three numbers');
+            }
+            foreach ($three as $i => $number) {
+                $objection = $control->objection($number);
+                if ($objection !== null) {
+                    throw self::wrong("/stands/$name/$i", $objection);
+                }
+            }
+            $stands[$name] = [$control->normalise($three[0]), $control->normalise($three[1]), $control->normalise($three[2])];
+        }
+
+        return new Placed('', '', '', $stands['position'], $stands['turn'], $stands['scale']);
     }
 
     private function faces(): Faces
