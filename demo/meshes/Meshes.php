@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Rilta\Demo;
 
 use Rilta\Core\Format\GlbFile;
+use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\MeshBuilder;
+use Rilta\Core\Mesh\Shapes;
 
 /** Meshes of Ebbwater Station's own, as the files that people would bring. */
 final class Meshes
@@ -13,7 +15,7 @@ final class Meshes
     /** @return array<string, string> bytes by name */
     public static function files(): array
     {
-        return ['Planter.glb' => GlbFile::of(self::planter(), 'Planter'), 'Tide hut.obj' => self::hut()];
+        return ['Planter.glb' => GlbFile::of(self::planter(), 'Planter'), 'Quay block.glb' => GlbFile::of(Shapes::roundedBlock(0.125, 8), 'Quay block'), 'Pebble.glb' => GlbFile::of(self::pebble(), 'Pebble'), 'Tide hut.obj' => self::hut()];
     }
 
     /** A trough of 2.4 m by 0.8 m, 0.62 m high, with soil that swells towards the middle. */
@@ -43,6 +45,17 @@ final class Meshes
         ]);
 
         return $builder->mesh();
+    }
+
+    /** A stone of a hand's breadth, of few triangles: a hundred and more of it lie about. */
+    private static function pebble(): \Rilta\Core\Mesh\Mesh
+    {
+        return Shapes::inflated(3, static function (array $p): array {
+            [$x, $y, $z] = Vec::unit($p);
+            $r = 0.05 * (1 + 0.16 * sin(2.3 * $x + 0.7) * cos(1.9 * $z + 0.4) + 0.06 * sin(3.7 * $y - 2.2 * $x));
+
+            return [1.2 * $r * $x, 0.62 * $r * $y + 0.03, 0.9 * $r * $z];
+        }, array_fill_keys(['+x', '-x', '+y', '-y', '+z', '-z'], 'Stone'));
     }
 
     /** A hut of 2.4 m by 2 m with a gable roof, as a drawing program writes it: polygons, and UVs in metres. */

@@ -13,8 +13,8 @@ final class Places
 {
     /** What stands for that which is painted where feet walk. */
     public const WALKED = 'walked';
-    /** Materials that are first seen on the yard. Without a graphics device its ten materials take the page half a minute: others open on the small stage. */
-    public const JUDGED = ['Trodden quay'];
+    /** Where materials are first seen. */
+    public const FIRST = 'Station yard';
     private const PEBBLES = 140;
     /** Ways over the quay, in metres along x and z: from the hut to the observatory, and out to the flat. */
     private const WAYS = [[[4.0, -1.2], [3.2, 1.4], [0.8, 2.3], [-3.2, 1.3], [-4.6, 0.6]], [[3.2, 1.4], [5.2, 3.2], [6.9, 5.5]]];
@@ -27,7 +27,7 @@ final class Places
         /** @var array{format: string, objects: list<array<string, mixed>>} $small */
         $small = json_decode((string) file_get_contents(\dirname(__DIR__) . '/stage.json'), true, 64, \JSON_THROW_ON_ERROR);
 
-        return ['Small stage' => $small, 'Station yard' => self::yard()];
+        return ['Small stage' => $small, self::FIRST => self::yard()];
     }
 
     /**
@@ -60,7 +60,7 @@ final class Places
         for ($course = 0; $course < 3; ++$course) {
             for ($block = 0; $block < 6; ++$block) {
                 ++$number;
-                $objects[] = self::object("block-$number", "Block $number", 'rounded-block', 'Mooring block', [-7.6, 0.42 * $course, 4.4 - 0.92 * $block - 0.46 * ($course % 2)], [0.0, 90.0 + ($number * 37 % 5 - 2) * 0.6, 0.0], [0.9, 0.42, 0.55], 10 + $number);
+                $objects[] = self::object("block-$number", "Block $number", 'Quay block', 'Mooring block', [-7.6, 0.42 * $course, 4.4 - 0.92 * $block - 0.46 * ($course % 2)], [0.0, 90.0 + ($number * 37 % 5 - 2) * 0.6, 0.0], [0.9, 0.42, 0.55], 10 + $number);
             }
         }
 
@@ -87,7 +87,7 @@ final class Places
     private static function pebbles(): array
     {
         $quay = new Placed('quay', 'Quay', 'cube', [0.0, -0.3, 0.0], [0.0, 0.0, 0.0], [17.0, 0.3, 11.0]);
-        $pebble = new Placed('pebble', 'Pebble', 'boulder', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [0.07, 0.05, 0.08]);
+        $pebble = new Placed('pebble', 'Pebble', 'Pebble', [0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]);
         $copies = Copies::over($pebble, $quay, ReadyMade::Cube->mesh(), self::PEBBLES, 5.0, false, 180.0, 60.0, 29, []);
 
         return array_map(static fn (Placed $one): array => Copies::document($one) + ['wears' => 'Mooring block'], $copies);

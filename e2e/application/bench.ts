@@ -8,6 +8,8 @@ export const PROJECT = 'ebbwater-station';
 export type Stage = {
 	frames: number;
 	lastRatio: number;
+	waits: boolean;
+	rests: boolean;
 	/** Whether what is seen is drawn before there is code for it; and whether that is pass by pass. */
 	standing: boolean;
 	running: boolean;
@@ -171,8 +173,18 @@ export async function placed(page: Page, id: string): Promise<StageObject> {
 	return object;
 }
 
+/** Has a material of the demo judged on the small stage: the yard, where they are first seen, takes a processor much longer. */
+async function onSmallStage(page: Page, id: number): Promise<void> {
+	const name = async (which: string): Promise<string> => ((await (await page.request.get(`/api/projects/${PROJECT}/stage?${which}`)).json()) as { name: string }).name;
+	if ((await name(`material=${id}`)) !== 'Station yard') return;
+	const { stages } = (await (await page.request.get(`/api/projects/${PROJECT}/stages`)).json()) as { stages: { id: number; name: string }[] };
+	const small = stages.find((one) => one.name === 'Small stage');
+	expect((await page.request.put(`/api/materials/${id}/stage`, { headers: { 'X-Rilta': '1' }, data: { stage: small?.id } })).status()).toBe(204);
+}
+
 /** Opens a material and waits until the stage has drawn it finely. */
 export async function open(page: Page, id: number): Promise<void> {
+	await onSmallStage(page, id);
 	await page.goto(`/${PROJECT}/materials/${id}`);
 	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
 	// Before the page is there, nothing is said to be prepared either.
@@ -180,8 +192,9 @@ export async function open(page: Page, id: number): Promise<void> {
 	await settled(page);
 }
 
-/** Waits until no frame has been drawn for a while. */
+/** Waits until all is dressed, and no frame has been drawn for a while. */
 export async function settled(page: Page): Promise<void> {
+	await page.waitForFunction(() => window.riltaStage?.rests === true, undefined, { timeout: 90_000 });
 	await resting(page, 'frames', 500);
 }
 

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { StageDocument } from '../../web/src/api/client';
-import { fresh, judgedOn, made, on, open, pixel, plain, pull, settled, staged, storedStage } from './bench';
+import { PROJECT, fresh, judgedOn, made, on, open, pixel, pixels, plain, pull, settled, shelf, staged, storedStage } from './bench';
 
 const list = (page: Page) => page.getByRole('complementary', { name: 'Objects' });
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -259,4 +259,23 @@ test('two thousand copies are drawn in one call, and each looks as it does by it
 	const crowd = await calls();
 	expect(crowd.many).toBe(few.many);
 	expect(crowd.one).toBeLessThan(few.one + 12);
+});
+
+test('a material of the demo is first seen on the yard, and who works is heard while the yard is dressed', async ({ page }) => {
+	const id = (await shelf(page)).find((one) => one.name === 'Sluice facing')?.id ?? 0;
+	const first = (await (await page.request.get(`/api/projects/${PROJECT}/stage?material=${id}`)).json()) as { name: string };
+	expect(first.name).toBe('Station yard');
+	await page.goto(`/${PROJECT}/materials/${id}`);
+	await page.waitForFunction(() => (window.riltaStage?.frames ?? 0) > 1, undefined, { timeout: 60_000 });
+	// Others are on their way, and are bare as long as that takes.
+	const waiting = () => page.evaluate(() => window.riltaStage!.waits);
+	expect(await waiting()).toBe(true);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await expect(list(page).getByText('Library wall', { exact: true }).first()).toBeVisible();
+	await expect.poll(waiting, { timeout: 90_000 }).toBe(false);
+	await expect.poll(() => page.evaluate(() => window.riltaStage!.lastRatio), { timeout: 90_000 }).toBe(1);
+	await settled(page);
+	// What is bare is grey; copper is not.
+	const [dome] = await pixels(page, [await on(page, [-4.6, 2.7, -0.75])]);
+	expect(dome![0]! - dome![2]!).toBeGreaterThan(25);
 });

@@ -136,9 +136,8 @@ final class DemoCommand extends Command
             $text = str_replace('"paint":"' . Places::WALKED . '"', '"paint":"' . $this->paints->keep(Places::walked()) . '"', $text);
             $made[$name] = $this->stages->create($project, $name, json_decode($text, true));
         }
-        foreach (Places::JUDGED as $name) {
-            $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? throw new \RuntimeException("The demo has no material $name.");
-            $material->stage = $made['Station yard'];
+        foreach ($this->entities->getRepository(MaterialRecord::class)->findBy(['project' => $project]) as $material) {
+            $material->stage = $made[Places::FIRST];
         }
         $this->entities->flush();
     }

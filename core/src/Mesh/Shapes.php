@@ -237,7 +237,7 @@ final class Shapes
      * @param array<string, string>                                                   $sections by "+x" … "-z"
      * @param (\Closure(array{float, float, float}): array{float, float, float})|null $normal
      */
-    private static function inflated(int $cells, \Closure $point, array $sections, ?\Closure $normal = null): Mesh
+    public static function inflated(int $cells, \Closure $point, array $sections, ?\Closure $normal = null): Mesh
     {
         $builder = new MeshBuilder();
         foreach ($sections as $side => $section) {

@@ -25,6 +25,8 @@ const REST = 180;
 export type Drawing = {
 	/** Whether there is anything to be seen. */
 	ready: () => boolean;
+	/** Whether all that is seen is as it will be: until then a fine picture would be drawn for nothing. */
+	complete: () => boolean;
 	/** How many taps are drawn pass by pass; null where a program draws the whole. */
 	passTaps: () => number | null;
 	/** The share of the resolution that there is room for. */
@@ -51,6 +53,9 @@ export class Frames {
 	private fresh = true;
 	private waiting = 0;
 	private refining = 0;
+	private coming = 0;
+	/** When what came by itself may be drawn. */
+	private free = 0;
 	private readonly watchers: (() => void)[] = [];
 	private readonly drawn = new Vector2();
 	private readonly pixel = new Uint8Array(4);
@@ -71,6 +76,11 @@ export class Frames {
 	/** Whether a full frame takes longer than what moves can wait for. */
 	get slow(): boolean {
 		return this.cost > SLOW;
+	}
+
+	/** Whether nothing is going to be drawn as things are. */
+	get rests(): boolean {
+		return this.waiting === 0 && this.coming === 0 && this.refining === 0;
 	}
 
 	/** The first frame of a program compiles; that is no measure. */
@@ -96,7 +106,7 @@ export class Frames {
 	 * as soon as it rests.
 	 */
 	redraw(): void {
-		clearTimeout(this.refining);
+		this.still();
 		if (this.waiting !== 0 || !this.drawing.ready()) return;
 		this.waiting = requestAnimationFrame(() => {
 			this.waiting = 0;
@@ -108,15 +118,23 @@ export class Frames {
 				this.refineIn(OVERDUE);
 				return;
 			}
-			const coarse = this.cost > SLOW || this.count === 0;
+			const coarse = this.cost > SLOW || this.cost === 0;
 			this.draw(!coarse ? 1 : this.cost === 0 ? UNKNOWN : bearable(SHARES, this.cost, SLOW));
 			if (coarse) this.refineIn(REST);
 		});
 	}
 
+	/** Draws what came by itself: where that takes long, not before the last picture has stood for twice as long as it took, so that whoever works is heard in between. */
+	later(): void {
+		if (!this.slow) return this.redraw();
+		// It is drawn coarsely first: what was never drawn with takes long enough in that.
+		this.still();
+		if (this.coming === 0) this.coming = window.setTimeout(() => { this.coming = 0; this.redraw(); }, Math.max(0, this.free - performance.now()));
+	}
+
 	/** Has the fine picture drawn once all rests; nothing sooner. */
 	refine(): void {
-		clearTimeout(this.refining);
+		this.still();
 		this.refineIn(REST);
 	}
 
@@ -135,7 +153,9 @@ export class Frames {
 		// Reading one pixel waits for the picture, so that slow devices never queue up frames.
 		const gl = renderer.getContext();
 		gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, this.pixel);
-		const took = (performance.now() - start) / (ratio * ratio);
+		const all = performance.now() - start;
+		this.free = performance.now() + 2 * all;
+		const took = all / (ratio * ratio);
 		if (taps !== null) this.costByPasses = took / taps;
 		else if (!this.fresh) this.cost = took;
 		this.fresh = false;
@@ -155,15 +175,26 @@ export class Frames {
 
 	dispose(): void {
 		cancelAnimationFrame(this.waiting);
-		clearTimeout(this.refining);
+		this.still();
+		clearTimeout(this.coming);
 		this.fine.dispose();
 		this.coarse.dispose();
 		this.over.geometry.dispose();
 		this.over.material.dispose();
 	}
 
+	/** No fine picture is drawn for now. */
+	private still(): void {
+		clearTimeout(this.refining);
+		this.refining = 0;
+	}
+
 	private refineIn(milliseconds: number): void {
-		this.refining = window.setTimeout(() => this.draw(1), milliseconds);
+		this.refining = window.setTimeout(() => {
+			this.refining = 0;
+			if (this.drawing.complete() || (this.cost > 0 && !this.slow)) this.draw(1);
+			else this.refineIn(milliseconds);
+		}, milliseconds);
 	}
 
 	/** Puts a picture over the whole canvas, whatever its size. */

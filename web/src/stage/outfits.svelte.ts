@@ -151,7 +151,8 @@ export class Outfits {
 		return variantOf(session.document, worn) === undefined ? session.variant : worn;
 	}
 
-	private draw(): void {
+	/** @param soon whether somebody asked for it, and it did not just come by itself */
+	private draw(soon = true): void {
 		const { session, clock } = this.around;
 		const current = this.program;
 		if (current === null) return;
@@ -170,7 +171,7 @@ export class Outfits {
 			other?.fill(dressed(session.document, this.named(worn)));
 			other?.time(clock.seconds);
 			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, this.named(worn))) };
-		});
+		}, soon);
 	}
 
 	/** Whether some object wears another material, or another variant than what is shown. */
@@ -195,7 +196,7 @@ export class Outfits {
 			this.waited.add(name);
 			void this.bring(material, variant).then((found) => void this.foreign.set(name, found), (error: unknown) => failed('What an object wears could not be shown', error)).finally(() => {
 				this.waited.delete(name);
-				if (!this.left) this.draw();
+				if (!this.left) this.draw(false);
 			});
 		}
 	}
@@ -218,7 +219,7 @@ export class Outfits {
 		const images = await this.textures.of(lowered, (finer) => {
 			if (made === null) early.push(finer);
 			made?.retexture(finer);
-			this.scene.redraw();
+			this.scene.later();
 			if (made !== null && made === untrack(() => this.program)) this.around.finer();
 		});
 		const next = this.programs.get(lowered.hash) ?? new Program(lowered, images, this.scene.surroundings);
@@ -240,10 +241,10 @@ export class Outfits {
 
 	private async trained(): Promise<void> {
 		const { session } = this.around;
-		// While something is dragged, nothing is sent and nothing is compiled.
+		// While something is dragged, or not all is dressed yet, nothing is sent and nothing is compiled.
 		const pause = async (): Promise<void> => {
 			do await new Promise((resolve) => setTimeout(resolve, BREATH));
-			while (session.dragging);
+			while (session.dragging || this.waited.size > 0);
 		};
 		await pause();
 		const plan = await session.multipass();

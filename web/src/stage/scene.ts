@@ -91,6 +91,7 @@ export class StageScene {
 		this.walk = new Walk(canvas, this.eye, (x, z, from) => this.objects.below(x, z, from, null), redraw, () => this.eye.rest());
 		this.drawing = new Frames(renderer, {
 			ready: () => this.program !== null,
+			complete: () => !this.wardrobe.waits,
 			passTaps: () => (this.wardrobe.passes === null ? null : this.multipass.tapsOf(this.wardrobe.passes.plan)),
 			room: (width, height) => (this.wardrobe.passes === null ? 1 : this.multipass.room(this.wardrobe.passes.plan, width, height)),
 			render: (target) => this.render(target)
@@ -105,6 +106,16 @@ export class StageScene {
 	/** Share of the full resolution in which the last frame was drawn. */
 	get lastRatio(): number {
 		return this.drawing.lastRatio;
+	}
+
+	/** Whether anything is bare as long as its program is on its way. */
+	get waits(): boolean {
+		return this.wardrobe.waits;
+	}
+
+	/** Whether all is dressed, and nothing is going to be drawn as things are. */
+	get rests(): boolean {
+		return !this.waits && this.drawing.rests;
 	}
 
 	/** Whether a full frame takes longer than what moves can wait for. */
@@ -267,9 +278,15 @@ export class StageScene {
 	}
 
 	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. */
-	dress(worn: Parameters<Wardrobe['dress']>[0]): void {
+	dress(worn: Parameters<Wardrobe['dress']>[0], soon = true): void {
 		this.wardrobe.dress(worn);
-		this.redraw();
+		if (soon) this.redraw();
+		else this.later();
+	}
+
+	/** Draws what came by itself, and may wait. */
+	later(): void {
+		this.drawing.later();
 	}
 
 	/** Where a program's places are counted from. */

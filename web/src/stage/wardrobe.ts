@@ -34,6 +34,11 @@ export class Wardrobe {
 		return this.picture === '';
 	}
 
+	/** Whether anything is bare as long as its program is on its way. */
+	get waits(): boolean {
+		return this.waiting.size > 0;
+	}
+
 	/** Whether the picture is one of large even parts, on which a little shade tells what is near and far. */
 	get shaped(): boolean {
 		return this.program?.lowered.views.some((one) => one.name === this.picture && one.form) === true;
