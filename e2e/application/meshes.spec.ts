@@ -259,6 +259,31 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 		await page.locator('.stage canvas').click({ position: { x: px, y: py } });
 	}
 	await expect(board.getByText(/^Chosen faces 2$/)).toBeVisible();
+	// With a reach, what lies around comes with it; with Shift it goes again.
+	await board.getByRole('spinbutton', { name: 'Reach' }).focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('0.3');
+	await page.keyboard.press('Enter');
+	const [hx, hy] = await on(page, [0, 1.2, 0.98]);
+	await page.locator('.stage canvas').click({ position: { x: hx, y: hy } });
+	const chosen = async (): Promise<number> => Number((/\d+/.exec((await board.getByText(/^Chosen faces/).textContent()) ?? ''))?.[0]);
+	await expect.poll(chosen).toBeGreaterThan(20);
+	await page.keyboard.down('Shift');
+	await page.locator('.stage canvas').click({ position: { x: hx, y: hy } });
+	await page.keyboard.up('Shift');
+	await expect(board.getByText(/^Chosen faces 2$/)).toBeVisible();
+
+	// A set as the material's lane begins: metres of the world, on the face that each triangle looks at.
+	await board.getByText('All', { exact: true }).click();
+	await board.getByLabel('UV set', { exact: true }).getByText('4', { exact: true }).click();
+	await board.getByRole('button', { name: 'As the lane begins' }).click();
+	// A ball of 2 m that stands on the ground: its sides reach from nearly 2 m up to nearly none, and v runs down.
+	const least = async (): Promise<number> => Math.min(...(await ranges(4)).ranges.map(([, v = 0]) => v));
+	await expect.poll(least, { timeout: 20_000 }).toBeLessThan(-1.6);
+	expect(await least()).toBeGreaterThanOrEqual(-2);
+	const most = Math.max(...(await ranges(4)).ranges.map(([, , u = 0]) => u));
+	expect([most > 0.6, most <= 1]).toEqual([true, true]);
 
 	// All is there after a reload, and the cap is blue.
 	await expect(page.getByText('Saved', { exact: true })).toBeVisible();

@@ -43,6 +43,7 @@ final class Tools
             self::number('unwrap', 'Folds up to', 'How far a face may be turned from its piece before a new piece begins.', Unit::Degrees, 50.0, MeshEdits::UNWRAP, MeshEdits::UNWRAP, 5.0),
             self::number('smooth', 'Bent by up to', 'How far neighbours may be turned against each other.', Unit::Degrees, 30.0, [0.0, 90.0], MeshEdits::ANGLES, 5.0),
             self::number('facing', 'Turned by up to', 'How far faces may be turned from that direction.', Unit::Degrees, 45.0, [0.0, 90.0], MeshEdits::ANGLES, 5.0),
+            self::number('reach', 'Reach', 'Faces whose middle is no further from the pointer are taken; 0 for the one under it.', Unit::Metres, 0.0, [0.0, 2.0], [0.0, 1000.0], 0.05),
             self::number('turn', 'Turn', 'About the middle of what is chosen.', Unit::Degrees, 0.0, [-180.0, 180.0], MeshEdits::AMOUNT, 5.0),
             self::number('scale', 'Scale', 'About the middle of what is chosen.', Unit::None, 1.0, [0.1, 4.0], [0.001, 1000.0], 0.1, true),
             self::number('shift', 'Shift', 'In UV units: 1 is a whole map.', Unit::None, 0.0, [-1.0, 1.0], MeshEdits::AMOUNT, 0.05),

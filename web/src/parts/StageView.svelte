@@ -277,8 +277,8 @@
 		if (follows && event.buttons === 0) sunTo(event);
 		if (shaping?.by === 'list' && event.buttons === 1 && scene !== null) {
 			const at = canvas.getBoundingClientRect();
-			const face = scene.faceAt(event.clientX - at.left, event.clientY - at.top, shaping.id);
-			if (face !== null) shaping.pick(face.triangle, face.normal, event.shiftKey);
+			const face = scene.faceAt(event.clientX - at.left, event.clientY - at.top, shaping.id, shaping.reach);
+			if (face !== null) shaping.pick(face.triangle, face.normal, event.shiftKey, face.around);
 		}
 		if (shownView === undefined || event.buttons !== 0 || scene === null) return;
 		const box = canvas.getBoundingClientRect();
@@ -327,9 +327,9 @@
 		}
 		const box = canvas.getBoundingClientRect();
 		const [x, y] = [event.clientX - box.left, event.clientY - box.top];
-		const face = shaping === null ? null : scene.faceAt(x, y, shaping.id);
+		const face = shaping === null ? null : scene.faceAt(x, y, shaping.id, shaping.reach);
 		if (shaping !== null && face !== null) {
-			shaping.pick(face.triangle, face.normal, event.shiftKey);
+			shaping.pick(face.triangle, face.normal, event.shiftKey, face.around);
 			return;
 		}
 		if (tool !== 'probe') {

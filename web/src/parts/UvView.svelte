@@ -203,6 +203,8 @@
 		<Segments label="Choose by" quiet columns={3} options={CHOICES} value={shaping.by} choose={(value) => (shaping.by = value as By)} />
 		{#if shaping.by === 'section'}
 			<select class="field" aria-label="Section that is chosen" bind:value={shaping.section}>{#each names as name (name)}<option>{name}</option>{/each}</select>
+		{:else if shaping.by === 'list'}
+			<NumberField control={controls.reach!} value={shaping.reach} set={(v) => (shaping.reach = v)} {...still} />
 		{:else if shaping.by === 'smooth' || shaping.by === 'facing'}
 			{@const name = shaping.by}
 			<NumberField control={controls[name]!} value={shaping.angles[name]} set={(v) => (shaping.angles[name] = v)} {...still} />

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { falloff, Stroke, type Brush, type Canvas } from './brush';
+import { facesWithin, falloff, Stroke, type Brush, type Canvas } from './brush';
 
 /** A row of vertices, a tenth of a metre apart, that look up; every second one is stretched aside. */
 const row = (scale: [number, number, number] = [1, 1, 1]): Canvas => ({
@@ -54,5 +54,27 @@ describe('a stroke', () => {
 	it('fades from the hard part to the rim', () => {
 		expect([0, 0.5, 0.75, 1, 2].map((share) => falloff(share, 0.5))).toEqual([1, 1, 0.5, 0, 0]);
 		expect(falloff(1, 1)).toBe(1);
+	});
+});
+
+describe('faces by hand', () => {
+	// A strip of squares of a metre along x, seen from above, and the same from below under it.
+	const positions = Array.from({ length: 6 }, (_, i) => [[i, 0, 0], [i, 0, 1], [i, -0.1, 0], [i, -0.1, 1]]).flat(2);
+	const square = (i: number): number[] => [4 * i, 4 * i + 1, 4 * i + 4, 4 * i + 4, 4 * i + 1, 4 * i + 5];
+	const corners = [0, 1, 2, 3, 4].flatMap((i) => [...square(i), ...square(i).reverse().map((v) => v + 2)]);
+	const within = (reach: number, scale: [number, number, number] = [1, 1, 1]): number[] => facesWithin(positions, corners, scale, [2.5, 0, 0.5], UP, reach);
+
+	it('are those whose middle lies within the reach, on the side that is seen', () => {
+		// The middles of the two halves of a square lie at a third and two thirds of it.
+		expect(within(0.2)).toEqual([]);
+		expect(within(0.3)).toEqual([8, 9]);
+		expect(within(1.2)).toEqual([4, 5, 8, 9, 12, 13]);
+		expect(within(9)).toEqual([0, 1, 4, 5, 8, 9, 12, 13, 16, 17]);
+	});
+
+	it('are reached in metres, however the object is scaled', () => {
+		expect(within(0.5, [1, 1, 1])).toEqual([8, 9]);
+		expect(within(0.3, [4, 1, 4])).toEqual([]);
+		expect(within(1, [4, 1, 4])).toEqual([8, 9]);
 	});
 });

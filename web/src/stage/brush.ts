@@ -83,3 +83,21 @@ export function falloff(share: number, hardness: number): number {
 	const t = (share - hardness) / (1 - hardness);
 	return 1 - t * t * (3 - 2 * t);
 }
+
+/**
+ * The faces of a mesh whose middle is no further than a reach from a place on it, but for those that look away from there.
+ *
+ * @param scale of the object: the place is in its mesh's own coordinates, the reach in metres
+ */
+export function facesWithin(positions: ArrayLike<number>, corners: ArrayLike<number>, [sx, sy, sz]: readonly [number, number, number], [x, y, z]: readonly [number, number, number], [nx, ny, nz]: readonly [number, number, number], reach: number): number[] {
+	const found: number[] = [];
+	for (let t = 0; 3 * t < corners.length; t++) {
+		const [a, b, c] = [3 * corners[3 * t]!, 3 * corners[3 * t + 1]!, 3 * corners[3 * t + 2]!];
+		const middle = (k: number): number => (positions[a + k]! + positions[b + k]! + positions[c + k]!) / 3;
+		if (Math.hypot((middle(0) - x) * sx, (middle(1) - y) * sy, (middle(2) - z) * sz) > reach) continue;
+		const side = (from: number, k: number): number => positions[from + k]! - positions[a + k]!;
+		const [ux, uy, uz, vx, vy, vz] = [side(b, 0), side(b, 1), side(b, 2), side(c, 0), side(c, 1), side(c, 2)];
+		if ((uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz > SIDE) found.push(t);
+	}
+	return found;
+}

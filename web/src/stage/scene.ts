@@ -2,6 +2,7 @@ import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRG
 import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
+import { facesWithin } from './brush';
 import { ChosenFaces } from './chosen';
 import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
@@ -10,7 +11,7 @@ import { Handles, type Tool } from './handles';
 import { lightPart, lightValue, type StageLight } from './light';
 import { sectionsOf } from './meshes';
 import { MultipassRunner } from './multipass';
-import { StageObjects } from './objects';
+import { sharedOf, StageObjects } from './objects';
 import type { Program } from './program';
 import { Painter } from './painter';
 import { Sky } from './sky';
@@ -353,11 +354,20 @@ export class StageScene {
 		return hit === undefined ? null : String(hit.userData.id);
 	}
 
-	/** The face of an object under a point of the canvas: its number in the mesh, and the way it faces in the mesh's own coordinates; null if something else is there. */
-	faceAt(x: number, y: number, id: string): { triangle: number; normal: Triple } | null {
+	/**
+	 * The face of an object under a point of the canvas: its number in the mesh, the way it faces in the mesh's own coordinates, and it with those
+	 * around it; null if something else is there.
+	 *
+	 * @param reach metres
+	 */
+	faceAt(x: number, y: number, id: string, reach = 0): { triangle: number; normal: Triple; around: number[] } | null {
 		const mesh = this.objects.get(id);
 		const hit = mesh === undefined ? undefined : this.eye.hits(x, y, [mesh])[0];
-		return hit?.faceIndex == null || hit.face == null ? null : { triangle: hit.faceIndex, normal: hit.face.normal.toArray() };
+		if (mesh === undefined || hit?.faceIndex == null || hit.face == null) return null;
+		const normal = hit.face.normal.toArray();
+		const shared = sharedOf(mesh);
+		const others = reach <= 0 || shared.index === null ? [] : facesWithin(shared.getAttribute('position').array, shared.index.array, mesh.scale.toArray(), mesh.worldToLocal(hit.point.clone()).toArray(), normal, reach);
+		return { triangle: hit.faceIndex, normal, around: [...new Set([hit.faceIndex, ...others])] };
 	}
 
 	/** Shows which faces of an object are chosen; none if there is no object. */

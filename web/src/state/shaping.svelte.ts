@@ -8,6 +8,8 @@ import type { StageState } from './stage.svelte';
 
 /** Of an edit while the server is busy or away: about half a minute. */
 const TRIES = 6;
+/** As the core takes them. */
+const MOST_PICKED = 20000;
 
 /** What faces have in common that are chosen. */
 export const CHOICES = [
@@ -16,7 +18,7 @@ export const CHOICES = [
 	{ value: 'island', label: 'Island', help: 'What hangs together in the UV set: click one face' },
 	{ value: 'smooth', label: 'Smooth part', help: 'What is reached from one face over edges that are hardly bent: click one face' },
 	{ value: 'facing', label: 'Facing', help: 'What faces the way of one face: click it' },
-	{ value: 'list', label: 'By hand', help: 'Click or drag over faces, one by one; with Shift they are taken out' }
+	{ value: 'list', label: 'By hand', help: 'Click or drag over faces; with Shift they are taken out' }
 ] as const;
 export type By = (typeof CHOICES)[number]['value'];
 export type Run = readonly [first: number, count: number];
@@ -42,11 +44,15 @@ export class Shaping {
 	face = $state.raw<{ triangle: number; normal: Triple } | null>(null);
 	/** Those that were picked one by one. */
 	picked = $state.raw<ReadonlySet<number>>(new Set());
+	/** Metres around the pointer in which faces are picked by hand. */
+	reach = $state(usual('reach'));
 	angles = $state({ smooth: usual('smooth'), facing: usual('facing') });
 	/** Those that are chosen, in the mesh's order; null as long as nobody knows. */
 	runs = $state.raw<readonly Run[] | null>(null);
 	busy = $state(false);
 	private asked = 0;
+	/** What was picked when it was told that it cannot be more. */
+	private told: ReadonlySet<number> | null = null;
 
 	constructor(private readonly project: string, readonly stage: StageState, private readonly meshes: Meshes, readonly id: string) {}
 
@@ -70,13 +76,21 @@ export class Shaping {
 		return (this.runs ?? []).reduce((sum, [, count]) => sum + count, 0);
 	}
 
-	/** A face was clicked: what it is a part of is chosen. */
-	pick(triangle: number, normal: Triple, out = false): void {
+	/**
+	 * A face was clicked: what it is a part of is chosen.
+	 *
+	 * @param around it, and what is within the reach, for what is picked by hand
+	 */
+	pick(triangle: number, normal: Triple, out = false, around: number[] = [triangle]): void {
 		if (this.by === 'list') {
 			const picked = new Set(this.picked);
-			if (out) picked.delete(triangle);
-			else picked.add(triangle);
-			this.picked = picked;
+			for (const one of around) {
+				if (out) picked.delete(one);
+				else picked.add(one);
+			}
+			if (picked.size <= MOST_PICKED) this.picked = picked;
+			else if (this.told !== this.picked) failed('Not all of these faces were taken', new Error(`By hand, ${MOST_PICKED.toLocaleString('en')} faces can be picked. More are chosen by section, island, angle or the way they face.`));
+			this.told = picked.size <= MOST_PICKED ? null : this.picked;
 			return;
 		}
 		if (this.by === 'all' || this.by === 'section') this.by = 'island';
