@@ -76,6 +76,36 @@ final class MeshEditTest extends ApiTestCase
         self::assertStringContainsString('other vertices', self::text($this->api('GET', "/api/meshes/$name/painted/$paint", status: 422)['detail']));
     }
 
+    public function testALongEditIsWatchedAndGivenUp(): void
+    {
+        self::assertSame(['share' => null], $this->api('GET', '/api/mesh-edits/none-of-mine'));
+        $body = ['mesh' => 'cloth', 'edit' => ['edit' => 'unwrap', 'set' => 1, 'angle' => 50], 'watch' => 'mine-12345'];
+        $this->api('POST', self::PROJECT_URL . '/mesh-edits', $body, 201);
+        $share = $this->api('GET', '/api/mesh-edits/mine-12345')['share'];
+        self::assertIsFloat($share);
+        self::assertGreaterThan(0.0, $share);
+        // Whoever gives it up while it runs gets this answer; the mesh stays, and the same may be asked for again.
+        $this->client->request('DELETE', '/api/mesh-edits/mine-67890', server: ['HTTP_X_RILTA' => '1']);
+        self::assertSame(204, $this->client->getInternalResponse()->getStatusCode());
+        self::assertSame('Hanging cloth stays as it is: the change was given up.', self::text($this->api('POST', self::PROJECT_URL . '/mesh-edits', ['watch' => 'mine-67890', 'edit' => ['edit' => 'unwrap', 'set' => 2, 'angle' => 50]] + $body, 422)['detail']));
+        $this->api('POST', self::PROJECT_URL . '/mesh-edits', ['watch' => 'short'] + $body, 422);
+    }
+
+    public function testUvsFollowTheOriginOfALaneWhereTheObjectStands(): void
+    {
+        $order = ['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'world', 'faces' => 'y'], 'stands' => ['position' => [10, 0, 0]]];
+        $mesh = self::at($this->edit('floor', $order), 'mesh');
+        $this->client->request('GET', '/api/meshes/' . self::text($mesh['name']));
+        $drawn = MeshFile::read((string) $this->client->getInternalResponse()->getContent(), 'drawn.glb');
+        $us = array_column(array_chunk($drawn->attributes['TEXCOORD_0']->numbers(), 2), 0);
+        self::assertSame([-50.0, 70.0], [min([0.0, ...$us]), max([0.0, ...$us])]);
+        // It is listed like any other, though its origin is read again for that.
+        $this->stand([self::object(self::text($mesh['name']))]);
+        self::assertSame([$mesh['name']], array_column(self::at($this->api('GET', self::PROJECT_URL . '/meshes'), 'meshes'), 'name'));
+        $wrong = $this->api('POST', self::PROJECT_URL . '/mesh-edits', ['mesh' => 'floor', 'edit' => ['origin' => ['faces' => 'inner']] + $order], 422);
+        self::assertStringStartsWith('/edit/origin/faces: expected', self::text($wrong['detail']));
+    }
+
     public function testAMeshThatWasBroughtIsWorkedOnAndItsFileStays(): void
     {
         $file = (string) file_get_contents(\dirname(__DIR__, 2) . '/core/tests/Format/meshes/planter.glb');

@@ -277,7 +277,7 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	// A set as the material's lane begins: metres of the world, on the face that each triangle looks at.
 	await board.getByText('All', { exact: true }).click();
 	await board.getByLabel('UV set', { exact: true }).getByText('4', { exact: true }).click();
-	await board.getByRole('button', { name: 'As the lane begins' }).click();
+	await board.getByRole('button', { name: 'Lane', exact: true }).click();
 	// A ball of 2 m that stands on the ground: its sides reach from nearly 2 m up to nearly none, and v runs down.
 	const least = async (): Promise<number> => Math.min(...(await ranges(4)).ranges.map(([, v = 0]) => v));
 	await expect.poll(least, { timeout: 20_000 }).toBeLessThan(-1.6);
@@ -298,4 +298,28 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	// A wrong order is told, and nothing is changed.
 	const answer = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh, edit: { edit: 'section', name: 'a', faces: { by: 'section', section: 'Moss' } } } });
 	expect([answer.status(), ((await answer.json()) as { detail: string }).detail]).toEqual([422, 'Sphere stays as it is: it has no section "Moss".']);
+});
+
+test('a change that takes long says how far it is, and is given up', async ({ page }) => {
+	const material = await made(page, plain('Chalk', [0.8, 0.8, 0.75]));
+	// Fine enough that to unwrap it takes some seconds.
+	const refined = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh: 'cloth', edit: { edit: 'refine', edge: 0.016 } } });
+	const { mesh } = (await refined.json()) as { mesh: OwnMesh };
+	expect(mesh.triangles).toBeGreaterThan(60_000);
+	const stage = await judgedOn(page, material, { objects: [{ id: 'cloth', name: 'Cloth', mesh: mesh.name, position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }], camera: { position: [0, 2, 4], target: [0, 1, 0] } });
+	await open(page, material);
+	await page.getByRole('button', { name: 'Stage', exact: true }).click();
+	await page.getByRole('button', { name: /^Cloth/ }).first().click();
+	await page.getByText('UVs and sections', { exact: true }).click();
+	const board = page.getByRole('region', { name: 'UVs and sections' });
+	await board.getByRole('button', { name: 'Unwrap' }).click();
+	const working = board.getByRole('status');
+	await expect(working).toContainText(/Working …\s\d+ %/, { timeout: 30_000 });
+	await working.getByRole('button', { name: 'Give up' }).click();
+	await expect(working).toBeHidden();
+	expect((await storedStage(page, stage)).objects[0]!.mesh).toBe(mesh.name);
+	// What was given up on purpose is no mistake to be told.
+	await expect(page.getByText('The mesh was not changed')).toHaveCount(0);
+	await board.getByRole('button', { name: 'Box' }).click();
+	await expect.poll(async () => (await storedStage(page, stage)).objects[0]!.mesh, { timeout: 20_000 }).not.toBe(mesh.name);
 });

@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Psr\Cache\CacheItemPoolInterface;
 use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Http\Payload\FacesBody;
 use Rilta\App\Http\Payload\MeshChange;
 use Rilta\App\Http\Payload\MeshEditBody;
 use Rilta\App\Service\Derived;
+use Rilta\App\Service\EditWatch;
 use Rilta\App\Service\OwnMeshes;
 use Rilta\App\Service\ProjectPaints;
 use Rilta\App\Service\Quota;
@@ -46,14 +48,30 @@ final class MeshController extends Api
 
     /** Changes the mesh that an object has: answers another, and what is painted on that. */
     #[Route('/api/projects/{slug}/mesh-edits', methods: ['POST'])]
-    public function edit(string $slug, #[MapRequestPayload('json')] MeshEditBody $body, ProjectPaints $paints, Quota $quota): JsonResponse
+    public function edit(string $slug, #[MapRequestPayload('json')] MeshEditBody $body, ProjectPaints $paints, Quota $quota, CacheItemPoolInterface $editNotes): JsonResponse
     {
         $project = $this->project($slug);
         $paint = $body->paint === null ? '' : $paints->paint($body->paint) ?? throw Refusal::notFound("paint $body->paint");
-        [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint);
+        [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint, new EditWatch($editNotes, $body->watch ?? ''));
         $quota->room($project, \strlen($carried));
 
         return $this->json(['mesh' => $this->meshes->described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
+    }
+
+    /** How far a change of a mesh is that takes long: 0…1; null before it has begun, and when it is over. */
+    #[Route('/api/mesh-edits/{watch}', methods: ['GET'], requirements: ['watch' => '[\w-]{8,64}'])]
+    public function editing(string $watch, CacheItemPoolInterface $editNotes): JsonResponse
+    {
+        return $this->json(['share' => (new EditWatch($editNotes, $watch))->share()]);
+    }
+
+    /** Gives up a change of a mesh that takes too long: the mesh stays as it is. */
+    #[Route('/api/mesh-edits/{watch}', methods: ['DELETE'], requirements: ['watch' => '[\w-]{8,64}'])]
+    public function giveUp(string $watch, CacheItemPoolInterface $editNotes): Response
+    {
+        (new EditWatch($editNotes, $watch))->giveUp();
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
     /** Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes. */

@@ -112,10 +112,11 @@ final readonly class OwnMeshes
      * @param string               $name  of a mesh of the project's stages
      * @param array<string, mixed> $edit
      * @param string               $paint four bytes a vertex, or ""
+     * @param ?EditWatch           $watch is told how far it is
      *
      * @return array{MeshRecord, string} and what is painted on it now
      */
-    public function edited(Project $project, string $name, array $edit, string $paint): array
+    public function edited(Project $project, string $name, array $edit, string $paint, ?EditWatch $watch = null): array
     {
         $ready = ReadyMade::tryFrom($name);
         $from = $this->named($name);
@@ -129,11 +130,13 @@ final readonly class OwnMeshes
         $label = $ready === null ? $from->label ?? '' : $ready->label();
         try {
             $mesh = $this->of($project)->mesh($name);
-            [$edited, $carried] = $this->gate->through(self::weight($mesh, $edit), fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit, $this->compiler), $paint));
+            [$edited, $carried] = $this->gate->through(self::weight($mesh, $edit), fn (): array => MeshEdits::carried($mesh, MeshEdits::read($edit, $this->compiler, $watch), $paint));
         } catch (\InvalidArgumentException $e) {
             throw Refusal::invalid('/edit' . $e->getMessage());
         } catch (\LengthException $e) {
             throw Refusal::invalid("$label stays as it is: {$e->getMessage()}.");
+        } catch (Cancelled) {
+            throw Refusal::invalid("$label stays as it is: the change was given up.");
         }
         $made = [$ready->value ?? $from->base ?? '', $from->sources ?? [], $from->options ?? (new MeshOptions())->describe(), $edits];
         $recipe = hash('sha256', json_encode($made, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));

@@ -20,6 +20,7 @@ use Rilta\Core\Mesh\Edit\ProjectUvs;
 use Rilta\Core\Mesh\Edit\Refine;
 use Rilta\Core\Mesh\Edit\RelaxUvs;
 use Rilta\Core\Mesh\Edit\UnwrapUvs;
+use Rilta\Core\Mesh\Edit\Watch;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Target\Php\Compiler;
@@ -49,20 +50,21 @@ final class MeshEdits
     /**
      * @param array<array-key, mixed> $said     an object: "edit" names it, the rest are its values
      * @param Compiler                $compiler what lanes are computed by
+     * @param ?Watch                  $watch    is told how far those are that take long
      *
      * @throws \InvalidArgumentException that says where something else was expected
      */
-    public static function read(array $said, Compiler $compiler): MeshEdit
+    public static function read(array $said, Compiler $compiler, ?Watch $watch = null): MeshEdit
     {
         $own = new self($said);
 
         return match ($own->said['edit'] ?? null) {
-            'refine' => new Refine($own->number('edge', null, self::EDGES), $own->balls()),
+            'refine' => new Refine($own->number('edge', null, self::EDGES), $own->balls(), $watch),
             'project' => new ProjectUvs($own->set('set'), $own->choice('how', ['flat', 'box', 'cylinder']), $own->faces(), $own->direction('from', [0.0, 0.0, 1.0]), $own->flag('fill')),
             'origin' => new OriginUvs($own->lane(), $own->stands(), $own->set('set'), $own->faces(), $own->flag('fill'), $compiler),
-            'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP)),
+            'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP), $watch),
             'move' => new MoveUvs($own->set('set'), $own->faces(), $own->number('turn', 0.0, self::AMOUNT), $own->pair('scale', 1.0), $own->pair('shift', 0.0), $own->choice('fill', ['', 'square', 'even'])),
-            'relax' => new RelaxUvs($own->set('set'), $own->faces()),
+            'relax' => new RelaxUvs($own->set('set'), $own->faces(), $watch),
             'name' => new NameUvs($own->set('set'), $own->name('name')),
             'copy' => new CopyUvs($own->set('from'), $own->set('to')),
             'drop' => new DropUvs($own->set('set')),

@@ -14,6 +14,7 @@ use Rilta\Core\Mesh\Edit\MeshEdit;
 use Rilta\Core\Mesh\Edit\NameUvs;
 use Rilta\Core\Mesh\Edit\Refine;
 use Rilta\Core\Mesh\Edit\UvSet;
+use Rilta\Core\Mesh\Edit\Watch;
 use Rilta\Core\Mesh\Edit\Weld;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\MeshMeasures;
@@ -478,6 +479,45 @@ final class MeshEditsTest extends TestCase
         $points = $mesh->positions->triples();
 
         return array_sum(array_map(static fn (int $edge): float => Vec::length(Vec::sub($points[$edge >> 32], $points[$edge & 0xFFFFFFFF])), array_keys(array_filter($sides, static fn (int $count): bool => $count === 1))));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function long(): iterable
+    {
+        yield 'unwrap' => [['edit' => 'unwrap', 'set' => 1, 'angle' => 50]];
+        yield 'even out' => [['edit' => 'relax', 'set' => 1]];
+        yield 'refine' => [['edit' => 'refine', 'edge' => 0.02]];
+    }
+
+    /** @param array<string, mixed> $said */
+    #[DataProvider('long')]
+    public function testWhatTakesLongTellsHowFarItIsAndEndsWhenItIsGivenUp(array $said): void
+    {
+        $watch = new class implements Watch {
+            /** @var list<float> */
+            public array $shares = [];
+            public int $most = \PHP_INT_MAX;
+
+            public function at(float $share): void
+            {
+                $this->shares[] = $share;
+                if (\count($this->shares) >= $this->most) {
+                    throw new \DomainException('given up');
+                }
+            }
+        };
+        $edit = MeshEdits::read($said, Kernels::compiler(), $watch);
+        $mesh = $edit->of(ReadyMade::Sphere->mesh());
+        $sorted = $watch->shares;
+        sort($sorted);
+        self::assertSame($sorted, $watch->shares, 'it never goes back');
+        self::assertGreaterThan(6, \count($sorted));
+        self::assertGreaterThan(0.85, array_pop($sorted));
+        self::assertLessThanOrEqual(1.0, end($watch->shares));
+        self::assertSame(self::read($said)->of(ReadyMade::Sphere->mesh())->indices, $mesh->indices, 'and is the same as when nobody asks');
+        [$watch->shares, $watch->most] = [[], 3];
+        $this->expectException(\DomainException::class);
+        $edit->of(ReadyMade::Sphere->mesh());
     }
 
     /** @param array<array-key, mixed> $said */

@@ -233,7 +233,10 @@ export const api = {
 		return sending<{ meshes: OwnMesh[]; refused: { file: string; reason: string }[]; lost: string[] }>(`${project(slug)}/meshes`, body, progress);
 	},
 	/** Another mesh in place of one, and what is painted on that. */
-	editMesh: (slug: string, mesh: string, edit: Record<string, unknown>, paint: string | null) => json<{ mesh: OwnMesh; paint: string | null }>(`${project(slug)}/mesh-edits`, carrying('POST', { mesh, edit, paint })),
+	editMesh: (slug: string, mesh: string, edit: Record<string, unknown>, paint: string | null, watch: string | null = null) => json<{ mesh: OwnMesh; paint: string | null }>(`${project(slug)}/mesh-edits`, carrying('POST', { mesh, edit, paint, watch })),
+	/** How far a change of a mesh is, 0…1; null if nothing is known of it. */
+	meshEditing: (watch: string) => json<{ share: number | null }>(`/api/mesh-edits/${watch}`),
+	giveUpMeshEdit: async (watch: string): Promise<void> => void (await send(`/api/mesh-edits/${watch}`, { method: 'DELETE' })),
 	meshFaces: (slug: string, mesh: string, faces: Record<string, unknown>) => json<{ runs: number[][] }>(`${project(slug)}/mesh-faces`, carrying('POST', { mesh, faces })),
 	/** Four bytes a vertex. */
 	paint: async (name: string): Promise<ArrayBuffer> => (await send(`/api/paints/${name}`, {})).arrayBuffer(),

@@ -187,12 +187,12 @@
 		<span class="of">Make it anew, for what is chosen</span>
 		<div class="row" role="group" aria-label="Project">
 			{#each PROJECTIONS as one (one.label)}<button class="tool plain" disabled={shaping.busy || unknown || (one.label === 'Face' && shaping.face === null)} title={one.help} onclick={() => void project(one)}>{one.label}</button>{/each}
+			<button class="tool plain" disabled={shaping.busy || unknown} title="As a lane of the open material begins, where the object stands now: of several faces of a projection, each triangle gets the one that it looks at most" onclick={() => void follow()}>Lane</button>
 		</div>
 		<div class="row">
-			{#if document.lanes.length > 1}<select class="field" aria-label="Lane whose origin is followed" bind:value={lane}>{#each document.lanes as one, i (one.id)}<option value={i}>{one.name}</option>{/each}</select>{/if}
-			<button class="tool plain" disabled={shaping.busy || unknown} title="As a lane of the open material begins, where the object stands now: of several faces of a projection, each triangle gets the one that it looks at most" onclick={() => void follow()}>As the lane begins</button>
+			<label class="check"><input type="checkbox" bind:checked={fills} /> Fill 0…1, and not metres</label>
+			{#if document.lanes.length > 1}<select class="field" aria-label="Lane that is followed" bind:value={lane}>{#each document.lanes as one, i (one.id)}<option value={i}>{one.name}</option>{/each}</select>{/if}
 		</div>
-		<label class="check"><input type="checkbox" bind:checked={fills} /> Fill 0…1, and not metres</label>
 		<div class="row">
 			<div class="number"><NumberField control={controls.unwrap!} value={fold} set={(v) => (fold = v)} {...still} /></div>
 			<button class="tool plain" disabled={shaping.busy} title="In pieces side by side that do not lie over each other; a new piece where it folds further than that" onclick={() => void shaping.edit({ edit: 'unwrap', set: shaping.set, angle: fold })}>Unwrap</button>
@@ -209,7 +209,9 @@
 			{@const name = shaping.by}
 			<NumberField control={controls[name]!} value={shaping.angles[name]} set={(v) => (shaping.angles[name] = v)} {...still} />
 		{/if}
-		<p>{unknown ? 'Click a face, here or on the stage.' : shaping.busy ? 'Working …' : 'Click another face to choose another part.'}</p>
+		{#if shaping.busy}
+			<p class="row" role="status">Working …{#if shaping.share !== null}&nbsp;<span class="figures">{Math.round(100 * shaping.share)} %</span><button class="tool plain" onclick={() => shaping.giveUp()}>Give up</button>{/if}</p>
+		{:else}<p>{unknown ? 'Click a face, here or on the stage.' : 'Click another face to choose another part.'}</p>{/if}
 		<div class="row">
 			<button class="tool plain" disabled={!there || unknown || shaping.busy} title="What is chosen is stretched over the whole map" onclick={() => void act({ edit: 'move', fill: 'square' })}>Fill 0…1</button>
 			<button class="tool plain" disabled={!there || unknown || shaping.busy} title="The same with its ratio of width to height kept" onclick={() => void act({ edit: 'move', fill: 'even' })}>Fit in 0…1</button>
@@ -235,7 +237,7 @@
 	}
 	.uvs {
 		display: grid;
-		grid-template-columns: minmax(200px, 1fr) 300px 300px;
+		grid-template-columns: minmax(200px, 1fr) 330px 300px;
 		gap: 12px;
 		min-height: 0;
 		flex: 1;

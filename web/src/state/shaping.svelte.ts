@@ -10,6 +10,8 @@ import type { StageState } from './stage.svelte';
 const TRIES = 6;
 /** As the core takes them. */
 const MOST_PICKED = 20000;
+/** Milliseconds between asking how far a change is. */
+const ASK_OFTEN = 700;
 
 /** What faces have in common that are chosen. */
 export const CHOICES = [
@@ -50,6 +52,10 @@ export class Shaping {
 	/** Those that are chosen, in the mesh's order; null as long as nobody knows. */
 	runs = $state.raw<readonly Run[] | null>(null);
 	busy = $state(false);
+	/** 0…1, how far a change is that takes long; null as long as nobody knows. */
+	share = $state<number | null>(null);
+	private watch = '';
+	private givenUp = false;
 	private asked = 0;
 	/** What was picked when it was told that it cannot be more. */
 	private told: ReadonlySet<number> | null = null;
@@ -113,15 +119,29 @@ export class Shaping {
 		}
 	}
 
+	/** Does not wait for a change any longer: the mesh stays as it is. */
+	giveUp(): void {
+		this.givenUp = true;
+		api.giveUpMeshEdit(this.watch).catch((error: unknown) => failed('The change could not be given up', error));
+	}
+
+	private async ask(): Promise<void> {
+		const { watch } = this;
+		const share = await api.meshEditing(watch).then((answer) => answer.share, () => null);
+		if (this.busy && watch === this.watch) this.share = share ?? this.share;
+	}
+
 	/** Changes the mesh; whether that was done. */
 	async edit(edit: Edit): Promise<boolean> {
 		const object = this.object;
 		if (object === undefined || this.busy) return false;
 		this.busy = true;
+		[this.watch, this.givenUp] = [Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join(''), false];
+		const asking = setInterval(() => void this.ask(), ASK_OFTEN);
 		try {
 			// The same edit of the same mesh is the same mesh, however often it is asked for.
 			const { mesh, paint } = $state.snapshot(object) as StageObject;
-			const made = await insisted(() => api.editMesh(this.project, mesh, edit, paint ?? null), TRIES);
+			const made = await insisted(() => api.editMesh(this.project, mesh, edit, paint ?? null, this.watch), TRIES);
 			this.meshes.took(made.mesh);
 			// What was painted on another mesh stays as it is, in case that comes back.
 			this.stage.change(this.id, { mesh: made.mesh.name, ...(made.paint === null ? {} : { paint: made.paint }) });
@@ -130,10 +150,11 @@ export class Shaping {
 			if (edit.edit === 'refine' || edit.edit === 'section') [this.face, this.picked] = [null, new Set()];
 			return true;
 		} catch (error) {
-			failed('The mesh was not changed', error);
+			if (!this.givenUp) failed('The mesh was not changed', error);
 			return false;
 		} finally {
-			this.busy = false;
+			clearInterval(asking);
+			[this.busy, this.share] = [false, null];
 		}
 	}
 }

@@ -19,6 +19,8 @@ final readonly class Refine implements MeshEdit
 {
     /** Halvings of the longest edge, at most. */
     private const PASSES = 24;
+    /** Corners between one note of how far it is and the next. */
+    private const OFTEN = 3000;
     /** Attributes that are directions, and stay so long. */
     private const UNITS = '/^(NORMAL|_TEXCOORD_\d_[UV])$/D';
 
@@ -26,7 +28,7 @@ final readonly class Refine implements MeshEdit
      * @param float                                   $edge   metres, of the mesh before it is scaled
      * @param list<array{float, float, float, float}> $around centres and radii of balls, metres; none for everywhere
      */
-    public function __construct(public float $edge, public array $around = [])
+    public function __construct(public float $edge, public array $around = [], private ?Watch $watch = null)
     {
     }
 
@@ -41,16 +43,22 @@ final readonly class Refine implements MeshEdit
         foreach ($mesh->primitives as $part) {
             $parts[] = \array_slice(Weld::corners($mesh), 3 * $part->first, 3 * $part->count);
         }
+        $passes = max(1.0, ceil(log(self::longest($parts, $points) / $this->edge, 2)));
         for ($pass = 0; $pass < self::PASSES; ++$pass) {
             $marked = $this->marked($parts, $places, $points);
             if ($marked === []) {
                 break;
             }
             $this->bounded($parts, $marked, $places);
+            [$done, $all] = [0, array_sum(array_map(\count(...), $parts))];
             foreach ($parts as $p => $corners) {
                 $next = [];
                 $edges = Weld::edges($corners, $places);
                 for ($i = 0, $n = \count($corners); $i < $n; $i += 3) {
+                    if (($done += 3) % self::OFTEN === 0) {
+                        // Each pass takes up to four times as long as the one before.
+                        $this->watch?->at(min(1.0, 4.0 ** ($pass - $passes) * (1 + 3 * $done / $all)));
+                    }
                     $three = [$corners[$i], $corners[$i + 1], $corners[$i + 2]];
                     $mids = [];
                     foreach ([0, 1, 2] as $k) {
@@ -74,6 +82,26 @@ final readonly class Refine implements MeshEdit
         }
 
         return new Mesh($attributes, Parting::indices(array_merge(...$parts)), $primitives);
+    }
+
+    /**
+     * @param list<list<int>>                  $parts
+     * @param list<array{float, float, float}> $points
+     *
+     * @return float metres of the longest edge
+     */
+    private static function longest(array $parts, array $points): float
+    {
+        $longest = 1e-12;
+        foreach ($parts as $corners) {
+            for ($i = 0, $n = \count($corners); $i < $n; $i += 3) {
+                foreach ([[0, 1], [1, 2], [2, 0]] as [$a, $b]) {
+                    $longest = max($longest, Vec::length(Vec::sub($points[$corners[$i + $b]], $points[$corners[$i + $a]])));
+                }
+            }
+        }
+
+        return $longest;
     }
 
     /**

@@ -21,7 +21,7 @@ final readonly class RelaxUvs implements MeshEdit
     public const MOST_TRIANGLES = 60_000;
 
     /** @param int $set 0 for the first */
-    public function __construct(public int $set, public Faces $faces)
+    public function __construct(public int $set, public Faces $faces, private ?Watch $watch = null)
     {
     }
 
@@ -72,7 +72,7 @@ final readonly class RelaxUvs implements MeshEdit
             }
         }
         [$x, $y] = [array_sum($u) / \count($u), array_sum($v) / \count($v)];
-        [$u, $v] = self::relaxed($u, $v, $sides, \count($triangles));
+        [$u, $v] = $this->relaxed($u, $v, $sides, \count($triangles));
         [$midU, $midV] = [array_sum($u) / \count($u), array_sum($v) / \count($v)];
         $now = array_sum(array_map(static fn (array $one): float => abs(($u[$one[0][1]] - $u[$one[0][0]]) * ($v[$one[0][2]] - $v[$one[0][0]]) - ($u[$one[0][2]] - $u[$one[0][0]]) * ($v[$one[0][1]] - $v[$one[0][0]])), $triangles));
         // What cannot be laid flat without stretch grows a little: as much of the map lies on it as before.
@@ -95,9 +95,10 @@ final readonly class RelaxUvs implements MeshEdit
      *
      * @return array{array<int, float>, array<int, float>}
      */
-    private static function relaxed(array $u, array $v, array $sides, int $triangles): array
+    private function relaxed(array $u, array $v, array $sides, int $triangles): array
     {
         for ($round = 0; $round < self::ROUNDS; ++$round) {
+            $this->watch?->at($round / self::ROUNDS);
             $dots = $crosses = array_fill(0, max(1, $triangles), 0.0);
             foreach ($sides as [$t, $a, $b, $x, $y, $weight]) {
                 [$du, $dv] = [$u[$b] - $u[$a], $v[$b] - $v[$a]];

@@ -19,6 +19,8 @@ final readonly class UnwrapUvs implements MeshEdit
     private const CELLS = 64;
     /** Turns that are tried for each chart. */
     private const TURNS = 12;
+    /** Triangles between one note of how far it is and the next. */
+    private const OFTEN = 500;
     /** More charts than this are not laid side by side in a sensible size. */
     public const MOST_CHARTS = 20000;
     /** What takes some seconds. */
@@ -28,7 +30,7 @@ final readonly class UnwrapUvs implements MeshEdit
      * @param int   $set   0 for the first
      * @param float $angle degrees that a face may be turned from its chart's direction, below 90
      */
-    public function __construct(public int $set, public float $angle)
+    public function __construct(public int $set, public float $angle, private ?Watch $watch = null)
     {
     }
 
@@ -42,8 +44,15 @@ final readonly class UnwrapUvs implements MeshEdit
         $triangle = static fn (int $t): array => [$points[$corners[3 * $t]], $points[$corners[3 * $t + 1]], $points[$corners[3 * $t + 2]]];
         $uvs = array_fill(0, 6 * $mesh->triangles, 0.0);
         [$sizes, $charts] = [[], []];
+        $placed = 0;
+        // Finding what lies over what is nearly all of it.
+        $tick = function () use (&$placed, $mesh): void {
+            if (++$placed % self::OFTEN === 0) {
+                $this->watch?->at($placed / $mesh->triangles);
+            }
+        };
         foreach ($this->charts($mesh, $corners, $triangle) as [$direction, $chart]) {
-            foreach (self::apart($chart, $direction, $triangle) as $one) {
+            foreach (self::apart($chart, $direction, $triangle, $tick) as $one) {
                 $flat = self::laid($one, $direction, $triangle);
                 $charts[] = $flat['places'];
                 $sizes[] = [$flat['width'], $flat['height']];
@@ -124,10 +133,11 @@ final readonly class UnwrapUvs implements MeshEdit
      * @param non-empty-list<int>                                                                                      $chart
      * @param array{float, float, float}                                                                               $direction
      * @param \Closure(int): array{array{float, float, float}, array{float, float, float}, array{float, float, float}} $triangle
+     * @param \Closure(): void                                                                                         $tick      called for each triangle that has its place
      *
      * @return list<non-empty-list<int>>
      */
-    private static function apart(array $chart, array $direction, \Closure $triangle): array
+    private static function apart(array $chart, array $direction, \Closure $triangle, \Closure $tick): array
     {
         $flat = [];
         foreach ($chart as $t) {
@@ -152,12 +162,13 @@ final readonly class UnwrapUvs implements MeshEdit
                 }
             }
             $kept[] = $t;
+            $tick();
             foreach ($own as $key) {
                 $cells[$key][] = $t;
             }
         }
 
-        return $left === [] || $kept === [] ? [$chart] : [$kept, ...self::apart($left, $direction, $triangle)];
+        return $left === [] || $kept === [] ? [$chart] : [$kept, ...self::apart($left, $direction, $triangle, $tick)];
     }
 
     /**
