@@ -440,8 +440,8 @@
 		border-radius: 3px;
 	}
 	.on {
-		flex: 0 1 132px;
-		min-width: 88px;
+		flex: 0 0 auto;
+		width: 126px;
 		background: var(--panel);
 		border-radius: 3px;
 	}

@@ -176,12 +176,10 @@
 		{#each sets.filter((one) => one.set === shaping.set && one.facts !== undefined) as one (one.set)}
 			<p>A map of 2048 px gives <span class="figures">{density(one.facts!.median)}</span> px/m{#if one.facts!.highest > 1.05 * one.facts!.lowest}&nbsp;({density(one.facts!.lowest)} … {density(one.facts!.highest)}){/if}{#if one.facts!.overlap > 0.001}; {(100 * one.facts!.overlap).toFixed(0)} % lies over another part{/if}</p>
 		{/each}
-		{#if there}
-			<input class="field" aria-label="Name of the UV set" placeholder="What it is for" maxlength="80" value={uvName} onchange={(e) => { const name = e.currentTarget.value.trim(); if (name !== '' && name !== uvName) void shaping.edit({ edit: 'name', set: shaping.set, name }); else e.currentTarget.value = uvName; }} />
-		{/if}
 		<div class="row">
+			{#if there}<input class="field" aria-label="Name of the UV set" placeholder="What it is for" maxlength="80" value={uvName} onchange={(e) => { const name = e.currentTarget.value.trim(); if (name !== '' && name !== uvName) void shaping.edit({ edit: 'name', set: shaping.set, name }); else e.currentTarget.value = uvName; }} />{/if}
 			<button class="tool plain" disabled={!there || free === null || shaping.busy} title="The same once more under the next free number" onclick={async () => { const to = free; if (to !== null && (await shaping.edit({ edit: 'copy', from: shaping.set, to }))) shaping.set = to; }}>Copy</button>
-			<button class="tool plain" disabled={!there || shaping.busy} title="Leave it out of the mesh" onclick={() => void shaping.edit({ edit: 'drop', set: shaping.set })}><Trash2 size={14} /> Delete</button>
+			<button class="tool plain" disabled={!there || shaping.busy} aria-label="Delete the UV set" title="Leave it out of the mesh" onclick={() => void shaping.edit({ edit: 'drop', set: shaping.set })}><Trash2 size={14} /></button>
 			<button class="tool plain" title="See all of it" onclick={look}>See all</button>
 		</div>
 		<span class="of">Make it anew, for what is chosen</span>
