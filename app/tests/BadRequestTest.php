@@ -48,6 +48,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/stage/paint-fills", ['object' => self::object('a'), 'channel' => 2, 'by' => 'slope', 'value' => 0.5, 'from' => 10, 'to' => 60, 'size' => 1, 'seed' => 3, 'section' => 'Top']],
             ['POST', "$base/stage/paint-maps", ['object' => self::object('a'), 'name' => 'worn', 'channel' => 2, 'set' => 2, 'size' => 256]],
             ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'move', 'set' => 1, 'turn' => 5, 'scale' => [1, 2], 'shift' => [0, 1], 'faces' => ['by' => 'island', 'set' => 1, 'triangle' => 3]]]],
+            ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'origin', 'set' => 1, 'origin' => ['space' => 'world', 'turnY' => ['parameter' => 'a']], 'parameters' => [['id' => 'a', 'name' => 'A', 'kind' => 'number', 'unit' => '°', 'min' => 0, 'max' => 9, 'step' => 1, 'value' => 3]], 'stands' => ['position' => [1, 0, 2], 'turn' => [0, 5, 0], 'scale' => [1, 2, 1]]], 'watch' => 'prey-0001']],
             ['POST', "$base/mesh-edits", ['mesh' => 'cube', 'edit' => ['edit' => 'refine', 'edge' => 0.3, 'around' => [[0, 1, 0, 0.5]]], 'paint' => null]],
             ['POST', "$base/mesh-faces", ['mesh' => 'cube', 'faces' => ['by' => 'facing', 'direction' => [0, 1, 0], 'angle' => 30]]],
             ['PATCH', "/api/meshes/$mesh", ['label' => 'M', 'options' => ['scale' => 2, 'up' => 'z', 'turned' => true, 'crease' => 30], 'deleted' => false]],

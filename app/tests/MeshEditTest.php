@@ -6,9 +6,11 @@ namespace Rilta\App\Tests;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MeshRecord;
+use Rilta\App\Service\EditWatch;
 use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Stage\Stage;
+use Symfony\Component\Cache\Adapter\ArrayAdapter;
 
 /** Meshes that are worked on, and what is scattered and painted by rule. */
 final class MeshEditTest extends ApiTestCase
@@ -81,9 +83,11 @@ final class MeshEditTest extends ApiTestCase
         self::assertSame(['share' => null], $this->api('GET', '/api/mesh-edits/none-of-mine'));
         $body = ['mesh' => 'cloth', 'edit' => ['edit' => 'unwrap', 'set' => 1, 'angle' => 50], 'watch' => 'mine-12345'];
         $this->api('POST', self::PROJECT_URL . '/mesh-edits', $body, 201);
-        $share = $this->api('GET', '/api/mesh-edits/mine-12345')['share'];
-        self::assertIsFloat($share);
-        self::assertGreaterThan(0.0, $share);
+        // What is over leaves nothing behind.
+        self::assertSame(['share' => null], $this->api('GET', '/api/mesh-edits/mine-12345'));
+        $notes = new ArrayAdapter();
+        (new EditWatch($notes, 'mine'))->at(0.4);
+        self::assertSame([0.4, null], [(new EditWatch($notes, 'mine'))->share(), (new EditWatch($notes, 'yours'))->share()]);
         // Whoever gives it up while it runs gets this answer; the mesh stays, and the same may be asked for again.
         $this->client->request('DELETE', '/api/mesh-edits/mine-67890', server: ['HTTP_X_RILTA' => '1']);
         self::assertSame(204, $this->client->getInternalResponse()->getStatusCode());

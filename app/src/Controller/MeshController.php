@@ -52,7 +52,12 @@ final class MeshController extends Api
     {
         $project = $this->project($slug);
         $paint = $body->paint === null ? '' : $paints->paint($body->paint) ?? throw Refusal::notFound("paint $body->paint");
-        [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint, new EditWatch($editNotes, $body->watch ?? ''));
+        $watch = new EditWatch($editNotes, $body->watch ?? '');
+        try {
+            [$record, $carried] = $this->meshes->edited($project, $body->mesh, $body->edit, $paint, $watch);
+        } finally {
+            $watch->over();
+        }
         $quota->room($project, \strlen($carried));
 
         return $this->json(['mesh' => $this->meshes->described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);

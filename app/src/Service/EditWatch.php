@@ -48,6 +48,12 @@ final class EditWatch implements Watch
         $this->note('end', 1.0);
     }
 
+    /** Nobody asks any more. */
+    public function over(): void
+    {
+        $this->notes->deleteItems(["edit-share-$this->name", "edit-end-$this->name"]);
+    }
+
     private function note(string $what, float $value): void
     {
         $this->notes->save($this->notes->getItem("edit-$what-$this->name")->set($value)->expiresAfter(self::KEPT));

@@ -375,7 +375,7 @@ final readonly class OwnMeshes
     private static function weight(Mesh $mesh, array $edit): int
     {
         // A whole mesh may come to have any number of triangles.
-        return ($edit['edit'] ?? '') === 'refine' && ($edit['around'] ?? []) === [] ? \PHP_INT_MAX : \strlen($mesh->indices) * (($edit['edit'] ?? '') === 'unwrap' ? 4 : 1);
+        return ($edit['edit'] ?? '') === 'refine' && ($edit['around'] ?? []) === [] ? \PHP_INT_MAX : \strlen($mesh->indices) * (\in_array($edit['edit'] ?? '', ['unwrap', 'origin'], true) ? 4 : 1);
     }
 
     /** @return list<string> what its sets of UVs are called, "" for those that have no name */

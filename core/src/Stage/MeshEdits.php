@@ -61,7 +61,7 @@ final class MeshEdits
         return match ($own->said['edit'] ?? null) {
             'refine' => new Refine($own->number('edge', null, self::EDGES), $own->balls(), $watch),
             'project' => new ProjectUvs($own->set('set'), $own->choice('how', ['flat', 'box', 'cylinder']), $own->faces(), $own->direction('from', [0.0, 0.0, 1.0]), $own->flag('fill')),
-            'origin' => new OriginUvs($own->lane(), $own->stands(), $own->set('set'), $own->faces(), $own->flag('fill'), $compiler),
+            'origin' => new OriginUvs($own->lane(), $own->stands(), $own->set('set'), $own->faces(), $own->flag('fill'), $compiler, $watch),
             'unwrap' => new UnwrapUvs($own->set('set'), $own->number('angle', 50.0, self::UNWRAP), $watch),
             'move' => new MoveUvs($own->set('set'), $own->faces(), $own->number('turn', 0.0, self::AMOUNT), $own->pair('scale', 1.0), $own->pair('shift', 0.0), $own->choice('fill', ['', 'square', 'even'])),
             'relax' => new RelaxUvs($own->set('set'), $own->faces(), $watch),

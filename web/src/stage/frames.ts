@@ -157,7 +157,8 @@ export class Frames {
 		this.free = performance.now() + 2 * all;
 		const took = all / (ratio * ratio);
 		if (taps !== null) this.costByPasses = took / taps;
-		else if (!this.fresh) this.cost = took;
+		// Never 0, which is unknown: clocks may be coarse.
+		else if (!this.fresh) this.cost = Math.max(took, 0.01);
 		this.fresh = false;
 		this.count += 1;
 		this.lastRatio = ratio;
