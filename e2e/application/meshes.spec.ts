@@ -15,6 +15,7 @@ const bring = (page: Page, files: Parameters<ReturnType<Page['getByLabel']>['set
 const owned = async (page: Page, label: string): Promise<OwnMesh | undefined> => ((await (await page.request.get(`/api/projects/${PROJECT}/meshes`)).json()) as { meshes: OwnMesh[] }).meshes.find((one) => one.label === label);
 
 test('a mesh is brought, its three sections wear three materials, and all is there after a reload', async ({ page }) => {
+	test.setTimeout(240_000);
 	const [red, blue, green] = [await made(page, plain('Sealing wax', [0.7, 0.1, 0.1])), await made(page, plain('Ink', [0.1, 0.15, 0.7])), await made(page, plain('Verdigris', [0.1, 0.6, 0.15]))];
 	const stage = await judgedOn(page, red, { camera: { position: [17, 2, 7], target: [10.5, 0.8, -1] } });
 	await open(page, red);
@@ -100,6 +101,7 @@ test('what is wrong with a mesh is said with its figure, and mended; what cannot
 });
 
 test('stages have names, are made, copied, left and found again, with places of the eye', async ({ page }) => {
+	test.setTimeout(240_000);
 	const material = await made(page, plain('Slate', [0.3, 0.3, 0.35]));
 	await open(page, material);
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
@@ -177,6 +179,7 @@ test('stages have names, are made, copied, left and found again, with places of 
 });
 
 test('UVs are made, chosen, moved and filled, and faces become a section that wears its own material', async ({ page }) => {
+	test.setTimeout(240_000);
 	const [red, blue] = [await made(page, plain('Sealing wax', [0.7, 0.1, 0.1])), await made(page, plain('Ink', [0.1, 0.15, 0.7]))];
 	const stage = await judgedOn(page, red, { objects: [{ id: 'ball', name: 'Ball', mesh: 'sphere', position: [0, 0, 0], turn: [0, 0, 0], scale: [2, 2, 2] }], camera: { position: [0, 4, 4], target: [0, 1, 0] } });
 	await open(page, red);
@@ -301,6 +304,7 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 });
 
 test('a change that takes long says how far it is, and is given up', async ({ page }) => {
+	test.setTimeout(240_000);
 	const material = await made(page, plain('Chalk', [0.8, 0.8, 0.75]));
 	// Fine enough that to unwrap it takes some seconds.
 	const refined = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh: 'cloth', edit: { edit: 'refine', edge: 0.016 } } });

@@ -15,6 +15,7 @@ async function type(page: Page, name: string, value: string): Promise<void> {
 }
 
 test('a stage is furnished: meshes by their pictures, a grid of copies, dropped, hidden, locked, renamed, taken back', async ({ page }) => {
+	test.setTimeout(240_000);
 	const saved = await staged(page, (stage) => (stage.objects = stage.objects.filter((one) => one.id === 'floor')));
 	await open(page, await fresh(page, 'Judged', 'basalt-cladding'));
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
@@ -140,6 +141,7 @@ test('objects wear other materials of the project, and the probe tells of what i
 });
 
 test('stones are scattered over a surface, several are moved at once in whole steps, and one walks among them', async ({ page }) => {
+	test.setTimeout(240_000);
 	const material = await made(page, plain('Scattered', [0.5, 0.45, 0.4]));
 	const object = (id: string, mesh: string, position: [number, number, number], scale = 1) => ({ id: id.toLowerCase(), name: id, mesh, position, turn: [0, 0, 0] as [number, number, number], scale: [scale, scale, scale] as [number, number, number] });
 	const stage = await judgedOn(page, material, { objects: [object('Floor', 'floor', [0, 0, 0]), object('Stone', 'boulder', [0, 0, 0], 0.3), object('Post', 'cube', [2, 0, 0])], camera: { position: [0, 3, 9], target: [0, 0.5, 0] } });
@@ -195,6 +197,7 @@ test('stones are scattered over a surface, several are moved at once in whole st
 });
 
 test('two thousand copies are drawn in one call, and each looks as it does by itself', async ({ page }) => {
+	test.setTimeout(240_000);
 	const document = plain('Many', [0.5, 0.5, 0.5]);
 	const finish = { values: { gradientBy: 'object', gradientDraws: 'along', gradientStops: [{ at: 0, red: 0.1, green: 0.1, blue: 0.1 }, { at: 1, red: 0.95, green: 0.95, blue: 0.95 }] } };
 	const material = await made(page, { ...document, lanes: [{ ...document.lanes[0]!, steps: [{ step: 'origin', on: true, values: { space: 'object' } }] }], layers: [{ ...document.layers[0]!, finish }] });
@@ -262,14 +265,14 @@ test('two thousand copies are drawn in one call, and each looks as it does by it
 });
 
 test('a material of the demo is first seen on the yard, and who works is heard while the yard is dressed', async ({ page }) => {
+	test.setTimeout(240_000);
 	const id = (await shelf(page)).find((one) => one.name === 'Sluice facing')?.id ?? 0;
 	const first = (await (await page.request.get(`/api/projects/${PROJECT}/stage?material=${id}`)).json()) as { name: string };
 	expect(first.name).toBe('Station yard');
 	await page.goto(`/${PROJECT}/materials/${id}`);
-	await page.waitForFunction(() => (window.riltaStage?.frames ?? 0) > 1, undefined, { timeout: 60_000 });
-	// Others are on their way, and are bare as long as that takes.
-	const waiting = () => page.evaluate(() => window.riltaStage!.waits);
-	expect(await waiting()).toBe(true);
+	// Others are on their way, and what wears them is bare as long as that takes.
+	const waiting = () => page.evaluate(() => window.riltaStage?.waits);
+	await expect.poll(waiting, { timeout: 60_000, intervals: [100] }).toBe(true);
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
 	await expect(list(page).getByText('Library wall', { exact: true }).first()).toBeVisible();
 	await expect.poll(waiting, { timeout: 90_000 }).toBe(false);
