@@ -66,8 +66,8 @@ final readonly class Repetition
     }
 
     /**
-     * @param list<float> $cross sums of products by shift, of 2n by 2n
-     * @param list<float> $power sums of squares of what is shared, of the one that is not shifted
+     * @param array<int, float> $cross sums of products by shift, of 2n by 2n
+     * @param array<int, float> $power sums of squares of what is shared, of the one that is not shifted
      */
     private static function highest(array $cross, array $power, int $n): self
     {

@@ -8,9 +8,9 @@ namespace Rilta\Core\Math;
 final class Fourier
 {
     /**
-     * @param list<float> $re   n² numbers, row by row; becomes the result's
-     * @param list<float> $im   the same
-     * @param bool        $back whether it leads from frequencies to places
+     * @param array<int, float> $re   n² numbers, row by row; becomes the result's
+     * @param array<int, float> $im   the same
+     * @param bool              $back whether it leads from frequencies to places
      *
      * @throws \InvalidArgumentException if the side is not a power of two, or the lists are not as long as that
      */
