@@ -15,11 +15,26 @@ final class Places
     public const WALKED = 'walked';
     /** Where materials are first seen. */
     public const FIRST = 'Station yard';
+    private const LAID_OUT = 'Planter, laid out';
     private const PEBBLES = 140;
     /** Ways over the quay, in metres along x and z: from the hut to the observatory, and out to the flat. */
     private const WAYS = [[[4.0, -1.2], [3.2, 1.4], [0.8, 2.3], [-3.2, 1.3], [-4.6, 0.6]], [[3.2, 1.4], [5.2, 3.2], [6.9, 5.5]]];
     /** Half of how wide they are, metres. */
     private const WIDE = 1.0;
+
+    /**
+     * Meshes that were worked on: one UV set without overlaps, and one as a lane begins.
+     *
+     * @return array<string, array{mesh: string, edits: list<array<string, mixed>>}> by name
+     */
+    public static function worked(): array
+    {
+        return [self::LAID_OUT => ['mesh' => 'Planter', 'edits' => [
+            ['edit' => 'unwrap', 'set' => 2, 'angle' => 50],
+            ['edit' => 'origin', 'set' => 4, 'origin' => ['space' => 'object', 'faces' => 'six'], 'parameters' => [], 'stands' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1]]],
+            ['edit' => 'name', 'set' => 4, 'name' => 'As a lane begins'],
+        ]]];
+    }
 
     /** @return array<string, array{format: string, objects: list<array<string, mixed>>}> documents by name, the first of them first */
     public static function documents(): array
@@ -50,7 +65,7 @@ final class Places
             self::object('roof', 'Library roof', 'roof', 'Observatory roof', [-0.2, 2.4, -3.4], [0.0, 90.0, 0.0], [0.44, 0.5, 1.12]),
             self::object('post', 'Post', 'rounded-block', null, [2.2, 0.0, 1.9], scale: [0.7, 1.0, 0.7]),
             self::object('hut', 'Tide hut', 'Tide hut', 'Sea wall', [4.5, 0.0, -2.6], [0.0, -24.0, 0.0], sections: ['Roof' => 'Observatory roof', 'Door' => 'Copper hatch']),
-            self::object('planter', 'Planter', 'Planter', 'Glazed basin', [0.3, 0.0, -0.4], [0.0, 4.0, 0.0], sections: ['Rim' => 'Instrument plinth', 'Soil' => 'Silt bank']),
+            self::object('planter', 'Planter', self::LAID_OUT, 'Glazed basin', [0.3, 0.0, -0.4], [0.0, 4.0, 0.0], sections: ['Rim' => 'Instrument plinth', 'Soil' => 'Silt bank']),
             self::object('step', 'Steps', 'stair', 'Quay paving', [-4.6, 0.0, 0.2], [0.0, 180.0, 0.0], [1.1, 0.5, 0.6]),
             self::object('boulder-1', 'Boulder', 'boulder', 'Mooring block', [6.4, 0.0, 2.2], [0.0, 40.0, 0.0], [0.9, 0.7, 0.9], 4),
             self::object('boulder-2', 'Small boulder', 'boulder', 'Mooring block', [5.4, 0.0, 3.0], [10.0, 190.0, 0.0], [0.45, 0.4, 0.5], 5),

@@ -128,6 +128,12 @@ final class DemoCommand extends Command
         foreach ($this->meshes->all($project) as $one) {
             $meshes[$one->label] = $one->name();
         }
+        foreach (Places::worked() as $name => ['mesh' => $mesh, 'edits' => $edits]) {
+            $meshes[$name] = $meshes[$mesh];
+            foreach ($edits as $edit) {
+                $meshes[$name] = $this->meshes->edited($project, $meshes[$name], $edit, '')[0]->name();
+            }
+        }
         $made = [];
         foreach (Places::documents() as $name => $document) {
             $text = json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES);

@@ -37,6 +37,7 @@ use Rilta\Core\Recipe\RecipeCatalogue;
 use Rilta\Core\Recipe\RecipeSchema;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Lighting;
+use Rilta\Core\Stage\MeshEdits;
 use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Placement;
 use Rilta\Core\Stage\Stage;
@@ -69,6 +70,7 @@ final class CatalogueController extends Api
             'fixes' => array_map(static fn (Fix $f): array => ['value' => $f->value, 'label' => $f->label(), 'help' => $f->help(), 'ofSet' => $f->isOfSet()], Fix::cases()),
             'light' => ['code' => LightCode::live(), 'fixed' => LightCode::fixed(), 'prefix' => LightCode::PREFIX, 'exposure' => LightCode::EXPOSURE, 'partsUniform' => LightCode::PARTS, 'parts' => array_map(static fn (LightPart $p): array => ['value' => $p->value, 'label' => $p->label(), 'help' => $p->help(), 'shown' => $p->shown()], LightPart::cases()), 'skies' => array_map(static fn (SkyKind $k): array => ['value' => $k->value, 'label' => $k->label(), 'fields' => Sky::numbers($k), 'prelude' => Lighting::prelude($k)->program(), 'controls' => array_map(static fn (Control $c): array => $c->describe(), Lighting::controls($k))], SkyKind::cases())],
             'uvNames' => ReadyMade::UV_NAMES,
+            'mostPicked' => MeshEdits::MOST_PICKED,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

@@ -130,7 +130,7 @@ final class DemoTest extends TestCase
     public function testAllThatPlacesNameIsThere(): void
     {
         $materials = array_map(static fn (Material $material): string => $material->name, self::materials());
-        $meshes = [...(new ReadyMeshes())->names(), ...array_map(static fn (string $file): string => (string) preg_replace('/\.\w+$/D', '', $file), array_keys(Meshes::files()))];
+        $meshes = [...(new ReadyMeshes())->names(), ...array_map(static fn (string $file): string => (string) preg_replace('/\.\w+$/D', '', $file), array_keys(Meshes::files())), ...array_keys(Places::worked())];
         $painted = 0;
         foreach (Places::documents() as $document) {
             self::assertSame([], array_filter(array_column($document['objects'], 'mesh'), static fn (mixed $one): bool => !\in_array($one, $meshes, true)));
@@ -152,6 +152,9 @@ final class DemoTest extends TestCase
         $count = array_map(static fn (Mesh $mesh): int => $mesh->triangles, array_column(array_map(static fn (ReadyMade $one): array => [$one->value, $one->mesh()], ReadyMade::cases()), 1, 0));
         foreach (Meshes::files() as $name => $bytes) {
             $count[(string) preg_replace('/\.\w+$/D', '', $name)] = MeshFile::read($bytes, $name)->triangles;
+        }
+        foreach (Places::worked() as $name => ['mesh' => $mesh]) {
+            $count[$name] = $count[$mesh];
         }
         foreach (Places::documents() as $name => $document) {
             $triangles = array_sum(array_map(static fn (mixed $mesh): int => $count[\is_string($mesh) ? $mesh : ''], array_column($document['objects'], 'mesh')));

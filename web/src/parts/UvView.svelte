@@ -4,7 +4,7 @@
 	import { onMount, untrack, type Snippet } from 'svelte';
 	import type { MaterialDocument, NumberControl, OwnMesh, Triple } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { beginning, CHOICES, type By, type Edit, type Shaping } from '../state/shaping.svelte';
+	import { beginning, CHOICES, type By, type Edit, type Shaping, usual } from '../state/shaping.svelte';
 	import { theme } from '../state/theme.svelte';
 	import { triangleAt, UvPlan } from '../stage/uvplan';
 	import NumberField from './NumberField.svelte';
@@ -37,7 +37,7 @@
 	let [turn, scale, section] = $state([0, 1, '']);
 	const object = $derived(shaping.object);
 	const controls = $derived(Object.fromEntries((catalogue.value?.shaping ?? []).map((one) => [one.name, one])) as Record<string, NumberControl>);
-	let fold = $state(catalogue.value?.shaping.find((one) => one.name === 'unwrap')?.default ?? 50);
+	let fold = $state(usual('unwrap'));
 	let fills = $state(false);
 	const still = { hold: () => {}, release: () => {} };
 

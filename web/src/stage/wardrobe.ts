@@ -19,7 +19,7 @@ export class Wardrobe {
 	/** Programs of pieces that wear what needs other code or other maps, by their keys. */
 	private readonly worn = new Map<string, Program>();
 	/** Pieces of which what they wear is not there yet. */
-	private readonly waiting = new Set<string>();
+	private waiting: ReadonlySet<string> = new Set();
 	private readonly bare = new MeshLambertMaterial({ color: 0x8d8a84, emissive: 0x55534f });
 	private picture = '';
 	private two: Two | null = null;
@@ -60,17 +60,19 @@ export class Wardrobe {
 	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. What waits for its program is bare until then. */
 	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number>; waits?: boolean }): void {
 		let others = false;
+		// Anew each time: what has been taken off the stage waits for nothing.
+		const waiting = new Set<string>();
 		for (const { key, mesh } of this.objects.pieces()) {
 			const { program, numbers, waits = false } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
 			mesh.userData.worn = numbers;
 			others ||= waits !== this.waiting.has(key);
-			if (waits) this.waiting.add(key);
-			else this.waiting.delete(key);
+			if (waits) waiting.add(key);
 			// What came in pieces just now has no material yet.
 			others ||= (this.worn.get(key) ?? null) !== program || (!waits && !(mesh.material instanceof ShaderMaterial));
 			if (program === null) this.worn.delete(key);
 			else this.worn.set(key, program);
 		}
+		this.waiting = waiting;
 		if (others) this.assign();
 	}
 

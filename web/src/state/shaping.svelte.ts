@@ -8,8 +8,6 @@ import type { StageState } from './stage.svelte';
 
 /** Of an edit while the server is busy or away: about half a minute. */
 const TRIES = 6;
-/** As the core takes them. */
-const MOST_PICKED = 20000;
 /** Milliseconds between asking how far a change is. */
 const ASK_OFTEN = 700;
 
@@ -94,9 +92,10 @@ export class Shaping {
 				if (out) picked.delete(one);
 				else picked.add(one);
 			}
-			if (picked.size <= MOST_PICKED) this.picked = picked;
-			else if (this.told !== this.picked) failed('Not all of these faces were taken', new Error(`By hand, ${MOST_PICKED.toLocaleString('en')} faces can be picked. More are chosen by section, island, angle or the way they face.`));
-			this.told = picked.size <= MOST_PICKED ? null : this.picked;
+			const most = catalogue.value?.mostPicked ?? 0;
+			if (picked.size <= most) this.picked = picked;
+			else if (this.told !== this.picked) failed('Not all of these faces were taken', new Error(`By hand, ${most.toLocaleString('en')} faces can be picked. More are chosen by section, island, angle or the way they face.`));
+			this.told = picked.size <= most ? null : this.picked;
 			return;
 		}
 		if (this.by === 'all' || this.by === 'section') this.by = 'island';
@@ -142,6 +141,8 @@ export class Shaping {
 			// The same edit of the same mesh is the same mesh, however often it is asked for.
 			const { mesh, paint } = $state.snapshot(object) as StageObject;
 			const made = await insisted(() => api.editMesh(this.project, mesh, edit, paint ?? null, this.watch), TRIES);
+			// It may have come to its end at the same time, or have been asked for again.
+			if (this.givenUp) return false;
 			this.meshes.took(made.mesh);
 			// What was painted on another mesh stays as it is, in case that comes back.
 			this.stage.change(this.id, { mesh: made.mesh.name, ...(made.paint === null ? {} : { paint: made.paint }) });
@@ -159,6 +160,7 @@ export class Shaping {
 	}
 }
 
-function usual(name: string): number {
+/** What a value of the catalogue is before anybody changes it. */
+export function usual(name: string): number {
 	return catalogue.value?.shaping.find((one) => one.name === name)?.default ?? 0;
 }
