@@ -88,6 +88,7 @@ final readonly class Masking
             MaskKind::Place => $this->place(),
             MaskKind::Side => $g->select($g->less($this->surface->input('facing'), 0.0), $this->context->choice('side') === 'back' ? 1.0 : 0.0, $this->context->choice('side') === 'back' ? 0.0 : 1.0),
             MaskKind::Painted => $g->pick($this->surface->input('painted'), ['1' => 'x', '2' => 'y', '3' => 'z', '4' => 'w'][$this->context->choice('channel')] ?? 'x'),
+            MaskKind::Section => $g->select($g->less($g->abs($g->sub($this->surface->input('section'), $g->sub($this->context->number('number'), 1.0))), 0.5), 1.0, 0.0),
             MaskKind::Constant => $g->mul($this->context->number('value'), 0.01),
         };
     }

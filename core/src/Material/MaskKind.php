@@ -29,6 +29,7 @@ enum MaskKind: string
     case Object = 'object';
     case Side = 'side';
     case Painted = 'painted';
+    case Section = 'section';
     case Constant = 'constant';
 
     private const CHANNELS = ['1' => '1', '2' => '2', '3' => '3', '4' => '4'];
@@ -65,6 +66,7 @@ enum MaskKind: string
             self::Object => 'Object or piece',
             self::Side => 'Side',
             self::Painted => 'Painted',
+            self::Section => 'Section',
             self::Constant => 'A constant',
         };
     }
@@ -83,6 +85,7 @@ enum MaskKind: string
             self::Distance => 'Black near the eye, white far off.',
             self::Object => 'A grey for every object, by its seed, or for every piece or cell of the lane.',
             self::Side => 'White on one side of a surface that has two.',
+            self::Section => 'White on one section of a mesh, black on the others.',
             self::Painted => 'What was painted on the objects of the stage, vertex by vertex. Where nothing was, it is black.',
             self::Constant => 'The same everywhere.',
         };
@@ -141,6 +144,7 @@ enum MaskKind: string
             self::Constant => [self::number('value', 'Value', 'How white it is.', Unit::Percent, 50.0, [0.0, 100.0], [0.0, 100.0], 1.0)],
             self::Side => [new ChoiceControl(new ControlMeta('side', 'On', 'The side that is white.'), ['back' => 'The back', 'front' => 'The front'], 'back')],
             self::Painted => [new ChoiceControl(new ControlMeta('channel', 'Channel', 'Which of the four that can be painted.'), self::CHANNELS, '1')],
+            self::Section => [new NumberControl(new ControlMeta('number', 'Section', 'Its number, counted from 1: the probe and the view Section tell it.'), Unit::None, 1.0, [1.0, 8.0], [1.0, 65536.0], 1.0, whole: true)],
             self::Below => [],
         };
     }

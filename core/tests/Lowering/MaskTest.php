@@ -155,6 +155,14 @@ final class MaskTest extends TestCase
         self::assertSame(0.0, self::share([self::term('painted', ['channel' => '4'])]), 'where nothing is painted');
     }
 
+    public function testSectionsAreToldApart(): void
+    {
+        foreach ([0 => [1.0, 0.0, 0.0], 1 => [0.0, 1.0, 0.0], 7 => [0.0, 0.0, 0.0]] as $section => $shares) {
+            self::assertSame($shares, array_map(static fn (int $number): float => self::share([self::term('section', ['number' => $number])], ['section' => [(float) $section]]), [1, 2, 3]));
+        }
+        self::assertSame(1.0, self::share([self::term('section', ['number' => 2]), self::term('section', ['number' => 3, 'how' => 'most'])], ['section' => [2.0]]));
+    }
+
     public function testNoiseHasItsSizeAndStaysWithTheObjectIfAsked(): void
     {
         $near = abs(self::noise(['size' => 50], ['position' => [1.0, 0.0, 1.0]]) - self::noise(['size' => 50], ['position' => [1.2, 0.0, 1.0]]));

@@ -271,6 +271,10 @@ final class Lanes
                 [$lane('a', $origin)],
                 [$layer('low', 'a'), $layer('high', 'a', ['mask' => [['kind' => 'painted', 'values' => ['channel' => '2', 'gamma' => 1.4]], ['kind' => 'painted', 'values' => ['channel' => '4', 'how' => 'subtract', 'contrast' => 60]]]])],
             ),
+            'two sections apart' => $document(
+                [$lane('a', $origin)],
+                [$layer('low', 'a'), $layer('high', 'a', ['mask' => [['kind' => 'section', 'values' => ['number' => 2]], ['kind' => 'section', 'values' => ['number' => 5, 'how' => 'most', 'low' => -0.2]]]])],
+            ),
             'translucent' => $document([$lane('a', $origin)], [$layer('low', 'a'), $layer('high', 'a', ['mode' => 'multiply', 'opacity' => 40])]) + ['surface' => ['values' => ['kind' => 'translucent']]],
             'a finish around places' => $document(
                 [$lane('a', $origin), $lane('b', $origin, Documents::step('place', ['outside' => 'nothing', 'width' => 1.3, 'turn' => 20.0]))],
