@@ -25,6 +25,8 @@ final readonly class ShaderCheck
     /** How far inputs are moved to see whether rounding decides, of what they are and in metres. */
     private const MOVED = 2e-5;
     private const TIMES = 6;
+    /** How far devices are off in the logarithm that chooses mip levels. */
+    private const LEVEL = 1 / 64;
 
     /** Metres around the origin, and metres a pixel, of points that are made up here. */
     private const ROUND = 6.0;
@@ -169,7 +171,8 @@ final readonly class ShaderCheck
 
     /**
      * How much an output changes when its inputs are moved by a few roundings of single precision: on a border as much as you like, and
-     * anywhere else hardly at all. One number for each output and point, single precision.
+     * anywhere else hardly at all. What is read of maps may lie between mip levels a little beside as well. One number for each output
+     * and point, single precision.
      *
      * @param array<string, list<list<float|int>>> $found
      * @param array<string, list<float>>           $points
@@ -179,9 +182,12 @@ final readonly class ShaderCheck
     {
         $spread = array_fill_keys(array_keys($this->outputs), array_fill(0, $count, 0.0));
         $dice = new \Random\Randomizer(new \Random\Engine\Mt19937(5));
-        for ($n = 0; $n < self::TIMES; ++$n) {
-            $again = $this->found(self::moved($points, $count, $dice), $count, $origin);
-            foreach (array_keys($this->outputs) as $name) {
+        $read = array_values(array_filter(array_keys($this->outputs), static fn (string $name): bool => str_starts_with($name, 'value') || $name === 'direction normal'));
+        $times = array_fill(0, self::TIMES, array_keys($this->outputs));
+        foreach ([...$times, $read, $read] as $n => $names) {
+            $moved = $n < self::TIMES ? self::moved($points, $count, $dice) : self::sized($points, 2 ** ($n === self::TIMES ? self::LEVEL : -self::LEVEL));
+            $again = $this->found($moved, $count, $origin);
+            foreach ($names as $name) {
                 foreach ($found[$name] as $c => $values) {
                     foreach ($values as $i => $value) {
                         $spread[$name][$i] = max($spread[$name][$i], abs((float) $again[$name][$c][$i] - (float) $value));
@@ -191,6 +197,18 @@ final readonly class ShaderCheck
         }
 
         return pack('g*', ...array_merge(...array_values($spread)));
+    }
+
+    /**
+     * @param array<string, list<float>> $points
+     *
+     * @return array<string, list<float>> the same points with pixels of another size
+     */
+    private static function sized(array $points, float $times): array
+    {
+        $steps = array_filter(array_keys($points), static fn (string $name): bool => preg_match('/^dpd[xy]$|D[xy]$/', $name) === 1);
+
+        return array_map(static fn (array $numbers): array => array_map(static fn (float $one): float => $one * $times, $numbers), array_intersect_key($points, array_flip($steps))) + $points;
     }
 
     /**
