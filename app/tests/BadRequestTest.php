@@ -34,6 +34,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "/api/materials/$id/aside", ['document' => self::document()]],
             ['POST', "$base/lower", ['document' => self::document()]],
             ['POST', "$base/probe", $sight],
+            ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],
             ['POST', "$base/sets", ['maps' => [$map]]],
             ['PATCH', "/api/maps/$image", ['role' => 'roughness', 'encoding' => 'data', 'inverted' => true, 'channels' => [['role' => 'roughness', 'channels' => 'x', 'inverted' => true]], 'extent' => 1]],

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Doctrine\DBAL\Connection;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
@@ -25,19 +24,16 @@ use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Compiler;
-use Symfony\Contracts\Cache\CacheInterface;
-use Symfony\Contracts\Cache\ItemInterface;
 
 /** What the stage draws a document with. What was asked before, of the same maps, is kept. */
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
     private const EDITION = 6;
-    private const SECONDS = 7 * 86400;
     /** Points of a material that a device is checked at. */
     private const CHECKED = 128;
 
-    public function __construct(private CacheInterface $cache, private Connection $connection, private Reader $reader, private MapFiles $files, private Compiler $compiler)
+    public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler)
     {
     }
 
@@ -99,14 +95,7 @@ final readonly class LoweredCode
     /** @param \Closure(Project, mixed): array<string, mixed> $describe */
     private function kept(string $kind, Project $project, mixed $document, \Closure $describe): string
     {
-        $edition = $this->connection->fetchOne('SELECT edition FROM project WHERE id = ?', [$project->id()]);
-        $key = hash('xxh128', json_encode([self::EDITION, $project->id(), $edition, $document], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
-
-        return $this->cache->get("$kind.$key", static function (ItemInterface $item) use ($project, $document, $describe): string {
-            $item->expiresAfter(self::SECONDS);
-
-            return json_encode($describe($project, $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
-        });
+        return $this->answers->json($kind, self::EDITION, $project, $document, static fn (): array => $describe($project, $document));
     }
 
     /** @return array<string, mixed> */

@@ -7,6 +7,8 @@ namespace Rilta\Core\Bake;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Surface\Surface;
 
 /**
@@ -15,6 +17,8 @@ use Rilta\Core\Surface\Surface;
  */
 final readonly class Plane
 {
+    /** In the order in which they are tried. */
+    private const FACES = ['z', 'y', 'x'];
     /** Metres: tiles are seen from near by. */
     private const DISTANCE = 1.0;
 
@@ -25,6 +29,14 @@ final readonly class Plane
      */
     private function __construct(public array $right, public array $down, public array $normal)
     {
+    }
+
+    /** The one that the ground of a material is made for: walls before floors, since pictures hang upright. */
+    public static function of(Lowered $lowered): self
+    {
+        $faces = array_map(static fn (Tap $tap): string => $tap->face, $lowered->layers[0]->taps ?? []);
+
+        return self::facing(array_values(array_intersect(self::FACES, $faces))[0] ?? 'z');
     }
 
     /** The plane that looks along an axis, laid as the origin's faces are. */
@@ -40,14 +52,15 @@ final readonly class Plane
     /**
      * The inputs of a surface as fields of a pixel.
      *
-     * @param Node $pixelX float, pixels
-     * @param Node $pixelY float
-     * @param Node $stepX  float, metres a pixel to the right
-     * @param Node $stepY  float, metres a pixel downwards
+     * @param Node  $pixelX   float, pixels
+     * @param Node  $pixelY   float
+     * @param Node  $stepX    float, metres a pixel to the right
+     * @param Node  $stepY    float, metres a pixel downwards
+     * @param ?Node $distance float, metres from which it is seen
      *
      * @return array<string, Node> by the names of Surface\Surface
      */
-    public function inputs(Graph $g, Node $pixelX, Node $pixelY, Node $stepX, Node $stepY): array
+    public function inputs(Graph $g, Node $pixelX, Node $pixelY, Node $stepX, Node $stepY, ?Node $distance = null): array
     {
         [$right, $down, $normal] = [$g->vec(...$this->right), $g->vec(...$this->down), $g->vec(...$this->normal)];
         $x = $g->mul($pixelX, $stepX);
@@ -59,7 +72,7 @@ final readonly class Plane
             'dpdx' => $g->mul($right, $stepX),
             'dpdy' => $g->mul($down, $stepY),
             ...Surface::sets($g->vec($x, $y), $g->vec($stepX, 0.0), $g->vec(0.0, $stepY), $right, $down),
-            'viewDistance' => $g->float(self::DISTANCE),
+            'viewDistance' => $distance ?? $g->float(self::DISTANCE),
         ]);
     }
 

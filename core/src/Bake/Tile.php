@@ -11,8 +11,6 @@ use Rilta\Core\Lowering\Tap;
 /** The rectangle of the world that a tile shows, and whether copies of it line up. */
 final readonly class Tile
 {
-    /** Faces in the order in which they are tried: walls first, since pictures hang upright. */
-    private const FACES = ['z', 'y', 'x'];
     /** How many repeats of the ground a tile may span where nobody says it in metres. */
     private const MOST_REPEATS = 16;
     private const DIRECTIONS = ['to the right', 'downwards'];
@@ -40,8 +38,7 @@ final readonly class Tile
     public static function of(Lowered $lowered, ?float $most = null): self
     {
         $taps = $lowered->layers[0]->taps ?? [];
-        $faces = array_map(static fn (Tap $tap): string => $tap->face, $taps);
-        $plane = Plane::facing(array_values(array_intersect(self::FACES, $faces))[0] ?? 'z');
+        $plane = Plane::of($lowered);
         $asked = [...array_values($lowered->channels), ...array_merge(...array_map(static fn (Tap $tap): array => [$tap->uv, $tap->weight], $taps))];
         foreach ($lowered->stations as $station) {
             foreach ($station->taps as $tap) {

@@ -6,7 +6,7 @@ namespace Rilta\Core\Check;
 
 use Rilta\Core\Math\Fourier;
 
-/** A picture as the eye weighs it: each frequency by how well it is seen at the angle that it has from where the eye is. */
+/** Pictures as the eye weighs them: each frequency by how well it is seen at the angle that it has from where the eye is. */
 final class Eyesight
 {
     /** Where the sensitivity is highest, cycles a degree. */
@@ -19,42 +19,70 @@ final class Eyesight
     }
 
     /**
-     * What of a picture is noticed: without its mean, each frequency weighed.
+     * What of pictures is noticed: without their means, each frequency weighed.
      *
-     * @param list<float> $picture n² luminances, row by row
-     * @param int         $n       a power of two
-     * @param float       $degrees that a pixel is wide, as the eye sees it
+     * @param list<list<float>> $pictures n² luminances each, row by row
+     * @param positive-int      $n        a power of two
+     * @param float             $degrees  that a pixel is wide, as the eye sees it
      *
-     * @return list<float> n² numbers
+     * @return list<list<float>> n² numbers of each
      */
-    public static function of(array $picture, int $n, float $degrees): array
+    public static function of(array $pictures, int $n, float $degrees): array
     {
-        // What lies beyond the borders is the mean: nothing of one side comes in at the other.
-        $mean = array_sum($picture) / ($n * $n);
-        [$re, $im] = [[], array_fill(0, 4 * $n * $n, 0.0)];
-        for ($y = 0; $y < 2 * $n; ++$y) {
-            for ($x = 0; $x < 2 * $n; ++$x) {
-                $re[] = $x < $n && $y < $n ? $picture[$y * $n + $x] - $mean : 0.0;
-            }
-        }
-        Fourier::square($re, $im, 2 * $n);
-        for ($y = 0; $y < 2 * $n; ++$y) {
-            for ($x = 0; $x < 2 * $n; ++$x) {
-                $cycles = hypot($x < $n ? $x : $x - 2 * $n, $y < $n ? $y : $y - 2 * $n) / (2 * $n * $degrees);
-                $weight = $x + $y === 0 ? 0.0 : self::sensitivity($cycles);
-                $re[2 * $n * $y + $x] *= $weight;
-                $im[2 * $n * $y + $x] *= $weight;
-            }
-        }
-        Fourier::square($re, $im, 2 * $n, true);
+        $m = 2 * $n;
         $seen = [];
-        for ($y = 0; $y < $n; ++$y) {
-            for ($x = 0; $x < $n; ++$x) {
-                $seen[] = $re[2 * $n * $y + $x] / (4 * $n * $n);
+        $weights = [];
+        for ($y = 0; $y < $m; ++$y) {
+            for ($x = 0; $x < $m; ++$x) {
+                $weights[] = $x + $y === 0 ? 0.0 : self::sensitivity(hypot($x < $n ? $x : $x - $m, $y < $n ? $y : $y - $m) / ($m * $degrees)) / ($m * $m);
+            }
+        }
+        // Two at a time: one is the real part, the other the imaginary one, and the weights keep them apart.
+        foreach (array_chunk($pictures, 2) as $two) {
+            [$re, $im] = [self::laid($two[0], $n), self::laid($two[1] ?? [], $n)];
+            Fourier::square($re, $im, $m);
+            foreach ($weights as $i => $weight) {
+                $re[$i] *= $weight;
+                $im[$i] *= $weight;
+            }
+            Fourier::square($re, $im, $m, true);
+            foreach (\array_slice([$re, $im], 0, \count($two)) as $found) {
+                $part = [];
+                for ($y = 0; $y < $n; ++$y) {
+                    array_push($part, ...\array_slice($found, $y * $m, $n));
+                }
+                $seen[] = $part;
             }
         }
 
         return $seen;
+    }
+
+    /**
+     * A picture without its mean in a corner of one of twice the size: what lies beyond the borders is the mean, so nothing of one side
+     * comes in at the other.
+     *
+     * @param list<float>  $picture n² numbers; none for nothing
+     * @param positive-int $n
+     *
+     * @return list<float> 4n²
+     */
+    private static function laid(array $picture, int $n): array
+    {
+        if ($picture === []) {
+            return array_fill(0, 4 * $n * $n, 0.0);
+        }
+        $mean = array_sum($picture) / ($n * $n);
+        $all = [];
+        $rest = array_fill(0, $n, 0.0);
+        foreach (array_chunk($picture, $n) as $row) {
+            foreach ($row as $one) {
+                $all[] = $one - $mean;
+            }
+            array_push($all, ...$rest);
+        }
+
+        return array_pad($all, 4 * $n * $n, 0.0);
     }
 
     private static function mannos(float $cycles): float

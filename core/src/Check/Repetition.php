@@ -9,12 +9,19 @@ use Rilta\Core\Math\Fourier;
 /**
  * How much of a picture comes again: the largest correlation of the picture with itself, shifted by more than the size of what is in it; 1 for an
  * exact repeat. Over the part that both share, by Fourier transforms (Wiener and Khinchin), each divided by what lies there (as Padfield 2012 does), so that a repeat
- * counts the same however often it fits.
+ * counts the same however often it fits. What parts that have nothing to do with each other reach by chance, the more the fewer of them there are (Bartlett 1946),
+ * is no repeat: what is above that is told, of what could be.
  */
-final readonly class Repetition
+final class Repetition
 {
     /** Of the highest, what still counts as high: of several repeats of a repeat, the shortest is told. */
-    private const AS_HIGH = 0.98;
+    private const AS_HIGH = 0.9;
+    /** How far the way to a repeat goes down at least, of its height. */
+    private const APART = 0.6;
+    /** What is so much alike belongs together. */
+    private const TOGETHER = 0.1;
+    /** Standard deviations that chance may reach among so many shifts. */
+    private const CHANCE = 3.0;
     /** Shares of the picture that have to lie over each other, along each axis. */
     private const SHARED = 0.4;
 
@@ -23,9 +30,12 @@ final readonly class Repetition
      * @param float $right pixels to the right after which it comes again
      * @param float $down  the same downwards, at least 0
      */
-    private function __construct(public float $score, public float $right, public float $down)
+    private function __construct(public readonly float $score, public readonly float $right, public readonly float $down)
     {
     }
+
+    /** @var array<int, array{list<float>, list<float>}> what a whole picture is made of, by its side */
+    private static array $whole = [];
 
     /**
      * @param list<float> $picture n² numbers, row by row, whose mean is no part of it
@@ -34,19 +44,18 @@ final readonly class Repetition
     public static function of(array $picture, int $n): self
     {
         $m = 2 * $n;
-        [$re, $im, $there, $none] = [[], [], [], array_fill(0, $m * $m, 0.0)];
+        [$re, $im] = [[], []];
         for ($y = 0; $y < $m; ++$y) {
             for ($x = 0; $x < $m; ++$x) {
                 $in = $x < $n && $y < $n;
                 $value = $in ? $picture[$y * $n + $x] : 0.0;
                 $re[] = $value;
                 $im[] = $value * $value;
-                $there[] = $in ? 1.0 : 0.0;
             }
         }
         // Two real pictures in one transform: values, and their squares.
         Fourier::square($re, $im, $m);
-        Fourier::square($there, $none, $m);
+        [$there, $none] = self::$whole[$n] ??= self::whole($n);
         [$cross, $power] = [[], []];
         for ($y = 0; $y < $m; ++$y) {
             for ($x = 0; $x < $m; ++$x) {
@@ -65,6 +74,16 @@ final readonly class Repetition
         return self::highest($cross, $power, $n);
     }
 
+    /** @return array{list<float>, list<float>} the transform of what is 1 where a picture is, in a picture of twice its size */
+    private static function whole(int $n): array
+    {
+        $rows = array_merge(...array_fill(0, $n, [...array_fill(0, $n, 1.0), ...array_fill(0, $n, 0.0)]));
+        [$re, $im] = [array_pad($rows, 4 * $n * $n, 0.0), array_fill(0, 4 * $n * $n, 0.0)];
+        Fourier::square($re, $im, 2 * $n);
+
+        return [array_values($re), array_values($im)];
+    }
+
     /**
      * @param array<int, float> $cross sums of products by shift, of 2n by 2n
      * @param array<int, float> $power sums of squares of what is shared, of the one that is not shifted
@@ -80,18 +99,25 @@ final readonly class Repetition
 
             return $both <= $least * $least ? 0.0 : $cross[$at($x, $y)] / sqrt($both);
         };
-        $central = self::lobe($correlation, $most);
+        $passes = self::passes($correlation, $most);
+        // As many pixels as belong together.
+        $grain = array_sum(array_map(static fn (float $pass): float => $pass >= self::TOGETHER ? $pass * $pass : 0.0, $passes));
         $tops = [];
         for ($y = 0; $y <= $most; ++$y) {
             for ($x = -$most; $x <= $most; ++$x) {
                 // Each shift and its opposite are one.
-                if (($y > 0 || $x > 0) && !isset($central["$x $y"])) {
+                if ($y > 0 || $x > 0) {
                     $value = $correlation($x, $y);
+                    if ($value <= 0.0 || $passes["$x $y"] > self::APART * $value) {
+                        continue;
+                    }
                     [$left, $right, $above, $below] = [$correlation($x - 1, $y), $correlation($x + 1, $y), $correlation($x, $y - 1), $correlation($x, $y + 1)];
-                    if ($value > 0.0 && $value >= max($left, $right, $above, $below)) {
+                    if ($value >= max($left, $right, $above, $below)) {
                         // Tops lie between pixels.
                         [$i, $j] = [self::top($left, $value, $right), self::top($above, $value, $below)];
-                        $tops[] = [min(1.0, $value - 0.25 * (($left - $right) * $i + ($above - $below) * $j)), $x + $i, $y + $j];
+                        $high = min(1.0, $value - 0.25 * (($left - $right) * $i + ($above - $below) * $j));
+                        $chance = self::CHANCE * sqrt($grain / (($n - abs($x)) * ($n - abs($y))));
+                        $tops[] = [$chance >= 1.0 ? 0.0 : max(0.0, ($high - $chance) / (1 - $chance)), $x + $i, $y + $j];
                     }
                 }
             }
@@ -107,27 +133,35 @@ final readonly class Repetition
     }
 
     /**
-     * What hangs together with no shift at all, as long as it is alike.
+     * How low one has to go on the way from no shift to each other: a repeat lies behind a valley, what hangs together does not.
      *
      * @param \Closure(int, int): float $correlation
      *
-     * @return array<string, true> shifts
+     * @return array<string, float> the lowest on the highest way, by shift
      */
-    private static function lobe(\Closure $correlation, int $most): array
+    private static function passes(\Closure $correlation, int $most): array
     {
-        $seen = ['0 0' => true];
-        $stack = [[0, 0]];
-        while ($stack !== []) {
-            [$x, $y] = array_pop($stack);
+        $passes = [];
+        /** @var \SplPriorityQueue<float, array{int, int, float}> $open */
+        $open = new \SplPriorityQueue();
+        $open->insert([0, 0, 1.0], 1.0);
+        while (!$open->isEmpty()) {
+            /** @var array{int, int, float} $next */
+            $next = $open->extract();
+            [$x, $y, $pass] = $next;
+            if (isset($passes["$x $y"])) {
+                continue;
+            }
+            $passes["$x $y"] = $pass;
             foreach ([[$x + 1, $y], [$x - 1, $y], [$x, $y + 1], [$x, $y - 1]] as [$i, $j]) {
-                if (abs($i) <= $most && abs($j) <= $most && !isset($seen["$i $j"]) && $correlation($i, $j) > 0.0) {
-                    $seen["$i $j"] = true;
-                    $stack[] = [$i, $j];
+                if (abs($i) <= $most && abs($j) <= $most && !isset($passes["$i $j"])) {
+                    $lowest = min($pass, $correlation($i, $j));
+                    $open->insert([$i, $j, $lowest], $lowest);
                 }
             }
         }
 
-        return $seen;
+        return $passes;
     }
 
     /** Where a parabola through three values has its top, -0.5…0.5. */

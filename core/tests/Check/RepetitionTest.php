@@ -84,7 +84,9 @@ final class RepetitionTest extends TestCase
     {
         $stripes = self::picture(static fn (int $x): float => 5 + sin(2 * \M_PI * $x / 8));
         foreach ([[1 / 8 / 7.9, 1.0], [1 / 8 / 2.0, Eyesight::sensitivity(2.0)], [1 / 8 / 30.0, Eyesight::sensitivity(30.0)]] as [$degrees, $share]) {
-            $seen = Eyesight::of($stripes, self::N, $degrees);
+            [$blank, $seen, $again] = Eyesight::of([array_fill(0, self::N ** 2, 4.0), $stripes, $stripes], self::N, $degrees);
+            self::assertEqualsWithDelta($seen, $again, 1e-12);
+            self::assertEqualsWithDelta(0.0, max(0.0, ...$blank), 1e-12);
             // Away from the borders.
             $middle = array_map(static fn (int $x): float => $seen[self::N * 32 + $x], range(24, 39));
             self::assertEqualsWithDelta($share, (max($middle) - min($middle)) / 2, 0.06);

@@ -66,6 +66,7 @@ export type StageObject = Schemas['StageObject'];
 export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
 export type Task = Schemas['Task'];
+export type Repetition = Schemas['Repetition'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
@@ -209,6 +210,8 @@ export const api = {
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
+	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
+		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),
 	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number; material?: number }) =>
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, ...wanted })),
 	tile: (slug: string, document: MaterialDocument, variant: string, longest?: number) =>

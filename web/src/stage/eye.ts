@@ -18,7 +18,7 @@ const FRAMED = 1.12;
 
 /** Where the stage is seen from, and what is under a point of the picture. */
 export class Eye {
-	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 400);
+	readonly camera = new PerspectiveCamera(FIELD, 1, 0.05, 1500);
 	readonly orbit: OrbitControls;
 	private readonly left = new AbortController();
 	/** It came to rest at another place. */
@@ -28,7 +28,7 @@ export class Eye {
 		this.orbit = new OrbitControls(this.camera, canvas);
 		this.orbit.maxPolarAngle = Math.PI * 0.495;
 		this.orbit.minDistance = 0.3;
-		this.orbit.maxDistance = 120;
+		this.orbit.maxDistance = 500;
 		this.orbit.addEventListener('change', moved);
 		this.orbit.addEventListener('end', () => this.rest());
 		canvas.addEventListener('keydown', (event) => this.key(event), { signal: this.left.signal });
@@ -41,6 +41,19 @@ export class Eye {
 		const half = Math.tan(MathUtils.degToRad(FIELD) / 2) * Math.max(1, WIDEST / aspect);
 		this.camera.fov = 2 * MathUtils.radToDeg(Math.atan(half));
 		this.camera.updateProjectionMatrix();
+	}
+
+	/** Metres from the eye to what it looks at. */
+	get distance(): number {
+		return this.camera.position.distanceTo(this.orbit.target);
+	}
+
+	/** Goes, without turning, to where what it looks at is so many metres away. */
+	from(metres: number): void {
+		const towards = this.camera.position.clone().sub(this.orbit.target).normalize();
+		this.camera.position.copy(this.orbit.target).addScaledVector(towards, MathUtils.clamp(metres, this.orbit.minDistance, this.orbit.maxDistance));
+		this.orbit.update();
+		this.rest();
 	}
 
 	/** Goes somewhere. */

@@ -145,7 +145,7 @@ export class Program {
 		const emission = this.lowered.channels.includes('emission') ? 'rm.emission' : 'vec3(0.0)';
 		return hosted(new ShaderMaterial({
 			lights: true,
-			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), ...this.sky },
+			uniforms: { ...UniformsUtils.clone(UniformsLib.lights), ...this.ownUniforms(), ...this.sky, riltaStrip: { value: new Vector3() } },
 			side: twoSided ? DoubleSide : FrontSide,
 			shadowSide: twoSided ? DoubleSide : FrontSide,
 			transparent: kind === 'translucent',
@@ -155,6 +155,8 @@ export class Program {
 				#include <shadowmap_pars_vertex>
 				uniform vec4 riltaContactArea;
 				uniform float riltaContactFloor;
+				// Of a strip over all distances: metres at its left end, the logarithm of how many times as much is at its right end, and half its height by what is there.
+				uniform vec3 riltaStrip;
 				varying vec3 vContact;
 				${vertex}
 				void main() {
@@ -162,6 +164,7 @@ export class Program {
 					#include <defaultnormal_vertex>
 					#include <begin_vertex>
 					#include <project_vertex>
+					if (riltaStrip.x > 0.0) gl_Position = vec4(2.0 * log(transformed.x / riltaStrip.x) / riltaStrip.y - 1.0, transformed.y / (riltaStrip.z * transformed.x), 0.5, 1.0);
 					#include <worldpos_vertex>
 					#include <shadowmap_vertex>
 					vec3 inWorld = (modelMatrix * RILTA_PLACED(transformed)).xyz;

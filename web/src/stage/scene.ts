@@ -1,4 +1,4 @@
-import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRGBColorSpace, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRGBColorSpace, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type Object3D, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/client';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
@@ -14,6 +14,7 @@ import { MultipassRunner } from './multipass';
 import { sharedOf, StageObjects } from './objects';
 import type { Program } from './program';
 import { Painter } from './painter';
+import { drawInto } from './readback';
 import { Sky } from './sky';
 import { Walk } from './walk';
 import { Wardrobe, type Passes } from './wardrobe';
@@ -25,6 +26,8 @@ const READ = 0.25;
 /** Metres around what is looked at in which shadows are thrown, at most; and at least. */
 const SHADED = 60;
 const LEAST_SHADED = 2;
+/** Metres up where no ground is. */
+const NOWHERE = 1e7;
 /** Texels to a side of what shadows are read from. */
 const SHADOW = 2048;
 
@@ -421,6 +424,29 @@ export class StageScene {
 
 	sight(x: number, y: number): Sight {
 		return this.eye.sight(x, y);
+	}
+
+	/** Draws something beside the stage, in its light and in nothing's shadow, into a canvas. */
+	beside(what: Object3D, canvas: HTMLCanvasElement, camera: Camera): void {
+		const { needsUpdate } = this.renderer.shadowMap;
+		const floor = this.contact.uniforms.riltaContactFloor!;
+		const ground = floor.value as number;
+		const others = this.scene.children.filter((child) => child.visible && child !== this.sun);
+		for (const one of others) one.visible = false;
+		this.renderer.shadowMap.needsUpdate = false;
+		floor.value = NOWHERE;
+		this.scene.add(what);
+		drawInto(canvas, this.renderer, () => this.renderer.render(this.scene, camera));
+		this.scene.remove(what);
+		floor.value = ground;
+		for (const one of others) one.visible = true;
+		this.renderer.shadowMap.needsUpdate = needsUpdate;
+	}
+
+	/** Looks at what it looks at from so many metres away. */
+	from(metres: number): void {
+		this.eye.from(metres);
+		this.redraw();
 	}
 
 	/** Draws now, in a share of the resolution. */

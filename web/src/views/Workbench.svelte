@@ -4,6 +4,7 @@
 	import { api, type MaterialDocument, type Project, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
+	import DistanceStrip from '../parts/DistanceStrip.svelte';
 	import HistorySheet from '../parts/HistorySheet.svelte';
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
@@ -268,6 +269,7 @@
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
+		{#if !arranging}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} />{/if}
 		{#if arranging}
 			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} {judge} />
 		{:else}
@@ -306,8 +308,8 @@
 	.bench {
 		display: grid;
 		height: 100%;
-		grid-template: 44px minmax(0, 1fr) var(--board) / 200px minmax(0, 1fr) 276px;
-		grid-template-areas: 'top top top' 'layers stage values' 'lanes lanes lanes';
+		grid-template: 44px minmax(0, 1fr) auto var(--board) / 200px minmax(0, 1fr) 276px;
+		grid-template-areas: 'top top top' 'layers stage values' 'layers strip values' 'lanes lanes lanes';
 	}
 	.bench > :global(header) {
 		grid-area: top;
@@ -340,6 +342,9 @@
 	}
 	.bench > :global(section) {
 		grid-area: lanes;
+	}
+	.bench > :global(.strip) {
+		grid-area: strip;
 	}
 	.views {
 		display: flex;

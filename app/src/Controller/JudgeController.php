@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Http\Payload\RepetitionBody;
+use Rilta\App\Service\Judging;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Documents in, figures out. Nothing is stored. */
+final class JudgeController extends Api
+{
+    /** How much of a surface comes again, over the distance from which it is seen. */
+    #[Route('/api/projects/{slug}/repetition', methods: ['POST'])]
+    public function repetition(string $slug, #[MapRequestPayload('json')] RepetitionBody $body, Judging $judging): JsonResponse
+    {
+        return JsonResponse::fromJsonString($judging->repetition($this->project($slug), $body->document, $body->variant, $body->without, $body->fine));
+    }
+}

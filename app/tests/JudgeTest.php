@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Rilta\Core\Format\Png;
+
+final class JudgeTest extends ApiTestCase
+{
+    private const URL = '/api/projects/' . self::PROJECT . '/repetition';
+
+    public function testATileIsSeenToComeAgainAfterItsOwnSize(): void
+    {
+        $this->grain();
+        $document = array_replace_recursive(self::document(), ['lanes' => [['steps' => [1 => ['values' => ['u' => 1.5]]]]]]);
+        $found = $this->api('POST', self::URL, ['document' => $document]);
+        self::assertEquals([0.5, 2, 8, 32, 128, 500], array_column(self::at($found, 'places'), 'distance'));
+        self::assertFalse($found['fine']);
+        self::assertGreaterThan(0.9, self::at($found, 'worst')['score']);
+        self::assertEqualsWithDelta(1.5, self::at($found, 'worst')['length'], 0.1);
+        self::assertLessThan(32, self::at($found, 'noticed')['from']);
+        // Asked again, it is what it was.
+        self::assertSame($found, $this->api('POST', self::URL, ['document' => $document]));
+    }
+
+    public function testTheStepThatHidesARepeatIsKnownByLeavingItOut(): void
+    {
+        $this->grain();
+        $steps = self::at(self::document(), 'lanes', 0, 'steps');
+        $document = ['lanes' => [['steps' => [...$steps, ['step' => 'breakup', 'on' => true, 'values' => ['cell' => 0.8, 'shift' => 100.0, 'turn' => 180.0]]]] + self::at(self::document(), 'lanes', 0)]] + self::document();
+        $score = fn (string $without): float => (float) json_encode(self::at($this->api('POST', self::URL, ['document' => $document, 'without' => $without]), 'worst')['score']);
+        self::assertLessThan($score('/lanes/0/steps/2') - 0.3, $score(''));
+        foreach (['/lanes/0/steps/0', '/lanes/0/steps/9', '/layers/0', 'x'] as $none) {
+            self::assertSame('/without', self::at($this->api('POST', self::URL, ['document' => $document, 'without' => $none], 422), 'problems', 0)['path']);
+        }
+    }
+
+    public function testAFineCurveHasMorePlacesAndAVariantIsWorn(): void
+    {
+        $this->grain();
+        $document = self::document();
+        $document['parameters'] = [['id' => 'size', 'name' => 'Size', 'kind' => 'number', 'unit' => 'm', 'min' => 0.1, 'max' => 9, 'step' => 0.1, 'value' => 1]];
+        $document = array_replace_recursive($document, ['lanes' => [['steps' => [1 => ['values' => ['u' => ['parameter' => 'size']]]]]], 'variants' => [['id' => 'large', 'name' => 'Large', 'values' => ['size' => 3.0]]]]);
+        $found = $this->api('POST', self::URL, ['document' => $document, 'variant' => 'large', 'fine' => true]);
+        self::assertTrue($found['fine']);
+        self::assertCount(11, self::at($found, 'places'));
+        self::assertEqualsWithDelta(3.0, self::at($found, 'worst')['length'], 0.1);
+    }
+
+    /** A set of one map of noise, 8 texels a side. */
+    private function grain(): void
+    {
+        mt_srand(5);
+        $texels = implode('', array_map(static fn (): string => str_repeat(\chr(mt_rand(20, 235)), 3), range(1, 64)));
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$this->looked('rock_basecolor.png', Png::bytes(8, 8, 3, $texels), 2.0)]], 201);
+    }
+}

@@ -1,0 +1,72 @@
+import { api, type MaterialDocument, type Repetition } from '../api/client';
+
+/** Milliseconds after the last change until a curve is asked for, and after that until a fine one is. */
+const CALM = 700;
+const LEISURE = 2500;
+/** Milliseconds until it is asked again for a fine one, while others wait for theirs. */
+const AGAIN = 4000;
+
+/** How much of the open material's surface comes again, as the core measures it. */
+export class Judging {
+	curve = $state.raw<Repetition | null>(null);
+	/** What it is compared with: the curve that came first, measured as those without steps are. */
+	first = $state.raw<Repetition | null>(null);
+	/** Whether the curve is of the document as it is. */
+	current = $state(false);
+	/** Why there is none. */
+	trouble = $state('');
+	/** The same without one step each, by the place of the step. */
+	without = $state.raw<Record<string, Repetition>>({});
+	private asked = new AbortController();
+	private timer = 0;
+	private document: MaterialDocument | null = null;
+
+	constructor(private readonly project: string) {}
+
+	/** The document is another; its curve follows when it has come to rest. */
+	follow(document: MaterialDocument): void {
+		this.stop();
+		this.document = document;
+		this.current = false;
+		this.without = {};
+		this.timer = window.setTimeout(() => void this.ask(document, false), this.curve === null ? 0 : CALM);
+	}
+
+	/** Asks what the curve would be without each of some steps, one after the other. */
+	async blame(paths: string[]): Promise<void> {
+		const { document, asked } = this;
+		if (document === null) return;
+		for (const without of paths) {
+			try {
+				const found = await api.repetition(this.project, { document, without }, asked.signal);
+				if (asked.signal.aborted) return;
+				this.without = { ...this.without, [without]: found };
+			} catch (error) {
+				if (!asked.signal.aborted) this.trouble = error instanceof Error ? error.message : String(error);
+				return;
+			}
+		}
+	}
+
+	stop(): void {
+		clearTimeout(this.timer);
+		this.asked.abort();
+		this.asked = new AbortController();
+	}
+
+	private async ask(document: MaterialDocument, fine: boolean): Promise<void> {
+		const { signal } = this.asked;
+		try {
+			const found = await api.repetition(this.project, { document, fine }, signal);
+			if (signal.aborted) return;
+			[this.curve, this.current, this.trouble] = [found, true, ''];
+			if (!fine) this.first = found;
+			if (!fine) this.timer = window.setTimeout(() => void this.ask(document, true), LEISURE);
+		} catch (error) {
+			if (signal.aborted) return;
+			// A fine one may wait; the other stands as long.
+			if (fine) this.timer = window.setTimeout(() => void this.ask(document, true), AGAIN);
+			else this.trouble = error instanceof Error ? error.message : String(error);
+		}
+	}
+}
