@@ -197,6 +197,7 @@ final class RandomDocuments
         );
         $inputs = [
             ...$this->unwraps($n, $along),
+            'painted' => array_map(abs(...), [...$n, $x[0]]),
             'section' => [(float) $this->dice->getInt(0, 5)],
             'objectValue' => [$this->range(0, 1)],
             'objectSeed' => [(float) $this->dice->getInt(0, 9999)],

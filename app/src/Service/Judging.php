@@ -12,7 +12,6 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Target\Php\Compiler;
-use Symfony\Component\Lock\LockFactory;
 
 /** What can be said of a document with the maps of its project. */
 final readonly class Judging
@@ -20,7 +19,7 @@ final readonly class Judging
     /** Of what is kept; another, and nothing of before is. */
     private const EDITION = 1;
 
-    public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler, private LockFactory $locks)
+    public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler)
     {
     }
 
@@ -29,23 +28,15 @@ final readonly class Judging
      *
      * @param string $variant "" for the material as it is written
      * @param string $without JSON Pointer to a step that is left out; "" for none
-     * @param bool   $fine    whether it may take seconds
+     * @param bool   $fine    whether at more distances
      *
      * @return string JSON
      *
-     * @throws Refusal if there is no such step, or somebody else waits for a fine one
+     * @throws Refusal if there is no such step
      */
     public function repetition(Project $project, mixed $document, string $variant, string $without, bool $fine): string
     {
-        return $this->answers->json($fine ? 'repetition-fine' : 'repetition', self::EDITION, $project, [$document, $variant, $without], function () use ($project, $document, $variant, $without, $fine): array {
-            // One at a time: it keeps a processor for seconds.
-            $lock = $this->locks->createLock('repetition-fine');
-            if ($fine && !$lock->acquire()) {
-                throw Refusal::busy('Another curve is being computed; ask again.');
-            }
-
-            return $this->curve($project, $document, $variant, $without, $fine) + ['fine' => $fine];
-        });
+        return $this->answers->json($fine ? 'repetition-fine' : 'repetition', self::EDITION, $project, [$document, $variant, $without], fn (): array => $this->curve($project, $document, $variant, $without, $fine) + ['fine' => $fine]);
     }
 
     /** @return array<string, mixed> */
@@ -65,7 +56,7 @@ final readonly class Judging
         $maps = $this->files->of($project);
         $patch = new Patch(Lowering::salvage($material, $maps), $maps, $this->compiler);
 
-        $curve = $fine ? RepetitionCurve::of($patch, RepetitionCurve::FINE, RepetitionCurve::MANY) : RepetitionCurve::of($patch);
+        $curve = RepetitionCurve::of($patch, distances: $fine ? RepetitionCurve::MANY : RepetitionCurve::FEW);
         $noticed = $curve->noticed();
 
         return [

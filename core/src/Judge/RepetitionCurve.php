@@ -18,8 +18,7 @@ final readonly class RepetitionCurve
     /** Metres: what follows. */
     public const MANY = [0.5, 1.0, 2.0, 4.0, 8.0, 16.0, 32.0, 64.0, 128.0, 256.0, 500.0];
     /** Pixels a side. */
-    public const COARSE = 64;
-    public const FINE = 128;
+    public const SIDE = 64;
     /** Degrees that are looked at: what one takes in without moving the eye, and what one looks at. */
     private const FIELDS = [32.0, 8.0];
     /** From this score on a repeat is noticed. */
@@ -38,7 +37,7 @@ final readonly class RepetitionCurve
      * @param positive-int          $n         pixels a side, a power of two
      * @param non-empty-list<float> $distances metres, from near to far
      */
-    public static function of(Patch $patch, int $n = self::COARSE, array $distances = self::FEW): self
+    public static function of(Patch $patch, int $n = self::SIDE, array $distances = self::FEW): self
     {
         $places = [];
         foreach (self::FIELDS as $degrees) {

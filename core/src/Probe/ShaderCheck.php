@@ -81,7 +81,7 @@ final readonly class ShaderCheck
         for ($i = 0; $i < $count; ++$i) {
             $place = [$between(-self::ROUND, self::ROUND), $between(-self::ROUND, self::ROUND), $between(-self::ROUND, self::ROUND)];
             $sample = SurfaceSample::at($place, [$between(-1, 1), $between(-1, 1), $between(0.05, 1)], [$between(-2, 2), $between(-2, 2)], $between(...self::PIXELS));
-            $inputs = ['objectSeed' => [(float) $dice->getInt(0, 9999)], 'objectValue' => [$between(0, 1)], 'viewDistance' => [$between(0.5, 60)]] + $sample->inputs;
+            $inputs = ['painted' => [$between(0, 1), $between(0, 1), $between(0, 1), $between(0, 1)], 'objectSeed' => [(float) $dice->getInt(0, 9999)], 'objectValue' => [$between(0, 1)], 'viewDistance' => [$between(0.5, 60)]] + $sample->inputs;
             foreach ($inputs as $name => $values) {
                 array_push($points[$name], ...array_map(self::single(...), $values));
             }
@@ -241,11 +241,7 @@ final readonly class ShaderCheck
     /** @return array<string, Binding> */
     public static function bindings(): array
     {
-        return array_map(static fn (Type $t): Binding => match ($t->width()) {
-            1 => Binding::Scalars,
-            2 => Binding::Pairs,
-            default => Binding::Triples,
-        }, Surface::types());
+        return array_map(static fn (Type $t): Binding => Binding::wide($t->width()), Surface::types());
     }
 
     private function printed(): string

@@ -49,6 +49,28 @@ final class RayCast
         return [$object, self::footprint($object, $paint === null ? $mesh : self::painted($mesh, $triangle, $paint), $triangle, $weights, $eye, $rays), $mesh->section($triangle)];
     }
 
+    /**
+     * A point of an object, seen square on.
+     *
+     * @param array{float, float, float} $weights  barycentric
+     * @param float                      $distance metres
+     * @param float                      $pixel    metres
+     * @param bool                       $behind   whether from behind
+     */
+    public static function onto(Stage $stage, Placed $object, int $triangle, array $weights, float $distance, float $pixel, bool $behind = false): SurfaceSample
+    {
+        $mesh = $stage->meshes->mesh($object->mesh);
+        $paint = $object->paint === '' ? null : $stage->paints->paint($object->paint);
+        $corners = array_map(static fn (int $i): array => $object->point($mesh->positions->triple($i)), $mesh->corners($triangle));
+        $here = self::triple(self::mixed($corners, $weights));
+        $front = Vec::cross(Vec::sub($corners[1], $corners[0]), Vec::sub($corners[2], $corners[0]));
+        $look = SurfaceSample::at($here, Vec::scale($front, $behind ? -1.0 : 1.0), pixel: $pixel)->inputs;
+        [$normal, $right, $down] = array_map(static fn (string $name): array => self::triple($look[$name]), ['normal', 'dpdx', 'dpdy']);
+        $ahead = Vec::scale($normal, -$distance);
+
+        return self::footprint($object, $paint === null ? $mesh : self::painted($mesh, $triangle, $paint), $triangle, $weights, Vec::sub($here, $ahead), [$ahead, Vec::add($ahead, $right), Vec::add($ahead, $down)]);
+    }
+
     /** The mesh with what was painted at the corners of a triangle; paint of a mesh that had other vertices is none. */
     private static function painted(Mesh $mesh, int $triangle, string $paint): Mesh
     {

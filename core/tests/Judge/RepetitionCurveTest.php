@@ -106,7 +106,7 @@ final class RepetitionCurveTest extends TestCase
     public function testTheDirectionOfATurnedTileIsToldWithinTwoDegrees(): void
     {
         foreach ([20.0, -35.0] as $angle) {
-            $curve = self::curve([Documents::step('origin', ['faces' => 'y']), Documents::step('turn', ['angle' => $angle]), Documents::step('size', ['u' => 6, 'v' => 2, 'linked' => false])], TestMaps::noise('set', 8, 8), [16.0], RepetitionCurve::FINE);
+            $curve = self::curve([Documents::step('origin', ['faces' => 'y']), Documents::step('turn', ['angle' => $angle]), Documents::step('size', ['u' => 6, 'v' => 2, 'linked' => false])], TestMaps::noise('set', 8, 8), [16.0], 2 * RepetitionCurve::SIDE);
             self::assertEqualsWithDelta(2.0, $curve->worst()->length, 0.05);
             // V runs downwards; turned counter-clockwise, it leads to the right of that.
             $off = fmod($curve->worst()->direction - $angle + 360.0, 180.0);
@@ -140,7 +140,7 @@ final class RepetitionCurveTest extends TestCase
      * @param non-empty-list<float>      $distances
      * @param positive-int               $n
      */
-    private static function curve(array $steps, TestMaps $maps, array $distances, int $n = RepetitionCurve::COARSE): RepetitionCurve
+    private static function curve(array $steps, TestMaps $maps, array $distances, int $n = RepetitionCurve::SIDE): RepetitionCurve
     {
         return RepetitionCurve::of(new Patch(Lowering::lower(Documents::reader()->read(Documents::of($steps)), $maps), $maps, Kernels::compiler()), $n, $distances);
     }

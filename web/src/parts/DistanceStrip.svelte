@@ -76,7 +76,7 @@
 		if (blaming && current && open) untrack(() => void judging.blame(steps.map((one) => one.path).filter((path) => judging.without[path] === undefined)));
 	});
 	/** How much a step hides: what it would be without it, less what it is. */
-	const hides = (path: string): number | null => (judging.without[path] === undefined || judging.first === null ? null : judging.without[path].worst.score - judging.first.worst.score);
+	const hides = (path: string): number | null => (judging.without[path] === undefined || curve === null ? null : judging.without[path].worst.score - curve.worst.score);
 
 	function place(event: PointerEvent): number {
 		const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -115,7 +115,7 @@
 						<button class="card" title="Select the step" onclick={() => select({ kind: 'step', path: one.path })}>
 							<span>Without {one.label}{one.lane === '' ? '' : `, ${one.lane}`}</span>
 							<svg viewBox="0 0 {SMALL.width} {SMALL.height}" width={SMALL.width} height={SMALL.height} aria-hidden="true">
-								{#if judging.first !== null}<path class="was" d={curvePath(judging.first.places, SMALL.width, SMALL.height, false)} />{/if}
+								{#if curve !== null}<path class="was" d={curvePath(curve.places, SMALL.width, SMALL.height, false)} />{/if}
 								{#if found !== undefined}<path class="line" d={curvePath(found.places, SMALL.width, SMALL.height, false)} />{/if}
 							</svg>
 							<span class="figures">

@@ -1,16 +1,12 @@
 import { api, type MaterialDocument, type Repetition } from '../api/client';
 
-/** Milliseconds after the last change until a curve is asked for, and after that until a fine one is. */
+/** Milliseconds after the last change until a curve is asked for, and after that until one from more distances is. */
 const CALM = 700;
-const LEISURE = 2500;
-/** Milliseconds until it is asked again for a fine one, while others wait for theirs. */
-const AGAIN = 4000;
+const LEISURE = 1500;
 
 /** How much of the open material's surface comes again, as the core measures it. */
 export class Judging {
 	curve = $state.raw<Repetition | null>(null);
-	/** What it is compared with: the curve that came first, measured as those without steps are. */
-	first = $state.raw<Repetition | null>(null);
 	/** Whether the curve is of the document as it is. */
 	current = $state(false);
 	/** Why there is none. */
@@ -60,13 +56,11 @@ export class Judging {
 			const found = await api.repetition(this.project, { document, fine }, signal);
 			if (signal.aborted) return;
 			[this.curve, this.current, this.trouble] = [found, true, ''];
-			if (!fine) this.first = found;
 			if (!fine) this.timer = window.setTimeout(() => void this.ask(document, true), LEISURE);
 		} catch (error) {
 			if (signal.aborted) return;
-			// A fine one may wait; the other stands as long.
-			if (fine) this.timer = window.setTimeout(() => void this.ask(document, true), AGAIN);
-			else this.trouble = error instanceof Error ? error.message : String(error);
+			// Without more distances the first ones stand.
+			if (!fine) this.trouble = error instanceof Error ? error.message : String(error);
 		}
 	}
 }

@@ -12,7 +12,7 @@ final readonly class RepetitionBody
     /**
      * @param string $variant "" for the material as it is written
      * @param string $without JSON Pointer to a step that is left out; "" for none
-     * @param bool   $fine    in more places and at a higher resolution, which takes seconds
+     * @param bool   $fine    from more distances, which takes twice as long
      */
     public function __construct(
         #[Assert\NotNull]

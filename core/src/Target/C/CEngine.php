@@ -128,6 +128,7 @@ final readonly class CEngine implements Engine
                     Binding::Scalars => 'i',
                     Binding::Pairs => "2 * i + $c",
                     Binding::Triples => "3 * i + $c",
+                    Binding::Quads => "4 * i + $c",
                 };
                 $fill[] = "point.$name" . ($width === 0 ? '' : "[$c]") . " = inputs[$n][$at];";
             }

@@ -232,6 +232,7 @@ final class Printer
             Binding::Scalars => \sprintf('(float) $in[%s][$i]', var_export($name, true)),
             Binding::Pairs => \sprintf('(float) $in[%s][2 * $i + %d]', var_export($name, true), $offset),
             Binding::Triples => \sprintf('(float) $in[%s][3 * $i + %d]', var_export($name, true), $offset),
+            Binding::Quads => \sprintf('(float) $in[%s][4 * $i + %d]', var_export($name, true), $offset),
         };
     }
 
