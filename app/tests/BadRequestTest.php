@@ -34,6 +34,8 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "/api/materials/$id/aside", ['document' => self::document()]],
             ['POST', "$base/lower", ['document' => self::document()]],
             ['POST', "$base/probe", $sight],
+            ['POST', "$base/findings", ['document' => self::document(), 'stage' => Stage::first(), 'variant' => '', 'profile' => 'small']],
+            ['POST', "$base/costs", ['document' => self::document()]],
             ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],
             ['POST', "$base/sets", ['maps' => [$map]]],

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
 use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Stage\Stage;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Bundle\FrameworkBundle\Test\KernelTestCase;
 use Symfony\Component\Console\Tester\CommandTester;
@@ -79,6 +82,42 @@ final class CommandTest extends KernelTestCase
         [$code, $text] = $this->run_('lower', ['file' => self::demo('dome')]);
         self::assertSame(0, $code);
         self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s)', $text);
+    }
+
+    public function testCheckEndsWithAnErrorWhereSomethingIsWrong(): void
+    {
+        [$code, $text] = $this->run_('check', ['file' => [self::demo('long-wall')]]);
+        self::assertSame([0, self::demo('long-wall') . ": nothing\n"], [$code, $text]);
+        [$code, $text] = $this->run_('check', ['file' => [self::demo('long-wall'), self::demo('damp-plaster')], '--budget' => 'middle']);
+        self::assertSame(1, $code);
+        self::assertMatchesRegularExpression('~wrong +/lanes/0/steps/2  36 map reads, and “Middle” allows 32~', $text);
+        $stage = "$this->folder/stage.json";
+        file_put_contents($stage, json_encode(Stage::first(), \JSON_THROW_ON_ERROR));
+        [$code, $text] = $this->run_('check', ['file' => [self::demo('sea-wall')], '--stage' => $stage]);
+        self::assertSame([0, true], [$code, str_contains($text, '213 texels a metre')], $text);
+        self::assertSame(1, $this->run_('check', ['file' => [self::demo('sea-wall')], '--stage' => $stage, '--strict' => true])[0]);
+        foreach ([['--budget' => 'huge'], ['--format' => 'xml'], ['--stage' => 'none.json'], ['--variant' => 'none']] as $wrong) {
+            self::assertSame(2, $this->run_('check', ['file' => [self::demo('long-wall')]] + $wrong)[0]);
+        }
+        self::assertSame(2, $this->run_('check', ['file' => ["$this->folder/none.json"]])[0]);
+    }
+
+    public function testWhatIsFoundIsWrittenForPipelines(): void
+    {
+        [$code, $sarif] = $this->run_('check', ['file' => [self::demo('damp-plaster'), self::demo('long-wall')], '--format' => 'sarif']);
+        self::assertSame(0, $code);
+        $data = json_decode($sarif, false, 512, \JSON_THROW_ON_ERROR);
+        $result = (new Validator())->validate($data, (string) file_get_contents(__DIR__ . '/sarif-2.1.0.json'));
+        $error = $result->error();
+        self::assertTrue($result->isValid(), $error === null ? '' : json_encode((new ErrorFormatter())->format($error), \JSON_THROW_ON_ERROR));
+        /** @var array{runs: array{array{results: list<array{ruleId: string, level: string, locations: array{array{logicalLocations: array{array{fullyQualifiedName: string}}}}}>}}} $whole */
+        $whole = json_decode($sarif, true, 512, \JSON_THROW_ON_ERROR);
+        self::assertSame([['cannot-tile', 'note', '/lanes/0/steps/2']], array_map(static fn (array $one): array => [$one['ruleId'], $one['level'], $one['locations'][0]['logicalLocations'][0]['fullyQualifiedName']], $whole['runs'][0]['results']));
+        [, $junit] = $this->run_('check', ['file' => [self::demo('damp-plaster'), self::demo('long-wall')], '--budget' => 'small', '--format' => 'junit']);
+        $xml = simplexml_load_string($junit);
+        self::assertNotFalse($xml);
+        self::assertSame(['1', '0'], array_map(static fn (\SimpleXMLElement $suite): string => (string) $suite['failures'], iterator_to_array($xml->testsuite, false)));
+        self::assertSame('Over its budget', (string) ($xml->xpath('//testcase[failure]')[0]['name'] ?? ''));
     }
 
     public function testMistakesAreToldWithFileAndPlace(): void

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Rilta\Core\Format\Png;
+use Rilta\Core\Stage\Stage;
 
 final class JudgeTest extends ApiTestCase
 {
@@ -46,6 +47,39 @@ final class JudgeTest extends ApiTestCase
         self::assertTrue($found['fine']);
         self::assertCount(11, self::at($found, 'places'));
         self::assertEqualsWithDelta(3.0, self::at($found, 'worst')['length'], 0.1);
+    }
+
+    public function testWhatIsFoundHasItsPlaceItsFigureAndItsFix(): void
+    {
+        $this->importSet();
+        $steps = self::at(self::document(), 'lanes', 0, 'steps');
+        $document = ['lanes' => [['steps' => [...$steps, ['step' => 'turn', 'on' => true, 'values' => ['angle' => 0]]]] + self::at(self::document(), 'lanes', 0)]] + self::document();
+        $ask = fn (array $more, int $status = 200): array => $this->api('POST', '/api/projects/' . self::PROJECT . '/findings', ['document' => $document] + $more, $status);
+        $found = self::at($ask(['stage' => Stage::first()]), 'findings');
+        $codes = array_column($found, 'code');
+        self::assertContains('idle-step', $codes);
+        self::assertContains('map-finding', $codes, 'every texel is the same, which the library knows');
+        self::assertContains('wrong-density', $codes);
+        self::assertNotContains('over-budget', $codes);
+        $idle = self::at($found, (int) array_search('idle-step', $codes, true));
+        self::assertSame(['/lanes/0/steps/2', 'note', ['label' => 'Take it out', 'operations' => [['op' => 'remove', 'path' => '/lanes/0/steps/2']]], null], [$idle['path'], $idle['severity'], $idle['fix'], $idle['map']]);
+        $map = self::at($found, (int) array_search('map-finding', $codes, true));
+        self::assertStringStartsWith('rock/', self::text(self::at($map, 'map')['name']));
+        self::assertNotContains('wrong-density', array_column(self::at($ask([]), 'findings'), 'code'), 'without a stage nobody knows');
+        self::assertSame('/profile', self::at($ask(['profile' => 'huge'], 422), 'problems', 0)['path']);
+    }
+
+    public function testCostsAreToldOfTheWholeAndOfEachPart(): void
+    {
+        $this->importSet();
+        $steps = self::at(self::document(), 'lanes', 0, 'steps');
+        $document = ['lanes' => [['steps' => [...$steps, ['step' => 'breakup', 'on' => true, 'values' => (object) []]]] + self::at(self::document(), 'lanes', 0)]] + self::document();
+        $costs = $this->api('POST', '/api/projects/' . self::PROJECT . '/costs', ['document' => $document]);
+        self::assertSame([9, 36, 4], array_values(array_intersect_key(self::at($costs, 'whole'), array_flip(['taps', 'fetches', 'textures']))));
+        self::assertSame(24, self::at($costs, 'saves', '/lanes/0/steps/2')['fetches']);
+        self::assertSame(36, self::at($costs, 'saves', '/layers/0')['fetches']);
+        self::assertSame([36, 16], self::at($costs, 'over', 'small')['map reads']);
+        self::assertSame([], self::at($costs, 'over', 'large'));
     }
 
     /** A set of one map of noise, 8 texels a side. */

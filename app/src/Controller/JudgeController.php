@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Http\Payload\FindingsBody;
+use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\RepetitionBody;
 use Rilta\App\Service\Judging;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -18,5 +20,19 @@ final class JudgeController extends Api
     public function repetition(string $slug, #[MapRequestPayload('json')] RepetitionBody $body, Judging $judging): JsonResponse
     {
         return JsonResponse::fromJsonString($judging->repetition($this->project($slug), $body->document, $body->variant, $body->without, $body->fine));
+    }
+
+    /** What is wrong with a material, its maps and how it looks on a stage, and what could be done. */
+    #[Route('/api/projects/{slug}/findings', methods: ['POST'])]
+    public function findings(string $slug, #[MapRequestPayload('json')] FindingsBody $body, Judging $judging): JsonResponse
+    {
+        return JsonResponse::fromJsonString($judging->findings($this->project($slug), $body->document, $body->variant, $body->stage, $body->profile));
+    }
+
+    /** What a material costs, and what each of its parts does. */
+    #[Route('/api/projects/{slug}/costs', methods: ['POST'])]
+    public function costs(string $slug, #[MapRequestPayload('json')] MaterialBody $body, Judging $judging): JsonResponse
+    {
+        return JsonResponse::fromJsonString($judging->costs($this->project($slug), $body->document));
     }
 }

@@ -5,12 +5,22 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Project;
+use Rilta\Core\Judge\Cost;
+use Rilta\Core\Judge\Finding;
 use Rilta\Core\Judge\LeftOut;
 use Rilta\Core\Judge\Patch;
+use Rilta\Core\Judge\Profile;
 use Rilta\Core\Judge\RepetitionCurve;
+use Rilta\Core\Judge\Rule;
+use Rilta\Core\Judge\Rules;
+use Rilta\Core\Judge\Savings;
+use Rilta\Core\Judge\StageSamples;
+use Rilta\Core\Judge\Subject;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Reader;
+use Rilta\Core\Stage\Stage;
 use Rilta\Core\Target\Php\Compiler;
 
 /** What can be said of a document with the maps of its project. */
@@ -19,7 +29,7 @@ final readonly class Judging
     /** Of what is kept; another, and nothing of before is. */
     private const EDITION = 1;
 
-    public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler)
+    public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler, private OwnMeshes $meshes, private ProjectPaints $paints)
     {
     }
 
@@ -49,10 +59,7 @@ final readonly class Judging
                 throw Refusal::invalid('There is no such step to leave out.', [['path' => '/without', 'message' => $e->problems[0]->message]]);
             }
         }
-        $material = $this->reader->salvage($document)->material;
-        if (\is_array($document) && $material->variants->find($variant) !== null) {
-            $material = $this->reader->salvage($material->variants->applied($document, $variant))->material;
-        }
+        $material = $this->worn($document, $variant);
         $maps = $this->files->of($project);
         $patch = new Patch(Lowering::salvage($material, $maps), $maps, $this->compiler);
 
@@ -66,5 +73,66 @@ final readonly class Judging
             'threshold' => RepetitionCurve::NOTICED,
             'plane' => $patch->plane,
         ];
+    }
+
+    /**
+     * What is wrong, doubtful, or good to know.
+     *
+     * @param mixed  $stage   that it is judged on; null for none
+     * @param string $profile name of a budget; "" for none
+     *
+     * @return string JSON
+     *
+     * @throws Refusal if there is no such budget
+     */
+    public function findings(Project $project, mixed $document, string $variant, mixed $stage, string $profile): string
+    {
+        $budget = $profile === '' ? null : Profile::ready()[$profile] ?? throw Refusal::invalid('There is no such budget.', [['path' => '/profile', 'message' => 'expected ' . implode(', ', array_keys(Profile::ready()))]]);
+
+        return $this->answers->json('findings', self::EDITION, $project, [$document, $variant, $stage, $profile], function () use ($project, $document, $variant, $stage, $budget): array {
+            $material = $this->worn($document, $variant);
+            $maps = $this->files->of($project);
+            $known = [];
+            foreach (Lowering::salvage($material, $maps)->facts as $name => $map) {
+                $known[$name] = $maps->record($name)->findings();
+            }
+            $samples = $stage === null ? null : StageSamples::of(Stage::read($stage, $this->meshes->of($project), $this->paints), null, $material->cover->isTwoSided());
+            $subject = new Subject(\is_array($document) ? $document : [], $material, $maps, $this->compiler, $known, $samples, $budget);
+
+            return ['findings' => array_map(static fn (array $one): array => self::told($one[0], $one[1], $maps), Rules::found($this->reader, $subject))];
+        });
+    }
+
+    /** @return string JSON: what it costs, and what it would save to switch a part off */
+    public function costs(Project $project, mixed $document): string
+    {
+        return $this->answers->json('costs', self::EDITION, $project, $document, function () use ($project, $document): array {
+            $maps = $this->files->of($project);
+            $cost = Cost::of(Lowering::salvage($this->worn($document, ''), $maps));
+
+            return ['whole' => $cost, 'saves' => (object) (\is_array($document) ? (new Savings($this->reader, $maps))->of($document) : []), 'over' => (object) array_map(static fn (Profile $one): object => (object) $one->over($cost), Profile::ready())];
+        });
+    }
+
+    /** @return array<string, mixed> */
+    private static function told(Rule $rule, Finding $finding, ProjectMaps $maps): array
+    {
+        return [
+            'code' => $rule->code(),
+            'label' => $rule->label(),
+            'why' => $rule->help(),
+            'severity' => $finding->severity ?? $rule->severity(),
+            'path' => $finding->path,
+            'text' => $finding->text,
+            'fix' => $finding->change === null ? null : ['label' => $finding->fix, 'operations' => $finding->change->operations],
+            'map' => $finding->map === '' ? null : ['id' => $maps->record($finding->map)->id(), 'name' => $finding->map, 'mend' => $finding->mend, 'label' => $finding->fix],
+        ];
+    }
+
+    private function worn(mixed $document, string $variant): Material
+    {
+        $material = $this->reader->salvage($document)->material;
+
+        return \is_array($document) && $material->variants->find($variant) !== null ? $this->reader->salvage($material->variants->applied($document, $variant))->material : $material;
     }
 }

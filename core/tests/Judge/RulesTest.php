@@ -30,10 +30,9 @@ final class RulesTest extends TestCase
     /** @return iterable<string, array{string, string, array<string, mixed>, array<string, mixed>}> code, place, with it, and without it */
     public static function documents(): iterable
     {
-        $lane = static fn (string $id, array ...$steps): array => Documents::lane($id, self::ORIGIN, ...$steps);
-        $layer = static fn (array $more, string $set = 'set', string $of = 'a'): array => Documents::layer('top', $of, $set, $more);
+        [$lane, $layer] = [self::lane(...), self::top(...)];
         $ground = Documents::layer('ground', 'a');
-        $one = static fn (array ...$steps): array => Documents::whole([$lane('a', ...$steps)], [Documents::layer('ground', 'a')]);
+        $one = self::one(...);
         $step = Documents::step(...);
 
         $split = static fn (string $of): array => Documents::whole([$lane('a'), $lane('b', $step('turn', ['angle' => 20]))], [Documents::layer('low', 'a', 'other'), ['channels' => ['colour']] + $ground, $layer(['channels' => ['normal']], of: $of)]);
@@ -77,6 +76,36 @@ final class RulesTest extends TestCase
         // 16 texels a repeat; 512 a metre are wanted, half of them and four times as many are told.
         yield 'too few texels' => ['wrong-density', '/lanes/0/steps/1/values/u', $size(0.07), $size(0.06)];
         yield 'too many texels' => ['wrong-density', '/lanes/0/steps/1/values/u', $size(0.0075), $size(0.0085)];
+    }
+
+    /**
+     * @param array<string, mixed> ...$steps
+     *
+     * @return array<string, mixed>
+     */
+    private static function lane(string $id, array ...$steps): array
+    {
+        return Documents::lane($id, self::ORIGIN, ...array_values($steps));
+    }
+
+    /**
+     * @param array<string, mixed> ...$steps
+     *
+     * @return array<string, mixed>
+     */
+    private static function one(array ...$steps): array
+    {
+        return Documents::whole([self::lane('a', ...$steps)], [Documents::layer('ground', 'a')]);
+    }
+
+    /**
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed>
+     */
+    private static function top(array $more, string $set = 'set', string $of = 'a'): array
+    {
+        return Documents::layer('top', $of, $set, $more);
     }
 
     /**
@@ -167,7 +196,7 @@ final class RulesTest extends TestCase
     }
 
     /**
-     * @param array<string, mixed>            $document
+     * @param array<mixed>                    $document
      * @param array<string, list<MapFinding>> $maps
      *
      * @return list<Finding> of one rule
@@ -180,7 +209,7 @@ final class RulesTest extends TestCase
     }
 
     /**
-     * @param array<string, mixed>            $document
+     * @param array<mixed>                    $document
      * @param array<string, list<MapFinding>> $known
      */
     private static function subject(array $document, ?string $mesh = 'cube', ?Profile $profile = null, array $known = []): Subject
