@@ -73,7 +73,7 @@ final readonly class FindingReport
                 $case->setAttribute('name', $rule->label());
                 $case->setAttribute('classname', $rule->code());
                 $suite->appendChild($case);
-                $told = array_values(array_filter($found, static fn (array $one): bool => $one[0] === $rule && self::severity($one[0], $one[1]) !== Severity::Note));
+                $told = array_values(array_filter($found, static fn (array $one): bool => $one[0]->code() === $rule->code() && self::severity($one[0], $one[1]) !== Severity::Note));
                 if ($told !== []) {
                     ++$failures;
                     $failure = $document->createElement('failure');
