@@ -19,6 +19,9 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Format\Texels;
+use Rilta\Core\Judge\Cost;
+use Rilta\Core\Judge\Patch;
+use Rilta\Core\Judge\RepetitionCurve;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Family;
@@ -34,7 +37,10 @@ use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Parity\CRun;
+use Rilta\Core\Tests\RandomDocuments;
+use Rilta\Core\Tests\TestMaps;
 
 require dirname(__DIR__, 2) . '/vendor/autoload.php';
 
@@ -460,3 +466,49 @@ foreach (['a lane of eight steps' => static fn (): Lowered => lowered($eight, $k
     sort($times);
     printf("  %-28s %6.1f ms %6.1f ms   %d KiB of code\n", $name, $times[4], $first, strlen($text) / 1024);
 }
+
+echo "\nHow much of a surface comes again, from six distances: in all, and in its kernel alone (aim: 600 ms)\n";
+foreach (['long-wall', 'damp-plaster', 'salt-flat', 'silt-bank'] as $name) {
+    $patch = new Patch(Lowering::lower((new Reader(Steps::all()))->readJson((string) file_get_contents("$root/demo/materials/$name.json")), $maps), $maps, $compiler);
+    $patch->seen(1.0, 1.0, 8);
+    $start = hrtime(true);
+    foreach (RepetitionCurve::FEW as $distance) {
+        $patch->seen(0.01 * $distance, $distance, RepetitionCurve::SIDE);
+    }
+    $kernel = (hrtime(true) - $start) / 1e6;
+    $start = hrtime(true);
+    RepetitionCurve::of($patch);
+    printf("  %-28s %6.0f ms %6.0f ms\n", $name, (hrtime(true) - $start) / 1e6, $kernel);
+}
+
+// What is estimated of 60 random materials against what their kernels take.
+$random = new RandomDocuments(60);
+$points = [];
+for ($i = 0; $i < 300; ++$i) {
+    foreach ($random->footprint()->inputs as $name => $values) {
+        $points[$name] = [...$points[$name] ?? [], ...$values];
+    }
+}
+$whole = TestMaps::whole();
+$estimates = $times = [];
+for ($i = 0; $i < 60; ++$i) {
+    $lowered = Lowering::lower(Documents::reader()->read($random->layered()), $whole);
+    $kernel = $compiler->compile($lowered->graph, $lowered->channels, array_map(static fn (Type $type): Binding => Binding::wide($type->width()), Surface::types()));
+    [$uniforms, $texels, $best] = [$lowered->uniforms(), $lowered->texels($whole), \INF];
+    for ($run = 0; $run < RUNS; ++$run) {
+        $start = hrtime(true);
+        $kernel->points(300, $uniforms, $texels, $points);
+        $best = min($best, (hrtime(true) - $start) / 1e6);
+    }
+    $estimates[] = Cost::of($lowered)->estimate();
+    $times[] = $best;
+}
+$ranks = static function (array $values): array {
+    asort($values);
+    $ranks = array_flip(array_keys($values));
+    ksort($ranks);
+
+    return $ranks;
+};
+$apart = array_sum(array_map(static fn (int $a, int $b): int => ($a - $b) ** 2, $ranks($estimates), $ranks($times)));
+printf("\nEstimated costs of 60 random materials and their kernels' times: rank correlation %.3f (aim: 0.9)\n", 1 - 6 * $apart / (60 * (60 ** 2 - 1)));

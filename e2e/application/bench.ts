@@ -242,12 +242,12 @@ export async function pixel(page: Page, x: number, y: number): Promise<number[]>
 /**
  * Collects the requests to the server until it is asked for them.
  *
- * @param quiet whether those count too by which the stage makes ready for what may come while nothing happens
+ * @param quiet whether those count too by which the stage makes ready for what may come, and the material is judged, while nothing happens
  */
 export function requests(page: Page, quiet = false): () => Request[] {
 	const seen: Request[] = [];
 	page.on('request', (request) => {
-		if (request.url().includes('/api/') && (quiet || !request.url().endsWith('/multipass'))) seen.push(request);
+		if (request.url().includes('/api/') && (quiet || !/\/(multipass|repetition|findings|costs)$/.test(request.url()))) seen.push(request);
 	});
 	return () => seen.splice(0);
 }

@@ -178,6 +178,18 @@ final class RulesTest extends TestCase
         self::assertSame('note', $severities[\count($severities) - 1]);
     }
 
+    /** The guide lists them as they are declared; RILTA_WRITE_GUIDE=1 writes it. */
+    public function testTheGuideListsAllRules(): void
+    {
+        $file = __DIR__ . '/../../../docs/guide.md';
+        $guide = (string) file_get_contents($file);
+        $list = "| what | how grave | why it matters |\n|---|---|---|\n" . implode('', array_map(static fn (Rule $rule): string => \sprintf("| %s (`%s`) | %s | %s |\n", $rule->label(), $rule->code(), $rule->severity()->value, $rule->help()), Rules::all(Documents::reader())));
+        if (getenv('RILTA_WRITE_GUIDE') === '1') {
+            file_put_contents($file, preg_replace('~(<!-- rules -->\n).*(<!-- /rules -->)~s', "$1$list$2", $guide));
+        }
+        self::assertStringContainsString("<!-- rules -->\n$list<!-- /rules -->", (string) file_get_contents($file));
+    }
+
     /** Rules hold of documents with all that there is. */
     public function testRandomDocumentsAreLookedThrough(): void
     {

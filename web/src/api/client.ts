@@ -67,6 +67,8 @@ export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
 export type Task = Schemas['Task'];
 export type Repetition = Schemas['Repetition'];
+export type JudgedFinding = Schemas['JudgedFinding'];
+export type Costs = Schemas['Costs'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
@@ -210,6 +212,9 @@ export const api = {
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
+	findings: (slug: string, question: { document: MaterialDocument; stage: StageDocument | null; profile: string }, signal?: AbortSignal) =>
+		json<{ findings: JudgedFinding[] }>(`${project(slug)}/findings`, { ...carrying('POST', question), signal }),
+	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
 		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),
 	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number; material?: number }) =>

@@ -10,6 +10,8 @@
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import { theme } from '../state/theme.svelte';
+	import { findingsHere, SEVERITIES } from '../state/findings.svelte';
+	import Mark from './Mark.svelte';
 	import TieField from './TieField.svelte';
 
 	let { session, use, lane, index, main, selected, select, program, painter, tick, shown, show, grab }: {
@@ -61,6 +63,10 @@
 	const kind = $derived(catalogue.step(use.step));
 	const control = $derived(main === null ? undefined : catalogue.control(use.step, main));
 	const view = $derived(`station:${path}`);
+	const findings = findingsHere();
+	const found = $derived(findings?.().at(path) ?? null);
+	/** What it saves to switch it off. */
+	const saves = $derived(use.on ? findings?.().costs?.saves[path] : undefined);
 
 	$effect(() => {
 		void tick;
@@ -83,6 +89,8 @@
 			<span class="unknown">This version does not know the step “{use.step}”. It is kept, and left out of the picture.</span>
 		{/if}
 		<canvas bind:this={canvas} width="272" height="152" aria-hidden="true" hidden={kind === undefined}></canvas>
+		{#if found !== null}<span class="grave"><Mark severity={found} title="{SEVERITIES.find((one) => one.value === found)?.label}: see Findings" /></span>{/if}
+		{#if saves !== undefined && saves.fetches > 0}<span class="costs figures" title="What it saves to switch it off">+{saves.fetches} reads</span>{/if}
 	</button>
 	{#if index > 0}
 		<div class="tools">
@@ -111,6 +119,21 @@
 		border-radius: 4px;
 		background: var(--raised);
 		overflow: hidden;
+	}
+	.grave {
+		position: absolute;
+		left: 6px;
+		top: 6px;
+	}
+	.costs {
+		position: absolute;
+		left: 6px;
+		bottom: 4px;
+		padding: 0 4px;
+		border-radius: 2px;
+		background: color-mix(in srgb, var(--panel) 75%, transparent);
+		font-size: 11px;
+		color: var(--dim);
 	}
 	.off canvas {
 		opacity: 0.3;
@@ -145,6 +168,7 @@
 		box-shadow: 0 0 0 1px var(--accent);
 	}
 	.face {
+		position: relative;
 		display: block;
 		width: 100%;
 		padding: 0;

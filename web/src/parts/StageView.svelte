@@ -264,11 +264,7 @@
 		return { ...shown, legend: shown.legend.map((entry, i) => ({ ...entry, colours: [css(i === 0 ? maskColours.none : maskColours.all)] })) };
 	}
 	/** The stage as the probe has to know it: what wears the open material wears what is seen here, stored or not. */
-	function probedStage(): StageDocument {
-		const document = stage.snapshot();
-		for (const one of document.objects.flatMap((object) => [object, ...(object.sections ?? [])])) if (one.wears === session.id) delete one.wears;
-		return document;
-	}
+	const probedStage = (): StageDocument => stage.judged(session.id);
 	const READ_AFTER = 90;
 	let reading = 0;
 	let asked = 0;

@@ -30,3 +30,20 @@ export function setAt(document: unknown, path: string, value: unknown): void {
 	if (last === undefined || typeof parent !== 'object' || parent === null) throw new Error(`There is no ${path}.`);
 	(parent as Record<string, unknown>)[last] = value;
 }
+
+function removeAt(document: unknown, path: string): void {
+	const all = keys(path);
+	const last = all.pop();
+	const parent = valueAt(document, path.slice(0, path.lastIndexOf('/')));
+	if (last === undefined || typeof parent !== 'object' || parent === null) throw new Error(`There is no ${path}.`);
+	if (Array.isArray(parent)) parent.splice(Number(last), 1);
+	else Reflect.deleteProperty(parent, last);
+}
+
+/** Changes a document as RFC 6902 (JSON Patch) writes it. */
+export function patch(document: unknown, operations: readonly { op: 'replace' | 'remove'; path: string; value?: unknown }[]): void {
+	for (const { op, path, value } of operations) {
+		if (op === 'remove') removeAt(document, path);
+		else setAt(document, path, structuredClone(value));
+	}
+}

@@ -202,6 +202,13 @@ export class StageState {
 		this.onChange();
 	}
 
+	/** As the core has to know it to judge a material: what wears that wears what is seen here, stored or not. */
+	judged(material: number): StageDocument {
+		const document = this.snapshot();
+		for (const one of document.objects.flatMap((object) => [object, ...(object.sections ?? [])])) if (one.wears === material) delete one.wears;
+		return document;
+	}
+
 	snapshot(): StageDocument {
 		return $state.snapshot(this.document) as StageDocument;
 	}

@@ -5,6 +5,8 @@
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
 	import DistanceStrip from '../parts/DistanceStrip.svelte';
+	import FindingsPanel from '../parts/FindingsPanel.svelte';
+	import Mark from '../parts/Mark.svelte';
 	import HistorySheet from '../parts/HistorySheet.svelte';
 	import LaneBoard from '../parts/LaneBoard.svelte';
 	import LayerColumn from '../parts/LayerColumn.svelte';
@@ -26,6 +28,7 @@
 	import { TOOLS, type Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
 	import { commands } from '../state/commands.svelte';
+	import { Findings, offerFindings } from '../state/findings.svelte';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
@@ -59,6 +62,35 @@
 	let scene = $state.raw<StageScene | null>(null);
 	/** Whether the stage is arranged, and not the surface made. */
 	let arranging = $state(false);
+	const findings = $derived(new Findings(slug));
+	offerFindings(() => findings);
+	/** Whether they stand in place of the values. */
+	let finding = $state(false);
+	$effect(() => {
+		const [one, on, by] = [session, stage, findings];
+		if (one === null || on === null) return;
+		const [document, placed, now] = [$state.snapshot(one.dressed) as MaterialDocument, on.judged(one.id), finding];
+		void by.budget;
+		untrack(() => by.follow(document, placed, now && by.all === null));
+		return () => by.stop();
+	});
+	/** A map was mended: its code and its pictures are others. */
+	async function refresh(): Promise<void> {
+		project = await api.project(slug);
+		await session?.lower();
+		if (session !== null && stage !== null) findings.follow($state.snapshot(session.dressed) as MaterialDocument, stage.judged(session.id), true);
+	}
+	/** Goes to a place of the document. */
+	function go(path: string): void {
+		const step = /^\/lanes\/\d+\/steps\/\d+/.exec(path);
+		const lane = /^\/lanes\/(\d+)/.exec(path);
+		const layer = /^\/layers\/(\d+)/.exec(path);
+		if (step !== null) select({ kind: 'step', path: step[0] });
+		else if (lane !== null) select({ kind: 'step', path: `${lane[0]}/steps/0` });
+		else if (layer !== null) select({ kind: 'layer', index: Number(layer[1]) });
+		else if (path.startsWith('/surface')) select({ kind: 'surface' });
+		if (!path.startsWith('/parameters') && !path.startsWith('/variants')) finding = false;
+	}
 	/** What lies below the stage while it is arranged. */
 	const BOARDS = [{ value: 'meshes', label: 'Meshes' }, { value: 'uvs', label: 'UVs and sections', help: 'Of the selected object' }] as const;
 	let board = $state<string>('meshes');
@@ -201,8 +233,10 @@
 		{ group: 'Material', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
 		{ group: 'Material', label: 'Run or stop the clock', keys: 'P', can: session?.lowered?.clock.runs === true, run: () => clock.toggle() },
 		{ group: 'Material', label: 'Bake', run: () => (baking = true) },
+		{ group: 'Material', label: 'Findings', run: () => (finding = !finding) },
 		{ group: 'Material', label: 'History', run: () => (sheet = 'history') },
 		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
+		{ group: 'Material', label: session?.template === true ? 'No longer a template' : 'Let new materials start from it', run: () => void mark() },
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
 		{ group: 'View', label: arranging ? 'Workbench' : 'Stage', run: () => (arranging = !arranging) },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
@@ -243,7 +277,7 @@
 				}} />
 			<button class="tool" onclick={() => together?.undo()} disabled={!undoable} title="Undo (Ctrl+Z)" aria-label="Undo"><Undo2 size={16} /></button>
 			<button class="tool" onclick={() => together?.redo()} disabled={!redoable} title="Redo (Ctrl+Shift+Z)" aria-label="Redo"><Redo2 size={16} /></button>
-			<label class="variant">Variant
+			<label class="variant"><span>Variant</span>
 				<select class="field" aria-label="Variant shown" value={session.variant} onchange={(e) => { if (session !== null) session.variant = e.currentTarget.value; }}>
 					<option value="">As written</option>
 					{#each session.document.variants ?? [] as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
@@ -252,9 +286,13 @@
 			<button class="tool" title="All variants side by side" aria-label="Table of variants" onclick={() => (sheet = 'variants')}><Table2 size={16} /></button>
 			<SavingMark state={session.saving} reason={session.reason} />
 			<button class="tool" title="What it was: name, compare, restore" aria-label="History" onclick={() => (sheet = 'history')}><History size={16} /></button>
-			<button class="tool" aria-pressed={session.template} title={session.template ? 'A template: new materials may start from it' : 'Let new materials start from it'} aria-label="Template" onclick={mark}><BookmarkPlus size={16} /></button>
-			<button class="tool" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
+			<button class="tool rare" aria-pressed={session.template} title={session.template ? 'A template: new materials may start from it' : 'Let new materials start from it'} aria-label="Template" onclick={mark}><BookmarkPlus size={16} /></button>
+			<button class="tool rare" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
 			<span class="gap"></span>
+			<button class="tool found" aria-pressed={finding} title="What is wrong, doubtful or good to know" onclick={() => (finding = !finding)}>
+				Findings
+				{#each ['wrong', 'doubtful'] as const as severity (severity)}{#if findings.count(severity) > 0}<Mark {severity} /><span class="figures">{findings.count(severity)}</span>{/if}{/each}
+			</button>
 			<button class="tool main" onclick={() => (baking = true)}><Flame size={16} /> Bake</button>
 		{/if}
 	</TopBar>
@@ -276,9 +314,11 @@
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
+			{#if finding}<FindingsPanel {findings} {session} {go} undo={() => together?.undo()} mended={() => void refresh()} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
+			{/if}
 		</div>
 		{#if arranging && shaping !== null}
 			<UvView {shaping} document={session.dressed} mesh={meshes.find(shaping.object?.mesh ?? '')} names={sectionNames} geometry={async (of) => scene?.geometry(of)} towardEye={() => scene?.towardEye(shaping.id) ?? null} {backdrop} lead={boards} />
@@ -356,6 +396,11 @@
 		color: var(--accent);
 		font-weight: 600;
 	}
+	.found {
+		display: flex;
+		align-items: center;
+		gap: 5px;
+	}
 	.variant {
 		display: flex;
 		align-items: center;
@@ -364,10 +409,10 @@
 		color: var(--dim);
 	}
 	.variant select {
-		max-width: 170px;
+		width: 118px;
 	}
 	.name {
-		width: 190px;
+		width: 164px;
 		height: 28px;
 		padding: 0 8px;
 		background: none;
@@ -393,7 +438,16 @@
 		padding: 24px;
 		color: var(--dim);
 	}
+	@media (max-width: 1400px) {
+		.variant span {
+			display: none;
+		}
+	}
 	@media (max-width: 1100px) {
+		/* In the list of commands all the same. */
+		.rare {
+			display: none;
+		}
 		.bench {
 			grid-template-columns: 176px minmax(0, 1fr) 248px;
 		}

@@ -40,7 +40,7 @@ final class CannotTile implements Rule
         $tile = Tile::of($subject->lowered);
         if ($tile->obstacle !== null) {
             preg_match('~/(?:lanes|layers)/[0-9a-z/]+~', $tile->obstacle, $place);
-            yield new Finding($place[0] ?? '', \sprintf('A tile of %.3g x %.3g m has a seam: %s.', $tile->width, $tile->height, $tile->obstacle));
+            yield new Finding($place[0] ?? '', \sprintf('A tile of %.3g x %.3g m has a seam: %s.', $tile->width, $tile->height, preg_replace('~ \(/(?:lanes|layers)/[0-9a-z/]+\)~', '', $tile->obstacle)));
         }
     }
 }

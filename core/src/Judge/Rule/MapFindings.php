@@ -37,7 +37,12 @@ final class MapFindings implements Rule
             foreach ($laid->maps() as $map) {
                 foreach ($subject->mapFindings[$map->name] ?? [] as $found) {
                     $fix = $found->fixes[0] ?? null;
-                    yield new Finding("$laid->path/set", "$map->name: $found->text", $fix?->label() ?? ($found->encoding === null ? '' : 'Read it as ' . $found->encoding->value), map: $map->name, mend: $fix->value ?? ($found->encoding === null ? '' : 'reading'), severity: $found->grave ? Severity::Wrong : Severity::Doubtful);
+                    [$label, $mend] = match (true) {
+                        $fix !== null => [$fix->label(), $fix->value],
+                        $found->encoding !== null && $found->role === null => ["Read it as {$found->encoding->value}", "read-as-{$found->encoding->value}"],
+                        default => ['', ''],
+                    };
+                    yield new Finding("$laid->path/set", "$map->name: $found->text", $label, map: $map->name, mend: $mend, severity: $found->grave ? Severity::Wrong : Severity::Doubtful);
                 }
             }
         }

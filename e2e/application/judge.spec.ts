@@ -1,0 +1,114 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { MaterialDocument, StepUse } from '../../web/src/api/client';
+import { library, made, open, stored } from './bench';
+
+test.setTimeout(240_000);
+
+const use = (step: string, values: StepUse['values'] = {}): StepUse => ({ step, on: true, values });
+const along = (name: string, ...steps: StepUse[]): MaterialDocument => ({
+	format: 'rilta-material/2',
+	name,
+	lanes: [{ id: 'main', name: 'Main', steps: [use('origin', { faces: 'y' }), ...steps] }],
+	layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'basalt-cladding' }]
+});
+const said = (page: Page): ReturnType<Page['locator']> => page.getByRole('region', { name: 'Distance strip' }).locator('.said');
+/** How much the colours of the strip differ, at a share of its width. */
+const differs = (page: Page, from: number, to: number): Promise<number> => page.evaluate(([a, b]) => {
+	const canvas = document.querySelector<HTMLCanvasElement>('.strip canvas')!;
+	const { data } = canvas.getContext('2d')!.getImageData(Math.round(a! * canvas.width), 0, Math.round((b! - a!) * canvas.width), canvas.height);
+	const greens = [...data].filter((_, i) => i % 4 === 1);
+	const mean = greens.reduce((sum, one) => sum + one, 0) / greens.length;
+	return Math.sqrt(greens.reduce((sum, one) => sum + (one - mean) ** 2, 0) / greens.length);
+}, [from, to]);
+
+test('a repeat is seen on the strip, measured, and gone to', async ({ page }) => {
+	const id = await made(page, along('Comes again', use('size', { u: 2.4 })));
+	await open(page, id);
+	await expect(said(page)).toHaveText(/^Noticed from \d.* on: it comes again every 2\.\d+ m (to the right|upwards)\.$/, { timeout: 60_000 });
+	// From near by there is more to be seen than from afar, where a pixel takes in whole repeats; nowhere is it blank.
+	await expect.poll(() => differs(page, 0.1, 0.4), { timeout: 30_000 }).toBeGreaterThan(4);
+	expect(await differs(page, 0.8, 1)).toBeLessThan(await differs(page, 0.1, 0.4));
+	const slider = page.getByRole('slider', { name: 'Look from' });
+	const box = (await slider.boundingBox())!;
+	await page.mouse.click(box.x + box.width / 2, box.y + 20);
+	// Half of the way from 0.5 to 500 by times.
+	await expect(slider).toHaveAttribute('aria-valuenow', '15.8');
+	await slider.press('ArrowRight');
+	await expect(slider).toHaveAttribute('aria-valuenow', /^1[89]|^2/);
+	// Another size is another repeat: the curve follows the number.
+	await page.getByRole('button', { name: 'Size, step of the lane' }).click();
+	const field = page.getByRole('spinbutton', { name: /^Size/ }).first();
+	await field.click();
+	await page.keyboard.type('1.2');
+	await page.keyboard.press('Enter');
+	await expect(said(page)).toHaveText(/every 1\.\d+ m/, { timeout: 60_000 });
+	await page.getByRole('button', { name: 'Repetition' }).click();
+	await expect(slider).toBeHidden();
+	await page.reload();
+	await expect(page.getByRole('button', { name: 'Repetition' })).toBeVisible({ timeout: 60_000 });
+	await expect(slider).toBeHidden();
+});
+
+test('what hides a repeat is known by leaving it out', async ({ page }) => {
+	const id = await made(page, along('Hidden', use('size', { u: 1.2 }), use('breakup', { cell: 0.9, shift: 100, turn: 180 })));
+	await open(page, id);
+	await expect(said(page)).not.toHaveText('Being measured …', { timeout: 60_000 });
+	await page.getByRole('button', { name: 'Which step?' }).click();
+	const cards = page.getByRole('list', { name: 'Without each step' });
+	await expect(cards.getByRole('button', { name: /Without Breakup/ })).toContainText('it hides the repeat', { timeout: 60_000 });
+	await cards.getByRole('button', { name: /Without Breakup/ }).click();
+	await expect(page.getByRole('button', { name: 'Breakup, step of the lane' })).toHaveAttribute('aria-pressed', 'true');
+});
+
+test('a finding leads to its place, is tried, taken back and kept', async ({ page }) => {
+	const id = await made(page, along('Idle', use('size', { u: 1.2 }), use('turn', { angle: 0 })));
+	await open(page, id);
+	await page.getByRole('button', { name: /^Findings/ }).click();
+	const panel = page.getByRole('region', { name: 'Findings' });
+	const found = panel.getByRole('listitem').filter({ hasText: 'A step that changes nothing' });
+	await expect(found).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('group', { name: 'Turn, step 3' }).getByRole('img', { name: /Good to know/ })).toBeVisible();
+	const steps = async (): Promise<string[]> => (await stored(page, id)).document.lanes[0]!.steps.map((one) => one.step);
+	await found.getByRole('button', { name: 'Take it out' }).click();
+	await expect.poll(steps, { timeout: 20_000 }).toEqual(['origin', 'size']);
+	await panel.getByRole('button', { name: 'Take it back' }).click();
+	await expect.poll(steps, { timeout: 20_000 }).toEqual(['origin', 'size', 'turn']);
+	await expect(found.getByRole('button', { name: 'Take it out' })).toBeEnabled({ timeout: 60_000 });
+	await found.getByRole('button', { name: 'Take it out' }).click();
+	await panel.getByRole('button', { name: 'Keep it' }).click();
+	await expect(found).toBeHidden({ timeout: 60_000 });
+	// A budget is kept or not, and says what is dearest.
+	await page.evaluate(() => localStorage.removeItem('rilta-budget'));
+	const dear = await made(page, { ...along('Dear', use('breakup')), lanes: [{ id: 'main', name: 'Main', steps: [use('origin', { space: 'world' }), use('breakup')] }] });
+	await open(page, dear);
+	await page.getByRole('button', { name: /^Findings/ }).click();
+	await panel.getByLabel('Budget').selectOption({ label: 'Small devices' });
+	await expect(panel.getByText('36 map reads, and “Small” allows 16. Breakup costs most: 24 map reads', { exact: false })).toBeVisible({ timeout: 60_000 });
+	await panel.getByText('Cost', { exact: true }).click();
+	await expect(panel.getByText('36 of 16')).toBeVisible();
+	await expect(panel.getByRole('row', { name: /Main › Breakup/ }).getByRole('cell').first()).toHaveText('24');
+	await panel.getByText('Findings', { exact: true }).click();
+	await panel.getByRole('button', { name: 'Main › Breakup' }).first().click();
+	await expect(panel).toBeHidden();
+	await expect(page.getByRole('button', { name: 'Breakup, step of the lane' })).toHaveAttribute('aria-pressed', 'true');
+});
+
+test('a map that is read the wrong way is found and mended from the workbench', async ({ page }) => {
+	const set = await library(page, 'shell-aggregate-a');
+	const normal = set?.maps.find((map) => map.role === 'normal');
+	const reading = async (): Promise<string | undefined> => (await library(page, 'shell-aggregate-a'))?.maps.find((map) => map.role === 'normal')?.encoding;
+	const headers = { 'X-Rilta': '1' };
+	expect((await page.request.patch(`/api/maps/${normal?.id}`, { headers, data: { encoding: 'colour' } })).status()).toBe(200);
+	try {
+		const id = await made(page, { ...along('Bent', use('size', { u: 1 })), layers: [{ id: 'ground', name: 'Ground', lane: 'main', set: 'shell-aggregate-a' }] });
+		await open(page, id);
+		await page.getByRole('button', { name: /^Findings/ }).click();
+		const found = page.getByRole('region', { name: 'Findings' }).getByRole('listitem').filter({ hasText: 'is read as colour' });
+		await expect(found).toContainText('A normal map is read as colour: its numbers are bent by the sRGB curve.', { timeout: 60_000 });
+		await found.getByRole('button', { name: 'Read it as data' }).click();
+		await expect.poll(reading, { timeout: 20_000 }).toBe('data');
+		await expect(found).toBeHidden({ timeout: 60_000 });
+	} finally {
+		await page.request.patch(`/api/maps/${normal?.id}`, { headers, data: { encoding: 'data' } });
+	}
+});
