@@ -12,6 +12,9 @@ use Rilta\Core\Material\Reader;
 /** What each part of a material costs: what it would save to switch it off. */
 final readonly class Savings
 {
+    /** Parts that are told: each is a material of its own. */
+    public const MOST = 48;
+
     public function __construct(private Reader $reader, private MapSets $maps)
     {
     }
@@ -19,13 +22,13 @@ final readonly class Savings
     /**
      * @param array<mixed> $document
      *
-     * @return array<string, Cost> what less it would cost without, by JSON Pointer to a step, a term of a mask or a layer
+     * @return array<string, Cost> what less it would cost without, by JSON Pointer to a step, a layer or a term of a mask; of the first 48
      */
     public function of(array $document): array
     {
         $material = $this->reader->salvage($document)->material;
         $whole = Cost::of(Lowering::salvage($material, $this->maps));
-        $parts = [];
+        $parts = $terms = [];
         foreach ($material->lanes as $l => $lane) {
             foreach ($lane->steps as $s => $use) {
                 if ($use->on && !$use->kind->isOrigin()) {
@@ -34,14 +37,15 @@ final readonly class Savings
             }
         }
         foreach ($material->layers as $i => $layer) {
-            if (!$layer->on) {
-                continue;
-            }
-            $parts["/layers/$i"] = Change::none()->put("/layers/$i/on", false);
-            foreach (array_keys($layer->mask) as $t) {
-                $parts["/layers/$i/mask/$t"] = Change::none()->remove("/layers/$i/mask/$t");
+            if ($layer->on) {
+                $parts["/layers/$i"] = Change::none()->put("/layers/$i/on", false);
+                foreach (array_keys($layer->mask) as $t) {
+                    $terms["/layers/$i/mask/$t"] = Change::none()->remove("/layers/$i/mask/$t");
+                }
             }
         }
+        // Of very many, terms are left out before steps and layers.
+        $parts = \array_slice($parts + $terms, 0, self::MOST);
         $saved = [];
         foreach ($parts as $path => $change) {
             try {

@@ -9,6 +9,7 @@ use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
+use Rilta\Core\Stage\Wear;
 
 /** Points all over what wears a material on a stage, seen square on: as many on each kind of object, whatever its size, and there each for the same area. */
 final readonly class StageSamples
@@ -16,8 +17,10 @@ final readonly class StageSamples
     public const COUNT = 240;
     /** On each kind of object. */
     private const LEAST = 12;
-    /** Triangles that are looked at of one object; of more, every so many. */
-    private const MOST_TRIANGLES = 4000;
+    /** Kinds of objects, objects of a kind, and triangles of all of these that are looked at; of more, every so many. */
+    private const MOST_KINDS = 40;
+    private const MOST_OBJECTS = 24;
+    private const MOST_TRIANGLES = 8000;
     /** Metres that they are seen from, in turn, and metres a pixel for each of them. */
     private const DISTANCES = [1.0, 4.0, 16.0, 64.0];
     private const PIXEL = 0.001;
@@ -35,11 +38,17 @@ final readonly class StageSamples
      */
     public static function of(Stage $stage, ?int $material, bool $both = false): ?self
     {
-        $kinds = [];
+        $objects = [];
         foreach ($stage->objects as $object) {
-            if (!$object->hidden) {
-                $kinds[$object->mesh] = [...$kinds[$object->mesh] ?? [], ...self::faces($object, $stage->meshes->mesh($object->mesh), $material)];
+            if (!$object->hidden && self::wears($object, $material)) {
+                $objects[$object->mesh][] = $object;
             }
+        }
+        $kinds = [];
+        foreach (self::some(array_values($objects), self::MOST_KINDS) as $alike) {
+            $alike = self::some($alike, self::MOST_OBJECTS);
+            $mesh = $stage->meshes->mesh($alike[0]->mesh);
+            $kinds[] = array_merge(...array_map(static fn (Placed $object): array => self::faces($object, $mesh, $material, intdiv(self::MOST_TRIANGLES, \count($alike))), $alike));
         }
         $kinds = array_values(array_filter($kinds));
         if ($kinds === []) {
@@ -63,15 +72,35 @@ final readonly class StageSamples
         return new self($count, $inputs);
     }
 
+    /** Whether any of it may wear the material. */
+    private static function wears(Placed $object, ?int $material): bool
+    {
+        return array_filter([$object->worn(''), ...array_values($object->sections)], static fn (Wear $one): bool => $one->material === null || $one->material === $material) !== [];
+    }
+
+    /**
+     * @template T
+     *
+     * @param non-empty-list<T>|list<T> $all
+     *
+     * @return ($all is non-empty-list<T> ? non-empty-list<T> : list<T>) all, or so many from all along
+     */
+    private static function some(array $all, int $most): array
+    {
+        $count = \count($all);
+
+        return $count <= $most ? $all : array_map(static fn (int $i): mixed => $all[intdiv($i * $count, $most)], range(0, $most - 1));
+    }
+
     /**
      * The faces of an object that wear it, with their square metres.
      *
      * @return list<array{Placed, int, float}>
      */
-    private static function faces(Placed $object, Mesh $mesh, ?int $material): array
+    private static function faces(Placed $object, Mesh $mesh, ?int $material, int $most): array
     {
         $faces = [];
-        $stride = max(1, intdiv($mesh->triangles, self::MOST_TRIANGLES));
+        $stride = max(1, (int) ceil($mesh->triangles / $most));
         for ($t = 0; $t < $mesh->triangles; $t += $stride) {
             $wears = $object->worn($object->sections === [] ? '' : $mesh->section($t))->material;
             $area = $wears === null || $wears === $material ? $stride * self::area($object, $mesh, $t) : 0.0;

@@ -54,6 +54,14 @@ final class CostTest extends TestCase
         self::assertEquals(self::cost($masked('slope'))->under($whole), $saved['/layers/1/mask/0']);
     }
 
+    public function testOfVeryManyPartsTermsAreLeftOutFirst(): void
+    {
+        $layers = array_map(static fn (int $i): array => Documents::layer("l$i", 'a', more: ['mask' => array_fill(0, 6, ['kind' => 'slope'])]), range(1, 8));
+        $saved = (new Savings(Documents::reader(), self::maps()))->of(Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']), Documents::step('turn'))], $layers));
+        self::assertCount(Savings::MOST, $saved);
+        self::assertSame(['/lanes/0/steps/1', '/layers/0', '/layers/7'], [array_keys($saved)[0], array_keys($saved)[1], array_keys($saved)[8]]);
+    }
+
     public function testABudgetTellsWhatIsOverIt(): void
     {
         $ready = Profile::ready();

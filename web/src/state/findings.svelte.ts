@@ -15,8 +15,8 @@ export const BUDGETS = [
 	{ value: 'middle', label: 'Middle devices' },
 	{ value: 'large', label: 'Large devices' }
 ] as const;
-/** Milliseconds after the last change until it is looked through. */
-const CALM = 2200;
+/** Milliseconds after all has been stored until it is looked through. */
+const CALM = 1500;
 const NAME = 'rilta-budget';
 
 /** What the core finds in the open material on the stage, and what its parts cost. */
@@ -49,14 +49,14 @@ export class Findings {
 		localStorage.setItem(NAME, budget);
 	}
 
-	/** The document or the stage is another; they follow when both have come to rest, or at once. */
-	follow(document: MaterialDocument, stage: StageDocument, now = false): void {
+	/** The document or the stage may be another; they are looked through soon, or at once. */
+	follow(asked: () => { document: MaterialDocument; stage: StageDocument }, now = false): void {
 		this.stop();
-		this.current = false;
-		this.timer = window.setTimeout(() => void this.ask(document, stage), now ? 0 : CALM);
+		this.timer = window.setTimeout(() => void this.ask(asked()), now ? 0 : CALM);
 	}
 
 	stop(): void {
+		this.current = false;
 		clearTimeout(this.timer);
 		this.asked.abort();
 		this.asked = new AbortController();
@@ -69,7 +69,7 @@ export class Findings {
 		else await api.changeMap(map.id, { encoding: encoding as Encoding });
 	}
 
-	private async ask(document: MaterialDocument, stage: StageDocument): Promise<void> {
+	private async ask({ document, stage }: { document: MaterialDocument; stage: StageDocument }): Promise<void> {
 		const { signal } = this.asked;
 		try {
 			const found = await api.findings(this.project, { document, stage, profile: this.budget }, signal);

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { BookmarkPlus, Copy, Flame, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount, untrack } from 'svelte';
-	import { api, type MaterialDocument, type Project, type StageObject, type Trail, type Triple } from '../api/client';
+	import { api, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
 	import DistanceStrip from '../parts/DistanceStrip.svelte';
@@ -66,19 +66,20 @@
 	offerFindings(() => findings);
 	/** Whether they stand in place of the values. */
 	let finding = $state(false);
+	/** Whether all that was changed is stored: what is still being changed is not looked through. */
+	const rests = $derived(session !== null && stage !== null && session.saving === 'saved' && !stage.pending);
+	const asked = (): { document: MaterialDocument; stage: StageDocument } => ({ document: $state.snapshot(session!.dressed) as MaterialDocument, stage: stage!.judged(session!.id) });
 	$effect(() => {
-		const [one, on, by] = [session, stage, findings];
-		if (one === null || on === null) return;
-		const [document, placed, now] = [$state.snapshot(one.dressed) as MaterialDocument, on.judged(one.id), finding];
-		void by.budget;
-		untrack(() => by.follow(document, placed, now && by.all === null));
+		void [session?.variant, stage, findings.budget];
+		const [now, by] = [rests, findings];
+		untrack(() => (now ? by.follow(asked, finding && by.all === null) : by.stop()));
 		return () => by.stop();
 	});
 	/** A map was mended: its code and its pictures are others. */
 	async function refresh(): Promise<void> {
 		project = await api.project(slug);
 		await session?.lower();
-		if (session !== null && stage !== null) findings.follow($state.snapshot(session.dressed) as MaterialDocument, stage.judged(session.id), true);
+		if (session !== null && stage !== null) findings.follow(asked, true);
 	}
 	/** Goes to a place of the document. */
 	function go(path: string): void {
