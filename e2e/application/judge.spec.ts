@@ -3,6 +3,7 @@ import type { MaterialDocument, StepUse } from '../../web/src/api/client';
 import { library, made, open, stored } from './bench';
 
 test.setTimeout(240_000);
+test.use({ storageState: { cookies: [], origins: [] } });
 
 const use = (step: string, values: StepUse['values'] = {}): StepUse => ({ step, on: true, values });
 const along = (name: string, ...steps: StepUse[]): MaterialDocument => ({
