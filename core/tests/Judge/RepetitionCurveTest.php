@@ -114,6 +114,16 @@ final class RepetitionCurveTest extends TestCase
         }
     }
 
+    /** Two pixels of the narrow field, half of one of the wide one: what is small is looked at, what is large is taken in. */
+    public function testSmallRepeatsAreSeenFromAfarAndLargeOnesFromNear(): void
+    {
+        $size = static fn (float $metres): RepetitionCurve => self::curve([Documents::step('origin', ['faces' => 'y']), Documents::step('size', ['u' => $metres])], TestMaps::noise('set', 4, 4), [64.0]);
+        self::assertGreaterThan(0.9, $size(0.6)->worst()->score);
+        self::assertEqualsWithDelta(0.6, $size(0.6)->worst()->length, 0.05);
+        self::assertGreaterThan(0.9, $size(12.0)->worst()->score);
+        self::assertEqualsWithDelta(12.0, $size(12.0)->worst()->length, 0.3);
+    }
+
     /** A repeat of one part in a thousand is there, and nobody sees it. */
     public function testWhatIsTooFaintIsNotNoticed(): void
     {

@@ -143,6 +143,15 @@ final class RulesTest extends TestCase
         self::assertSame([], self::found('many-faces', $document, null), 'without a stage nobody knows');
     }
 
+    public function testAFixIsTheNearestThatFits(): void
+    {
+        $document = self::one(Documents::step('bond', ['length' => 0.55, 'width' => 0.37]), Documents::step('size', ['u' => 2.4]));
+        $found = self::found('cut-repeats', $document)[0];
+        self::assertSame(['A repeat of 2.4 m holds 4.36 pieces of 0.55 m: pieces and maps drift apart.', 'A repeat of 2.2 m', [['op' => 'replace', 'path' => '/lanes/0/steps/2/values/u', 'value' => 2.2]]], [$found->text, $found->fix, $found->change?->operations]);
+        $found = self::found('wrong-density', self::one(Documents::step('size', ['u' => 0.07])))[0];
+        self::assertSame('A size of 0.031 m', $found->fix, '16 texels a repeat are 512 a metre');
+    }
+
     public function testOverABudgetTheDearestStepIsNamed(): void
     {
         $document = Documents::of([Documents::step('origin', ['space' => 'world']), Documents::step('size'), Documents::step('breakup')]);
