@@ -3,11 +3,13 @@
 	import { tick } from 'svelte';
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { findingsHere, SEVERITIES } from '../state/findings.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
 	import { goAlong } from '../state/regions';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
+	import Mark from './Mark.svelte';
 	import SetPicker from './SetPicker.svelte';
 	import Sheet from './Sheet.svelte';
 
@@ -32,6 +34,14 @@
 	const kind = $derived(
 		covers.flatMap((control) => (control.type === 'choice' ? [control.options.find((one) => one.value === (session.document.surface?.values?.[control.name] ?? control.default))?.label.toLowerCase() ?? ''] : [])).join(', ')
 	);
+	const findings = findingsHere();
+	/** How grave what is found in a layer is. */
+	const grave = (index: number): (typeof SEVERITIES)[number] | undefined => SEVERITIES.find((one) => one.value === findings?.().at(`/layers/${index}`));
+	/** What it would save to hide a layer, in words. */
+	function saved(index: number): string {
+		const saves = findings?.().costs?.saves[`/layers/${index}`];
+		return saves === undefined ? '' : ` Hiding it saves ${saves.fetches} map reads and ${saves.arithmetic + saves.whole + 4 * saves.special} operations a pixel.`;
+	}
 	const many = $derived(bands.length > 1);
 	let dragged = $state<string[]>([]);
 	let over = $state(-1);
@@ -166,6 +176,7 @@
 	<div class="drill">
 		<div class="core">
 			{#each bands as { layer, index, set, tint }, i (layer.id)}
+				{@const mark = grave(index)}
 				<div class="band" class:selected={chosen.includes(layer.id)} class:off={session.solo === '' ? layer.on === false : session.solo !== layer.id} class:over={over === index && !dragged.includes(layer.id)}
 					style:height="{(seen[i] ?? READABLE) + BEND}px" style:background-image={set === '' ? undefined : `url(${picture(set)})`} style:background-color={set === '' ? tint : undefined} draggable={many} role="group" aria-label="Layer {layer.name}"
 					ondragstart={(e) => { e.dataTransfer?.setData('text/plain', layer.id); dragged = withOthers(layer.id); }} ondragend={() => { dragged = []; over = -1; }}
@@ -177,8 +188,8 @@
 					}}>
 					<span class="shade"></span>
 					<button class="face" onclick={(e) => pick(e, index, layer.id)} onkeydown={(e) => key(e, index, layer.id)} aria-pressed={chosen.includes(layer.id)}
-						aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, Ctrl+click and Shift+click for several, Ctrl+D, Ctrl+G, O for on and off, S for this one alone, Delete">
-						<span class="label"><strong>{layer.name}</strong><span>{percent(index) === null ? '' : `${percent(index)} · `}{set === '' ? 'constants' : set}</span></span>
+						aria-label="{layer.name}, layer" title="Drag to move. Alt+↑ ↓, Ctrl+click and Shift+click for several, Ctrl+D, Ctrl+G, O for on and off, S for this one alone, Delete.{saved(index)}">
+						<span class="label"><strong>{#if mark !== undefined}<Mark severity={mark.value} title="{mark.label}: see Findings" /> {/if}{layer.name}</strong><span>{percent(index) === null ? '' : `${percent(index)} · `}{set === '' ? 'constants' : set}</span></span>
 					</button>
 					{#if many}
 						<button class="eye solo" aria-pressed={session.solo === layer.id} title={session.solo === layer.id ? 'Show all layers again (S)' : 'This layer alone (S)'} aria-label="{layer.name} alone" onclick={() => alone(layer.id)}><Focus size={14} /></button>
