@@ -23,6 +23,14 @@ final class TexelPack implements \ArrayAccess
 {
     public const HEADER = 16;
 
+    /** So many doublings of texels are read at once. */
+    private const BLOCK = 10;
+    /** Blocks that are kept, some 32 MB. */
+    private const MOST_BLOCKS = 2048;
+
+    /** @var array<int, list<int>> by their number, the oldest first */
+    private array $blocks = [];
+
     /** @var resource */
     private $handle;
 
@@ -81,16 +89,25 @@ final class TexelPack implements \ArrayAccess
         return $offset >= 0;
     }
 
-    /** One texel, read from the file: a probe needs a few of millions. */
+    /** One texel, read from the file with those around it: a probe needs a few of millions. */
     public function offsetGet(mixed $offset): int
     {
-        fseek($this->handle, self::HEADER + $this->size * $offset);
-        $bytes = fread($this->handle, max(1, $this->size));
-        if ($bytes === false || \strlen($bytes) !== $this->size) {
+        return ($this->blocks[$offset >> self::BLOCK] ?? $this->block($offset >> self::BLOCK))[$offset & (1 << self::BLOCK) - 1] ?? throw UnreadableMap::damagedPack(basename($this->file));
+    }
+
+    /** @return list<int> */
+    private function block(int $number): array
+    {
+        fseek($this->handle, self::HEADER + ($this->size * $number << self::BLOCK));
+        $bytes = fread($this->handle, max(1, $this->size << self::BLOCK));
+        if ($bytes === false || \strlen($bytes) % $this->size !== 0) {
             throw UnreadableMap::damagedPack(basename($this->file));
         }
+        if (\count($this->blocks) >= self::MOST_BLOCKS) {
+            unset($this->blocks[array_key_first($this->blocks)]);
+        }
 
-        return Texels::unpack($bytes, $this->size)[0];
+        return $this->blocks[$number] = Texels::unpack($bytes, $this->size);
     }
 
     public function offsetSet(mixed $offset, mixed $value): never

@@ -15,6 +15,7 @@ use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Rewriter;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
@@ -23,6 +24,9 @@ use Rilta\Core\Target\Php\Kernel;
 /** A square piece of a flat surface, lit, seen square on from any distance: maps are read at the size that a pixel has there. */
 final class Patch
 {
+    /** Texels of all maps up to which all are kept in memory, which is quicker: some 500 MB. */
+    private const IN_MEMORY = 24_000_000;
+
     public readonly Plane $plane;
 
     private readonly Kernel $kernel;
@@ -30,7 +34,7 @@ final class Patch
     /** @var array<string, float|int> */
     private readonly array $uniforms;
 
-    /** @var array<string, list<int>> */
+    /** @var array<string, list<int>|\ArrayAccess<int, int>> */
     private readonly array $texels;
 
     /** Whether it looks otherwise from elsewhere, and not only smaller. */
@@ -50,7 +54,8 @@ final class Patch
         $this->changes = \in_array('away', Reachable::names(Op::Uniform, [$luminance]), true);
         $this->kernel = $compiler->compile($g, ['luminance' => $luminance], ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
         $this->uniforms = $lowered->uniforms();
-        $this->texels = $lowered->texels($maps);
+        $texels = array_sum(array_map(static fn (MapFacts $map): int => $map->width * $map->height, $lowered->facts));
+        $this->texels = $texels > self::IN_MEMORY ? array_map($maps->lazy(...), $lowered->facts) : $lowered->texels($maps);
     }
 
     /**
