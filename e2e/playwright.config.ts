@@ -33,7 +33,7 @@ export default defineConfig({
 		{ name: 'parity', testDir: 'parity' },
 		{ name: 'bench', testDir: 'bench' },
 		{ name: 'attack', testDir: 'attack' },
-		// The distance strip is folded but where it is what is tested, and what is left of it comes to the height: tests point at places of the stage.
-		{ name: 'application', testDir: 'application', use: { viewport: { width: 1280, height: 826 }, storageState: { cookies: [], origins: [{ origin: process.env.RILTA_ADDRESS ?? 'http://127.0.0.1', localStorage: [{ name: 'rilta-panels', value: '{"strip":false}' }] }] } } }
+		// The distance strip is folded but where it is what is tested: tests point at places of the stage.
+		{ name: 'application', testDir: 'application', use: { storageState: { cookies: [], origins: [{ origin: process.env.RILTA_ADDRESS ?? 'http://127.0.0.1', localStorage: [{ name: 'rilta-panels', value: '{"strip":false}' }] }] } } }
 	]
 });

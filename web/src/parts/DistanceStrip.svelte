@@ -90,7 +90,7 @@
 	}
 </script>
 
-<section class="strip" aria-label="Distance strip">
+<section class="strip" class:folded={!open} aria-label="Distance strip">
 	<header>
 		<button class="tool plain fold" aria-expanded={open} title={open ? 'Fold the strip' : 'The surface from 0.5 m to 500 m'} onclick={() => panels.put('strip', !open)}>
 			{#if open}<ChevronDown size={14} />{:else}<ChevronUp size={14} />{/if} Repetition
@@ -153,6 +153,20 @@
 		min-width: 0;
 		background: var(--panel);
 		border-top: 1px solid var(--line);
+	}
+	/* Folded, it takes no room of the stage: what opens it lies on its lower edge. */
+	.folded {
+		height: 0;
+		border: 0;
+	}
+	.folded header {
+		position: absolute;
+		left: 50%;
+		bottom: 0;
+		padding: 0;
+		background: var(--panel);
+		border-radius: 3px 3px 0 0;
+		transform: translateX(-50%);
 	}
 	header {
 		display: flex;
