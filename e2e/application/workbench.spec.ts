@@ -235,11 +235,11 @@ test('F6 goes from part to part of the window, arrow keys along the tiles', asyn
 		return region?.getAttribute('aria-label') ?? region?.tagName ?? '';
 	});
 	const seen: string[] = [];
-	for (let i = 0; i < 6; i++) {
+	for (let i = 0; i < 7; i++) {
 		await page.keyboard.press('F6');
 		seen.push(await part());
 	}
-	expect(seen).toEqual(['HEADER', 'DIV', 'Layers and objects', 'Values', 'Parameters', 'Lanes']);
+	expect(seen).toEqual(['HEADER', 'DIV', 'Distance strip', 'Layers and objects', 'Values', 'Parameters', 'Lanes']);
 	await page.keyboard.press('ArrowRight');
 	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
 	await page.keyboard.press('Shift+F6');
