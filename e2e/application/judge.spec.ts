@@ -50,6 +50,15 @@ test('a repeat is seen on the strip, measured, and gone to', async ({ page }) =>
 	await expect(slider).toBeHidden();
 });
 
+test('while the server is away the strip says so, and asks again by itself', async ({ page }) => {
+	let away = 2;
+	for (const kind of ['repetition', 'findings']) await page.route(`**/${kind}`, (route) => (away > 0 ? route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify({ title: 'Away', status: 503, detail: 'The database is away.' }) }) : route.continue()));
+	await open(page, await made(page, along('Unplugged', use('size', { u: 2.4 }))));
+	await expect(said(page)).toHaveText('Not measured: The database is away.', { timeout: 30_000 });
+	away = 0;
+	await expect(said(page)).toHaveText(/^Noticed from/, { timeout: 60_000 });
+});
+
 test('what hides a repeat is known by leaving it out', async ({ page }) => {
 	const id = await made(page, along('Hidden', use('size', { u: 1.2 }), use('breakup', { cell: 0.9, shift: 100, turn: 180 })));
 	await open(page, id);

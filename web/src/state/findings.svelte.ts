@@ -1,5 +1,6 @@
 import { getContext, setContext } from 'svelte';
 import { api, type Costs, type Encoding, type Fix, type JudgedFinding, type MaterialDocument, type StageDocument } from '../api/client';
+import { passes, pause } from './retry';
 
 export type Severity = JudgedFinding['severity'];
 /** The gravest first, and what is said of them. */
@@ -69,7 +70,8 @@ export class Findings {
 		else await api.changeMap(map.id, { encoding: encoding as Encoding });
 	}
 
-	private async ask({ document, stage }: { document: MaterialDocument; stage: StageDocument }): Promise<void> {
+	private async ask(asked: { document: MaterialDocument; stage: StageDocument }, tries = 0): Promise<void> {
+		const { document, stage } = asked;
 		const { signal } = this.asked;
 		try {
 			const found = await api.findings(this.project, { document, stage, profile: this.budget }, signal);
@@ -78,7 +80,9 @@ export class Findings {
 			const costs = await api.costs(this.project, document, signal);
 			if (!signal.aborted) this.costs = costs;
 		} catch (error) {
-			if (!signal.aborted) this.trouble = error instanceof Error ? error.message : String(error);
+			if (signal.aborted) return;
+			this.trouble = error instanceof Error ? error.message : String(error);
+			if (passes(error)) this.timer = window.setTimeout(() => void this.ask(asked, tries + 1), pause(tries));
 		}
 	}
 }

@@ -1,4 +1,5 @@
 import { api, type MaterialDocument, type Repetition } from '../api/client';
+import { passes, pause } from './retry';
 
 /** Milliseconds after the last change until a curve is asked for, and after that until one from more distances is. */
 const CALM = 700;
@@ -50,7 +51,7 @@ export class Judging {
 		this.asked = new AbortController();
 	}
 
-	private async ask(document: MaterialDocument, fine: boolean): Promise<void> {
+	private async ask(document: MaterialDocument, fine: boolean, tries = 0): Promise<void> {
 		const { signal } = this.asked;
 		try {
 			const found = await api.repetition(this.project, { document, fine }, signal);
@@ -61,6 +62,7 @@ export class Judging {
 			if (signal.aborted) return;
 			// Without more distances the first ones stand.
 			if (!fine) this.trouble = error instanceof Error ? error.message : String(error);
+			if (passes(error)) this.timer = window.setTimeout(() => void this.ask(document, fine, tries + 1), pause(tries));
 		}
 	}
 }
