@@ -21,8 +21,11 @@ final readonly class Cost
     /** Operations that a device has no instruction for, or that take as long as several. */
     private const SPECIAL = [Op::Div, Op::Pow, Op::Atan2, Op::Sqrt, Op::Exp2, Op::Log2, Op::Sin, Op::Cos];
     /** Operations that one of the others, and one map read, take as long as. */
-    private const AS_SPECIAL = 4.0;
+    private const AS_SPECIAL = 4;
     private const AS_FETCH = 60.0;
+
+    /** As many operations as those of all kinds take as long as. */
+    public int $operations;
 
     /**
      * @param int $taps       read positions
@@ -36,6 +39,7 @@ final readonly class Cost
      */
     public function __construct(public int $taps, public int $fetches, public int $textures, public int $bytes, public int $compressed, public int $arithmetic, public int $special, public int $whole)
     {
+        $this->operations = $arithmetic + $whole + self::AS_SPECIAL * $special;
     }
 
     public static function of(Lowered $lowered): self
@@ -64,7 +68,7 @@ final readonly class Cost
     /** As many operations as all of it takes as long as, about. */
     public function estimate(): float
     {
-        return $this->arithmetic + $this->whole + self::AS_SPECIAL * $this->special + self::AS_FETCH * $this->fetches;
+        return $this->operations + self::AS_FETCH * $this->fetches;
     }
 
     /** What is less than in another. */

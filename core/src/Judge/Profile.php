@@ -42,7 +42,7 @@ final readonly class Profile
             'map reads' => [$cost->fetches, $this->fetches],
             'maps' => [$cost->textures, $this->textures],
             'MiB of maps' => [(int) ceil($cost->compressed / self::MIB), intdiv($this->memory, self::MIB)],
-            'operations' => [$cost->arithmetic + $cost->whole + 4 * $cost->special, $this->arithmetic],
+            'operations' => [$cost->operations, $this->arithmetic],
         ], static fn (array $pair): bool => $pair[0] > $pair[1]);
     }
 }

@@ -2,7 +2,7 @@
 	import { X } from '@lucide/svelte';
 	import type { JudgedFinding, MaterialDocument } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { BUDGETS, SEVERITIES, type Findings } from '../state/findings.svelte';
+	import { SEVERITIES, type Findings } from '../state/findings.svelte';
 	import { placeOf } from '../state/history';
 	import { done, failed } from '../state/notices.svelte';
 	import { patch } from '../state/pointer';
@@ -29,8 +29,8 @@
 
 	const MIB = 1024 * 1024;
 	const budget = $derived(findings.budget === '' ? null : findings.costs?.over[findings.budget] ?? null);
-	const parts = $derived(Object.entries(findings.costs?.saves ?? {}).map(([path, saves]) => ({ path, saves, operations: saves.arithmetic + saves.whole + 4 * saves.special })).sort((a, b) => b.saves.fetches - a.saves.fetches || b.operations - a.operations));
-	const most = $derived(Math.max(1, ...parts.map((one) => one.operations)));
+	const parts = $derived(Object.entries(findings.costs?.saves ?? {}).map(([path, saves]) => ({ path, saves })).sort((a, b) => b.saves.fetches - a.saves.fetches || b.saves.operations - a.saves.operations));
+	const most = $derived(Math.max(1, ...parts.map((one) => one.saves.operations)));
 	const label = (step: string, name: string): string => (name === '' ? (catalogue.step(step)?.label ?? step) : (catalogue.control(step, name)?.label ?? name));
 	const where = (path: string): string => (path === '' ? 'The material' : placeOf(session.document, path, label));
 
@@ -67,7 +67,8 @@
 	</header>
 	<label class="budget">Budget
 		<select class="field" value={findings.budget} onchange={(e) => findings.keep(e.currentTarget.value)}>
-			{#each BUDGETS as one (one.value)}<option value={one.value}>{one.label}</option>{/each}
+			<option value="">None</option>
+			{#each catalogue.value?.budgets ?? [] as one (one.value)}<option value={one.value} title={one.help}>{one.label}</option>{/each}
 		</select>
 	</label>
 	{#if tried !== null}
@@ -112,7 +113,7 @@
 		{@const { whole } = findings.costs}
 		<dl class="whole" class:old={!findings.current}>
 			<dt>Map reads a pixel</dt><dd class:over={budget?.['map reads'] !== undefined}>{whole.fetches}{budget?.['map reads'] === undefined ? '' : ` of ${budget['map reads'][1]}`}</dd>
-			<dt>Operations a pixel</dt><dd class:over={budget?.operations !== undefined}>{whole.arithmetic + whole.whole + 4 * whole.special}{budget?.operations === undefined ? '' : ` of ${budget.operations[1]}`}</dd>
+			<dt>Operations a pixel</dt><dd class:over={budget?.operations !== undefined}>{whole.operations}{budget?.operations === undefined ? '' : ` of ${budget.operations[1]}`}</dd>
 			<dt>Maps</dt><dd class:over={budget?.maps !== undefined}>{whole.textures}{budget?.maps === undefined ? '' : ` of ${budget.maps[1]}`}</dd>
 			<dt title="With mip levels, in blocks of four by four texels">Memory, in blocks</dt><dd class:over={budget?.['MiB of maps'] !== undefined}>{(whole.compressed / MIB).toFixed(1)} MiB</dd>
 			<dt>Memory, as it is</dt><dd>{(whole.bytes / MIB).toFixed(1)} MiB</dd>
@@ -121,11 +122,11 @@
 			<caption>What it saves to switch a part off</caption>
 			<thead><tr><th scope="col">Part</th><th scope="col">Reads</th><th scope="col">Operations</th></tr></thead>
 			<tbody>
-				{#each parts as { path, saves, operations } (path)}
+				{#each parts as { path, saves } (path)}
 					<tr>
-						<th scope="row"><button class="place" onclick={() => go(path)}>{where(path)}</button><span class="bar" style:width="{(100 * Math.max(0, operations)) / most}%"></span></th>
+						<th scope="row"><button class="place" onclick={() => go(path)}>{where(path)}</button><span class="bar" style:width="{(100 * Math.max(0, saves.operations)) / most}%"></span></th>
 						<td>{saves.fetches}</td>
-						<td>{operations}</td>
+						<td>{saves.operations}</td>
 					</tr>
 				{/each}
 			</tbody>

@@ -40,7 +40,7 @@
 	/** What it would save to hide a layer, in words. */
 	function saved(index: number): string {
 		const saves = findings?.().costs?.saves[`/layers/${index}`];
-		return saves === undefined ? '' : ` Hiding it saves ${saves.fetches} map reads and ${saves.arithmetic + saves.whole + 4 * saves.special} operations a pixel.`;
+		return saves === undefined ? '' : ` Hiding it saves ${saves.fetches} map reads and ${saves.operations} operations a pixel.`;
 	}
 	const many = $derived(bands.length > 1);
 	let dragged = $state<string[]>([]);

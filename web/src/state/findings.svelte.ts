@@ -9,13 +9,6 @@ export const SEVERITIES: readonly { value: Severity; label: string }[] = [
 	{ value: 'doubtful', label: 'Doubtful' },
 	{ value: 'note', label: 'Good to know' }
 ];
-/** Budgets that there are. */
-export const BUDGETS = [
-	{ value: '', label: 'No budget' },
-	{ value: 'small', label: 'Small devices' },
-	{ value: 'middle', label: 'Middle devices' },
-	{ value: 'large', label: 'Large devices' }
-] as const;
 /** Milliseconds after all has been stored until it is looked through. */
 const CALM = 1500;
 const NAME = 'rilta-budget';

@@ -54,7 +54,7 @@ final readonly class OverBudget implements Rule
         $steps = array_filter($saved, static fn (Cost $one, string $path): bool => str_starts_with($path, '/lanes/') && $one->estimate() >= self::MUCH * $most, \ARRAY_FILTER_USE_BOTH);
         $dearest = (string) (array_key_first($steps) ?? array_key_first($saved));
         foreach ($over as $what => [$is, $may]) {
-            yield new Finding($dearest, \sprintf('%d %s, and “%s” allows %d.%s', $is, $what, $subject->profile->label, $may, $dearest === '' ? '' : \sprintf(' %s costs most: %d map reads and %d operations.', $this->named($subject, $dearest), $saved[$dearest]->fetches, $saved[$dearest]->arithmetic + $saved[$dearest]->whole + 4 * $saved[$dearest]->special)));
+            yield new Finding($dearest, \sprintf('%d %s, and “%s” allows %d.%s', $is, $what, $subject->profile->label, $may, $dearest === '' ? '' : \sprintf(' %s costs most: %d map reads and %d operations.', $this->named($subject, $dearest), $saved[$dearest]->fetches, $saved[$dearest]->operations)));
         }
     }
 
