@@ -258,6 +258,7 @@
 		font-size: 12px;
 	}
 	thead th:not(:first-child) {
+		padding-left: 10px;
 		text-align: right;
 	}
 	tbody th,
