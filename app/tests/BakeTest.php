@@ -6,6 +6,7 @@ namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
 use Rilta\App\Service\Bakery;
+use Rilta\App\Service\Ending;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\Png;
@@ -149,9 +150,8 @@ final class BakeTest extends ApiTestCase
     {
         $bake = $this->ask(256);
         $id = self::int($bake['id']);
-        $bakery = $this->service(Bakery::class);
         $this->work();
-        $bakery->end();
+        $this->service(Ending::class)->tell();
         $this->work();
         self::assertSame('waiting', $this->show($bake)['state']);
         self::assertSame([0, null], array_map(static fn (mixed $one): mixed => is_numeric($one) ? (int) $one : $one, array_values((array) $this->service(Connection::class)->fetchAssociative('SELECT r.attempts, q.delivered_at FROM bake_region r, queue q WHERE r.bake_id = ? AND r.done = 0 AND q.queue_name = \'small\'', [$id]))), 'free for the next worker at once, and not counted');

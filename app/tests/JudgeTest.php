@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Rilta\App\Service\Ending;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Stage\Stage;
 
 final class JudgeTest extends ApiTestCase
 {
     private const URL = '/api/projects/' . self::PROJECT . '/repetition';
+    private const SEARCHES = '/api/projects/' . self::PROJECT . '/repeat-searches';
 
     public function testATileIsSeenToComeAgainAfterItsOwnSize(): void
     {
@@ -80,6 +82,54 @@ final class JudgeTest extends ApiTestCase
         self::assertSame(36, self::at($costs, 'saves', '/layers/0')['fetches']);
         self::assertSame([36, 16], self::at($costs, 'over', 'small')['map reads']);
         self::assertSame([], self::at($costs, 'over', 'large'));
+    }
+
+    public function testWhatHidesARepeatIsLookedForByTheWorkers(): void
+    {
+        $this->grain();
+        $document = array_replace_recursive(self::document(), ['lanes' => [['steps' => [0 => ['values' => ['faces' => 'y']], 1 => ['values' => ['u' => 1.5]]]]]]);
+        $asked = $this->api('POST', self::SEARCHES, ['document' => $document, 'fetches' => 3], 202);
+        self::assertSame(['waiting', 0, 3, null], [$asked['state'], $asked['done'], $asked['fetches'], $asked['found']]);
+        $this->drain();
+        $search = $this->api('GET', '/api/repeat-searches/' . self::int($asked['id']));
+        self::assertSame('done', $search['state']);
+        self::assertGreaterThan(5, $search['done']);
+        $found = self::at($search, 'found');
+        self::assertGreaterThan(0.9, self::at($found, 'curve', 'worst')['score']);
+        $best = self::at($found, 'offers', 0);
+        self::assertLessThan(0.3, self::at($best, 'curve', 'worst')['score']);
+        self::assertLessThanOrEqual(3, self::at($best, 'cost')['fetches']);
+        self::assertSame("\x89PNG", substr((string) base64_decode(self::text($best['picture']), true), 0, 4));
+        // Who takes it finds what was told.
+        self::assertSame('add', self::at($best, 'operations', 0)['op']);
+        $document['lanes'][0]['steps'][] = self::at($best, 'operations', 0)['value'];
+        $taken = $this->api('POST', self::URL, ['document' => $document, 'fine' => true]);
+        self::assertEqualsWithDelta(self::at($best, 'curve', 'worst')['score'], self::at($taken, 'worst')['score'], 1e-9);
+    }
+
+    public function testASearchCanBeGivenUpAndIsPutDownWhenTheWorkerEnds(): void
+    {
+        $this->grain();
+        $first = self::int($this->api('POST', self::SEARCHES, ['document' => self::document(), 'fetches' => 12], 202)['id']);
+        self::assertSame('cancelled', $this->api('POST', "/api/repeat-searches/$first/cancel", [])['state']);
+        $second = self::int($this->api('POST', self::SEARCHES, ['document' => self::document(), 'fetches' => 12], 202)['id']);
+        $this->service(Ending::class)->tell();
+        $this->work();
+        $this->work();
+        self::assertSame(['cancelled', null], [$this->api('GET', "/api/repeat-searches/$first")['state'], $this->api('GET', "/api/repeat-searches/$first")['found']]);
+        $waiting = $this->api('GET', "/api/repeat-searches/$second");
+        self::assertSame(['waiting', ''], [$waiting['state'], $waiting['failure']], 'it is begun anew by another');
+    }
+
+    public function testSoManySearchesMayWaitAndNotMore(): void
+    {
+        $this->grain();
+        for ($n = 0; $n < 8; ++$n) {
+            $this->api('POST', self::SEARCHES, ['document' => self::document(), 'fetches' => 12], 202);
+        }
+        $this->api('POST', self::SEARCHES, ['document' => self::document(), 'fetches' => 12], 429);
+        self::assertSame('/fetches', self::at($this->api('POST', self::SEARCHES, ['document' => self::document(), 'fetches' => 0], 422), 'problems', 0)['path']);
+        $this->api('POST', self::SEARCHES, ['document' => 7, 'fetches' => 12], 422);
     }
 
     /** A set of one map of noise, 8 texels a side. */

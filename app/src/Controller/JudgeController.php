@@ -4,15 +4,18 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\RepeatSearch;
 use Rilta\App\Http\Payload\FindingsBody;
 use Rilta\App\Http\Payload\MaterialBody;
+use Rilta\App\Http\Payload\RepeatSearchBody;
 use Rilta\App\Http\Payload\RepetitionBody;
 use Rilta\App\Service\Judging;
+use Rilta\App\Service\RepeatSearches;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Documents in, figures out. Nothing is stored. */
+/** Documents in, figures out. */
 final class JudgeController extends Api
 {
     /** How much of a surface comes again, over the distance from which it is seen. */
@@ -34,5 +37,28 @@ final class JudgeController extends Api
     public function costs(string $slug, #[MapRequestPayload('json')] MaterialBody $body, Judging $judging): JsonResponse
     {
         return JsonResponse::fromJsonString($judging->costs($this->project($slug), $body->document));
+    }
+
+    /** Has the workers look for what hides the repeat of a material. */
+    #[Route('/api/projects/{slug}/repeat-searches', methods: ['POST'])]
+    public function searchRepeat(string $slug, #[MapRequestPayload('json')] RepeatSearchBody $body, RepeatSearches $searches): JsonResponse
+    {
+        return $this->json(RepeatSearches::describe($searches->ask($this->project($slug), $body->document, $body->variant, (int) $body->fetches)), 202);
+    }
+
+    /** How far a search has come, and what it found. */
+    #[Route('/api/repeat-searches/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
+    public function repeatSearch(int $id): JsonResponse
+    {
+        return $this->json(RepeatSearches::describe($this->find(RepeatSearch::class, $id, 'search')));
+    }
+
+    #[Route('/api/repeat-searches/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
+    public function cancelRepeatSearch(int $id, RepeatSearches $searches): JsonResponse
+    {
+        $search = $this->find(RepeatSearch::class, $id, 'search');
+        $searches->cancel($search);
+
+        return $this->json(RepeatSearches::describe($search));
     }
 }

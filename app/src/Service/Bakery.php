@@ -23,7 +23,6 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Recipe\RecipeBake;
 use Rilta\Core\Recipe\RecipeReader;
-use Symfony\Component\Console\Event\ConsoleSignalEvent;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\Event\WorkerRunningEvent;
@@ -35,9 +34,6 @@ final class Bakery
     private ?int $warmId = null;
     private ?BakeWork $warm = null;
 
-    /** Whether this process has been told to end. */
-    private bool $ending = false;
-
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Reader $reader,
@@ -48,6 +44,7 @@ final class Bakery
         private readonly Quota $quota,
         private readonly Engines $engines,
         private readonly Queue $queue,
+        private readonly Ending $ending,
     ) {
     }
 
@@ -281,20 +278,6 @@ final class Bakery
         });
     }
 
-    /** What takes long is put down at the next opportunity; somebody else begins it anew. */
-    #[AsEventListener]
-    public function told(ConsoleSignalEvent $event): void
-    {
-        if (\in_array($event->getHandlingSignal(), [\SIGTERM, \SIGINT], true)) {
-            $this->end();
-        }
-    }
-
-    public function end(): void
-    {
-        $this->ending = true;
-    }
-
     /** Forgets what was loaded, so that a long-lived worker stays small. */
     #[AsEventListener]
     public function rest(?WorkerRunningEvent $event = null): void
@@ -324,9 +307,7 @@ final class Bakery
             if ($this->state($bake) !== BakeState::Waiting->value) {
                 throw new Cancelled();
             }
-            if ($this->ending) {
-                throw new Interrupted();
-            }
+            $this->ending->check();
         });
         $this->connection()->transactional(static function (Connection $db) use ($region, $bake, $store): void {
             // Another worker may have put it together meanwhile, or somebody has cancelled it.

@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\MapRecord;
+use Rilta\App\Entity\RepeatSearch;
 use Rilta\App\Entity\Task;
 use Rilta\App\Message\ComputeRegion;
 use Rilta\App\Message\DeriveMap;
 use Rilta\App\Message\RunTask;
+use Rilta\App\Message\SearchRepeat;
 use Rilta\App\Message\Work;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
@@ -33,6 +35,11 @@ final readonly class Queue
     public function task(Task $task): void
     {
         $this->put(new RunTask($task->id()), 'tasks');
+    }
+
+    public function search(RepeatSearch $search): void
+    {
+        $this->put(new SearchRepeat($search->id()), 'small');
     }
 
     /** @param int $after seconds that it has to wait */

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Judge;
 
-/** A change of a document, as RFC 6902 (JSON Patch) writes it: values replaced or removed. */
+/** A change of a document, as RFC 6902 (JSON Patch) writes it: values added, replaced or removed. */
 final readonly class Change
 {
-    /** @param list<array{op: 'replace'|'remove', path: string, value?: mixed}> $operations in their order */
+    /** @param list<array{op: 'add'|'replace'|'remove', path: string, value?: mixed}> $operations in their order */
     private function __construct(public array $operations)
     {
     }
@@ -23,9 +23,21 @@ final readonly class Change
         return new self([...$this->operations, ['op' => 'replace', 'path' => $path, 'value' => $value]]);
     }
 
+    /** A value comes in at a place of a list, before what stands there; "-" in place of a number is its end. */
+    public function add(string $path, mixed $value): self
+    {
+        return new self([...$this->operations, ['op' => 'add', 'path' => $path, 'value' => $value]]);
+    }
+
     public function remove(string $path): self
     {
         return new self([...$this->operations, ['op' => 'remove', 'path' => $path]]);
+    }
+
+    /** This one, and then another. */
+    public function and(self $other): self
+    {
+        return new self([...$this->operations, ...$other->operations]);
     }
 
     /**
@@ -55,6 +67,11 @@ final readonly class Change
         if (\count($keys) > 1) {
             $inner = $data[$key] ?? [];
             $data[$key] = self::one(\is_array($inner) ? $inner : (array) $inner, \array_slice($keys, 1), $operation);
+
+            return $data;
+        }
+        if ($operation['op'] === 'add' && array_is_list($data)) {
+            array_splice($data, $key === '-' ? \count($data) : (int) $key, 0, [$operation['value'] ?? null]);
 
             return $data;
         }

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A material of which the repeat shall be hidden. */
+final readonly class RepeatSearchBody
+{
+    /**
+     * @param int    $fetches map reads that a pixel may cost
+     * @param string $variant "" for the material as it is written
+     */
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('MaterialDocument')]
+        public mixed $document,
+        #[Assert\Range(min: 1, max: 256)]
+        #[Assert\DivisibleBy(1)]
+        public float $fetches,
+        #[Assert\Length(max: 80)]
+        public string $variant = '',
+    ) {
+    }
+}
