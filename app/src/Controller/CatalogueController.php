@@ -12,6 +12,7 @@ use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Judge\HideRepeat;
 use Rilta\Core\Judge\Profile;
 use Rilta\Core\Lowering\Step;
 use Rilta\Core\Material\Control\Control;
@@ -74,6 +75,7 @@ final class CatalogueController extends Api
             'mostPicked' => MeshEdits::MOST_PICKED,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
             'budgets' => array_values(array_map(static fn (Profile $p): array => ['value' => $p->name, 'label' => $p->label, 'help' => $p->help], Profile::ready())),
+            'fetches' => HideRepeat::fetches()->describe(),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),
             'copies' => array_map(static fn (Control $c): array => $c->describe(), Copies::controls()),

@@ -6,6 +6,9 @@ namespace Rilta\Core\Judge;
 
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
@@ -22,7 +25,9 @@ final readonly class HideRepeat
     private const MOST = 32;
     /** Of those that are tried by themselves, with how many the search goes on. */
     private const BEAM = 4;
-    public const OFFERS = 3;
+    private const OFFERS = 3;
+    /** Map reads that may be allowed. */
+    public const MOST_FETCHES = 256;
     /** By how much a score has to fall to be offered. */
     private const GAIN = 0.05;
     /** How much of its detail a surface has to keep. */
@@ -32,6 +37,12 @@ final readonly class HideRepeat
     /** Pixels of a picture, and how many repeats it shows. */
     private const PICTURE = [176, 88];
     private const REPEATS = 8.0;
+
+    /** The most map reads that a pixel may cost. */
+    public static function fetches(): NumberControl
+    {
+        return new NumberControl(new ControlMeta('fetches', 'Map reads', 'The most that a pixel may cost.'), Unit::None, 12.0, [4.0, 64.0], [1.0, self::MOST_FETCHES], 1.0, true, true);
+    }
 
     public function __construct(private Reader $reader, private MapSets&MapTexels $maps, private Compiler $compiler)
     {

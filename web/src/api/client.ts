@@ -67,6 +67,7 @@ export type StepKind = Schemas['StepKind'];
 export type StepUse = Schemas['StepUse'];
 export type Task = Schemas['Task'];
 export type Repetition = Schemas['Repetition'];
+export type RepeatSearch = Schemas['RepeatSearch'];
 export type JudgedFinding = Schemas['JudgedFinding'];
 export type Costs = Schemas['Costs'];
 export type Trail = Schemas['Trail'];
@@ -214,6 +215,9 @@ export const api = {
 	) => json<Trail>(`${project(slug)}/probe`, carrying('POST', body)),
 	findings: (slug: string, question: { document: MaterialDocument; stage: StageDocument | null; profile: string }, signal?: AbortSignal) =>
 		json<{ findings: JudgedFinding[] }>(`${project(slug)}/findings`, { ...carrying('POST', question), signal }),
+	searchRepeat: (slug: string, document: MaterialDocument, fetches: number) => json<RepeatSearch>(`${project(slug)}/repeat-searches`, carrying('POST', { document, fetches })),
+	repeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}`),
+	cancelRepeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}/cancel`, carrying('POST', {})),
 	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
 		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),

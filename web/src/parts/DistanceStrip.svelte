@@ -4,6 +4,7 @@
 	import type { MaterialDocument } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { StageScene } from '../stage/scene';
+	import HideRepeat from './HideRepeat.svelte';
 	import { StripPainter } from '../stage/strip';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { Judging } from '../state/judging.svelte';
@@ -33,7 +34,9 @@
 	const open = $derived(panels.open('strip'));
 	let width = $state(0);
 	let canvas = $state<HTMLCanvasElement>();
-	let blaming = $state(false);
+	/** What lies over the strip. */
+	let shelf = $state<'steps' | 'hide' | null>(null);
+	const blaming = $derived(shelf === 'steps');
 	let pointed = $state<number | null>(null);
 	const { curve, current } = $derived(judging);
 
@@ -103,7 +106,8 @@
 			{#if told !== undefined && pointed !== null}
 				<p class="figures" aria-live="polite">{metres(told.distance)}: <strong>{told.score.toFixed(2)}</strong>{told.score >= 0.1 ? `, every ${metres(told.length)} ${wayOf(told.direction)}` : ''}</p>
 			{/if}
-			{#if steps.length > 0}<button class="tool plain" aria-pressed={blaming} title="What it would be without each step" onclick={() => (blaming = !blaming)}>Which step?</button>{/if}
+			{#if steps.length > 0}<button class="tool plain" aria-pressed={blaming} title="What it would be without each step" onclick={() => (shelf = blaming ? null : 'steps')}>Which step?</button>{/if}
+			<button class="tool plain" aria-pressed={shelf === 'hide'} title="What would hide it, and what that costs" onclick={() => (shelf = shelf === 'hide' ? null : 'hide')}>Hide the repeat</button>
 		{/if}
 	</header>
 	{#if open}
@@ -126,6 +130,7 @@
 				{/each}
 			</ul>
 		{/if}
+		{#if shelf === 'hide'}<div class="over"><HideRepeat {slug} {session} {document} /></div>{/if}
 		<div class="shown" bind:clientWidth={width} role="slider" tabindex="0" aria-label="Look from" aria-valuemin="0.5" aria-valuemax="500" aria-valuenow={Math.round(10 * (away ?? 1)) / 10} aria-valuetext={metres(away ?? 1)}
 			title="Click: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)} onpointerdown={(e) => scene?.from(distanceAt(place(e)))} onkeydown={key}>
 			<canvas bind:this={canvas} width={Math.max(8, Math.round(width))} height={HEIGHT} style:height="{HEIGHT}px" aria-hidden="true"></canvas>
@@ -258,12 +263,15 @@
 	.pointer {
 		opacity: 0.6;
 	}
-	.steps {
+	.steps,
+	.over {
 		position: absolute;
 		left: 0;
 		right: 0;
 		bottom: 100%;
 		z-index: 3;
+	}
+	.steps {
 		display: flex;
 		gap: 8px;
 		margin: 0;

@@ -16,3 +16,9 @@ test('a document is changed as its patch says, in order', () => {
 test('what is not there cannot be taken away', () => {
 	expect(() => patch({ a: 1 }, [{ op: 'remove', path: '/b/0' }])).toThrow('There is no /b/0.');
 });
+
+test('what is added comes in before what stands there, or at the end', () => {
+	const document = { lanes: [{ steps: ['a', 'b'] }] };
+	patch(document, [{ op: 'add', path: '/lanes/0/steps/-', value: 'c' }, { op: 'add', path: '/lanes/0/steps/0', value: 'z' }, { op: 'add', path: '/name', value: 'N' }]);
+	expect(document).toEqual({ lanes: [{ steps: ['z', 'a', 'b', 'c'] }], name: 'N' });
+});

@@ -40,10 +40,21 @@ function removeAt(document: unknown, path: string): void {
 	else Reflect.deleteProperty(parent, last);
 }
 
-/** Changes a document as RFC 6902 (JSON Patch) writes it. */
-export function patch(document: unknown, operations: readonly { op: 'replace' | 'remove'; path: string; value?: unknown }[]): void {
+function addAt(document: unknown, path: string, value: unknown): void {
+	const list = valueAt(document, path.slice(0, path.lastIndexOf('/')));
+	const last = keys(path).pop();
+	if (Array.isArray(list)) list.splice(last === '-' ? list.length : Number(last), 0, value);
+	else setAt(document, path, value);
+}
+
+/** A change of a document, as RFC 6902 (JSON Patch) writes it. */
+export type Operation = { op: 'add' | 'replace' | 'remove'; path: string; value?: unknown };
+
+/** Changes a document. */
+export function patch(document: unknown, operations: readonly Operation[]): void {
 	for (const { op, path, value } of operations) {
 		if (op === 'remove') removeAt(document, path);
+		else if (op === 'add') addAt(document, path, structuredClone(value));
 		else setAt(document, path, structuredClone(value));
 	}
 }

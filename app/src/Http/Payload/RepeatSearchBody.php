@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Judge\HideRepeat;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A material of which the repeat shall be hidden. */
@@ -17,7 +18,7 @@ final readonly class RepeatSearchBody
         #[Assert\NotNull]
         #[Of('MaterialDocument')]
         public mixed $document,
-        #[Assert\Range(min: 1, max: 256)]
+        #[Assert\Range(min: 1, max: HideRepeat::MOST_FETCHES)]
         #[Assert\DivisibleBy(1)]
         public float $fetches,
         #[Assert\Length(max: 80)]

@@ -1,0 +1,158 @@
+<script lang="ts">
+	import { onDestroy } from 'svelte';
+	import type { MaterialDocument } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { Hiding } from '../state/hiding.svelte';
+	import { failed } from '../state/notices.svelte';
+	import { patch, type Operation } from '../state/pointer';
+	import { curvePath, metres } from '../state/repetition';
+	import type { Session } from '../state/session.svelte';
+	import NumberField from './NumberField.svelte';
+
+	/** Looks for what hides the repeat of the open material, and offers the three best. */
+	let { slug, session, document }: {
+		slug: string;
+		session: Session;
+		/** As it is measured. */
+		document: MaterialDocument;
+	} = $props();
+
+	const SMALL = { width: 176, height: 36 };
+	const still = { hold: () => {}, release: () => {} };
+	const hiding = $derived(new Hiding(slug));
+	let fetches = $state(catalogue.value?.fetches.default ?? 0);
+	const found = $derived(hiding.search?.found ?? null);
+	/** Whether what is found is for the document as it is. */
+	const current = $derived(hiding.document === JSON.stringify(document));
+	onDestroy(() => hiding.stop());
+
+	function take(operations: readonly Operation[]): void {
+		try {
+			session.edit((changed: MaterialDocument) => patch(changed, operations));
+		} catch (error) {
+			failed('It was not changed', error);
+		}
+	}
+	const least = (kept: Record<string, number>): number => Math.min(1, ...Object.values(kept));
+	const percent = (share: number): string => `${Math.round(100 * share)} %`;
+	const png = (picture: string): string => `data:image/png;base64,${picture}`;
+</script>
+
+<section class="hide" aria-label="Hide the repeat">
+	<div class="ask">
+		<div class="number"><NumberField control={catalogue.value!.fetches} value={fetches} set={(v) => (fetches = v)} {...still} /></div>
+		{#if hiding.runs}
+			<progress max={Math.max(1, hiding.search?.all ?? 1)} value={hiding.search?.done ?? 0} aria-label="Changes that have been tried"></progress>
+			<span class="figures" role="status">{hiding.search?.done} of {hiding.search?.all || '…'} tried</span>
+			<button class="tool plain" onclick={() => hiding.stop()}>Stop</button>
+		{:else}
+			<button class="tool main" onclick={() => void hiding.start(document, fetches)}>Search</button>
+			<p>{#if hiding.trouble !== ''}Not found: {hiding.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
+		{/if}
+	</div>
+	{#if found !== null}
+		<ul>
+			<li class="card was">
+				<h4>As it was</h4>
+				<img src={png(found.picture)} alt="The surface, {metres(found.metres)} wide" width="176" height="88" />
+				<svg viewBox="0 0 {SMALL.width} {SMALL.height}" width={SMALL.width} height={SMALL.height} aria-hidden="true"><path class="line" d={curvePath(found.curve.places, SMALL.width, SMALL.height, false)} /></svg>
+				<p class="figures">{found.curve.worst.score.toFixed(2)}</p>
+				<p>{found.cost.fetches} map reads, {found.cost.operations} operations</p>
+			</li>
+			{#each found.offers as one (one.label.join())}
+				<li class="card">
+					<h4>{one.label.join(', then ')}</h4>
+					<img src={png(one.picture)} alt="The surface with it, {metres(found.metres)} wide" width="176" height="88" />
+					<svg viewBox="0 0 {SMALL.width} {SMALL.height}" width={SMALL.width} height={SMALL.height} aria-hidden="true">
+						<path class="before" d={curvePath(found.curve.places, SMALL.width, SMALL.height, false)} />
+						<path class="line" d={curvePath(one.curve.places, SMALL.width, SMALL.height, false)} />
+					</svg>
+					<p class="figures">{found.curve.worst.score.toFixed(2)} → <strong>{one.curve.worst.score.toFixed(2)}</strong></p>
+					<p>{one.cost.fetches} map reads, {one.cost.operations} operations</p>
+					<p title={Object.entries(one.kept).map(([what, share]) => `${what} ${percent(share)}`).join(', ')}>Keeps {percent(least(one.kept))} of its detail</p>
+					<button class="tool plain" disabled={!current} title="One change, which can be taken back" onclick={() => take(one.operations)}>Take it</button>
+				</li>
+			{/each}
+		</ul>
+	{/if}
+</section>
+
+<style>
+	.hide {
+		display: grid;
+		gap: 8px;
+		padding: 8px;
+		font-size: 12px;
+		background: var(--panel);
+		border-top: 1px solid var(--line);
+	}
+	.ask {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+		min-height: 28px;
+	}
+	.number {
+		width: 150px;
+	}
+	p {
+		margin: 0;
+		color: var(--dim);
+	}
+	.figures {
+		color: var(--text);
+	}
+	progress {
+		width: 160px;
+		accent-color: var(--accent);
+	}
+	ul {
+		display: flex;
+		gap: 8px;
+		margin: 0;
+		padding: 0;
+		list-style: none;
+		overflow-x: auto;
+	}
+	.card {
+		display: grid;
+		grid-template-rows: 32px auto auto auto auto auto 1fr;
+		gap: 3px;
+		align-content: start;
+		width: 192px;
+		flex: none;
+		padding: 6px 8px 8px;
+		background: var(--raised);
+		border: 1px solid var(--line);
+		border-radius: 4px;
+	}
+	h4 {
+		margin: 0;
+		font-size: 12px;
+		line-height: 16px;
+		font-weight: 600;
+		overflow: hidden;
+	}
+	img {
+		border-radius: 2px;
+	}
+	svg {
+		display: block;
+		border-bottom: 1px solid var(--line);
+	}
+	.line {
+		fill: none;
+		stroke: var(--text);
+		stroke-width: 1.5;
+	}
+	.before {
+		fill: none;
+		stroke: var(--dim);
+		stroke-dasharray: 2 3;
+	}
+	.card .tool {
+		align-self: end;
+		justify-self: start;
+		border: 1px solid var(--line);
+	}
+</style>
