@@ -102,7 +102,7 @@ final class JudgeTest extends ApiTestCase
         self::assertSame("\x89PNG", substr((string) base64_decode(self::text($best['picture']), true), 0, 4));
         // Who takes it finds what was told.
         self::assertSame('add', self::at($best, 'operations', 0)['op']);
-        $document['lanes'][0]['steps'][] = self::at($best, 'operations', 0)['value'];
+        $document = ['lanes' => [['steps' => [...self::at($document, 'lanes', 0, 'steps'), self::at($best, 'operations', 0)['value']]] + self::at($document, 'lanes', 0)]] + $document;
         $taken = $this->api('POST', self::URL, ['document' => $document, 'fine' => true]);
         self::assertEqualsWithDelta(self::at($best, 'curve', 'worst')['score'], self::at($taken, 'worst')['score'], 1e-9);
     }

@@ -46,6 +46,7 @@ use Rilta\Core\Stage\Stage;
 use Rilta\Core\Stage\Tools;
 use Rilta\Core\Step\MaterialPreset;
 use Rilta\Core\Step\Steps;
+use Rilta\Core\Target\Glsl\DifferenceCode;
 use Rilta\Core\Target\Glsl\LightCode;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
@@ -75,6 +76,7 @@ final class CatalogueController extends Api
             'mostPicked' => MeshEdits::MOST_PICKED,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
             'budgets' => array_values(array_map(static fn (Profile $p): array => ['value' => $p->name, 'label' => $p->label, 'help' => $p->help], Profile::ready())),
+            'differenceCode' => DifferenceCode::printed(),
             'fetches' => HideRepeat::fetches()->describe(),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

@@ -22,7 +22,7 @@ final readonly class Quota
     ) {
     }
 
-    /** @return array{bytes: int, mostBytes: int, waiting: int, mostWaiting: int} of images, each once, and of meshes; of bakes that wait */
+    /** @return array{bytes: int, mostBytes: int, waiting: int, mostWaiting: int} of images, each once, and of meshes and contact sheets; of bakes that wait */
     public function of(Project $project): array
     {
         $bytes = $this->db->fetchOne(
@@ -30,8 +30,9 @@ final readonly class Quota
                 SELECT m.sha256, m.bytes FROM map m JOIN map_set s ON s.id = m.set_id WHERE s.project_id = ?
                 UNION ALL SELECT v.sha256, v.bytes FROM map_version v JOIN map m ON m.id = v.map_id JOIN map_set s ON s.id = m.set_id WHERE s.project_id = ?
                 UNION ALL SELECT CONCAT(\'mesh \', id), bytes FROM mesh WHERE project_id = ?
+                UNION ALL SELECT c.sha256, c.bytes FROM contact_sheet c JOIN material a ON a.id = c.material_id WHERE a.project_id = ?
              ) m GROUP BY m.sha256) each_once',
-            [$project->id(), $project->id(), $project->id()],
+            array_fill(0, 4, $project->id()),
         );
 
         return ['bytes' => is_numeric($bytes) ? (int) $bytes : 0, 'mostBytes' => $this->mebibytes * self::MEBI, 'waiting' => $this->waiting($project), 'mostWaiting' => $this->bakes];
@@ -42,7 +43,7 @@ final readonly class Quota
     {
         $quota = $this->of($project);
         if ($quota['bytes'] + $bytes > $quota['mostBytes']) {
-            throw Refusal::tooLarge(\sprintf('%s has %d of its %d MiB of images and meshes; %.1f more do not fit. Delete what nothing uses, or ask for more room.', $project->name, intdiv($quota['bytes'], self::MEBI), $this->mebibytes, $bytes / self::MEBI));
+            throw Refusal::tooLarge(\sprintf('%s has %d of its %d MiB of images, meshes and contact sheets; %.1f more do not fit. Delete what nothing uses, or ask for more room.', $project->name, intdiv($quota['bytes'], self::MEBI), $this->mebibytes, $bytes / self::MEBI));
         }
     }
 

@@ -35,7 +35,7 @@ final readonly class Hidings
         $found = [];
         $lanes = 0;
         foreach ($material->lanes as $l => $lane) {
-            $kinds = array_map(static fn (StepUse $use): string => $use->on ? $use->kind->name() : '', $lane->steps);
+            $kinds = array_map(static fn (StepUse $use): string => $use->on ? $use->kind->name() : '', array_values($lane->steps));
             if (isset($worn[$lane->id]) && array_intersect($kinds, self::SINGLE) === [] && ++$lanes <= self::LANES) {
                 $on = \count($material->lanes) > 1 ? " on “{$lane->name}”" : '';
                 $found = [...$found, ...$this->added($l, $kinds, $worn[$lane->id], $on), ...$this->changed($l, $lane, $on)];

@@ -6,7 +6,6 @@ namespace Rilta\Core\Judge;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Colour;
-use Rilta\Core\Field\Node;
 
 /**
  * How much detail of the size of a texel a surface shows: the energy of the Laplacian of its colour, relief and roughness (Subbarao,

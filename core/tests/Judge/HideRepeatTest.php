@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Judge;
 
 use PHPUnit\Framework\TestCase;
-use Rilta\Core\Judge\Hiding;
 use Rilta\Core\Judge\HideRepeat;
-use Rilta\Core\Judge\Hidings;
+use Rilta\Core\Judge\Hiding;
 use Rilta\Core\Judge\HidingOffers;
+use Rilta\Core\Judge\Hidings;
 use Rilta\Core\Judge\Patch;
 use Rilta\Core\Judge\RepetitionCurve;
 use Rilta\Core\Judge\Sharpness;
@@ -41,7 +41,7 @@ final class HideRepeatTest extends TestCase
             self::assertLessThanOrEqual(3 * $least, $offer->cost->fetches);
             self::assertEqualsWithDelta(RepetitionCurve::of(new Patch($material, self::maps(), Kernels::compiler()), distances: RepetitionCurve::MANY)->worst()->score, $offer->curve->worst()->score, 1e-9);
             self::assertLessThan($found->curve->worst()->score, $offer->curve->worst()->score);
-            self::assertGreaterThanOrEqual(0.7, min($offer->kept));
+            self::assertGreaterThanOrEqual(0.7, min([1.0, ...array_values($offer->kept)]));
             self::assertSame([176, 88], [$offer->picture->width, $offer->picture->height]);
             self::assertNotEquals($found->picture->texels, $offer->picture->texels);
             // Nothing of what was there is another.
@@ -54,7 +54,7 @@ final class HideRepeatTest extends TestCase
         }
         self::assertSame($kinds, array_unique($kinds, \SORT_REGULAR));
         self::assertSame([0, 1, 2], array_column(\array_slice($watched, 0, 3), 0));
-        self::assertSame([$found->tried, $found->tried], $watched[array_key_last($watched)]);
+        self::assertSame([[$found->tried, $found->tried]], \array_slice($watched, -1));
     }
 
     public function testNothingIsOfferedThatCostsMore(): void
@@ -96,7 +96,7 @@ final class HideRepeatTest extends TestCase
         $paths = array_merge(...array_map(static fn (Hiding $one): array => array_column($one->change->operations, 'value', 'path'), self::hidings($document, 1.0)));
         self::assertSame(6.0, $paths['/lanes/0/steps/2/values/cell']);
         self::assertSame(100.0, $paths['/lanes/0/steps/2/values/shift']);
-        $document['lanes'][0]['steps'][2]['values']['cell'] = ['parameter' => 'wide'];
+        $document['lanes'][0]['steps'][2] = Documents::step('breakup', ['cell' => ['parameter' => 'wide'], 'shift' => 10]);
         $driven = ['parameters' => [['id' => 'wide', 'name' => 'Wide', 'kind' => 'number', 'value' => 3]]] + $document;
         $paths = array_merge(...array_map(static fn (Hiding $one): array => array_column($one->change->operations, 'value', 'path'), self::hidings($driven, 1.0)));
         self::assertArrayNotHasKey('/lanes/0/steps/2/values/cell', $paths);
@@ -135,7 +135,7 @@ final class HideRepeatTest extends TestCase
     }
 
     /**
-     * @param array<string, mixed>            $document
+     * @param array<string, mixed>      $document
      * @param ?\Closure(int, int): void $watch
      */
     private static function search(array $document, int $fetches, ?\Closure $watch = null): HidingOffers

@@ -55,7 +55,7 @@
 			<li class="card was">
 				<h4>As it was</h4>
 				<img src={png(found.picture)} alt="The surface, {metres(found.metres)} wide" width="176" height="88" />
-				<svg viewBox="0 0 {SMALL.width} {SMALL.height}" width={SMALL.width} height={SMALL.height} aria-hidden="true"><path class="line" d={curvePath(found.curve.places, SMALL.width, SMALL.height, false)} /></svg>
+				<svg viewBox="0 0 {SMALL.width} {SMALL.height}" height={SMALL.height} preserveAspectRatio="none" aria-hidden="true"><path class="line" d={curvePath(found.curve.places, SMALL.width, SMALL.height, false)} /></svg>
 				<p class="figures">{found.curve.worst.score.toFixed(2)}</p>
 				<p>{found.cost.fetches} map reads, {found.cost.operations} operations</p>
 			</li>
@@ -63,7 +63,7 @@
 				<li class="card">
 					<h4>{one.label.join(', then ')}</h4>
 					<img src={png(one.picture)} alt="The surface with it, {metres(found.metres)} wide" width="176" height="88" />
-					<svg viewBox="0 0 {SMALL.width} {SMALL.height}" width={SMALL.width} height={SMALL.height} aria-hidden="true">
+					<svg viewBox="0 0 {SMALL.width} {SMALL.height}" height={SMALL.height} preserveAspectRatio="none" aria-hidden="true">
 						<path class="before" d={curvePath(found.curve.places, SMALL.width, SMALL.height, false)} />
 						<path class="line" d={curvePath(one.curve.places, SMALL.width, SMALL.height, false)} />
 					</svg>
@@ -119,8 +119,8 @@
 		grid-template-rows: 32px auto auto auto auto auto 1fr;
 		gap: 3px;
 		align-content: start;
-		width: 192px;
-		flex: none;
+		flex: 1 1 0;
+		min-width: 168px;
 		padding: 6px 8px 8px;
 		background: var(--raised);
 		border: 1px solid var(--line);
@@ -134,16 +134,20 @@
 		overflow: hidden;
 	}
 	img {
+		width: 100%;
+		height: auto;
 		border-radius: 2px;
 	}
 	svg {
 		display: block;
+		width: 100%;
 		border-bottom: 1px solid var(--line);
 	}
 	.line {
 		fill: none;
 		stroke: var(--text);
 		stroke-width: 1.5;
+		vector-effect: non-scaling-stroke;
 	}
 	.before {
 		fill: none;

@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { onMount, untrack } from 'svelte';
-	import { api, type Lowered, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
+	import { api, type Lowered, type MaterialDocument, type StageDocument, type StageObject, type StepUse, type Trail } from '../api/client';
 	import { Outfits } from '../stage/outfits.svelte';
 	import type { Program } from '../stage/program';
 	import { stageRenderer } from '../stage/renderer';
 	import { TOOLS, type Tool } from '../stage/handles';
 	import { lightPart, lowestSun } from '../stage/light';
+	import type { Sight } from '../stage/eye';
 	import { StageScene } from '../stage/scene';
 	import { TilePainter } from '../stage/tiles';
+	import type { Side } from '../stage/wardrobe';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { areasOf, spotsOf, type Spots } from '../state/areas';
 	import { eyes } from '../state/eyes';
@@ -57,7 +59,7 @@
 		select: (selection: Selection) => void;
 		/** An object was clicked; whether beside what is selected. */
 		pick: (id: string, beside: boolean) => void;
-		probed: (trail: Trail) => void;
+		probed: (trail: Trail, sight: Sight) => void;
 		/** A program took over the stage. */
 		ready: (program: Program, painter: TilePainter) => void;
 		/** Numbers changed; tiles have to be painted again. */
@@ -297,6 +299,11 @@
 		[under, lit] = [null, null];
 	});
 
+	/** What documents are drawn with, beside the open material. */
+	export async function sides(use: string, documents: readonly (MaterialDocument | null)[]): Promise<(Side | null)[]> {
+		return (await outfits?.sides(use, documents)) ?? documents.map(() => null);
+	}
+
 	/** Faces are picked by dragging over them; the eye is turned with the other buttons meanwhile. */
 	$effect(() => scene?.eye.turns(shaping?.by !== 'list'));
 	/** Whether the eye walks. */
@@ -334,7 +341,8 @@
 			return;
 		}
 		try {
-			probed(await api.probe(slug, { document: session.seen, stage: probedStage(), seconds: clock.seconds, variant: session.variant, ...scene.sight(x, y) }));
+			const sight = scene.sight(x, y);
+			probed(await api.probe(slug, { document: session.seen, stage: probedStage(), seconds: clock.seconds, variant: session.variant, ...sight }), sight);
 		} catch (error) {
 			failed('The point could not be probed', error);
 		}

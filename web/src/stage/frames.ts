@@ -212,7 +212,7 @@ function bearable(shares: readonly number[], cost: number, time: number): number
 }
 
 /** A picture as it is drawn for the screen: tone-mapped and encoded as there. */
-function screen(): WebGLRenderTarget {
+export function screen(): WebGLRenderTarget {
 	const target = new WebGLRenderTarget(1, 1, { samples: 4, colorSpace: SRGBColorSpace, internalFormat: 'RGBA8' });
 	// What three calls so is drawn with the very programs that draw for the screen.
 	(target as WebGLRenderTarget & { isXRRenderTarget?: boolean }).isXRRenderTarget = true;

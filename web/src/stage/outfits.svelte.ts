@@ -9,6 +9,7 @@ import { dressed, numbersOf, variantOf } from '../state/variants';
 import { Program } from './program';
 import type { StageScene } from './scene';
 import { MapTextures } from './textures';
+import type { Side } from './wardrobe';
 
 /** Programs that are kept for when they are wanted again. */
 const KEPT = 12;
@@ -47,6 +48,8 @@ export class Outfits {
 	/** Those that are on their way. */
 	private readonly waited = new Set<string>();
 	private readonly documents = new Map<number, Promise<MaterialDocument>>();
+	/** What is looked at beside the open material, by what for. */
+	private readonly beside = new Map<string, Program[]>();
 	private training = 0;
 	private left = false;
 
@@ -62,7 +65,7 @@ export class Outfits {
 	/** What a plan ends in, if all that it takes is at hand, and what is looked at is the lit material. */
 	runner(plan: Plan): Program | null {
 		const end = this.ends.get(plan.multipass.end.hash);
-		return end === undefined || !this.around.lit() || this.around.session.before !== null || !this.scene.multipass.ready(plan) || this.dressedOtherwise ? null : end;
+		return end === undefined || !this.around.lit() || this.around.session.before !== null || !this.scene.multipass.ready(plan) || this.dressedOtherwise || this.scene.compares ? null : end;
 	}
 
 	/** Draws a plan pass by pass, if all that it takes is at hand. */
@@ -77,9 +80,9 @@ export class Outfits {
 	/** The clock stands elsewhere. */
 	tick(): void {
 		if (this.scene.running) this.run(this.around.session.planned());
-		if (this.program?.lowered.clock.runs !== true) return;
-		this.program.time(this.around.clock.seconds);
-		this.scene.redraw();
+		const running = [this.program, ...[...this.beside.values()].flat()].filter((one) => one?.lowered.clock.runs === true);
+		for (const one of running) one?.time(this.around.clock.seconds);
+		if (running.length > 0) this.scene.redraw();
 	}
 
 	/** Has code compiled that is likely to be wanted. */
@@ -114,6 +117,24 @@ export class Outfits {
 			this.others = next;
 			this.draw();
 		}, (error: unknown) => failed('A variant could not be shown', error));
+	}
+
+	/**
+	 * What documents are drawn with that are looked at beside the open material; those before are not looked at any more.
+	 *
+	 * @param use what for
+	 */
+	async sides(use: string, documents: readonly (MaterialDocument | null)[]): Promise<(Side | null)[]> {
+		const made = await Promise.all(documents.map(async (document) => {
+			if (document === null) return null;
+			const program = await this.of(await api.lower(this.around.slug, document, this.around.session.far));
+			program.time(this.around.clock.seconds);
+			return { program, numbers: program.numbers(document) };
+		}));
+		const programs = [...new Set(made.flatMap((one) => (one === null ? [] : [one.program])))];
+		this.beside.set(use, programs);
+		for (const program of programs) await this.scene.warm(program);
+		return made;
 	}
 
 	/** New structure: other code, the same textures where possible. */
@@ -231,7 +252,7 @@ export class Outfits {
 	}
 
 	private forget(): void {
-		const used = new Set([this.program, ...this.others.values(), ...[...this.foreign.values()].map((one) => one?.program)]);
+		const used = new Set([this.program, ...[...this.beside.values()].flat(), ...this.others.values(), ...[...this.foreign.values()].map((one) => one?.program)]);
 		const oldest = [...this.programs.keys()].find((hash) => !used.has(this.programs.get(hash)));
 		if (this.programs.size > KEPT && oldest !== undefined) {
 			this.programs.get(oldest)?.dispose();

@@ -1,4 +1,4 @@
-import { Color, GLSL3, Mesh, PerspectiveCamera, Scene, ShaderMaterial, Sphere, Vector3, type BufferGeometry } from 'three';
+import { Color, GLSL3, Mesh, PerspectiveCamera, SRGBColorSpace, Scene, ShaderMaterial, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry } from 'three';
 import { light } from './light';
 import { drawInto } from './readback';
 import type { StageScene } from './scene';
@@ -34,7 +34,7 @@ export class Portraits {
 	async paint(name: string, canvas: HTMLCanvasElement, background: string): Promise<void> {
 		this.frame(await this.stage.geometry(name), canvas.width / canvas.height);
 		this.scene.background = new Color(background);
-		drawInto(canvas, this.stage.renderer, () => this.stage.renderer.render(this.scene, this.camera), 4);
+		drawInto(canvas, this.stage.renderer, () => this.stage.renderer.render(this.scene, this.camera), new WebGLRenderTarget(1, 1, { colorSpace: SRGBColorSpace, samples: 4 }));
 	}
 
 	dispose(): void {

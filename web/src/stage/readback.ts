@@ -5,9 +5,9 @@ import { SRGBColorSpace, WebGLRenderTarget, type WebGLRenderer } from 'three';
  *
  * @param draw into what is set
  */
-export function drawInto(canvas: HTMLCanvasElement, renderer: WebGLRenderer, draw: () => void, samples = 0): void {
+export function drawInto(canvas: HTMLCanvasElement, renderer: WebGLRenderer, draw: () => void, target = new WebGLRenderTarget(1, 1, { colorSpace: SRGBColorSpace })): void {
 	const { width, height } = canvas;
-	const target = new WebGLRenderTarget(width, height, { colorSpace: SRGBColorSpace, samples });
+	target.setSize(width, height);
 	const pixels = new Uint8ClampedArray(width * height * 4);
 	renderer.setRenderTarget(target);
 	renderer.clear();

@@ -4,9 +4,10 @@ import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
 import { facesWithin } from './brush';
 import { ChosenFaces } from './chosen';
+import { Compared, type Comparison } from './compared';
 import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
-import { Frames } from './frames';
+import { Frames, screen } from './frames';
 import { Handles, type Tool } from './handles';
 import { lightPart, lightValue, type StageLight } from './light';
 import { sectionsOf } from './meshes';
@@ -17,12 +18,14 @@ import { Painter } from './painter';
 import { drawInto } from './readback';
 import { Sky } from './sky';
 import { Walk } from './walk';
-import { Wardrobe, type Passes } from './wardrobe';
+import { Wardrobe, type Passes, type Side } from './wardrobe';
 
 /** Pixels of the picture that shares are measured in. */
 const MEASURED = [120, 76] as const;
 /** Share of the resolution in which numbers are read. */
 const READ = 0.25;
+/** Share of the resolution in which two pictures are compared. */
+const COMPARED = 0.5;
 /** Metres around what is looked at in which shadows are thrown, at most; and at least. */
 const SHADED = 60;
 const LEAST_SHADED = 2;
@@ -56,6 +59,9 @@ export class StageScene {
 	private moved = true;
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
 	private before: Record<string, number> | null = null;
+	/** What is looked at beside something else. */
+	private comparison: Comparison | null = null;
+	private readonly compared: Compared;
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
 	standing = false;
 	/** How often it came to hold what a document says, for tests. */
@@ -91,6 +97,7 @@ export class StageScene {
 			this.onPieces();
 			this.redraw();
 		};
+		this.compared = new Compared(renderer);
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
 		this.walk = new Walk(canvas, this.eye, (x, z, from) => this.objects.below(x, z, from, null), redraw, () => this.eye.rest());
 		this.drawing = new Frames(renderer, {
@@ -273,6 +280,57 @@ export class StageScene {
 	split(before: Record<string, number> | null): void {
 		if (this.before === before) return;
 		this.before = before;
+		this.redraw();
+	}
+
+	/** Looks at two things in place of one, or at one again. */
+	compare(comparison: Comparison | null): void {
+		if (comparison !== null) this.run(null);
+		this.comparison = comparison;
+		this.redraw();
+	}
+
+	get compares(): boolean {
+		return this.comparison !== null;
+	}
+
+	/** How different the two look that are compared, over what is seen of all that wears them; null if nothing of it is seen. */
+	difference(): { mean: number; high: number; most: number; share: number } | null {
+		const { comparison } = this;
+		if (comparison === null || this.program === null) return null;
+		const size = [this.drawing.size.width, this.drawing.size.height].map((side) => Math.max(1, Math.round(side * COMPARED))) as [number, number];
+		const others = [...this.objects.pieces()].filter(({ mesh }) => mesh.visible && !comparison.owns(mesh.userData.wears as number | null)).map(({ mesh }) => mesh);
+		for (const mesh of others) mesh.visible = false;
+		const [alpha, sky] = [this.renderer.getClearAlpha(), this.sky.backdrop.visible];
+		this.sky.backdrop.visible = false;
+		const found = this.compared.measure(size, (side) => this.wardrobe.as(comparison[side], comparison.owns, () => {
+			this.wardrobe.rebase(this.camera.position);
+			this.renderer.setClearAlpha(0);
+			this.renderer.clear();
+			this.objectsAlone();
+		}));
+		this.renderer.setClearAlpha(alpha);
+		this.sky.backdrop.visible = sky;
+		for (const mesh of others) mesh.visible = true;
+		return found;
+	}
+
+	/**
+	 * Draws the stage from a place into a canvas of its own size, with something in place of the open material.
+	 *
+	 * @param side null for the open material as it is
+	 */
+	picture(side: Side | null, owns: (wears: number | null) => boolean, place: Lookout | null, canvas: HTMLCanvasElement): void {
+		const [here, { aspect }] = [this.eye.place, this.camera];
+		if (place !== null) this.eye.look(place);
+		this.eye.shape(canvas.width / canvas.height);
+		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
+		drawInto(canvas, this.renderer, () => this.wardrobe.as(side, owns, () => {
+			this.wardrobe.rebase(this.camera.position);
+			this.renderer.render(this.scene, this.camera);
+		}), screen());
+		this.eye.shape(aspect);
+		if (place !== null) this.eye.look(here);
 		this.redraw();
 	}
 
@@ -476,7 +534,7 @@ export class StageScene {
 	/** The renderer goes to the next stage; what is this one's alone goes with it. */
 	dispose(): void {
 		this.walk.take(false);
-		for (const part of [this.sky, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.wardrobe, this.ahead, this.sun]) part.dispose();
+		for (const part of [this.sky, this.compared, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.wardrobe, this.ahead, this.sun]) part.dispose();
 	}
 
 	/** What stands on the stage has changed. */
@@ -532,6 +590,14 @@ export class StageScene {
 		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
 		if (passes !== null) this.carry(passes, target.width, target.height);
 		this.renderer.setRenderTarget(target);
+		const { comparison } = this;
+		if (program !== null && comparison !== null) {
+			this.compared.draw(comparison, target, this.eye, (side) => this.wardrobe.as(comparison[side], comparison.owns, () => {
+				this.wardrobe.rebase(this.camera.position);
+				this.renderer.render(this.scene, this.camera);
+			}));
+			return;
+		}
 		if (program === null || this.before === null) {
 			this.renderer.render(this.scene, this.camera);
 			return;

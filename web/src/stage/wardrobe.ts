@@ -5,6 +5,8 @@ import { setFrame, type Program } from './program';
 
 /** What is drawn pass by pass, in place of the program, until the code of another is there. */
 export type Passes = { plan: Plan; end: Program };
+/** What a document is drawn with: its code, and its numbers by uniform. */
+export type Side = { program: Program; numbers: Record<string, number> };
 type Two = { none: Color; all: Color };
 
 /** Where the world begins. */
@@ -21,6 +23,8 @@ export class Wardrobe {
 	/** Pieces of which what they wear is not there yet. */
 	private waiting: ReadonlySet<string> = new Set();
 	private readonly bare = new MeshLambertMaterial({ color: 0x8d8a84, emissive: 0x55534f });
+	/** What all that wears the open material is drawn with for a moment, in its place. */
+	private instead: { side: Side; owns: (wears: number | null) => boolean } | null = null;
 	private picture = '';
 	private two: Two | null = null;
 	/** Where places are counted from, in whole metres. */
@@ -46,7 +50,7 @@ export class Wardrobe {
 
 	/** All programs that objects are drawn with, but for those that draw pass by pass. */
 	programs(): Set<Program> {
-		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values()]);
+		return new Set([...(this.program === null ? [] : [this.program]), ...this.worn.values(), ...(this.instead === null ? [] : [this.instead.side.program])]);
 	}
 
 	/** Shows a picture of the program instead of the lit material, by name; "" for lit. In two colours (sRGB, 0…1), if any are given. */
@@ -81,7 +85,7 @@ export class Wardrobe {
 		if (this.program === null) return;
 		this.show(this.picture, this.two);
 		for (const { key, mesh } of this.objects.pieces()) {
-			const shadow = this.of(key)!.shadowFor(key) ?? undefined;
+			const shadow = this.of(key, mesh)!.shadowFor(key) ?? undefined;
 			// Closed surfaces throw the same shadow whatever they are made of.
 			if (shadow !== mesh.customDepthMaterial) this.shadows();
 			if (shadow === undefined) delete mesh.customDepthMaterial;
@@ -95,7 +99,7 @@ export class Wardrobe {
 		this.passes = null;
 		this.show(picture, null);
 		// What has no such picture does not count.
-		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && (this.waiting.has(key) || !hasPicture(this.of(key)!, picture))).map(({ mesh }) => mesh);
+		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && (this.waiting.has(key) || !hasPicture(this.of(key, mesh)!, picture))).map(({ mesh }) => mesh);
 		for (const mesh of strange) mesh.visible = false;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		draw();
@@ -105,13 +109,31 @@ export class Wardrobe {
 		this.show(this.picture, this.two);
 	}
 
+	/**
+	 * Draws with something else in place of the open material.
+	 *
+	 * @param side what; null for the open material as it is
+	 * @param owns whether what wears a material wears the open one
+	 */
+	as(side: Side | null, owns: (wears: number | null) => boolean, draw: () => void): void {
+		if (side === null) return draw();
+		const { passes } = this;
+		this.passes = null;
+		this.instead = { side, owns };
+		this.show(this.picture, this.two);
+		draw();
+		this.instead = null;
+		this.passes = passes;
+		this.show(this.picture, this.two);
+	}
+
 	/** Gives a material what is an object's own. */
 	frameOf(material: Material, mesh: Mesh, camera: Camera): void {
 		const uniforms = material instanceof ShaderMaterial ? material.uniforms : (material.userData.uniforms as Record<string, IUniform> | undefined);
 		if (uniforms?.riltaObject === undefined) return;
-		const program = this.passes === null ? this.of(String(mesh.userData.key)) : this.passes.end;
+		const program = this.passes === null ? this.of(String(mesh.userData.key), mesh) : this.passes.end;
 		setFrame(uniforms, mesh, camera, this.originOf(program));
-		program?.dress((mesh.userData.worn ?? {}) as Record<string, number>);
+		program?.dress(this.replaced(mesh)?.numbers ?? ((mesh.userData.worn ?? {}) as Record<string, number>));
 		(material as ShaderMaterial).uniformsNeedUpdate = true;
 	}
 
@@ -130,8 +152,12 @@ export class Wardrobe {
 		this.bare.dispose();
 	}
 
-	private of(key: string): Program | null {
-		return this.worn.get(key) ?? this.program;
+	private of(key: string, mesh: Mesh): Program | null {
+		return this.replaced(mesh)?.program ?? this.worn.get(key) ?? this.program;
+	}
+
+	private replaced(mesh: Mesh): Side | null {
+		return this.instead?.owns(mesh.userData.wears as number | null) === true ? this.instead.side : null;
 	}
 
 	/** Has all objects drawn with a picture, or lit if it is "" or none of their program's. */
@@ -143,8 +169,8 @@ export class Wardrobe {
 			if (two !== null) [program.uniforms.riltaNone!.value, program.uniforms.riltaAll!.value] = [two.none, two.all];
 		}
 		for (const { key, mesh } of this.objects.pieces()) {
-			const program = this.of(key)!;
-			if (this.waiting.has(key)) mesh.material = this.bare;
+			const program = this.of(key, mesh)!;
+			if (this.waiting.has(key) && this.replaced(mesh) === null) mesh.material = this.bare;
 			else if (this.passes !== null) mesh.material = this.passes.end.litFor(key);
 			else mesh.material = hasPicture(program, picture) ? program.pictures : program.litFor(key);
 		}

@@ -3,7 +3,11 @@
 	import { onMount, untrack } from 'svelte';
 	import { api, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
+	import CompareBar from '../parts/CompareBar.svelte';
+	import CompareColumn from '../parts/CompareColumn.svelte';
+	import ComparePanel from '../parts/ComparePanel.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
+	import ContactSheets from '../parts/ContactSheets.svelte';
 	import DistanceStrip from '../parts/DistanceStrip.svelte';
 	import FindingsPanel from '../parts/FindingsPanel.svelte';
 	import Mark from '../parts/Mark.svelte';
@@ -24,10 +28,11 @@
 	import Values from '../parts/Values.svelte';
 	import type { Program } from '../stage/program';
 	import type { StageScene } from '../stage/scene';
-	import { DISTANCES } from '../stage/eye';
+	import { DISTANCES, type Sight } from '../stage/eye';
 	import { TOOLS, type Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
 	import { commands } from '../state/commands.svelte';
+	import { Comparison } from '../state/comparison.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
@@ -60,8 +65,54 @@
 	let shares = $state.raw<Record<string, number>>({});
 	let stageView = $state<StageView>();
 	let scene = $state.raw<StageScene | null>(null);
-	/** Whether the stage is arranged, and not the surface made. */
-	let arranging = $state(false);
+	/** How the surface is made, on what it is judged, or which of two is better. */
+	let area = $state<'workbench' | 'stage' | 'compare'>('workbench');
+	const arranging = $derived(area === 'stage');
+	/** Two of anything on the stage. */
+	const comparison = $derived(session === null ? null : new Comparison(session));
+	let trails = $state.raw<[Trail, Trail] | null>(null);
+	function visit(next: typeof area): void {
+		if (comparison !== null && next !== area) {
+			if (next === 'compare') comparison.begin();
+			else if (area === 'compare') comparison.on = false;
+		}
+		area = next;
+	}
+	$effect(() => {
+		const [at, by, view] = [scene, comparison, stageView];
+		if (at === null || view === undefined || by?.on !== true) return;
+		return by.follow(at, (documents) => view.sides('compared', documents));
+	});
+	$effect(() => {
+		const [at, by] = [scene, comparison];
+		if (at === null) return;
+		if (by?.on === true) by.show(at);
+		else at.compare(null);
+	});
+	$effect(() => {
+		if (comparison?.on === true) return comparison.turn();
+	});
+	/** Milliseconds of rest until it is measured how different two look. */
+	const MEASURED = 600;
+	$effect(() => {
+		const [at, by] = [scene, comparison];
+		if (at === null || by?.on !== true) return;
+		void [tick, glances, by.documents, by.waits, stage?.document];
+		const later = setTimeout(() => by.measure(at), MEASURED + (at.slow ? 1200 : 0));
+		return () => clearTimeout(later);
+	});
+	/** The trail of a line of sight, in both that are compared. */
+	async function compareTrails(found: Trail, sight: Sight): Promise<void> {
+		if (comparison === null || stage === null || session === null) return;
+		const { left, right } = comparison.documents;
+		const judged = stage.judged(session.id);
+		try {
+			const [one, other] = await Promise.all([left, right].map((document) => (document === null ? found : api.probe(slug, { document, stage: judged, seconds: clock.seconds, variant: '', ...sight }))));
+			trails = [one!, other!];
+		} catch (error) {
+			failed('The point could not be probed', error);
+		}
+	}
 	const findings = $derived(new Findings(slug));
 	offerFindings(() => findings);
 	/** Whether they stand in place of the values. */
@@ -239,12 +290,13 @@
 		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
 		{ group: 'Material', label: session?.template === true ? 'No longer a template' : 'Let new materials start from it', run: () => void mark() },
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
-		{ group: 'View', label: arranging ? 'Workbench' : 'Stage', run: () => (arranging = !arranging) },
+		...(['workbench', 'stage', 'compare'] as const).filter((one) => one !== area).map((one) => ({ group: 'View', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
+		{ group: 'Stage', label: comparison?.on === true ? 'End the comparison' : 'Compare with before the last change', can: comparison?.on === true || (session?.past.length ?? 0) > 0, run: () => (comparison?.on === true ? void (comparison.on = false) : comparison?.withBefore()) },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
 		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => scene?.frame(selectedObjects(selection)) },
 		{ group: 'Stage', label: 'Walk', run: () => stageView?.walk(true) },
 		{ group: 'Stage', label: 'Orbit', run: () => stageView?.walk(false) },
-		{ group: 'Stage', label: 'UVs and sections of the selected object', can: selection.kind === 'object', run: () => void ([arranging, board] = [true, 'uvs']) },
+		{ group: 'Stage', label: 'UVs and sections of the selected object', can: selection.kind === 'object', run: () => { visit('stage'); board = 'uvs'; } },
 		...DISTANCES.map(({ label, times }) => ({ group: 'Stage', label: `Look from: ${label}`, run: () => scene?.away(times) })),
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
@@ -264,12 +316,13 @@
 <svelte:window onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
-<div class="bench" style:--board="{shaping !== null ? 300 : arranging ? 190 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
+<div class="bench" style:--board="{shaping !== null ? 300 : area !== 'workbench' ? 190 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
 			<div class="views" role="group" aria-label="View of the material">
-				<button class="tool" aria-pressed={!arranging} title="How the surface comes about" onclick={() => (arranging = false)}>Workbench</button>
-				<button class="tool" aria-pressed={arranging} title="On what it is judged: objects and light" onclick={() => (arranging = true)}>Stage</button>
+				<button class="tool" aria-pressed={area === 'workbench'} title="How the surface comes about" onclick={() => visit('workbench')}>Workbench</button>
+				<button class="tool" aria-pressed={arranging} title="On what it is judged: objects and light" onclick={() => visit('stage')}>Stage</button>
+				<button class="tool" aria-pressed={area === 'compare'} title="Which of two is better" onclick={() => visit('compare')}>Compare</button>
 			</div>
 			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
 				onchange={(e) => {
@@ -302,29 +355,36 @@
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
-			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found) => (trail = found)}
+			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found, sight) => { if (comparison?.on === true) void compareTrails(found, sight); trail = found; }}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
-		{#if !arranging}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} />{/if}
-		{#if arranging}
+		{#if comparison?.on === true}<CompareBar {comparison} close={area === 'compare' ? null : () => (comparison.on = false)} />{/if}
+		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} />{/if}
+		{#if area === 'compare' && comparison !== null}
+			<CompareColumn {comparison} {slug} />
+		{:else if arranging}
 			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} {judge} />
 		{:else}
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
+			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else}
 			{#if finding}<FindingsPanel {findings} {session} {go} undo={() => together?.undo()} mended={() => void refresh()} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
+			{/if}
 			{/if}
 		</div>
 		{#if arranging && shaping !== null}
 			<UvView {shaping} document={session.dressed} mesh={meshes.find(shaping.object?.mesh ?? '')} names={sectionNames} geometry={async (of) => scene?.geometry(of)} towardEye={() => scene?.towardEye(shaping.id) ?? null} {backdrop} lead={boards} />
 		{:else if arranging}
 			<MeshTray {scene} {meshes} {add} lead={boards} />
+		{:else if area === 'compare' && comparison !== null}
+			<ContactSheets {comparison} {stage} {scene} sides={async (documents) => (await stageView?.sides('sheet', documents)) ?? documents.map(() => null)} />
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>

@@ -11,7 +11,7 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class RepeatSearchBody
 {
     /**
-     * @param int    $fetches map reads that a pixel may cost
+     * @param float  $fetches map reads that a pixel may cost
      * @param string $variant "" for the material as it is written
      */
     public function __construct(

@@ -1,0 +1,130 @@
+<script lang="ts">
+	import { X } from '@lucide/svelte';
+	import { WAYS, type Way } from '../state/comparing';
+	import type { Comparison } from '../state/comparison.svelte';
+	import Segments from './Segments.svelte';
+
+	/** Lies over the stage while two things are looked at on it: how, and how different they are. */
+	let { comparison, close }: { comparison: Comparison; close: (() => void) | null } = $props();
+
+	let box = $state<HTMLElement>();
+	const { figures } = $derived(comparison);
+	const split = $derived(comparison.way === 'divider' ? comparison.at : comparison.way === 'beside' ? 0.5 : null);
+
+	function drag(event: PointerEvent): void {
+		if (box === undefined || event.buttons !== 1) return;
+		const { left, width } = box.getBoundingClientRect();
+		comparison.at = Math.min(1, Math.max(0, (event.clientX - left) / width));
+	}
+	function key(event: KeyboardEvent): void {
+		if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
+		event.preventDefault();
+		comparison.at = Math.min(1, Math.max(0, comparison.at + (event.key === 'ArrowRight' ? 0.02 : -0.02)));
+	}
+</script>
+
+<div class="compare" bind:this={box} role="group" aria-label="Comparison">
+	{#if split !== null}
+		<span class="line" class:fixed={comparison.way === 'beside'} style:left="{100 * split}%"></span>
+		{#if comparison.way === 'divider'}
+			<div class="grip" style:left="{100 * split}%" role="slider" tabindex="0" aria-label="Divider" aria-valuemin="0" aria-valuemax="100" aria-valuenow={Math.round(100 * split)}
+				onpointerdown={(e) => e.currentTarget.setPointerCapture(e.pointerId)} onpointermove={drag} onkeydown={key}></div>
+		{/if}
+	{/if}
+	<div class="foot">
+		<span class="name" class:dim={comparison.way === 'blink' && comparison.second}>{comparison.label('left')}</span>
+		<div class="how">
+			<Segments label="How two are looked at" quiet options={WAYS} value={comparison.way} choose={(way) => (comparison.way = way as Way)} />
+			<span class="figures" role="status" aria-live="polite" title="CIEDE2000 over all that is seen of it: about 1 is what is just seen side by side. Mean, what 95 of 100 pixels stay under, and the largest">
+				{#if comparison.trouble !== ''}{comparison.trouble}{:else if comparison.waits}Being made ready …{:else if figures === null}Nothing of it is seen{:else}ΔE {figures.mean.toFixed(2)} · 95 %: {figures.high.toFixed(1)} · most {figures.most.toFixed(1)}{/if}
+			</span>
+			{#if close !== null}<button class="tool mini" aria-label="End the comparison" title="Look at one again" onclick={close}><X size={14} /></button>{/if}
+		</div>
+		<span class="name right" class:dim={comparison.way === 'blink' && !comparison.second}>{comparison.label('right')}</span>
+	</div>
+</div>
+
+<style>
+	.compare {
+		grid-area: stage;
+		position: relative;
+		pointer-events: none;
+		overflow: hidden;
+	}
+	.line {
+		position: absolute;
+		top: 0;
+		bottom: 0;
+		width: 2px;
+		margin-left: -1px;
+		background: var(--accent);
+	}
+	.fixed {
+		background: var(--stage);
+		width: 4px;
+		margin-left: -2px;
+	}
+	.grip {
+		position: absolute;
+		top: 0;
+		bottom: 48px;
+		width: 20px;
+		margin-left: -10px;
+		cursor: ew-resize;
+		pointer-events: auto;
+		touch-action: none;
+	}
+	.grip::after {
+		content: '';
+		position: absolute;
+		top: 50%;
+		left: 5px;
+		width: 10px;
+		height: 44px;
+		margin-top: -22px;
+		border-radius: 5px;
+		background: var(--panel);
+		border: 2px solid var(--accent);
+	}
+	.foot {
+		position: absolute;
+		left: 8px;
+		right: 8px;
+		bottom: 10px;
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	.how,
+	.name {
+		padding: 3px 8px;
+		border-radius: 3px;
+		background: var(--panel);
+		border: 1px solid var(--line);
+	}
+	.how {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+		padding: 2px;
+		pointer-events: auto;
+		font-size: 12px;
+		white-space: nowrap;
+	}
+	.name {
+		flex: 0 1 auto;
+		min-width: 0;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+		font-size: 12px;
+		font-weight: 600;
+	}
+	.dim {
+		opacity: 0.45;
+	}
+	.figures {
+		padding-right: 6px;
+	}
+</style>
