@@ -36,7 +36,7 @@
 		<div class="how">
 			<Segments label="How two are looked at" quiet options={WAYS} value={comparison.way} choose={(way) => (comparison.way = way as Way)} />
 			<span class="figures" role="status" aria-live="polite" title="CIEDE2000 over all that is seen of it: about 1 is what is just seen side by side. Mean, what 95 of 100 pixels stay under, and the largest">
-				{#if comparison.trouble !== ''}{comparison.trouble}{:else if comparison.waits}Being made ready …{:else if figures === null}Nothing of it is seen{:else}ΔE {figures.mean.toFixed(2)} · 95 %: {figures.high.toFixed(1)} · most {figures.most.toFixed(1)}{/if}
+				{#if comparison.trouble !== ''}{comparison.trouble}{:else if comparison.waits || figures === undefined}Being made ready …{:else if figures === null}Nothing of it is seen{:else}ΔE {figures.mean.toFixed(2)} · 95 %: {figures.high.toFixed(1)} · most {figures.most.toFixed(1)}{/if}
 			</span>
 			{#if close !== null}<button class="tool mini" aria-label="End the comparison" title="Look at one again" onclick={close}><X size={14} /></button>{/if}
 		</div>
@@ -53,7 +53,7 @@
 	}
 	.line {
 		position: absolute;
-		top: 0;
+		top: 46px;
 		bottom: 0;
 		width: 2px;
 		margin-left: -1px;
@@ -66,7 +66,7 @@
 	}
 	.grip {
 		position: absolute;
-		top: 0;
+		top: 46px;
 		bottom: 48px;
 		width: 20px;
 		margin-left: -10px;

@@ -57,7 +57,7 @@
 
 <section class="panel" aria-label="What differs">
 	<h2 class="heading">What differs</h2>
-	{#if comparison.figures !== null}
+	{#if comparison.figures}
 		<dl>
 			<dt title="CIEDE2000, over all that is seen of it">Mean difference</dt><dd>ΔE {comparison.figures.mean.toFixed(2)}</dd>
 			<dt>95 of 100 pixels are under</dt><dd>ΔE {comparison.figures.high.toFixed(2)}</dd>

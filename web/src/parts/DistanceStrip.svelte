@@ -15,7 +15,7 @@
 	import { theme } from '../state/theme.svelte';
 
 	/** The surface from half a metre to half a kilometre, and how much of it is seen to come again. */
-	let { slug, session, program, scene, tick, glances, select }: {
+	let { slug, session, program, scene, tick, glances, select, compare }: {
 		slug: string;
 		session: Session;
 		program: Program | null;
@@ -24,6 +24,8 @@
 		tick: number;
 		glances: number;
 		select: (selection: Selection) => void;
+		/** Looks at it beside what it was before the last change. */
+		compare: () => void;
 	} = $props();
 
 	const HEIGHT = 52;
@@ -130,7 +132,7 @@
 				{/each}
 			</ul>
 		{/if}
-		{#if shelf === 'hide'}<div class="over"><HideRepeat {slug} {session} {document} /></div>{/if}
+		{#if shelf === 'hide'}<div class="over"><HideRepeat {slug} {session} {document} {compare} /></div>{/if}
 		<div class="shown" bind:clientWidth={width} role="slider" tabindex="0" aria-label="Look from" aria-valuemin="0.5" aria-valuemax="500" aria-valuenow={Math.round(10 * (away ?? 1)) / 10} aria-valuetext={metres(away ?? 1)}
 			title="Click: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)} onpointerdown={(e) => scene?.from(distanceAt(place(e)))} onkeydown={key}>
 			<canvas bind:this={canvas} width={Math.max(8, Math.round(width))} height={HEIGHT} style:height="{HEIGHT}px" aria-hidden="true"></canvas>

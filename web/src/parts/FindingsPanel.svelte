@@ -11,12 +11,14 @@
 	import Segments from './Segments.svelte';
 
 	/** What is found in the material, its maps and on the stage; and what its parts cost. */
-	let { findings, session, go, undo, mended, close }: {
+	let { findings, session, go, undo, compare, mended, close }: {
 		findings: Findings;
 		session: Session;
 		/** Goes to a place of the document. */
 		go: (path: string) => void;
 		undo: () => void;
+		/** Looks at it beside what it was before the last change. */
+		compare: () => void;
 		/** A map is another. */
 		mended: () => void;
 		close: () => void;
@@ -76,6 +78,7 @@
 			<p>Tried: {tried.fix?.label}.</p>
 			<button class="tool main" onclick={() => (tried = null)}>Keep it</button>
 			<button class="tool plain" onclick={() => { undo(); tried = null; }}>Take it back</button>
+			<button class="tool plain" title="With and without it, on the stage" onclick={compare}>Compare</button>
 		</div>
 	{/if}
 	{#if findings.trouble !== ''}

@@ -10,11 +10,13 @@
 	import NumberField from './NumberField.svelte';
 
 	/** Looks for what hides the repeat of the open material, and offers the three best. */
-	let { slug, session, document }: {
+	let { slug, session, document, compare }: {
 		slug: string;
 		session: Session;
 		/** As it is measured. */
 		document: MaterialDocument;
+		/** Looks at it beside what it was before the last change. */
+		compare: () => void;
 	} = $props();
 
 	const SMALL = { width: 176, height: 36 };
@@ -26,9 +28,12 @@
 	const current = $derived(hiding.document === JSON.stringify(document));
 	onDestroy(() => hiding.stop());
 
+	/** The document right after something was taken, as JSON. */
+	let taken = $state('');
 	function take(operations: readonly Operation[]): void {
 		try {
 			session.edit((changed: MaterialDocument) => patch(changed, operations));
+			taken = JSON.stringify($state.snapshot(session.dressed));
 		} catch (error) {
 			failed('It was not changed', error);
 		}
@@ -47,6 +52,7 @@
 			<button class="tool plain" onclick={() => hiding.stop()}>Stop</button>
 		{:else}
 			<button class="tool main" onclick={() => void hiding.start(document, fetches)}>Search</button>
+			{#if taken !== '' && taken === JSON.stringify(document)}<button class="tool plain" title="With and without it, on the stage" onclick={compare}>Compare</button>{/if}
 			<p>{#if hiding.trouble !== ''}Not found: {hiding.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
 		{/if}
 	</div>

@@ -1,9 +1,15 @@
 <script lang="ts">
-	import { Copy, X } from '@lucide/svelte';
+	import { Copy, Pin, X } from '@lucide/svelte';
 	import type { Trail } from '../api/client';
 	import { done } from '../state/notices.svelte';
+	import Trails from './Trails.svelte';
 
-	let { trail, close }: { trail: Trail; close: () => void } = $props();
+	let { trail, kept = $bindable(), close }: {
+		trail: Trail;
+		/** That of another point, which it is shown beside. */
+		kept: Trail | null;
+		close: () => void;
+	} = $props();
 	let panel = $state<HTMLElement>();
 	$effect(() => {
 		void trail;
@@ -21,12 +27,16 @@
 	<header>
 		<h2 class="heading">Trail</h2>
 		<span class="on">{trail.object?.name ?? ''}</span>
+		<button class="tool" aria-pressed={kept !== null} onclick={() => (kept = kept === null ? trail : null)} title={kept === null ? 'Keep it, and see the next point beside it' : 'One point alone again'} aria-label="Compare with the next point"><Pin size={14} /></button>
 		<button class="tool" onclick={copy} title="Copy as text" aria-label="Copy the trail as text"><Copy size={14} /></button>
 		<button class="tool" onclick={close} title="Close" aria-label="Close the trail"><X size={14} /></button>
 	</header>
 	{#if trail.object === null}
 		<p class="none">Nothing there: that line of sight meets no object.</p>
 	{/if}
+	{#if kept !== null && kept !== trail}
+		<Trails left={kept} right={trail} names={['Kept', 'This']} />
+	{:else}
 	<ol>
 		{#each trail.stops as stop, i (i)}
 			<li>
@@ -40,6 +50,7 @@
 			</li>
 		{/each}
 	</ol>
+	{/if}
 </section>
 
 <style>

@@ -103,13 +103,17 @@ export class Eye {
 		return caster.intersectObjects([...meshes], false);
 	}
 
-	/** The lines of sight through a point of the canvas and its neighbouring pixels. */
-	sight(x: number, y: number): Sight {
+	/**
+	 * The lines of sight through a point of the canvas and its neighbouring pixels.
+	 *
+	 * @param wide of the canvas by the picture that the point is in, where several stand side by side
+	 */
+	sight(x: number, y: number, wide = 1): Sight {
 		const ray = (px: number, py: number): Triple => {
 			const v = this.toDevice(px, py);
 			return new Vector3(v.x, v.y, 0.5).unproject(this.camera).sub(this.camera.position).normalize().toArray();
 		};
-		return { eye: this.camera.position.toArray(), ray: ray(x, y), rayRight: ray(x + 1, y), rayDown: ray(x, y + 1) };
+		return { eye: this.camera.position.toArray(), ray: ray(x, y), rayRight: ray(x + wide, y), rayDown: ray(x, y + 1) };
 	}
 
 	dispose(): void {

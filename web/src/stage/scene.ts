@@ -411,7 +411,7 @@ export class StageScene {
 
 	/** The object under a point of the canvas, in CSS pixels. */
 	objectAt(x: number, y: number): string | null {
-		const hit = this.eye.at(x, y, this.objects.free());
+		const hit = this.within(x, (inside) => this.eye.at(inside, y, this.objects.free()));
 		return hit === undefined ? null : String(hit.userData.id);
 	}
 
@@ -481,7 +481,7 @@ export class StageScene {
 	}
 
 	sight(x: number, y: number): Sight {
-		return this.eye.sight(x, y);
+		return this.within(x, (inside, wide) => this.eye.sight(inside, y, wide));
 	}
 
 	/** Draws something beside the stage, in its light and in nothing's shadow, into a canvas. */
@@ -535,6 +535,16 @@ export class StageScene {
 	dispose(): void {
 		this.walk.take(false);
 		for (const part of [this.sky, this.compared, this.chosen, this.contact, this.drawing, this.multipass, this.eye, this.handles, this.painter, this.objects, this.wardrobe, this.ahead, this.sun]) part.dispose();
+	}
+
+	/** Looks through a point of the canvas: of two pictures side by side, through the one that it is in, as if that were the whole. */
+	private within<T>(x: number, look: (x: number, wide: number) => T): T {
+		if (this.comparison?.way !== 'beside') return look(x, 1);
+		const { aspect } = this.camera;
+		this.eye.shape(aspect / 2);
+		const found = look((2 * x) % this.drawing.size.width, 2);
+		this.eye.shape(aspect);
+		return found;
 	}
 
 	/** What stands on the stage has changed. */

@@ -23,8 +23,8 @@ export class Comparison {
 	way = $state<Way>('divider');
 	at = $state(0.5);
 	second = $state(false);
-	/** How different the two look, as far as it is known. */
-	figures = $state.raw<Difference | null>(null);
+	/** How different the two look; null if nothing of it is seen, undefined as long as nobody knows. */
+	figures = $state.raw<Difference | null | undefined>(undefined);
 	trouble = $state('');
 	/** What is being made ready. */
 	waits = $state(false);
@@ -93,12 +93,13 @@ export class Comparison {
 	}
 
 	measure(scene: StageScene): void {
-		this.figures = this.waits ? null : scene.difference();
+		if (!this.waits) this.figures = scene.difference();
 	}
 
 	private async take(scene: StageScene, sides: Parameters<Comparison['follow']>[1]): Promise<void> {
 		const mine = ++this.asked;
 		this.waits = true;
+		this.figures = undefined;
 		try {
 			const documents = await Promise.all(HANDS.map((hand) => this.documentOf(this.choices[hand])));
 			const [left = null, right = null] = await sides(documents);

@@ -70,6 +70,8 @@
 	const arranging = $derived(area === 'stage');
 	/** Two of anything on the stage. */
 	const comparison = $derived(session === null ? null : new Comparison(session));
+	/** The trail of another point, to look at beside the next one. */
+	let keptTrail = $state.raw<Trail | null>(null);
 	let trails = $state.raw<[Trail, Trail] | null>(null);
 	function visit(next: typeof area): void {
 		if (comparison !== null && next !== area) {
@@ -362,7 +364,7 @@
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
 		{#if comparison?.on === true}<CompareBar {comparison} close={area === 'compare' ? null : () => (comparison.on = false)} />{/if}
-		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} />{/if}
+		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} compare={() => comparison?.withBefore()} />{/if}
 		{#if area === 'compare' && comparison !== null}
 			<CompareColumn {comparison} {slug} />
 		{:else if arranging}
@@ -372,10 +374,10 @@
 		{/if}
 		<div class="right">
 			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else}
-			{#if finding}<FindingsPanel {findings} {session} {go} undo={() => together?.undo()} mended={() => void refresh()} close={() => (finding = false)} />{:else}
+			{#if finding}<FindingsPanel {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
-			{#if trail !== null}<TrailPanel {trail} close={() => (trail = null)} />{/if}
+			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}
 			{/if}
 			{/if}
 		</div>
@@ -502,6 +504,15 @@
 	@media (max-width: 1400px) {
 		.variant span {
 			display: none;
+		}
+		.variant select {
+			width: 104px;
+		}
+		.views .tool {
+			padding: 0 8px;
+		}
+		.name {
+			width: 140px;
 		}
 	}
 	@media (max-width: 1100px) {
