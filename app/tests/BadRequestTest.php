@@ -36,6 +36,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/probe", $sight],
             ['POST', "$base/findings", ['document' => self::document(), 'stage' => Stage::first(), 'variant' => '', 'profile' => 'small']],
             ['POST', "$base/costs", ['document' => self::document()]],
+            ['PUT', "$base/budgets", ['budget' => ['format' => 'rilta-budget/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'mapReads' => 3, 'maps' => 3, 'mebibytes' => 3, 'operations' => 3]]],
             ['POST', "$base/repeat-searches", ['document' => self::document(), 'fetches' => 12]],
             ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],

@@ -84,6 +84,27 @@ final class JudgeTest extends ApiTestCase
         self::assertSame([], self::at($costs, 'over', 'large'));
     }
 
+    public function testAProjectHasBudgetsOfItsOwn(): void
+    {
+        $this->importSet();
+        $base = '/api/projects/' . self::PROJECT;
+        $own = ['format' => 'rilta-budget/1', 'name' => 'quay-tablet', 'label' => 'Quay tablet', 'help' => '', 'mapReads' => 2, 'maps' => 9, 'mebibytes' => 48, 'operations' => 900];
+        self::assertSame([$own], $this->api('PUT', "$base/budgets", ['budget' => $own]));
+        self::assertSame(['small', 'middle', 'large', 'quay-tablet'], array_column(self::at($this->api('GET', $base), 'budgets'), 'name'));
+        $ask = fn (): array => self::at($this->api('POST', "$base/findings", ['document' => self::document(), 'profile' => 'quay-tablet']), 'findings');
+        $found = array_column($ask(), 'text', 'code');
+        self::assertStringStartsWith('12 map reads, and “Quay tablet” allows 2.', self::text($found['over-budget'] ?? ''));
+        self::assertSame([12, 2], self::at($this->api('POST', "$base/costs", ['document' => self::document()]), 'over', 'quay-tablet')['map reads']);
+        // Other limits under the same name are another answer.
+        self::assertSame(30, self::at($this->api('PUT', "$base/budgets", ['budget' => ['mapReads' => 30] + $own]), 0)['mapReads']);
+        self::assertNotContains('over-budget', array_column($ask(), 'code'));
+        $problems = self::at($this->api('PUT', "$base/budgets", ['budget' => ['name' => 'small', 'maps' => 0] + $own], 422), 'problems');
+        self::assertSame(['/name', '/maps'], array_column($problems, 'path'));
+        self::assertSame([], $this->api('DELETE', "$base/budgets/quay-tablet"));
+        $this->api('DELETE', "$base/budgets/quay-tablet", status: 404);
+        self::assertSame('/profile', self::at($this->api('POST', "$base/findings", ['document' => self::document(), 'profile' => 'quay-tablet'], 422), 'problems', 0)['path']);
+    }
+
     public function testWhatHidesARepeatIsLookedForByTheWorkers(): void
     {
         $this->grain();

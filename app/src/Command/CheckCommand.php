@@ -35,7 +35,7 @@ final class CheckCommand extends DocumentCommand
         $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Material documents')
             ->options()
             ->addOption('stage', null, InputOption::VALUE_REQUIRED, 'A stage document that they are judged on, with ready-made meshes')
-            ->addOption('budget', null, InputOption::VALUE_REQUIRED, 'A budget to keep: ' . implode(', ', array_keys(Profile::ready())))
+            ->addOption('budget', null, InputOption::VALUE_REQUIRED, 'A budget to keep: ' . implode(', ', array_keys(Profile::ready())) . ', or a file')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, implode(', ', self::FORMATS), 'text')
             ->addOption('strict', null, InputOption::VALUE_NONE, 'Ends with 1 for what is doubtful, too');
     }
@@ -92,6 +92,16 @@ final class CheckCommand extends DocumentCommand
     {
         $ready = Profile::ready();
 
-        return $name === '' ? null : $ready[$name] ?? throw new \InvalidArgumentException(\sprintf('--profile: expected %s, found "%s".', implode(', ', array_keys($ready)), $name));
+        if ($name === '' || isset($ready[$name])) {
+            return $ready[$name] ?? null;
+        }
+        if (!is_file($name)) {
+            throw new \InvalidArgumentException(\sprintf('--profile: expected %s, or a file, found "%s".', implode(', ', array_keys($ready)), $name));
+        }
+        try {
+            return Profile::read(json_decode((string) file_get_contents($name), true));
+        } catch (InvalidDocument $e) {
+            throw new \InvalidArgumentException("--profile: $name: {$e->getMessage()}");
+        }
     }
 }

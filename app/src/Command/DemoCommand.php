@@ -24,6 +24,7 @@ use Rilta\App\Service\Stages;
 use Rilta\App\Service\Swatches;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
+use Rilta\Core\Judge\Profile;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Reader;
@@ -113,6 +114,9 @@ final class DemoCommand extends Command
             $record = $this->materials->create($project, $document);
             $output->writeln("Material $record->name: computing its swatch");
             $this->swatches->path($record);
+        }
+        foreach (glob("$this->folder/budgets/*.json") ?: [] as $file) {
+            $project->budgets[] = Profile::read(json_decode((string) file_get_contents($file), true))->document();
         }
         $this->stages($project);
     }

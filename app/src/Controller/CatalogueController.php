@@ -75,7 +75,7 @@ final class CatalogueController extends Api
             'uvNames' => ReadyMade::UV_NAMES,
             'mostPicked' => MeshEdits::MOST_PICKED,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
-            'budgets' => array_values(array_map(static fn (Profile $p): array => ['value' => $p->name, 'label' => $p->label, 'help' => $p->help], Profile::ready())),
+            'budget' => array_map(static fn (Control $c): array => $c->describe(), Profile::controls()),
             'differenceCode' => DifferenceCode::printed(),
             'fetches' => HideRepeat::fetches()->describe(),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Project;
+use Rilta\App\Http\Payload\BudgetBody;
 use Rilta\App\Http\Payload\ProjectChange;
 use Rilta\App\Http\Payload\ProjectStart;
+use Rilta\App\Service\Budgets;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Parcels;
 use Rilta\App\Service\Projects;
@@ -14,6 +16,7 @@ use Rilta\App\Service\Quota;
 use Rilta\App\Service\Recipes;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Shelf;
+use Rilta\Core\Judge\Profile;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -80,6 +83,7 @@ final class ProjectController extends Api
         $project = $this->project($slug);
 
         return $this->unchanged($request, $this->json(self::card($project) + [
+            'budgets' => array_values(array_map(static fn (Profile $one): array => $one->document(), Budgets::of($project))),
             'quota' => $quota->of($project),
             'templates' => $shelf->templates($project),
             'sets' => $library->cards($project),
@@ -87,6 +91,25 @@ final class ProjectController extends Api
             'alternates' => $library->alternates($project),
             'recipes' => $recipes->cards($project),
         ]));
+    }
+
+    /** Keeps a budget of the project's own, in place of that of the same name. */
+    #[Route('/api/projects/{slug}/budgets', methods: ['PUT'])]
+    public function budget(string $slug, #[MapRequestPayload('json')] BudgetBody $body, Budgets $budgets): JsonResponse
+    {
+        $project = $this->project($slug);
+        $budgets->put($project, $body->budget);
+
+        return $this->json($project->budgets);
+    }
+
+    #[Route('/api/projects/{slug}/budgets/{name}', methods: ['DELETE'], requirements: ['name' => '[a-z0-9-]{1,40}'])]
+    public function deleteBudget(string $slug, string $name, Budgets $budgets): JsonResponse
+    {
+        $project = $this->project($slug);
+        $budgets->delete($project, $name);
+
+        return $this->json($project->budgets);
     }
 
     /** A page of the shelf. */

@@ -21,6 +21,10 @@ class Project
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $archivedAt = null;
 
+    /** @var list<array<string, mixed>> budgets of its own, as files have them */
+    #[ORM\Column(type: 'json')]
+    public array $budgets = [];
+
     public function __construct(
         #[ORM\Column(length: 80)]
         public readonly string $slug,

@@ -27,7 +27,7 @@ use Rilta\Core\Target\Php\Compiler;
 final readonly class Judging
 {
     /** Of what is kept; another, and nothing of before is. */
-    private const EDITION = 1;
+    private const EDITION = 2;
 
     public function __construct(private Answers $answers, private Reader $reader, private MapFiles $files, private Compiler $compiler, private OwnMeshes $meshes, private ProjectPaints $paints)
     {
@@ -87,9 +87,10 @@ final readonly class Judging
      */
     public function findings(Project $project, mixed $document, string $variant, mixed $stage, string $profile): string
     {
-        $budget = $profile === '' ? null : Profile::ready()[$profile] ?? throw Refusal::invalid('There is no such budget.', [['path' => '/profile', 'message' => 'expected ' . implode(', ', array_keys(Profile::ready()))]]);
+        $budgets = Budgets::of($project);
+        $budget = $profile === '' ? null : $budgets[$profile] ?? throw Refusal::invalid('There is no such budget.', [['path' => '/profile', 'message' => 'expected ' . implode(', ', array_keys($budgets))]]);
 
-        return $this->answers->json('findings', self::EDITION, $project, [$document, $variant, $stage, $profile], function () use ($project, $document, $variant, $stage, $budget): array {
+        return $this->answers->json('findings', self::EDITION, $project, [$document, $variant, $stage, $budget?->document()], function () use ($project, $document, $variant, $stage, $budget): array {
             $material = $this->worn($document, $variant);
             $maps = $this->files->of($project);
             $known = [];
@@ -106,11 +107,11 @@ final readonly class Judging
     /** @return string JSON: what it costs, and what it would save to switch a part off */
     public function costs(Project $project, mixed $document): string
     {
-        return $this->answers->json('costs', self::EDITION, $project, $document, function () use ($project, $document): array {
+        return $this->answers->json('costs', self::EDITION, $project, [$document, $project->budgets], function () use ($project, $document): array {
             $maps = $this->files->of($project);
             $cost = Cost::of(Lowering::salvage($this->worn($document, ''), $maps));
 
-            return ['whole' => $cost, 'saves' => (object) (\is_array($document) ? (new Savings($this->reader, $maps))->of($document) : []), 'over' => (object) array_map(static fn (Profile $one): object => (object) $one->over($cost), Profile::ready())];
+            return ['whole' => $cost, 'saves' => (object) (\is_array($document) ? (new Savings($this->reader, $maps))->of($document) : []), 'over' => (object) array_map(static fn (Profile $one): object => (object) $one->over($cost), Budgets::of($project))];
         });
     }
 

@@ -19,6 +19,7 @@ use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Format\ZipFile;
+use Rilta\Core\Judge\Profile;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
@@ -131,6 +132,7 @@ final readonly class Parcels
             'format' => self::FORMAT,
             'name' => $project->name,
             'about' => $project->about,
+            'budgets' => $project->budgets,
             'stages' => array_map(static fn (StageRecord $one): array => ['name' => $one->name, 'document' => self::dressed($one->document, array_map(static fn (int $place): int => $place + 1, $places), $standing)], $stages),
             'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options] + ($one->edits === [] ? [] : ['base' => $one->base, 'edits' => $one->edits, 'worked' => $one->worked]), $meshes),
             'sets' => $sets,
@@ -197,6 +199,9 @@ final readonly class Parcels
     private function make(array $contents, array $images): Project
     {
         $project = $this->projects->create(self::text($contents['name'] ?? null, '/name', 120), \is_string($contents['about'] ?? null) ? mb_substr($contents['about'], 0, 400) : '');
+        foreach (self::rows($contents, 'budgets', Profile::MOST) as $budget) {
+            $project->budgets[] = Profile::read($budget)->document();
+        }
         $recipes = [];
         foreach (self::rows($contents, 'recipes', 2000) as $document) {
             $record = $this->recipes->create($project, RecipeReader::read($document));

@@ -4,10 +4,20 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Judge;
 
+use Rilta\Core\Material\Checks;
+use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\NumberControl;
+use Rilta\Core\Material\Control\Unit;
+use Rilta\Core\Material\InvalidDocument;
+
 /** A class of devices, and what a material may cost there. */
 final readonly class Profile
 {
+    public const FORMAT = 'rilta-budget/1';
+    /** Of a project. */
+    public const MOST = 24;
     private const MIB = 1024 * 1024;
+    private const NAME = '/^[a-z0-9][a-z0-9-]{0,39}$/D';
 
     /**
      * @param int $fetches    map reads a pixel
@@ -17,6 +27,63 @@ final readonly class Profile
      */
     public function __construct(public string $name, public string $label, public string $help, public int $fetches, public int $textures, public int $memory, public int $arithmetic)
     {
+    }
+
+    /** @return list<NumberControl> */
+    public static function controls(): array
+    {
+        $number = static fn (string $name, string $label, string $help, Unit $unit, float $default, float $most, float $limit): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), $unit, $default, [1.0, $most], [1.0, $limit], 1.0, true, true);
+
+        return [
+            $number('mapReads', 'Map reads', 'The most that a pixel may cost.', Unit::None, 32.0, 256.0, 4096.0),
+            $number('maps', 'Maps', 'That may be read.', Unit::None, 12.0, 64.0, 1024.0),
+            $number('mebibytes', 'MiB of maps', 'In blocks, with all mip levels.', Unit::None, 96.0, 2048.0, 65536.0),
+            $number('operations', 'Operations', 'That a pixel may cost.', Unit::None, 2000.0, 20000.0, 1000000.0),
+        ];
+    }
+
+    /**
+     * One as a file has it.
+     *
+     * @throws InvalidDocument that says where something else was expected
+     */
+    public static function read(mixed $said): self
+    {
+        $checks = new Checks();
+        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', ...array_map(static fn (NumberControl $one): string => $one->name(), self::controls())]);
+        if (($data['format'] ?? null) !== self::FORMAT) {
+            throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', self::FORMAT, Checks::show($data['format'] ?? null)));
+        }
+        $name = $data['name'] ?? null;
+        if (!\is_string($name) || preg_match(self::NAME, $name) !== 1 || isset(self::ready()[$name])) {
+            $checks->problem('/name', 'expected small letters, digits and dashes, and none of ' . implode(', ', array_keys(self::ready())));
+        }
+        $label = $checks->name($data['label'] ?? null, '/label');
+        $help = $data['help'] ?? '';
+        if (!\is_string($help) || mb_strlen($help) > Checks::LONGEST_NAME) {
+            $checks->problem('/help', \sprintf('expected at most %d characters', Checks::LONGEST_NAME));
+        }
+        $limits = [];
+        foreach (self::controls() as $control) {
+            $value = $data[$control->name()] ?? null;
+            $objection = $control->objection($value);
+            if ($objection !== null) {
+                $checks->problem('/' . $control->name(), $objection);
+            }
+            $limits[] = is_numeric($value) ? (int) $value : 1;
+        }
+        if ($checks->problems() !== []) {
+            throw new InvalidDocument($checks->problems());
+        }
+        [$fetches, $textures, $memory, $arithmetic] = $limits;
+
+        return new self(\is_string($name) ? $name : '', $label, \is_string($help) ? $help : '', $fetches, $textures, $memory * self::MIB, $arithmetic);
+    }
+
+    /** @return array{format: string, name: string, label: string, help: string, mapReads: int, maps: int, mebibytes: int, operations: int} as a file has it */
+    public function document(): array
+    {
+        return ['format' => self::FORMAT, 'name' => $this->name, 'label' => $this->label, 'help' => $this->help, 'mapReads' => $this->fetches, 'maps' => $this->textures, 'mebibytes' => intdiv($this->memory, self::MIB), 'operations' => $this->arithmetic];
     }
 
     /** @return array<string, self> by name */

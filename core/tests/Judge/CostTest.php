@@ -9,6 +9,8 @@ use Rilta\Core\Judge\Cost;
 use Rilta\Core\Judge\Profile;
 use Rilta\Core\Judge\Savings;
 use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Problem;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\TestMaps;
@@ -71,6 +73,28 @@ final class CostTest extends TestCase
         self::assertSame([], $small->over($just));
         $over = new Cost(1, $small->fetches + 1, $small->textures + 1, 0, $small->memory + 1, $small->arithmetic - 40, 10, 1);
         self::assertSame(['map reads' => [17, 16], 'maps' => [9, 8], 'MiB of maps' => [25, 24], 'operations' => [601, 600]], $small->over($over));
+    }
+
+    public function testABudgetOfOnesOwnIsReadAndWrittenAndRefusedByPlace(): void
+    {
+        $said = ['format' => 'rilta-budget/1', 'name' => 'quay-tablet', 'label' => 'Quay tablet', 'help' => 'What the wardens carry.', 'mapReads' => 20, 'maps' => 9, 'mebibytes' => 48, 'operations' => 900];
+        $own = Profile::read($said);
+        self::assertSame($said, $own->document());
+        self::assertSame(['map reads' => [21, 20], 'MiB of maps' => [49, 48]], $own->over(new Cost(1, 21, 9, 0, 48 * 1048576 + 1, 900, 0, 0)));
+        $wrong = static function (array $change) use ($said): array {
+            try {
+                Profile::read([...$said, ...$change]);
+            } catch (InvalidDocument $e) {
+                return array_map(static fn (Problem $one): string => $one->path, $e->problems);
+            }
+
+            return [];
+        };
+        self::assertSame(['/mapReads', '/operations'], $wrong(['mapReads' => 0, 'operations' => 1.5]));
+        self::assertSame(['/name'], $wrong(['name' => 'small']));
+        self::assertSame(['/name', '/label'], $wrong(['name' => '../x', 'label' => '']));
+        self::assertSame(['/format'], $wrong(['format' => 'rilta-budget/9']));
+        self::assertSame(['/reads'], $wrong(['reads' => 3]));
     }
 
     /** @param array<string, mixed> $document */

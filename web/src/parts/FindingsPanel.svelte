@@ -1,17 +1,20 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
-	import type { JudgedFinding, MaterialDocument } from '../api/client';
+	import type { Budget, JudgedFinding, MaterialDocument } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { SEVERITIES, type Findings } from '../state/findings.svelte';
 	import { placeOf } from '../state/history';
 	import { done, failed } from '../state/notices.svelte';
 	import { patch } from '../state/pointer';
 	import type { Session } from '../state/session.svelte';
+	import BudgetFields from './BudgetFields.svelte';
 	import Mark from './Mark.svelte';
 	import Segments from './Segments.svelte';
 
 	/** What is found in the material, its maps and on the stage; and what its parts cost. */
-	let { findings, session, go, undo, compare, mended, close }: {
+	let { slug, budgets, findings, session, go, undo, compare, mended, rebudgeted, close }: {
+		slug: string;
+		budgets: Budget[];
 		findings: Findings;
 		session: Session;
 		/** Goes to a place of the document. */
@@ -21,6 +24,8 @@
 		compare: () => void;
 		/** A map is another. */
 		mended: () => void;
+		/** The project has other budgets. */
+		rebudgeted: () => Promise<void>;
 		close: () => void;
 	} = $props();
 
@@ -67,12 +72,7 @@
 		<span class="gap"></span>
 		<button class="tool mini" aria-label="Close the findings" title="Back to the values" onclick={close}><X size={14} /></button>
 	</header>
-	<label class="budget">Budget
-		<select class="field" value={findings.budget} onchange={(e) => findings.keep(e.currentTarget.value)}>
-			<option value="">None</option>
-			{#each catalogue.value?.budgets ?? [] as one (one.value)}<option value={one.value} title={one.help}>{one.label}</option>{/each}
-		</select>
-	</label>
+	<BudgetFields {slug} {budgets} chosen={findings.budget} choose={(name) => findings.keep(name)} changed={rebudgeted} />
 	{#if tried !== null}
 		<div class="tried" role="status">
 			<p>Tried: {tried.fix?.label}.</p>
@@ -152,15 +152,6 @@
 		background: var(--panel);
 	}
 	.gap {
-		flex: 1;
-	}
-	.budget {
-		display: flex;
-		align-items: center;
-		gap: 8px;
-		color: var(--dim);
-	}
-	.budget select {
 		flex: 1;
 	}
 	h3 {

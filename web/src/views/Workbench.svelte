@@ -186,6 +186,8 @@
 	function foreseeMaps(one: Session): void {
 		for (const map of Object.values(one.lowered?.maps ?? {})) void api.texels(map.draft ?? map.url).catch(() => {});
 	}
+	/** A budget that was chosen elsewhere, or is gone, is none here. */
+	$effect(() => { if (project !== null && findings.budget !== '' && !project.budgets.some((one) => one.name === findings.budget)) findings.keep(''); });
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
@@ -374,7 +376,7 @@
 		{/if}
 		<div class="right">
 			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else}
-			{#if finding}<FindingsPanel {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} close={() => (finding = false)} />{:else}
+			{#if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}

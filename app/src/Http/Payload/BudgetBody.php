@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A budget of a project's own. */
+final readonly class BudgetBody
+{
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('Budget')]
+        public mixed $budget,
+    ) {
+    }
+}

@@ -1,0 +1,96 @@
+<script lang="ts">
+	import { Plus, Trash2 } from '@lucide/svelte';
+	import { api, type Budget } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { failed } from '../state/notices.svelte';
+	import NumberField from './NumberField.svelte';
+
+	/** Which budget has to be kept; those of the project's own are made and changed here. */
+	let { slug, budgets, chosen, choose, changed }: {
+		slug: string;
+		/** The ready-made ones, and those of the project's own. */
+		budgets: Budget[];
+		/** "" for none. */
+		chosen: string;
+		choose: (name: string) => void;
+		/** There are others, or their limits are. */
+		changed: () => Promise<void>;
+	} = $props();
+
+	const READY = ['small', 'middle', 'large'];
+	const budget = $derived(budgets.find((one) => one.name === chosen) ?? null);
+	const own = $derived(budget !== null && !READY.includes(budget.name));
+	const limits = $derived(catalogue.value?.budget ?? []);
+	type Limit = 'mapReads' | 'maps' | 'mebibytes' | 'operations';
+	const still = { hold: () => {}, release: () => {} };
+
+	async function put(next: Budget): Promise<void> {
+		try {
+			await api.putBudget(slug, next);
+			await changed();
+			choose(next.name);
+		} catch (error) {
+			failed('The budget was not kept', error);
+		}
+	}
+	/** Another like the one that is chosen. */
+	async function add(): Promise<void> {
+		const usual = Object.fromEntries(limits.map((one) => [one.name, one.default])) as Record<Limit, number>;
+		let n = 1;
+		while (budgets.some((one) => one.name === `own-${n}`)) n += 1;
+		await put({ ...(budget ?? { format: 'rilta-budget/1', help: '', ...usual }), name: `own-${n}`, label: budget === null ? 'Our devices' : `${budget.label}, our own`.slice(0, 120) });
+	}
+	async function remove(): Promise<void> {
+		if (budget === null) return;
+		try {
+			await api.deleteBudget(slug, budget.name);
+			choose('');
+			await changed();
+		} catch (error) {
+			failed('The budget was not deleted', error);
+		}
+	}
+</script>
+
+<div class="budget">
+	<label>Budget
+		<select class="field" value={chosen} title={budget?.help ?? ''} onchange={(e) => choose(e.currentTarget.value)}>
+			<option value="">None</option>
+			{#each budgets as one (one.name)}<option value={one.name} title={one.help}>{one.label}</option>{/each}
+		</select>
+	</label>
+	<button class="tool mini" aria-label="New budget" title="A budget of the project's own, like the one that is chosen" onclick={() => void add()}><Plus size={14} /></button>
+	{#if own}<button class="tool mini" aria-label="Delete the budget" title="Delete it" onclick={() => void remove()}><Trash2 size={14} /></button>{/if}
+</div>
+{#if own && budget !== null}
+	<div class="limits" role="group" aria-label="Limits of the budget">
+		<input class="field" aria-label="Name of the budget" maxlength="120" value={budget.label} onchange={(e) => { const label = e.currentTarget.value.trim(); if (label !== '') void put({ ...budget, label }); else e.currentTarget.value = budget.label; }} />
+		{#each limits as limit (limit.name)}
+			<NumberField control={limit} value={budget[limit.name as Limit]} set={(value) => void put({ ...budget, [limit.name]: value })} {...still} />
+		{/each}
+	</div>
+{/if}
+
+<style>
+	.budget,
+	label {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+	}
+	.budget {
+		padding-bottom: 8px;
+	}
+	label {
+		flex: 1;
+	}
+	select {
+		flex: 1;
+		min-width: 0;
+	}
+	.limits {
+		display: grid;
+		gap: 4px;
+		padding-bottom: 12px;
+	}
+</style>
