@@ -70,6 +70,64 @@ test('what hides a repeat is known by leaving it out', async ({ page }) => {
 	await expect(page.getByRole('button', { name: 'Breakup, step of the lane' })).toHaveAttribute('aria-pressed', 'true');
 });
 
+test('a repeat is hidden within twelve map reads, compared, taken back', async ({ page }) => {
+	const id = await made(page, along('To be hidden', use('size', { u: 2.4 })));
+	await open(page, id);
+	await expect(said(page)).toHaveText(/^Noticed from/, { timeout: 60_000 });
+	await page.getByRole('button', { name: 'Hide the repeat' }).click();
+	const panel = page.getByRole('region', { name: 'Hide the repeat' });
+	// It can be stopped.
+	await panel.getByRole('button', { name: 'Search', exact: true }).click();
+	await expect(panel.getByRole('status')).toContainText(/^[1-9]\d* of/, { timeout: 60_000 });
+	await panel.getByRole('button', { name: 'Stop' }).click();
+	await expect(panel.getByRole('button', { name: 'Search', exact: true })).toBeVisible();
+	await panel.getByRole('button', { name: 'Search', exact: true }).click();
+	const offers = panel.getByRole('listitem').filter({ has: page.getByRole('button', { name: 'Take it' }) });
+	await expect(offers.first()).toBeVisible({ timeout: 150_000 });
+	const told = (await offers.first().innerText()).replaceAll('\n', ' ');
+	const [, before, after, reads, kept] = /(\d\.\d+) → (\d\.\d+) .*?(\d+) map reads.*Keeps (\d+) %/.exec(told)!.map(Number);
+	expect([before! > 0.9, after! < 0.3, reads! <= 12, kept! >= 70]).toEqual([true, true, true, true]);
+	await offers.first().getByRole('button', { name: 'Take it' }).click();
+	await expect(said(page)).toHaveText('Nothing is seen to come again.', { timeout: 60_000 });
+	await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 30_000 });
+	expect((await stored(page, id)).document.lanes[0]!.steps).toHaveLength(3);
+	// What was offered was for what it was.
+	await expect(offers.first().getByRole('button', { name: 'Take it' })).toBeDisabled();
+	await panel.getByRole('button', { name: 'Compare' }).click();
+	const bar = page.getByRole('group', { name: 'Comparison' });
+	await expect(bar.getByRole('status')).toHaveText(/^ΔE (?!0\.00)/, { timeout: 60_000 });
+	await expect(panel).toBeHidden();
+	await page.getByRole('button', { name: 'End the comparison' }).click();
+	await page.getByRole('button', { name: 'Hide the repeat' }).click();
+	// One change: undone at once.
+	await page.keyboard.press('Control+z');
+	await expect(said(page)).toHaveText(/^Noticed from/, { timeout: 60_000 });
+	await expect(offers.first().getByRole('button', { name: 'Take it' })).toBeEnabled();
+	await expect.poll(async () => (await stored(page, id)).document.lanes[0]!.steps.length, { timeout: 30_000 }).toBe(2);
+});
+
+test('a budget of the project is kept, and what is over it is found', async ({ page }) => {
+	await open(page, await made(page, along('Budgeted', use('size', { u: 2.4 }), use('breakup'))));
+	await page.getByRole('button', { name: /^Findings/ }).click();
+	const panel = page.getByRole('region', { name: 'Findings' });
+	await expect(panel.getByRole('combobox', { name: 'Budget' })).toContainText('Warden\'s tablet');
+	await panel.getByRole('combobox', { name: 'Budget' }).selectOption('small');
+	await panel.getByRole('button', { name: 'New budget' }).click();
+	const limits = panel.getByRole('group', { name: 'Limits of the budget' });
+	await limits.getByRole('textbox', { name: 'Name of the budget' }).fill('Lantern');
+	await limits.getByRole('textbox', { name: 'Name of the budget' }).press('Enter');
+	const reads = limits.getByRole('spinbutton', { name: /^Map reads/ });
+	await reads.focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('7');
+	await page.keyboard.press('Enter');
+	await expect(panel).toContainText('and “Lantern” allows 7.', { timeout: 60_000 });
+	await panel.getByRole('button', { name: 'Delete the budget' }).click();
+	await expect(panel.getByRole('combobox', { name: 'Budget' })).toHaveValue('');
+	await expect(panel).not.toContainText('Lantern');
+});
+
 test('a finding leads to its place, is tried, taken back and kept', async ({ page }) => {
 	const id = await made(page, along('Idle', use('size', { u: 1.2 }), use('turn', { angle: 0 })));
 	await open(page, id);

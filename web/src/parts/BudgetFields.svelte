@@ -18,20 +18,30 @@
 	} = $props();
 
 	const READY = ['small', 'middle', 'large'];
-	const budget = $derived(budgets.find((one) => one.name === chosen) ?? null);
+	/** As it was last changed here, whether it is stored yet or not. */
+	let changing = $state.raw<Budget | null>(null);
+	const budget = $derived(changing?.name === chosen ? changing : (budgets.find((one) => one.name === chosen) ?? null));
+	let queue: Promise<void> = Promise.resolve();
 	const own = $derived(budget !== null && !READY.includes(budget.name));
 	const limits = $derived(catalogue.value?.budget ?? []);
 	type Limit = 'mapReads' | 'maps' | 'mebibytes' | 'operations';
 	const still = { hold: () => {}, release: () => {} };
 
-	async function put(next: Budget): Promise<void> {
-		try {
-			await api.putBudget(slug, next);
-			await changed();
-			choose(next.name);
-		} catch (error) {
-			failed('The budget was not kept', error);
-		}
+	/** One after the other, so that the last change is the last that is stored. */
+	function put(next: Budget): Promise<void> {
+		if (next.name === chosen) changing = next;
+		queue = queue.then(async () => {
+			try {
+				await api.putBudget(slug, next);
+				await changed();
+				choose(next.name);
+			} catch (error) {
+				failed('The budget was not kept', error);
+			} finally {
+				if (changing === next) changing = null;
+			}
+		});
+		return queue;
 	}
 	/** Another like the one that is chosen. */
 	async function add(): Promise<void> {

@@ -31,7 +31,7 @@
 				onpointerdown={(e) => e.currentTarget.setPointerCapture(e.pointerId)} onpointermove={drag} onkeydown={key}></div>
 		{/if}
 	{/if}
-	<div class="foot">
+	<div class="head">
 		<span class="name" class:dim={comparison.way === 'blink' && comparison.second}>{comparison.label('left')}</span>
 		<div class="how">
 			<Segments label="How two are looked at" quiet options={WAYS} value={comparison.way} choose={(way) => (comparison.way = way as Way)} />
@@ -53,7 +53,7 @@
 	}
 	.line {
 		position: absolute;
-		top: 46px;
+		top: 84px;
 		bottom: 0;
 		width: 2px;
 		margin-left: -1px;
@@ -66,8 +66,8 @@
 	}
 	.grip {
 		position: absolute;
-		top: 46px;
-		bottom: 48px;
+		top: 84px;
+		bottom: 0;
 		width: 20px;
 		margin-left: -10px;
 		cursor: ew-resize;
@@ -86,11 +86,11 @@
 		background: var(--panel);
 		border: 2px solid var(--accent);
 	}
-	.foot {
+	.head {
 		position: absolute;
 		left: 8px;
 		right: 8px;
-		bottom: 10px;
+		top: 46px;
 		display: flex;
 		align-items: center;
 		justify-content: space-between;

@@ -38,6 +38,8 @@
 	let canvas = $state<HTMLCanvasElement>();
 	/** What lies over the strip. */
 	let shelf = $state<'steps' | 'hide' | null>(null);
+	/** What was found stays, while it is out of the way. */
+	let sought = $state(false);
 	const blaming = $derived(shelf === 'steps');
 	let pointed = $state<number | null>(null);
 	const { curve, current } = $derived(judging);
@@ -109,7 +111,7 @@
 				<p class="figures" aria-live="polite">{metres(told.distance)}: <strong>{told.score.toFixed(2)}</strong>{told.score >= 0.1 ? `, every ${metres(told.length)} ${wayOf(told.direction)}` : ''}</p>
 			{/if}
 			{#if steps.length > 0}<button class="tool plain" aria-pressed={blaming} title="What it would be without each step" onclick={() => (shelf = blaming ? null : 'steps')}>Which step?</button>{/if}
-			<button class="tool plain" aria-pressed={shelf === 'hide'} title="What would hide it, and what that costs" onclick={() => (shelf = shelf === 'hide' ? null : 'hide')}>Hide the repeat</button>
+			<button class="tool plain" aria-pressed={shelf === 'hide'} title="What would hide it, and what that costs" onclick={() => { shelf = shelf === 'hide' ? null : 'hide'; sought = true; }}>Hide the repeat</button>
 		{/if}
 	</header>
 	{#if open}
@@ -132,7 +134,7 @@
 				{/each}
 			</ul>
 		{/if}
-		{#if shelf === 'hide'}<div class="over"><HideRepeat {slug} {session} {document} {compare} /></div>{/if}
+		{#if sought}<div class="over" hidden={shelf !== 'hide'}><HideRepeat {slug} {session} {document} compare={() => { shelf = null; compare(); }} /></div>{/if}
 		<div class="shown" bind:clientWidth={width} role="slider" tabindex="0" aria-label="Look from" aria-valuemin="0.5" aria-valuemax="500" aria-valuenow={Math.round(10 * (away ?? 1)) / 10} aria-valuetext={metres(away ?? 1)}
 			title="Click: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)} onpointerdown={(e) => scene?.from(distanceAt(place(e)))} onkeydown={key}>
 			<canvas bind:this={canvas} width={Math.max(8, Math.round(width))} height={HEIGHT} style:height="{HEIGHT}px" aria-hidden="true"></canvas>
