@@ -76,6 +76,14 @@ final class StorageTest extends ApiTestCase
         self::assertFalse($this->service(Blobs::class)->has($orphan));
         self::assertFileDoesNotExist($half);
         self::assertFileDoesNotExist($rows);
+        // Kernels that have not been used for long are printed anew when they are wanted.
+        $kernel = $this->data() . '/kernels/' . str_repeat('ab', 16) . '.php';
+        @mkdir(\dirname($kernel), 0o770, true);
+        file_put_contents($kernel, '<?php return static fn (): int => 1;');
+        $collection->collect(false, new \DateTimeImmutable('+13 days'));
+        self::assertFileExists($kernel);
+        $collection->collect(false, new \DateTimeImmutable('+15 days'));
+        self::assertFileDoesNotExist($kernel);
         $set = self::at($this->api('GET', '/api/projects/' . self::PROJECT), 'sets', 0);
         $this->client->request('GET', '/api/maps/' . self::int(self::at($set, 'maps', 0)['id']) . '/file');
         self::assertSame(200, $this->client->getResponse()->getStatusCode(), 'what a map is stays');

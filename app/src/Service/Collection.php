@@ -13,6 +13,8 @@ final readonly class Collection
 {
     /** An upload may wait so long until it is kept. */
     private const UPLOADS = '-1 day';
+    /** Kernels that nobody has used for so long are printed anew when they are wanted. */
+    private const KERNELS = '-14 days';
     /** Nothing is written for longer. */
     private const UNFINISHED = '-2 hours';
 
@@ -43,6 +45,7 @@ final readonly class Collection
         foreach (['maps', 'small', 'measures', 'own-meshes'] as $folder) {
             $derived = $derived->and($this->take("derived/$folder", $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
         }
+        $derived = $derived->and($this->take('kernels', $now->modify(self::KERNELS)->getTimestamp(), $pretend, static fn (string $path): bool => str_ends_with($path, '.php')));
         /** @var array<int, string> $bakes states by id */
         $bakes = $this->db->fetchAllKeyValue('SELECT id, state FROM bake');
         $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes): bool {

@@ -27,6 +27,9 @@ final readonly class Cost
     /** As many operations as those of all kinds take as long as. */
     public int $operations;
 
+    /** The same with map reads. */
+    public float $estimate;
+
     /**
      * @param int $taps       read positions
      * @param int $fetches    the most map reads that one pixel can cost
@@ -40,6 +43,7 @@ final readonly class Cost
     public function __construct(public int $taps, public int $fetches, public int $textures, public int $bytes, public int $compressed, public int $arithmetic, public int $special, public int $whole)
     {
         $this->operations = $arithmetic + $whole + self::AS_SPECIAL * $special;
+        $this->estimate = $this->operations + self::AS_FETCH * $fetches;
     }
 
     public static function of(Lowered $lowered): self
@@ -63,12 +67,6 @@ final readonly class Cost
         }
 
         return new self(\count($lowered->taps()), $lowered->fetches(), \count($lowered->maps), $bytes, $compressed, ...$counts);
-    }
-
-    /** As many operations as all of it takes as long as, about. */
-    public function estimate(): float
-    {
-        return $this->operations + self::AS_FETCH * $this->fetches;
     }
 
     /** What is less than in another. */

@@ -28,7 +28,7 @@ final class CostTest extends TestCase
         // In blocks colours and normals have a byte a texel, what has one channel half a one.
         self::assertSame(341 * 2 + 2 * 171, $once->compressed);
         self::assertSame([2, 8, 4, $once->bytes], [$twice->taps, $twice->fetches, $twice->textures, $twice->bytes]);
-        self::assertGreaterThan($once->estimate(), $twice->estimate());
+        self::assertGreaterThan($once->estimate, $twice->estimate);
     }
 
     public function testWhatIsTheSameAllOverThePictureCostsNothingAPixel(): void

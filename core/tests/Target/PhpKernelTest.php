@@ -17,6 +17,7 @@ use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\Mips;
 use Rilta\Core\Target\Php\Binding;
+use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Tests\Kernels;
 
 final class PhpKernelTest extends TestCase
@@ -88,6 +89,25 @@ final class PhpKernelTest extends TestCase
         $g = new Graph();
         $v = $g->add($g->input('v', Type::Vec3), $g->uniform('w', Type::Vec3));
         self::assertSame([11.0, 22.0, 33.0], Kernels::value($g, $v, ['v' => [1.0, 2.0, 3.0]], ['w.x' => 10, 'w.y' => 20, 'w.z' => 30]));
+    }
+
+    public function testAKernelThatWasTakenAwayIsPrintedAnewAndOneThatIsUsedSaysSo(): void
+    {
+        $folder = sys_get_temp_dir() . '/rilta-kernels-' . bin2hex(random_bytes(4));
+        $g = new Graph();
+        $compiled = static fn (): float => (float) (new Compiler($folder))->compile($g, ['x' => $g->add($g->input('x', Type::Float), 2.0)], ['x' => Binding::PixelX])->run([], [], [], 0, 0, 1, 1)['x'][0][0];
+        self::assertSame(2.5, $compiled());
+        [$file] = glob("$folder/*.php") ?: [''];
+        touch($file, time() - 3 * 86400);
+        clearstatcache();
+        self::assertSame(2.5, $compiled());
+        clearstatcache();
+        self::assertLessThan(60, time() - (int) filemtime($file));
+        unlink($file);
+        self::assertSame(2.5, $compiled());
+        self::assertFileExists($file);
+        unlink($file);
+        rmdir($folder);
     }
 
     public function testPixelsAreCountedFromTheirCentres(): void

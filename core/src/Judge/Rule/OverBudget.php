@@ -48,10 +48,10 @@ final readonly class OverBudget implements Rule
             return;
         }
         $saved = (new Savings($this->reader, $subject->maps))->of($subject->document);
-        uasort($saved, static fn (Cost $a, Cost $b): int => $b->estimate() <=> $a->estimate());
+        uasort($saved, static fn (Cost $a, Cost $b): int => $b->estimate <=> $a->estimate);
         // A whole layer is more than the step that makes it dear.
-        $most = ($saved[array_key_first($saved) ?? ''] ?? null)?->estimate() ?? 0.0;
-        $steps = array_filter($saved, static fn (Cost $one, string $path): bool => str_starts_with($path, '/lanes/') && $one->estimate() >= self::MUCH * $most, \ARRAY_FILTER_USE_BOTH);
+        $most = ($saved[array_key_first($saved) ?? ''] ?? null)->estimate ?? 0.0;
+        $steps = array_filter($saved, static fn (Cost $one, string $path): bool => str_starts_with($path, '/lanes/') && $one->estimate >= self::MUCH * $most, \ARRAY_FILTER_USE_BOTH);
         $dearest = (string) (array_key_first($steps) ?? array_key_first($saved));
         foreach ($over as $what => [$is, $may]) {
             yield new Finding($dearest, \sprintf('%d %s, and “%s” allows %d.%s', $is, $what, $subject->profile->label, $may, $dearest === '' ? '' : \sprintf(' %s costs most: %d map reads and %d operations.', $this->named($subject, $dearest), $saved[$dearest]->fetches, $saved[$dearest]->operations)));

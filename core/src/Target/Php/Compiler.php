@@ -14,6 +14,9 @@ use Rilta\Core\Target\Pass\Scalariser;
  */
 final readonly class Compiler implements Engine
 {
+    /** Seconds after which it is noted once more that a kernel is in use. */
+    private const USED = 86400;
+
     public function __construct(private string $folder)
     {
     }
@@ -40,7 +43,12 @@ final readonly class Compiler implements Engine
     private function load(string $code): \Closure
     {
         $file = $this->folder . '/' . hash('xxh128', $code) . '.php';
-        if (!is_file($file)) {
+        if (is_file($file) && filemtime($file) < time() - self::USED) {
+            // What is used stays: what has not been for long may be taken away.
+            @touch($file);
+        }
+        $function = is_file($file) ? @include $file : false;
+        if ($function === false) {
             if (!is_dir($this->folder) && !@mkdir($this->folder, 0o775, true) && !is_dir($this->folder)) {
                 throw new \RuntimeException(\sprintf('The folder for compiled kernels, %s, cannot be made.', $this->folder));
             }
@@ -48,8 +56,8 @@ final readonly class Compiler implements Engine
             $aside = $file . '.' . bin2hex(random_bytes(4));
             file_put_contents($aside, $code);
             rename($aside, $file);
+            $function = require $file;
         }
-        $function = require $file;
 
         return $function instanceof \Closure ? $function : throw new \RuntimeException(\sprintf('The kernel %s is damaged; delete it.', $file));
     }
