@@ -87,18 +87,21 @@ test('a repeat is hidden within twelve map reads, compared, taken back', async (
 	const told = (await offers.first().innerText()).replaceAll('\n', ' ');
 	const [, before, after, reads, kept] = /(\d\.\d+) → (\d\.\d+) .*?(\d+) map reads.*Keeps (\d+) %/.exec(told)!.map(Number);
 	expect([before! > 0.9, after! < 0.3, reads! <= 12, kept! >= 70]).toEqual([true, true, true, true]);
+	// Looked at on the stage beside what there is, before it is taken.
+	await offers.first().getByRole('button', { name: 'Compare' }).click();
+	await expect(panel).toBeHidden();
+	const bar = page.getByRole('group', { name: 'Comparison' });
+	await expect(bar.getByRole('status')).toHaveText(/^ΔE (?!0\.00)/, { timeout: 60_000 });
+	await expect(bar).toContainText(/Hex blend|Breakup|sizes/);
+	expect((await stored(page, id)).document.lanes[0]!.steps).toHaveLength(2);
+	await page.getByRole('button', { name: 'End the comparison' }).click();
+	await page.getByRole('button', { name: 'Hide the repeat' }).click();
 	await offers.first().getByRole('button', { name: 'Take it' }).click();
 	await expect(said(page)).toHaveText('Nothing is seen to come again.', { timeout: 60_000 });
 	await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 30_000 });
 	expect((await stored(page, id)).document.lanes[0]!.steps).toHaveLength(3);
 	// What was offered was for what it was.
 	await expect(offers.first().getByRole('button', { name: 'Take it' })).toBeDisabled();
-	await panel.getByRole('button', { name: 'Compare' }).click();
-	const bar = page.getByRole('group', { name: 'Comparison' });
-	await expect(bar.getByRole('status')).toHaveText(/^ΔE (?!0\.00)/, { timeout: 60_000 });
-	await expect(panel).toBeHidden();
-	await page.getByRole('button', { name: 'End the comparison' }).click();
-	await page.getByRole('button', { name: 'Hide the repeat' }).click();
 	// One change: undone at once.
 	await page.keyboard.press('Control+z');
 	await expect(said(page)).toHaveText(/^Noticed from/, { timeout: 60_000 });

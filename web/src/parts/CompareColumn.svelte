@@ -24,7 +24,7 @@
 			}
 		})();
 	});
-	const KINDS = { open: 'As it is shown', before: 'Before the last change', variant: 'A variant', revision: 'A revision', material: 'Another material' } as const;
+	const KINDS = { open: 'As it is shown', before: 'Before the last change', variant: 'A variant', revision: 'A revision', material: 'Another material', offer: 'An offer' } as const;
 	const others = $derived(materials.filter((one) => one.id !== session.id));
 	const listed = $derived(landmarks(revisions));
 	const title = (one: Revision): string => (one.name === '' ? `Version ${one.version}` : one.name);
@@ -47,14 +47,14 @@
 		comparison.choose(hand, { kind: 'material', id, variant, name: worn === undefined ? found.name : `${found.name}, ${worn.name}` });
 		if (variants[id] === undefined) api.material(id).then((one) => (variants = { ...variants, [id]: one.document.variants ?? [] }), () => {});
 	}
-	const can = (value: keyof typeof KINDS): boolean => (value === 'variant' ? (session.document.variants ?? []).length > 0 : value === 'before' ? session.past.length > 0 : value === 'revision' ? listed.length > 0 : value === 'material' ? others.length > 0 : true);
+	const can = (value: keyof typeof KINDS): boolean => (value === 'variant' ? (session.document.variants ?? []).length > 0 : value === 'before' ? session.past.length > 0 : value === 'revision' ? listed.length > 0 : value === 'material' ? others.length > 0 : value !== 'offer');
 </script>
 
 {#snippet side(hand: Hand, choice: Choice)}
 	<fieldset>
 		<legend class="heading">{hand === 'left' ? 'Left' : 'Right'}</legend>
 		<select class="field" aria-label="What is on the {hand}" value={choice.kind} onchange={(e) => kind(hand, e.currentTarget.value)}>
-			{#each Object.entries(KINDS) as [value, label] (value)}<option {value} disabled={!can(value as keyof typeof KINDS)}>{label}</option>{/each}
+			{#each Object.entries(KINDS).filter(([value]) => value !== 'offer' || choice.kind === 'offer') as [value, label] (value)}<option {value} disabled={!can(value as keyof typeof KINDS)}>{label}</option>{/each}
 		</select>
 		{#if choice.kind === 'variant'}
 			<select class="field" aria-label="Variant on the {hand}" value={choice.variant} onchange={(e) => comparison.choose(hand, { kind: 'variant', variant: e.currentTarget.value })}>

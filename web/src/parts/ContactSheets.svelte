@@ -4,8 +4,9 @@
 	import { api, type ContactSheet, type MaterialDocument } from '../api/client';
 	import type { Lookout } from '../stage/eye';
 	import type { StageScene } from '../stage/scene';
-	import { asPng, CELL, cornerOf, ruled } from '../stage/sheet';
+	import { asPng, CELL, cornerOf, ruled, sizeOf } from '../stage/sheet';
 	import type { Side } from '../stage/wardrobe';
+	import { catalogue } from '../state/catalogue.svelte';
 	import type { Comparison } from '../state/comparison.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -30,7 +31,8 @@
 	const places = $derived<{ name: string; place: Lookout | null }[]>([{ name: 'As seen now', place: null }, ...(stage.document.places ?? []).map((one) => ({ name: one.name, place: { position: one.position, target: one.target } as Lookout }))]);
 	const rows = $derived(variants.filter((one) => !without.includes(one.id)));
 	const columns = $derived(places.filter((one) => !notFrom.includes(one.name)));
-	const MOST = 60;
+	/** Whether it is no larger than images that the server takes. */
+	const fits = $derived(Object.values(sizeOf(rows.length, columns.length)).every((side) => side <= (catalogue.value?.limits.side ?? 0)));
 	onMount(() => {
 		api.contactSheets(session.id).then((found) => (kept = found), (error: unknown) => failed('The contact sheets did not come', error));
 		return () => (stopped = true);
@@ -97,8 +99,8 @@
 		<div class="make">
 			<input class="field" aria-label="Name of the sheet" placeholder={session.document.name} maxlength="120" bind:value={name} />
 			{#if progress === null}
-				<button class="tool main" disabled={rows.length === 0 || columns.length === 0 || rows.length * columns.length > MOST || scene === null}>Make {rows.length} × {columns.length}</button>
-				{#if rows.length * columns.length > MOST}<span>at most {MOST} pictures</span>{/if}
+				<button class="tool main" disabled={rows.length === 0 || columns.length === 0 || !fits || scene === null}>Make {rows.length} × {columns.length}</button>
+				{#if !fits}<span>Leave some out: it would be larger than {catalogue.value?.limits.side} pixels.</span>{/if}
 			{:else}
 				<progress max={progress.all} value={progress.done} aria-label="Pictures that are drawn"></progress>
 				<button type="button" class="tool plain" onclick={() => (stopped = true)}>Stop</button>

@@ -24,8 +24,8 @@
 		tick: number;
 		glances: number;
 		select: (selection: Selection) => void;
-		/** Looks at it beside what it was before the last change. */
-		compare: () => void;
+		/** Looks at the material beside what it would be. */
+		compare: (document: MaterialDocument, name: string) => void;
 	} = $props();
 
 	const HEIGHT = 52;
@@ -134,7 +134,7 @@
 				{/each}
 			</ul>
 		{/if}
-		{#if sought}<div class="over" hidden={shelf !== 'hide'}><HideRepeat {slug} {session} {document} compare={() => { shelf = null; compare(); }} /></div>{/if}
+		{#if sought}<div class="over" hidden={shelf !== 'hide'}><HideRepeat {slug} {session} {document} compare={(other, name) => { shelf = null; compare(other, name); }} /></div>{/if}
 		<div class="shown" bind:clientWidth={width} role="slider" tabindex="0" aria-label="Look from" aria-valuemin="0.5" aria-valuemax="500" aria-valuenow={Math.round(10 * (away ?? 1)) / 10} aria-valuetext={metres(away ?? 1)}
 			title="Click: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)} onpointerdown={(e) => scene?.from(distanceAt(place(e)))} onkeydown={key}>
 			<canvas bind:this={canvas} width={Math.max(8, Math.round(width))} height={HEIGHT} style:height="{HEIGHT}px" aria-hidden="true"></canvas>

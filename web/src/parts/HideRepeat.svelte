@@ -15,8 +15,8 @@
 		session: Session;
 		/** As it is measured. */
 		document: MaterialDocument;
-		/** Looks at it beside what it was before the last change. */
-		compare: () => void;
+		/** Looks at the material beside what it would be. */
+		compare: (document: MaterialDocument, name: string) => void;
 	} = $props();
 
 	const SMALL = { width: 176, height: 36 };
@@ -28,15 +28,17 @@
 	const current = $derived(hiding.document === JSON.stringify(document));
 	onDestroy(() => hiding.stop());
 
-	/** The document right after something was taken, as JSON. */
-	let taken = $state('');
 	function take(operations: readonly Operation[]): void {
 		try {
 			session.edit((changed: MaterialDocument) => patch(changed, operations));
-			taken = JSON.stringify($state.snapshot(session.dressed));
 		} catch (error) {
 			failed('It was not changed', error);
 		}
+	}
+	function look(operations: readonly Operation[], name: string): void {
+		const other = structuredClone(document);
+		patch(other, operations);
+		compare(other, name);
 	}
 	const least = (kept: Record<string, number>): number => Math.min(1, ...Object.values(kept));
 	const percent = (share: number): string => `${Math.round(100 * share)} %`;
@@ -52,7 +54,6 @@
 			<button class="tool plain" onclick={() => hiding.stop()}>Stop</button>
 		{:else}
 			<button class="tool main" onclick={() => void hiding.start(document, fetches)}>Search</button>
-			{#if taken !== '' && taken === JSON.stringify(document)}<button class="tool plain" title="With and without it, on the stage" onclick={compare}>Compare</button>{/if}
 			<p>{#if hiding.trouble !== ''}Not found: {hiding.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
 		{/if}
 	</div>
@@ -76,7 +77,10 @@
 					<p class="figures">{found.curve.worst.score.toFixed(2)} → <strong>{one.curve.worst.score.toFixed(2)}</strong></p>
 					<p>{one.cost.fetches} map reads, {one.cost.operations} operations</p>
 					<p title={Object.entries(one.kept).map(([what, share]) => `${what} ${percent(share)}`).join(', ')}>Keeps {percent(least(one.kept))} of its detail</p>
-					<button class="tool plain" disabled={!current} title="One change, which can be taken back" onclick={() => take(one.operations)}>Take it</button>
+					<div class="acts">
+						<button class="tool plain" disabled={!current} title="One change, which can be taken back" onclick={() => take(one.operations)}>Take it</button>
+						<button class="tool plain" disabled={!current} title="With and without it, on the stage" onclick={() => look(one.operations, one.label.join(', then '))}>Compare</button>
+					</div>
 				</li>
 			{/each}
 		</ul>
@@ -160,9 +164,12 @@
 		stroke: var(--dim);
 		stroke-dasharray: 2 3;
 	}
-	.card .tool {
+	.acts {
+		display: flex;
+		gap: 4px;
 		align-self: end;
-		justify-self: start;
+	}
+	.acts .tool {
 		border: 1px solid var(--line);
 	}
 </style>

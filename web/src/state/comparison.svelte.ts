@@ -6,8 +6,8 @@ import type { Difference, Way } from './comparing';
 import type { Session } from './session.svelte';
 import { dressed, variantOf } from './variants';
 
-/** What is looked at on one side: the open material as it is shown, as it was before the last change, in a variant, as a revision, or another material in a variant. */
-export type Choice = { kind: 'open' } | { kind: 'before' } | { kind: 'variant'; variant: string } | { kind: 'revision'; id: number; name: string } | { kind: 'material'; id: number; name: string; variant: string };
+/** What is looked at on one side: the open material as it is shown, as it was before the last change, in a variant, as a revision, or as it would be; or another material in a variant. */
+export type Choice = { kind: 'open' } | { kind: 'before' } | { kind: 'variant'; variant: string } | { kind: 'revision'; id: number; name: string } | { kind: 'material'; id: number; name: string; variant: string } | { kind: 'offer'; document: MaterialDocument; name: string };
 export type Hand = 'left' | 'right';
 export const HANDS = ['left', 'right'] as const;
 
@@ -19,7 +19,7 @@ const TURN = 900;
 /** Two of anything on one stage, before one eye, in one light. */
 export class Comparison {
 	on = $state(false);
-	choices = $state<Record<Hand, Choice>>({ left: { kind: 'open' }, right: { kind: 'before' } });
+	choices = $state.raw<Record<Hand, Choice>>({ left: { kind: 'open' }, right: { kind: 'before' } });
 	way = $state<Way>('divider');
 	at = $state(0.5);
 	second = $state(false);
@@ -45,7 +45,7 @@ export class Comparison {
 	}
 
 	choose(hand: Hand, choice: Choice): void {
-		this.choices[hand] = choice;
+		this.choices = { ...this.choices, [hand]: choice };
 	}
 
 	/** Left is right, and right is left. */
@@ -57,6 +57,12 @@ export class Comparison {
 	begin(): void {
 		const variant = this.session.document.variants?.[0]?.id;
 		if (this.choices.right.kind === 'before' && this.session.past.length === 0 && variant !== undefined) this.choices = { left: { kind: 'variant', variant: '' }, right: { kind: 'variant', variant } };
+		this.on = true;
+	}
+
+	/** Begins to look at two things: what is shown, and what it would be. */
+	withOffer(document: MaterialDocument, name: string): void {
+		this.choices = { left: { kind: 'open' }, right: { kind: 'offer', document, name } };
 		this.on = true;
 	}
 
@@ -125,6 +131,7 @@ export class Comparison {
 			const last = session.past.at(-1);
 			return last === undefined ? null : dressed(JSON.parse(last) as MaterialDocument, session.variant);
 		}
+		if (choice.kind === 'offer') return choice.document;
 		const name = `${choice.kind} ${choice.id}`;
 		const asked = this.stored.get(name) ?? (choice.kind === 'revision' ? api.revision(choice.id).then((one) => one.document) : api.material(choice.id).then((one) => one.document));
 		this.stored.set(name, asked);

@@ -366,7 +366,7 @@
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
 		{#if comparison?.on === true}<CompareBar {comparison} close={area === 'compare' ? null : () => (comparison.on = false)} />{/if}
-		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} compare={() => comparison?.withBefore()} />{/if}
+		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} compare={(other, name) => comparison?.withOffer(other, name)} />{/if}
 		{#if area === 'compare' && comparison !== null}
 			<CompareColumn {comparison} {slug} />
 		{:else if arranging}
