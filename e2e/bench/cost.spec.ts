@@ -30,7 +30,7 @@ function ranks(values: readonly number[]): number[] {
 	return values.map((_, i) => order.indexOf(i));
 }
 
-/** What is estimated of random materials against what a picture of them takes in software GL, on a floor that fills it. */
+/** What is estimated of random materials against what a picture of them takes in software GL, on a ball that fills it and turns to all three axes: where one face alone is seen, the reads of the others are left out. */
 test('the estimated cost against the time of a picture', async ({ page }) => {
 	test.setTimeout(1_500_000);
 	// What is made ready, and judged, takes time of the same processors.
@@ -41,7 +41,7 @@ test('the estimated cost against the time of a picture', async ({ page }) => {
 		const document = random(next, `Priced ${i}`);
 		estimates.push(((await (await page.request.post(`/api/projects/${PROJECT}/costs`, { data: { document } })).json()) as Costs).whole.estimate);
 		const id = await made(page, document);
-		await judgedOn(page, id, { objects: [{ id: 'floor', name: 'Floor', mesh: 'floor', position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1], seed: 1, value: 0 }], camera: { position: [0, 6, 0.2], target: [0, 0, 0] } });
+		await judgedOn(page, id, { objects: [{ id: 'ball', name: 'Ball', mesh: 'sphere', position: [0, 0, 0], turn: [0, 0, 0], scale: [8, 8, 8], seed: 1, value: 0 }], camera: { position: [2.7, 2.7, 2.7], target: [0, 0, 0] } });
 		await page.goto(`/${PROJECT}/materials/${id}`);
 		await page.waitForFunction(() => (window.riltaStage?.shown ?? 0) > 0, undefined, { timeout: 90_000 });
 		await settled(page);

