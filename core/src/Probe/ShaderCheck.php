@@ -9,12 +9,13 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Declarations;
-use Rilta\Core\Target\Glsl\Printer;
+use Rilta\Core\Target\Glsl\GlslDialect;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Pass\SinglePrecision;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Target\Shading\Printer;
 
 /**
  * Whether a device computes what the core does: fields of a material as GLSL, and what the kernel makes of the same points. Tests run it
@@ -246,7 +247,7 @@ final readonly class ShaderCheck
 
     private function printed(): string
     {
-        $printer = new Printer(Declarations::places($this->shader->arrays));
+        $printer = new Printer(new GlslDialect(), Declarations::places($this->shader->arrays));
         $outputs = $this->single->fields;
         [$lines, $results] = $printer->body($this->single->graph, $outputs);
         $code = Declarations::surface() . Declarations::used($printer, $this->shader->arrays) . "\nvec4 riltaOutput(RiltaSurface s, int which) {\n$lines\n    switch (which) {\n";

@@ -9,7 +9,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Target\Glsl\GlslDialect;
-use Rilta\Core\Target\Glsl\Printer;
+use Rilta\Core\Target\Shading\Printer;
 
 /**
  * A recipe as GLSL for its preview: one small program for each picture, so that a change asks for new code only where there is some.
@@ -57,7 +57,7 @@ final class RecipeShader
      */
     private static function view(string $key, Graph $g, Node $picture, ?string $ground, array $slots): array
     {
-        $printer = new Printer([self::HEIGHTS => [self::HEIGHTS, 0]]);
+        $printer = new Printer(new GlslDialect(), [self::HEIGHTS => [self::HEIGHTS, 0]]);
         [$lines, $results] = $printer->body($g, ['picture' => $picture]);
         $dialect = new GlslDialect();
         $code = 'struct RiltaPoint { vec2 ' . LoweredRecipe::POINT . "; };\n";

@@ -6,6 +6,8 @@ namespace Rilta\Core\Target;
 
 use Rilta\Core\Target\C\CTarget;
 use Rilta\Core\Target\Glsl\GlslTarget;
+use Rilta\Core\Target\Hlsl\HlslTarget;
+use Rilta\Core\Target\Wgsl\WgslTarget;
 
 /** All languages that materials are printed in. */
 final class Targets
@@ -13,6 +15,6 @@ final class Targets
     /** @return array<string, Target> by name */
     public static function all(): array
     {
-        return array_column(array_map(static fn (Target $target): array => ['name' => $target->name(), 'target' => $target], [new GlslTarget(), new CTarget()]), 'target', 'name');
+        return array_column(array_map(static fn (Target $target): array => ['name' => $target->name(), 'target' => $target], [new GlslTarget(), new HlslTarget(), new WgslTarget(), new CTarget()]), 'target', 'name');
     }
 }

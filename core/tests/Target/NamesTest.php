@@ -13,7 +13,7 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Target\C\CDialect;
 use Rilta\Core\Target\Dialect;
 use Rilta\Core\Target\Glsl\GlslDialect;
-use Rilta\Core\Target\Glsl\Printer;
+use Rilta\Core\Target\Shading\Printer;
 use Rilta\Core\Target\Targets;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\TestMaps;
@@ -55,7 +55,7 @@ final class NamesTest extends TestCase
         foreach ($words as $i => $word) {
             $outputs["o$i"] = $graph->named($word, $graph->add($graph->input('position', Type::Float), (float) $i + 1));
         }
-        [$lines] = (new Printer())->body($graph, $outputs);
+        [$lines] = (new Printer(new GlslDialect()))->body($graph, $outputs);
         preg_match_all('/^\s*float (\w+) =/m', $lines, $found);
         self::assertCount(\count($words), array_unique($found[1]));
         self::assertSame([], array_intersect($found[1], $words));
@@ -65,7 +65,7 @@ final class NamesTest extends TestCase
     {
         $graph = new Graph();
         $sum = $graph->named('size', $graph->add($graph->input('position', Type::Float), 1.0));
-        [$lines, $results] = (new Printer())->body($graph, ['it' => $graph->mul($sum, $sum, $graph->uniform('size'))]);
+        [$lines, $results] = (new Printer(new GlslDialect()))->body($graph, ['it' => $graph->mul($sum, $sum, $graph->uniform('size'))]);
         self::assertStringContainsString('float size_2 = ', $lines);
         self::assertStringContainsString('* size', $results['it']);
     }

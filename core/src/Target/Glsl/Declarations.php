@@ -7,6 +7,7 @@ namespace Rilta\Core\Target\Glsl;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\Shading\Printer;
 
 /** What stands before the bodies of shaders. */
 final class Declarations

@@ -10,6 +10,7 @@ use Rilta\Core\Field\Library\Colour;
 use Rilta\Core\Field\Library\ColourDifference;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Target\Shading\Printer;
 
 /** How different two colours look, as a function for hosts: `colourDifference` of two colours as screens show them, vec3, 0…1. */
 final class DifferenceCode
@@ -23,7 +24,7 @@ final class DifferenceCode
             ['one' => Type::Vec3, 'other' => Type::Vec3],
             static fn (Graph $g, array $a): Node => ColourDifference::ofLight($g, Colour::decode($g, $a[0]), Colour::decode($g, $a[1])),
         );
-        $printer = new Printer([]);
+        $printer = new Printer(new GlslDialect());
         $printer->body($g, ['difference' => $g->call($difference, $g->input('one', Type::Vec3), $g->input('other', Type::Vec3))]);
 
         return implode("\n", $printer->functions());

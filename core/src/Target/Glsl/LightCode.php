@@ -10,6 +10,7 @@ use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Target\Shading\Printer;
 
 /**
  * The light as functions, for hosts that draw what lowered code makes: `riltaLit` (a surface under a sun and a sky), `riltaSky` (what comes
@@ -55,7 +56,7 @@ final class LightCode
         $lit = Light::lit($g, [
             'baseColour' => $vec('colour'), 'normal' => $vec('normal'), 'roughness' => $float('rough'), 'metallic' => $float('metal'), 'occlusion' => $float('open'), 'emission' => $vec('emission'),
         ], $vec('view'), $sky, $float('share'), $vec('parts'));
-        $printer = new Printer([]);
+        $printer = new Printer(new GlslDialect());
         $printer->body($g, ['light' => Light::toned($g, $g->add($lit, $sky->radiance($vec('from'))), $float('exposure'))]);
 
         $declared = '';

@@ -17,6 +17,7 @@ use Rilta\Core\Lowering\TapRecord;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Pass\SinglePrecision;
+use Rilta\Core\Target\Shading\Printer;
 
 /**
  * A multipass as GLSL. The taps of a point lie in a row of fields of an integer texture, one field as wide as the picture for each tap; the
@@ -132,7 +133,7 @@ final readonly class MultipassShader
             $lanes[] = ['id' => (string) $id, 'read' => $multipass->sums[$id] !== [], 'passes' => $hashes];
         }
         $names = array_merge(...array_map(array_keys(...), array_values($multipass->sums)));
-        $printer = new Printer(Declarations::places($arrays), self::locals() + array_combine($names, $names));
+        $printer = new Printer(new GlslDialect(), Declarations::places($arrays), self::locals() + array_combine($names, $names));
         $lit = Declarations::lit($multipass->end->channels);
         $summed = array_merge(...array_values($multipass->sums));
         $single = new SinglePrecision($multipass->end->graph, $multipass->end->prelude, $lit + $summed);
@@ -210,7 +211,7 @@ final readonly class MultipassShader
         $written = array_filter($fields, static fn (string $name): bool => array_intersect(self::carriers([explode('_', $name)[1]]), $writes) !== [], \ARRAY_FILTER_USE_KEY);
         $reads = self::carriers(self::read($written));
         $asksSurface = !$stepPass->origin && array_intersect(Reachable::names(Op::Input, $written), StepPass::SURFACE) !== [];
-        $printer = new Printer([], self::locals());
+        $printer = new Printer(new GlslDialect(), [], self::locals());
         $single = new SinglePrecision($stepPass->graph, $stepPass->prelude, $written);
         [$graph, $written, $prelude] = [$single->graph, $single->fields, $single->prelude];
         [$lines, $results] = $printer->body($graph, $written);

@@ -14,6 +14,7 @@ use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Target\Pass\SinglePrecision;
+use Rilta\Core\Target\Shading\Printer;
 
 /**
  * A lowered material as GLSL: declarations, `RiltaMaterial riltaMaterial(RiltaSurface)` and
@@ -51,7 +52,7 @@ final readonly class Shader
     public static function of(Lowered $lowered, bool $far = false): self
     {
         $arrays = Declarations::arrays($lowered->maps);
-        $printer = new Printer(Declarations::places($arrays));
+        $printer = new Printer(new GlslDialect(), Declarations::places($arrays));
         $views = Picture::all($lowered);
         $lit = Declarations::lit($lowered->channels);
         $single = new SinglePrecision($lowered->graph, $lowered->prelude, $lit + array_combine(array_map(static fn (int $i): string => "picture $i", array_keys($views)), array_map(static fn (Picture $p): Node => $p->colour, $views)), $far);
@@ -93,7 +94,7 @@ final readonly class Shader
         if ($this->prelude->fields === []) {
             return '';
         }
-        [$lines, $results] = (new Printer())->body($this->single->graph, $this->prelude->fields);
+        [$lines, $results] = (new Printer(new GlslDialect()))->body($this->single->graph, $this->prelude->fields);
         $text = "What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
         foreach ($results as $uniform => $result) {
             $text .= "    $uniform = $result;\n";

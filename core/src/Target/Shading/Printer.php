@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Target\Glsl;
+namespace Rilta\Core\Target\Shading;
 
 use Rilta\Core\Field\FieldFunction;
 use Rilta\Core\Field\Graph;
@@ -19,14 +19,12 @@ use Rilta\Core\Target\Pass\UseCounts;
 use Rilta\Core\Target\Precedence;
 
 /**
- * Prints fields as GLSL ES 3.00 that a person can read: named steps, library fields as functions.
+ * Prints fields as code of a shading language that a person can read: named steps, library fields as functions.
  * One printer prints the bodies that share a set of functions and uniforms.
  */
 final class Printer
 {
     private const LONGEST_INLINE = 90;
-
-    private readonly GlslDialect $dialect;
 
     /** @var array<string, string> printed functions by name, callees first */
     private array $functions = [];
@@ -38,9 +36,14 @@ final class Printer
      * @param array<string, array{string, int}> $arrays for each map slot, the array texture and the layer it lies in
      * @param array<string, string>             $locals inputs that are not the surface's: the variables that hold them, by name
      */
-    public function __construct(private readonly array $arrays = [], private readonly array $locals = [])
+    public function __construct(private readonly ShadingDialect $dialect, private readonly array $arrays = [], private readonly array $locals = [])
     {
-        $this->dialect = new GlslDialect();
+    }
+
+    /** What a parameter of a function is called. */
+    private function param(string $name): string
+    {
+        return Identifier::of($name, $this->dialect->reserved());
     }
 
     private function type(Node $node): string
@@ -145,7 +148,7 @@ final class Printer
                 || ($hint === null && (($uses[$id] ?? 0) <= 1 || $node->op === Op::Pick) && \strlen($expression->text) < self::LONGEST_INLINE);
             if (!$inline) {
                 $name = $this->unique($hint ?? 'v' . $id, $names);
-                $lines[] = "$indent{$this->type($node)} $name = $expression->text;";
+                $lines[] = $indent . $this->dialect->value($node->type, $name, $expression->text);
                 $expression = new Expression($name);
             }
             $code[$id] = $expression;
@@ -171,6 +174,9 @@ final class Printer
     private function expression(Node $node, array $code): Expression
     {
         $a = array_map(static fn (Node $arg): Expression => $code[$arg->id], $node->args);
+        if (!$this->dialect->isLenient() && \in_array($node->op, [Op::Xor, Op::BitAnd, Op::ShiftRight], true)) {
+            $a = $this->wide($node, $a, [0, 1]);
+        }
         $binary = Precedence::binary($node->op);
         if ($binary !== null) {
             return Expression::binary($binary[0], $binary[1], $a[0], $a[1]);
@@ -179,36 +185,54 @@ final class Printer
         return match ($node->op) {
             Op::Constant => $this->constant($node),
             Op::Input => new Expression($this->locals[$node->name()] ?? 's.' . $node->name()),
-            Op::Param => new Expression($node->name()),
-            Op::Uniform => new Expression($this->uniform($node)),
+            Op::Param => new Expression($this->param($node->name())),
+            Op::Uniform => $this->dialect->uniform($this->uniform($node), $node->type),
             Op::Neg => Expression::unary('-', $a[0]),
             Op::Not => Expression::unary('!', $a[0]),
-            Op::Min, Op::Max, Op::Pow => Expression::call($node->op->value, $this->wide($node, 0, $a), $this->wide($node, 1, $a)),
-            Op::Clamp => Expression::call('clamp', $this->wide($node, 0, $a), $a[1], $a[2]),
-            Op::Mix => Expression::call('mix', $this->wide($node, 0, $a), $this->wide($node, 1, $a), $a[2]),
-            Op::Smoothstep => Expression::call('smoothstep', ...$a),
-            Op::Atan2 => Expression::call('atan', ...$a),
+            Op::Min, Op::Max, Op::Pow => $this->called($node, $a, [0, 1]),
+            Op::Clamp => $this->called($node, $a, $this->dialect->isLenient() ? [0] : [0, 1, 2]),
+            Op::Mix => $this->called($node, $a, [0, 1]),
+            Op::Smoothstep => $this->called($node, $a, $this->dialect->isLenient() ? [] : [0, 1, 2]),
             Op::Sin => $this->sine($node, $a[0]),
             Op::Cos => $this->sine($node, Expression::binary('+', Precedence::Sum, $a[0], new Expression('1.57079633'))),
-            Op::Select => Expression::choice($a[0], $a[1], $a[2]),
-            Op::Vec, Op::ToFloat => Expression::call($this->type($node), ...$a),
+            Op::Select => $this->dialect->select($a[0], $a[1], $a[2]),
+            Op::Vec => \count($a) === 1 ? $this->dialect->splat($node->type, $a[0]) : Expression::call($this->type($node), ...$a),
+            Op::ToFloat => Expression::call($this->type($node), ...$a),
             Op::Pick => Expression::member($a[0], $node->name()),
-            Op::ToUint => Expression::call($this->type($node), Expression::call($node->type->width() === 1 ? 'int' : 'ivec' . $node->type->width(), Expression::call('floor', $a[0]))),
+            Op::ToUint => Expression::call($this->type($node), Expression::call($this->dialect->signed($node->type->width()), Expression::call($this->dialect->call(Op::Floor), $a[0]))),
             Op::Sample => $this->read($node->map(), $a, $node->args[3]->is(1)),
             Op::SampleLevel => throw new \LogicException('Shaders read maps with derivatives.'),
             Op::Call => $this->call($node->callee(), $a),
-            default => Expression::call($node->op->value, ...$a),
+            default => $this->called($node, $a, []),
         };
     }
 
     /**
-     * min and max take a scalar second; elsewhere both sides must have the same type.
+     * @param list<Expression> $a
+     * @param list<int>        $wide those that have to be as wide as the result
+     */
+    private function called(Node $node, array $a, array $wide): Expression
+    {
+        return Expression::call($this->dialect->call($node->op), ...$this->wide($node, $a, $wide));
+    }
+
+    /**
+     * Not every language lets one number meet many.
      *
      * @param list<Expression> $a
+     * @param list<int>        $which
+     *
+     * @return list<Expression>
      */
-    private function wide(Node $node, int $index, array $a): Expression
+    private function wide(Node $node, array $a, array $which): array
     {
-        return $node->args[$index]->type === $node->type ? $a[$index] : Expression::call($this->type($node), $a[$index]);
+        foreach ($which as $i) {
+            if ($node->args[$i]->type !== $node->type) {
+                $a[$i] = $this->dialect->splat($node->type, $a[$i]);
+            }
+        }
+
+        return array_values($a);
     }
 
     /**
@@ -236,9 +260,10 @@ final class Printer
     private function read(TextureBinding $map, array $a, bool $always): Expression
     {
         [$array, $layer] = $this->arrays[$map->name] ?? throw new \LogicException("The map {$map->name} has no array texture.");
-        $read = Expression::call('textureGrad', new Expression($array), Expression::call('vec3', $a[0], new Expression("$layer.0")), $a[1], $a[2]);
+        [$read, $functions] = $this->dialect->read($array, $layer, $a[0], $a[1], $a[2], $always ? null : $a[3]);
+        $this->functions += $functions;
 
-        return $always ? $read : Expression::choice(Expression::binary('>', Precedence::Relation, $a[3], new Expression('0.0')), $read, new Expression('vec4(0.0)'));
+        return $read;
     }
 
     /** @param list<Expression> $a */
@@ -246,17 +271,12 @@ final class Printer
     {
         if (!isset($this->functions[$function->name])) {
             [$graph, , $result] = Graph::body($function);
-            $inner = new self($this->arrays);
+            $inner = new self($this->dialect, $this->arrays);
             [$lines, $results] = $inner->body($graph, ['result' => $result]);
             foreach ($inner->functions as $name => $code) {
                 $this->functions[$name] ??= $code;
             }
-            $params = [];
-            foreach ($function->params as $name => $type) {
-                $params[] = "{$this->dialect->type($type)} $name";
-            }
-            $this->functions[$function->name] = "// {$function->doc}\n"
-                . "{$this->type($result)} {$function->name}(" . implode(', ', $params) . ") {\n"
+            $this->functions[$function->name] = "// {$function->doc}\n" . $this->dialect->head($function->name, $result->type, array_combine(array_map($this->param(...), array_keys($function->params)), $function->params)) . " {\n"
                 . ($lines === '' ? '' : "$lines\n") . "    return {$results['result']};\n}\n";
         }
 
@@ -270,20 +290,10 @@ final class Printer
      */
     private function sine(Node $node, Expression $argument): Expression
     {
-        $type = $this->type($node);
-        $this->functions["sine $type"] = <<<GLSL
-            // The sine, to 2e-7 on every device.
-            $type sine($type x) {
-                $type k = floor(x * 0.318309886 + 0.5);
-                $type r = (x - k * 3.140625) - k * 0.000967653590;
-                $type q = r * r;
-                $type p = r * (1.0 + q * (-0.166666667 + q * (0.00833333333 + q * (-0.000198412698 + q * (2.75573192e-6 - q * 2.50521084e-8)))));
-                return p * (1.0 - 4.0 * fract(k * 0.5));
-            }
+        [$name, $code] = $this->dialect->sine($node->type);
+        $this->functions["sine {$this->type($node)}"] = $code;
 
-            GLSL;
-
-        return Expression::call('sine', $argument);
+        return Expression::call($name, $argument);
     }
 
     private function constant(Node $node): Expression
@@ -297,7 +307,7 @@ final class Printer
             return Expression::number($parts[0]);
         }
 
-        return Expression::call($this->type($node), ...array_map(Expression::number(...), \count(array_unique($parts)) === 1 ? [$parts[0]] : $parts));
+        return \count(array_unique($parts)) === 1 ? $this->dialect->splat($node->type, Expression::number($parts[0])) : Expression::call($this->type($node), ...array_map(Expression::number(...), $parts));
     }
 
     private static function float(float $value): string
