@@ -123,7 +123,7 @@ test('another material, a revision and what was before the last change are compa
 	await page.getByRole('textbox', { name: 'Name of the material' }).fill('Compared anew');
 	await page.keyboard.press('Enter');
 	await page.keyboard.press('Control+k');
-	await page.keyboard.type('compare with before');
+	await page.getByRole('combobox', { name: 'What to do' }).fill('compare with before');
 	await page.keyboard.press('Enter');
 	await expect(bar(page)).toContainText('Before the last change', { timeout: 30_000 });
 	await expect(bar(page).getByRole('status')).toHaveText(/^ΔE 0\.00/, { timeout: 60_000 });

@@ -153,7 +153,7 @@ test('a finding leads to its place, is tried, taken back and kept', async ({ pag
 	const dear = await made(page, { ...along('Dear', use('breakup')), lanes: [{ id: 'main', name: 'Main', steps: [use('origin', { space: 'world' }), use('breakup')] }] });
 	await open(page, dear);
 	await page.getByRole('button', { name: /^Findings/ }).click();
-	await panel.getByLabel('Budget').selectOption({ label: 'Small' });
+	await panel.getByRole('combobox', { name: 'Budget' }).selectOption({ label: 'Small' });
 	await expect(panel.getByText('36 map reads, and “Small” allows 16. Breakup costs most: 24 map reads', { exact: false })).toBeVisible({ timeout: 60_000 });
 	await panel.getByText('Cost', { exact: true }).click();
 	await expect(panel.getByText('36 of 16')).toBeVisible();
