@@ -250,7 +250,8 @@ test('no damaged file causes a 500', async () => {
 	tga.set([0, 0, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 16, 0, 16, 0, 24, 0]);
 	seeds.push(['e.tga', tga]);
 	seeds.push(['f.glb', readFileSync(new URL('../../core/tests/Format/meshes/planter.glb', import.meta.url))], ['g.obj', Buffer.from('v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nusemtl Stone\nf 1/1 2/1 3/1\n')]);
-	seeds.push(['h.paint', Buffer.alloc(96, 7)]);
+	seeds.push(['h.paint', Buffer.alloc(96, 7)], ['i.sheet', png(120, 90, (x, y) => [x, y, 90])]);
+	const [sheeted] = ledger.materials.keys();
 	const mesh = (bytes: Buffer, name: string): FormData => {
 		const data = new FormData();
 		data.append('files[]', new Blob([new Uint8Array(bytes)]), name);
@@ -263,6 +264,7 @@ test('no damaged file causes a 500', async () => {
 			figures.files++;
 			if (name === 'c.zip' && by() < 0.5) await ask('POST', '/api/parcels', new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/zip' });
 			else if (name === 'h.paint') await ask('POST', `${QUAY}/paints`, new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/octet-stream' });
+			else if (name === 'i.sheet') await ask('POST', `/api/materials/${sheeted}/contact-sheets?name=A`, new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'image/png' });
 			else if (/^[fg]/.test(name)) await ask('POST', `${QUAY}/meshes`, mesh(damaged(bytes, by), name));
 			else await ask('POST', `${QUAY}/uploads`, form(damaged(bytes, by), by() < 0.1 ? pick(['../x.png', 'a\u0000.png', 'x'.repeat(500), '.png', 'å.png'], by) : name));
 		}
