@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
 	import { WAYS, type Way } from '../state/comparing';
-	import type { Comparison } from '../state/comparison.svelte';
+	import type { Comparison, Hand } from '../state/comparison.svelte';
 	import Segments from './Segments.svelte';
 
 	/** Lies over the stage while two things are looked at on it: how, and how different they are. */
@@ -23,6 +23,12 @@
 	}
 </script>
 
+{#snippet named(hand: Hand)}
+	{#if comparison.way === 'blink'}
+		<button class="name" class:dim={comparison.second !== (hand === 'right')} aria-pressed={comparison.second === (hand === 'right')} title="Show this one until the next turn" onclick={() => (comparison.second = hand === 'right')}>{comparison.label(hand)}</button>
+	{:else}<span class="name">{comparison.label(hand)}</span>{/if}
+{/snippet}
+
 <div class="compare" bind:this={box} role="group" aria-label="Comparison">
 	{#if split !== null}
 		<span class="line" class:fixed={comparison.way === 'beside'} style:left="{100 * split}%"></span>
@@ -32,7 +38,7 @@
 		{/if}
 	{/if}
 	<div class="head">
-		<span class="name" class:dim={comparison.way === 'blink' && comparison.second}>{comparison.label('left')}</span>
+		{@render named('left')}
 		<div class="how">
 			<Segments label="How two are looked at" quiet options={WAYS} value={comparison.way} choose={(way) => (comparison.way = way as Way)} />
 			<span class="figures" role="status" aria-live="polite" title="CIEDE2000 over all that is seen of it: about 1 is what is just seen side by side. Mean, what 95 of 100 pixels stay under, and the largest">
@@ -40,7 +46,7 @@
 			</span>
 			{#if close !== null}<button class="tool mini" aria-label="End the comparison" title="Look at one again" onclick={close}><X size={14} /></button>{/if}
 		</div>
-		<span class="name right" class:dim={comparison.way === 'blink' && !comparison.second}>{comparison.label('right')}</span>
+		{@render named('right')}
 	</div>
 </div>
 
@@ -120,6 +126,14 @@
 		white-space: nowrap;
 		font-size: 12px;
 		font-weight: 600;
+	}
+	button.name {
+		font: inherit;
+		font-size: 12px;
+		font-weight: 600;
+		color: inherit;
+		cursor: pointer;
+		pointer-events: auto;
 	}
 	.dim {
 		opacity: 0.45;
