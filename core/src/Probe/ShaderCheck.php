@@ -15,6 +15,7 @@ use Rilta\Core\Target\Pass\SinglePrecision;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Php\Kernel;
+use Rilta\Core\Target\Shading\MapArrays;
 use Rilta\Core\Target\Shading\Printer;
 
 /**
@@ -247,7 +248,7 @@ final readonly class ShaderCheck
 
     private function printed(): string
     {
-        $printer = new Printer(new GlslDialect(), Declarations::places($this->shader->arrays));
+        $printer = new Printer(new GlslDialect(), MapArrays::places($this->shader->arrays));
         $outputs = $this->single->fields;
         [$lines, $results] = $printer->body($this->single->graph, $outputs);
         $code = Declarations::surface() . Declarations::used($printer, $this->shader->arrays) . "\nvec4 riltaOutput(RiltaSurface s, int which) {\n$lines\n    switch (which) {\n";

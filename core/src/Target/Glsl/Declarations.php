@@ -5,51 +5,12 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\Node;
-use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Shading\Printer;
 
 /** What stands before the bodies of shaders. */
 final class Declarations
 {
-    /**
-     * Maps that can lie in one array texture, together.
-     *
-     * @param array<string, TextureBinding> $maps
-     *
-     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
-     */
-    public static function arrays(array $maps): array
-    {
-        $byKey = [];
-        foreach ($maps as $map) {
-            $byKey[$map->arrayKey()][] = $map;
-        }
-        $arrays = [];
-        foreach ($byKey as $key => $slots) {
-            $arrays[] = ['uniform' => 'maps' . \count($arrays), 'key' => $key, 'slots' => array_map(static fn (TextureBinding $map): string => $map->name, $slots), 'sampling' => $slots[0]->sampling->describe()];
-        }
-
-        return $arrays;
-    }
-
-    /**
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
-     *
-     * @return array<string, array{string, int}> for each map slot, the array texture and the layer it lies in
-     */
-    public static function places(array $arrays): array
-    {
-        $places = [];
-        foreach ($arrays as $array) {
-            foreach ($array['slots'] as $layer => $slot) {
-                $places[$slot] = [$array['uniform'], $layer];
-            }
-        }
-
-        return $places;
-    }
-
     /** The struct of the surface point. */
     public static function surface(): string
     {
@@ -95,17 +56,5 @@ final class Declarations
         }
 
         return "$code};\n";
-    }
-
-    /**
-     * The channels that are lit.
-     *
-     * @param array<string, Node> $channels
-     *
-     * @return array<string, Node>
-     */
-    public static function lit(array $channels): array
-    {
-        return array_diff_key($channels, ['slope' => true, 'height' => true, 'opacity' => true]);
     }
 }

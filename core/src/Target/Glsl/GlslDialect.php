@@ -8,10 +8,10 @@ use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Target\Expression;
 use Rilta\Core\Target\Precedence;
-use Rilta\Core\Target\Shading\ShadingDialect;
+use Rilta\Core\Target\Shading\DeclaringDialect;
 
 /** GLSL ES 3.00 (Khronos, "The OpenGL ES Shading Language", version 3.00.6). */
-final class GlslDialect implements ShadingDialect
+final class GlslDialect extends DeclaringDialect
 {
     /** Section 3.7, "Keywords": those in use, and those that are kept for later. */
     private const KEYWORDS = 'const uniform layout centroid flat smooth break continue do for while switch case default if else in out inout float int void bool true false '
@@ -26,7 +26,7 @@ final class GlslDialect implements ShadingDialect
     /** Section 8, "Built-in Functions", and what the code around it calls things. */
     private const TAKEN = 'radians degrees sin cos tan asin acos atan sinh cosh tanh asinh acosh atanh pow exp log exp2 log2 sqrt inversesqrt abs sign floor trunc round ceil fract mod modf min max clamp mix '
         . 'step smoothstep isnan isinf length distance dot cross normalize faceforward reflect refract transpose determinant inverse equal not any all texture fwidth main '
-        . 's tap sine pcg2d pcg3d';
+        . 's tap sine sine2 sine3 sine4 pcg2d pcg3d';
 
     public function type(Type $type): string
     {
@@ -52,36 +52,9 @@ final class GlslDialect implements ShadingDialect
         return true;
     }
 
-    public function sine(Type $type): array
-    {
-        $t = $this->type($type);
-
-        return ['sine', <<<GLSL
-            // The sine, to 2e-7 on every device.
-            $t sine($t x) {
-                $t k = floor(x * 0.318309886 + 0.5);
-                $t r = (x - k * 3.140625) - k * 0.000967653590;
-                $t q = r * r;
-                $t p = r * (1.0 + q * (-0.166666667 + q * (0.00833333333 + q * (-0.000198412698 + q * (2.75573192e-6 - q * 2.50521084e-8)))));
-                return p * (1.0 - 4.0 * fract(k * 0.5));
-            }
-
-            GLSL];
-    }
-
     public function signed(int $width): string
     {
         return $width === 1 ? 'int' : "ivec$width";
-    }
-
-    public function value(Type $type, string $name, string $is): string
-    {
-        return "{$this->type($type)} $name = $is;";
-    }
-
-    public function head(string $name, Type $result, array $params): string
-    {
-        return "{$this->type($result)} $name(" . implode(', ', array_map(fn (string $param, Type $type): string => "{$this->type($type)} $param", array_keys($params), $params)) . ')';
     }
 
     public function call(Op $op): string
@@ -92,16 +65,6 @@ final class GlslDialect implements ShadingDialect
     public function splat(Type $type, Expression $one): Expression
     {
         return Expression::call($this->type($type), $one);
-    }
-
-    public function select(Expression $condition, Expression $then, Expression $else): Expression
-    {
-        return Expression::choice($condition, $then, $else);
-    }
-
-    public function uniform(string $name, Type $type): Expression
-    {
-        return new Expression($name);
     }
 
     public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array

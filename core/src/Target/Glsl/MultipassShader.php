@@ -17,6 +17,8 @@ use Rilta\Core\Lowering\TapRecord;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Pass\SinglePrecision;
+use Rilta\Core\Target\Shading\MapArrays;
+use Rilta\Core\Target\Shading\MaterialCode;
 use Rilta\Core\Target\Shading\Printer;
 
 /**
@@ -118,7 +120,7 @@ final readonly class MultipassShader
 
     public static function of(MultipassPlan $multipass): self
     {
-        $arrays = Declarations::arrays($multipass->end->maps);
+        $arrays = MapArrays::of($multipass->end->maps);
         $passes = $lanes = [];
         foreach ($multipass->lanes as $id => $steps) {
             $hashes = [];
@@ -133,8 +135,8 @@ final readonly class MultipassShader
             $lanes[] = ['id' => (string) $id, 'read' => $multipass->sums[$id] !== [], 'passes' => $hashes];
         }
         $names = array_merge(...array_map(array_keys(...), array_values($multipass->sums)));
-        $printer = new Printer(new GlslDialect(), Declarations::places($arrays), self::locals() + array_combine($names, $names));
-        $lit = Declarations::lit($multipass->end->channels);
+        $printer = new Printer(new GlslDialect(), MapArrays::places($arrays), self::locals() + array_combine($names, $names));
+        $lit = MaterialCode::lit($multipass->end->channels);
         $summed = array_merge(...array_values($multipass->sums));
         $single = new SinglePrecision($multipass->end->graph, $multipass->end->prelude, $lit + $summed);
         [$graph, $fields, $prelude] = [$single->graph, $single->fields, $single->prelude];

@@ -14,6 +14,8 @@ use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Target\Pass\SinglePrecision;
+use Rilta\Core\Target\Shading\MapArrays;
+use Rilta\Core\Target\Shading\MaterialCode;
 use Rilta\Core\Target\Shading\Printer;
 
 /**
@@ -51,10 +53,10 @@ final readonly class Shader
     /** @param bool $far whether places are counted from an origin that the host chooses (SinglePrecision::UNIFORMS), so that it is exact far from the world's */
     public static function of(Lowered $lowered, bool $far = false): self
     {
-        $arrays = Declarations::arrays($lowered->maps);
-        $printer = new Printer(new GlslDialect(), Declarations::places($arrays));
+        $arrays = MapArrays::of($lowered->maps);
+        $printer = new Printer(new GlslDialect(), MapArrays::places($arrays));
         $views = Picture::all($lowered);
-        $lit = Declarations::lit($lowered->channels);
+        $lit = MaterialCode::lit($lowered->channels);
         $single = new SinglePrecision($lowered->graph, $lowered->prelude, $lit + array_combine(array_map(static fn (int $i): string => "picture $i", array_keys($views)), array_map(static fn (Picture $p): Node => $p->colour, $views)), $far);
         [$graph, $fields] = [$single->graph, $single->fields];
         $colours = array_values(array_diff_key($fields, $lit));

@@ -8,10 +8,10 @@ use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Target\Expression;
 use Rilta\Core\Target\Precedence;
-use Rilta\Core\Target\Shading\ShadingDialect;
+use Rilta\Core\Target\Shading\DeclaringDialect;
 
 /** HLSL of shader models 5 and 6 (Microsoft, "Reference for HLSL"). */
-final class HlslDialect implements ShadingDialect
+final class HlslDialect extends DeclaringDialect
 {
     private const KEYWORDS = 'AppendStructuredBuffer asm asm_fragment BlendState bool break Buffer ByteAddressBuffer case cbuffer centroid class column_major compile compile_fragment CompileShader const continue '
         . 'ComputeShader ConsumeStructuredBuffer default DepthStencilState DepthStencilView discard do double DomainShader dword else export extern false float for fxgroup GeometryShader groupshared half Hullshader if '
@@ -23,7 +23,7 @@ final class HlslDialect implements ShadingDialect
     private const TAKEN = 'float2 float3 float4 int2 int3 int4 uint2 uint3 uint4 bool2 bool3 bool4 half2 half3 half4 double2 double3 double4 abort abs acos all any asdouble asfloat asin asint asuint atan atan2 ceil clamp '
         . 'clip cos cosh countbits cross ddx ddy degrees determinant distance dot dst errorf exp exp2 faceforward floor fma fmod frac frexp fwidth isfinite isinf isnan ldexp length lerp lit log log10 log2 mad max min modf '
         . 'msad4 mul noise normalize pow printf radians rcp reflect refract reversebits round rsqrt saturate sign sin sincos sinh smoothstep sqrt step tan tanh transpose trunc select and or '
-        . 'main s sine pcg2d pcg3d';
+        . 'main s sine sine2 sine3 sine4 pcg2d pcg3d';
 
     public function type(Type $type): string
     {
@@ -49,36 +49,9 @@ final class HlslDialect implements ShadingDialect
         return false;
     }
 
-    public function sine(Type $type): array
-    {
-        $t = $this->type($type);
-
-        return ['sine', <<<HLSL
-            // The sine, to 2e-7 on every device.
-            $t sine($t x) {
-                $t k = floor(x * 0.318309886 + 0.5);
-                $t r = (x - k * 3.140625) - k * 0.000967653590;
-                $t q = r * r;
-                $t p = r * (1.0 + q * (-0.166666667 + q * (0.00833333333 + q * (-0.000198412698 + q * (2.75573192e-6 - q * 2.50521084e-8)))));
-                return p * (1.0 - 4.0 * frac(k * 0.5));
-            }
-
-            HLSL];
-    }
-
     public function signed(int $width): string
     {
         return $width === 1 ? 'int' : "int$width";
-    }
-
-    public function value(Type $type, string $name, string $is): string
-    {
-        return "{$this->type($type)} $name = $is;";
-    }
-
-    public function head(string $name, Type $result, array $params): string
-    {
-        return "{$this->type($result)} $name(" . implode(', ', array_map(fn (string $param, Type $type): string => "{$this->type($type)} $param", array_keys($params), $params)) . ')';
     }
 
     public function call(Op $op): string
@@ -93,16 +66,6 @@ final class HlslDialect implements ShadingDialect
     public function splat(Type $type, Expression $one): Expression
     {
         return new Expression("(({$this->type($type)}) {$one->in(Precedence::Primary)})");
-    }
-
-    public function select(Expression $condition, Expression $then, Expression $else): Expression
-    {
-        return Expression::choice($condition, $then, $else);
-    }
-
-    public function uniform(string $name, Type $type): Expression
-    {
-        return new Expression($name);
     }
 
     public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array

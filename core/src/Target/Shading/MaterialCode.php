@@ -10,7 +10,6 @@ use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Surface\Surface;
-use Rilta\Core\Target\Glsl\Declarations;
 use Rilta\Core\Target\Pass\SinglePrecision;
 
 /** A lowered material in a shading language: what has to be declared, and the statements that compute it. */
@@ -32,9 +31,9 @@ final readonly class MaterialCode
 
     public static function of(Lowered $lowered, ShadingDialect $dialect): self
     {
-        $arrays = Declarations::arrays($lowered->maps);
-        $printer = new Printer($dialect, Declarations::places($arrays));
-        $single = new SinglePrecision($lowered->graph, $lowered->prelude, Declarations::lit($lowered->channels));
+        $arrays = MapArrays::of($lowered->maps);
+        $printer = new Printer($dialect, MapArrays::places($arrays));
+        $single = new SinglePrecision($lowered->graph, $lowered->prelude, self::lit($lowered->channels));
         [$lines, $results] = $printer->body($single->graph, $single->fields);
 
         return new self(
@@ -59,6 +58,18 @@ final readonly class MaterialCode
     public static function members(array $types, \Closure $member): string
     {
         return implode('', array_map(static fn (string $name, Type $type): string => '    ' . $member(Identifier::of($name), $type) . "\n", array_keys($types), $types));
+    }
+
+    /**
+     * The channels that are lit.
+     *
+     * @param array<string, Node> $channels
+     *
+     * @return array<string, Node>
+     */
+    public static function lit(array $channels): array
+    {
+        return array_diff_key($channels, ['slope' => true, 'height' => true, 'opacity' => true]);
     }
 
     private static function before(SinglePrecision $single, ShadingDialect $dialect): string

@@ -15,13 +15,6 @@ interface ShadingDialect extends Dialect
     /** Whether one number meets many in calls and operations on bits. */
     public function isLenient(): bool;
 
-    /**
-     * The sine, to 2e-7 on every device: what it is called, and the function.
-     *
-     * @return array{string, string}
-     */
-    public function sine(Type $type): array;
-
     /** What a whole number of so many components is called that may be below 0. */
     public function signed(int $width): string;
 

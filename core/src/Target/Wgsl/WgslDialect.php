@@ -52,25 +52,6 @@ final class WgslDialect implements ShadingDialect
         return false;
     }
 
-    public function sine(Type $type): array
-    {
-        // Functions are not told apart by what they are given.
-        $name = 'sine' . ($type->width() === 1 ? '' : $type->width());
-        $t = $this->type($type);
-
-        return [$name, <<<WGSL
-            // The sine, to 2e-7 on every device.
-            fn $name(x: $t) -> $t {
-                let k = floor(x * 0.318309886 + 0.5);
-                let r = (x - k * 3.140625) - k * 0.000967653590;
-                let q = r * r;
-                let p = r * (1.0 + q * (-0.166666667 + q * (0.00833333333 + q * (-0.000198412698 + q * (2.75573192e-6 - q * 2.50521084e-8)))));
-                return p * (1.0 - 4.0 * fract(k * 0.5));
-            }
-
-            WGSL];
-    }
-
     public function signed(int $width): string
     {
         return $width === 1 ? 'i32' : "vec{$width}i";
