@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Check\Fix;
+use Rilta\Core\Field\Library\ColourDifference;
 use Rilta\Core\Field\Library\LightPart;
 use Rilta\Core\Field\Library\Sky;
 use Rilta\Core\Field\Library\SkyKind;
@@ -75,8 +76,9 @@ final class CatalogueController extends Api
             'uvNames' => ReadyMade::UV_NAMES,
             'mostPicked' => MeshEdits::MOST_PICKED,
             'meshes' => array_map(static fn (ReadyMade $p): array => ['value' => $p->value, 'label' => $p->label(), 'ground' => $p->isGround()], ReadyMade::cases()),
+            'budgets' => array_values(array_map(static fn (Profile $p): array => $p->document(), Profile::ready())),
             'budget' => array_map(static fn (Control $c): array => $c->describe(), Profile::controls()),
-            'differenceCode' => DifferenceCode::printed(),
+            'difference' => ['code' => DifferenceCode::printed(), 'seen' => ColourDifference::SEEN],
             'fetches' => HideRepeat::fetches()->describe(),
             'placement' => array_values(array_map(static fn (Control $c): array => $c->describe(), Placement::controls())),
             'objectValue' => Placement::value()->describe(),

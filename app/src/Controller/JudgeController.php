@@ -43,7 +43,7 @@ final class JudgeController extends Api
     #[Route('/api/projects/{slug}/repeat-searches', methods: ['POST'])]
     public function searchRepeat(string $slug, #[MapRequestPayload('json')] RepeatSearchBody $body, RepeatSearches $searches): JsonResponse
     {
-        return $this->json(RepeatSearches::describe($searches->ask($this->project($slug), $body->document, $body->variant, (int) $body->fetches)), 202);
+        return $this->json(RepeatSearches::describe($searches->ask($this->project($slug), $body->document, (int) $body->fetches)), 202);
     }
 
     /** How far a search has come, and what it found. */

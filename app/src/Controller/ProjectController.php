@@ -16,7 +16,6 @@ use Rilta\App\Service\Quota;
 use Rilta\App\Service\Recipes;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Shelf;
-use Rilta\Core\Judge\Profile;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -83,7 +82,7 @@ final class ProjectController extends Api
         $project = $this->project($slug);
 
         return $this->unchanged($request, $this->json(self::card($project) + [
-            'budgets' => array_values(array_map(static fn (Profile $one): array => $one->document(), Budgets::of($project))),
+            'budgets' => $project->budgets,
             'quota' => $quota->of($project),
             'templates' => $shelf->templates($project),
             'sets' => $library->cards($project),

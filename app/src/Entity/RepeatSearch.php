@@ -12,24 +12,11 @@ use Doctrine\ORM\Mapping as ORM;
 class RepeatSearch
 {
     use Identified;
-
-    #[ORM\Column(length: 12)]
-    public BakeState $state = BakeState::Waiting;
-
-    #[ORM\Column(length: 1000)]
-    public string $failure = '';
-
-    /** changes that have been tried */
-    #[ORM\Column]
-    public int $done = 0;
+    use Underway;
 
     /** changes to try; 0 as long as nobody knows */
     #[ORM\Column(name: 'total')]
     public int $all = 0;
-
-    /** how often a worker has begun with it */
-    #[ORM\Column]
-    public int $attempts = 0;
 
     /** @var ?array<string, mixed> what was found */
     #[ORM\Column(type: 'json', nullable: true)]

@@ -12,20 +12,7 @@ use Doctrine\ORM\Mapping as ORM;
 class Task
 {
     use Identified;
-
-    #[ORM\Column(length: 12)]
-    public BakeState $state = BakeState::Waiting;
-
-    #[ORM\Column(length: 1000)]
-    public string $failure = '';
-
-    /** maps that are finished */
-    #[ORM\Column]
-    public int $done = 0;
-
-    /** how often a worker has begun with it */
-    #[ORM\Column]
-    public int $attempts = 0;
+    use Underway;
 
     /** @param array<string, mixed> $values what the work needs to know */
     public function __construct(

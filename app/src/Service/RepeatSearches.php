@@ -33,18 +33,14 @@ final readonly class RepeatSearches
     }
 
     /**
-     * @param string $variant "" for the material as it is written
-     * @param int    $fetches map reads that a pixel may cost
+     * @param int $fetches map reads that a pixel may cost
      *
      * @throws Refusal         if too many wait
      * @throws InvalidDocument if it is no document
      */
-    public function ask(Project $project, mixed $document, string $variant, int $fetches): RepeatSearch
+    public function ask(Project $project, mixed $document, int $fetches): RepeatSearch
     {
-        $material = $this->reader->salvage($document)->material;
-        if (\is_array($document) && $material->variants->find($variant) !== null) {
-            $document = $material->variants->applied($document, $variant);
-        }
+        $this->reader->salvage($document);
         $db = $this->entities->getConnection();
         $waiting = $db->fetchOne("SELECT COUNT(*) FROM repeat_search WHERE project_id = ? AND state = 'waiting'", [$project->id()]);
         if (is_numeric($waiting) && $waiting >= self::WAITING) {

@@ -8,7 +8,7 @@
 	/** Which budget has to be kept; those of the project's own are made and changed here. */
 	let { slug, budgets, chosen, choose, changed }: {
 		slug: string;
-		/** The ready-made ones, and those of the project's own. */
+		/** Those of the project's own. */
 		budgets: Budget[];
 		/** "" for none. */
 		chosen: string;
@@ -17,12 +17,13 @@
 		changed: () => Promise<void>;
 	} = $props();
 
-	const READY = ['small', 'middle', 'large'];
+	const ready = $derived(catalogue.value?.budgets ?? []);
+	const all = $derived([...ready, ...budgets]);
 	/** As it was last changed here, whether it is stored yet or not. */
 	let changing = $state.raw<Budget | null>(null);
-	const budget = $derived(changing?.name === chosen ? changing : (budgets.find((one) => one.name === chosen) ?? null));
+	const budget = $derived(changing?.name === chosen ? changing : (all.find((one) => one.name === chosen) ?? null));
 	let queue: Promise<void> = Promise.resolve();
-	const own = $derived(budget !== null && !READY.includes(budget.name));
+	const own = $derived(budget !== null && !ready.some((one) => one.name === budget.name));
 	const limits = $derived(catalogue.value?.budget ?? []);
 	type Limit = 'mapReads' | 'maps' | 'mebibytes' | 'operations';
 	const still = { hold: () => {}, release: () => {} };
@@ -43,12 +44,22 @@
 		});
 		return queue;
 	}
-	/** Another like the one that is chosen. */
+	/** Milliseconds of rest until a limit that is dragged is stored. */
+	const CALM = 400;
+	let resting = 0;
+	/** Another limit: seen at once, and stored when it rests. */
+	function limit(next: Budget): void {
+		changing = next;
+		clearTimeout(resting);
+		resting = window.setTimeout(() => void put(next), CALM);
+	}
+	/** Another like the one that is chosen, or like the first. */
 	async function add(): Promise<void> {
-		const usual = Object.fromEntries(limits.map((one) => [one.name, one.default])) as Record<Limit, number>;
+		const like = budget ?? ready[0];
+		if (like === undefined) return;
 		let n = 1;
 		while (budgets.some((one) => one.name === `own-${n}`)) n += 1;
-		await put({ ...(budget ?? { format: 'rilta-budget/1', help: '', ...usual }), name: `own-${n}`, label: budget === null ? 'Our devices' : `${budget.label}, our own`.slice(0, 120) });
+		await put({ ...like, help: '', name: `own-${n}`, label: `${like.label}, our own`.slice(0, 120) });
 	}
 	async function remove(): Promise<void> {
 		if (budget === null) return;
@@ -66,7 +77,7 @@
 	<label>Budget
 		<select class="field" value={chosen} title={budget?.help ?? ''} onchange={(e) => choose(e.currentTarget.value)}>
 			<option value="">None</option>
-			{#each budgets as one (one.name)}<option value={one.name} title={one.help}>{one.label}</option>{/each}
+			{#each all as one (one.name)}<option value={one.name} title={one.help}>{one.label}</option>{/each}
 		</select>
 	</label>
 	<button class="tool mini" aria-label="New budget" title="A budget of the project's own, like the one that is chosen" onclick={() => void add()}><Plus size={14} /></button>
@@ -75,8 +86,8 @@
 {#if own && budget !== null}
 	<div class="limits" role="group" aria-label="Limits of the budget">
 		<input class="field" aria-label="Name of the budget" maxlength="120" value={budget.label} onchange={(e) => { const label = e.currentTarget.value.trim(); if (label !== '') void put({ ...budget, label }); else e.currentTarget.value = budget.label; }} />
-		{#each limits as limit (limit.name)}
-			<NumberField control={limit} value={budget[limit.name as Limit]} set={(value) => void put({ ...budget, [limit.name]: value })} {...still} />
+		{#each limits as control (control.name)}
+			<NumberField {control} value={budget[control.name as Limit]} set={(value) => limit({ ...budget, [control.name]: value })} {...still} />
 		{/each}
 	</div>
 {/if}

@@ -1,11 +1,35 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
+	import type { MaterialDocument } from '../api/client';
+	import type { StageScene } from '../stage/scene';
+	import type { Side } from '../stage/wardrobe';
 	import { WAYS, type Way } from '../state/comparing';
 	import type { Comparison, Hand } from '../state/comparison.svelte';
 	import Segments from './Segments.svelte';
 
 	/** Lies over the stage while two things are looked at on it: how, and how different they are. */
-	let { comparison, close }: { comparison: Comparison; close: (() => void) | null } = $props();
+	let { comparison, scene, sides, again, close }: {
+		comparison: Comparison;
+		scene: StageScene;
+		/** What documents are drawn with. */
+		sides: (documents: readonly (MaterialDocument | null)[]) => Promise<(Side | null)[]>;
+		/** Another whenever something else is seen: then it is measured again. */
+		again: string;
+		close: (() => void) | null;
+	} = $props();
+
+	$effect(() => comparison.follow(scene, sides));
+	$effect(() => comparison.show(scene));
+	$effect(() => () => scene.compare(null));
+	$effect(() => comparison.turn());
+	/** Milliseconds of rest until it is measured how different two look; more where drawing is slow. */
+	const CALM = 600;
+	const CALM_IF_SLOW = 1800;
+	$effect(() => {
+		void [again, comparison.documents, comparison.waits];
+		const later = setTimeout(() => comparison.measure(scene), scene.slow ? CALM_IF_SLOW : CALM);
+		return () => clearTimeout(later);
+	});
 
 	let box = $state<HTMLElement>();
 	const { figures } = $derived(comparison);

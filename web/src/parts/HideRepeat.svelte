@@ -2,7 +2,7 @@
 	import { onDestroy } from 'svelte';
 	import type { MaterialDocument } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { Hiding } from '../state/hiding.svelte';
+	import { RepeatSearching } from '../state/repeatsearch.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { patch, type Operation } from '../state/pointer';
 	import { curvePath, metres } from '../state/repetition';
@@ -21,12 +21,12 @@
 
 	const SMALL = { width: 176, height: 36 };
 	const still = { hold: () => {}, release: () => {} };
-	const hiding = $derived(new Hiding(slug));
+	const searching = $derived(new RepeatSearching(slug));
 	let fetches = $state(catalogue.value?.fetches.default ?? 0);
-	const found = $derived(hiding.search?.found ?? null);
+	const found = $derived(searching.search?.found ?? null);
 	/** Whether what is found is for the document as it is. */
-	const current = $derived(hiding.document === JSON.stringify(document));
-	onDestroy(() => hiding.stop());
+	const current = $derived(searching.document === JSON.stringify(document));
+	onDestroy(() => searching.stop());
 
 	function take(operations: readonly Operation[]): void {
 		try {
@@ -48,13 +48,13 @@
 <section class="hide" aria-label="Hide the repeat">
 	<div class="ask">
 		<div class="number"><NumberField control={catalogue.value!.fetches} value={fetches} set={(v) => (fetches = v)} {...still} /></div>
-		{#if hiding.runs}
-			<progress max={Math.max(1, hiding.search?.all ?? 1)} value={hiding.search?.done ?? 0} aria-label="Changes that have been tried"></progress>
-			<span class="figures" role="status">{hiding.search?.done} of {hiding.search?.all || '…'} tried</span>
-			<button class="tool plain" onclick={() => hiding.stop()}>Stop</button>
+		{#if searching.runs}
+			<progress max={Math.max(1, searching.search?.all ?? 1)} value={searching.search?.done ?? 0} aria-label="Changes that have been tried"></progress>
+			<span class="figures" role="status">{searching.search?.done} of {searching.search?.all || '…'} tried</span>
+			<button class="tool plain" onclick={() => searching.stop()}>Stop</button>
 		{:else}
-			<button class="tool main" onclick={() => void hiding.start(document, fetches)}>Search</button>
-			<p>{#if hiding.trouble !== ''}Not found: {hiding.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
+			<button class="tool main" onclick={() => void searching.start(document, fetches)}>Search</button>
+			<p>{#if searching.trouble !== ''}Not found: {searching.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
 		{/if}
 	</div>
 	{#if found !== null}

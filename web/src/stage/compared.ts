@@ -7,7 +7,7 @@ import { covering } from './meshes';
 import type { Side } from './wardrobe';
 
 /** Two things on one stage, before one eye and in one light. */
-export type Comparison = {
+export type TwoSides = {
 	/** Null for the open material as it is. */
 	left: Side | null;
 	right: Side | null;
@@ -39,7 +39,7 @@ export class Compared {
 			depthWrite: false,
 			vertexShader: 'varying vec2 at; void main() { at = 0.5 * position.xy + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }',
 			fragmentShader: `uniform sampler2D one; uniform sampler2D other; uniform bool shown; varying vec2 at;
-${catalogue.value?.differenceCode ?? ''}
+${catalogue.value?.difference.code ?? ''}
 void main() {
 	vec4 a = texture2D(one, at), b = texture2D(other, at);
 	float d = colourDifference(clamp(a.rgb, 0.0, 1.0), clamp(b.rgb, 0.0, 1.0));
@@ -50,7 +50,7 @@ void main() {
 		this.over.frustumCulled = false;
 	}
 
-	draw({ way, at, second }: Comparison, target: WebGLRenderTarget, eye: Eye, draw: Draw): void {
+	draw({ way, at, second }: TwoSides, target: WebGLRenderTarget, eye: Eye, draw: Draw): void {
 		const { renderer } = this;
 		const { width, height } = target;
 		if (way === 'blink') return draw(second ? 'right' : 'left');
@@ -98,7 +98,7 @@ void main() {
 		renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
 		renderer.setRenderTarget(null);
 		target.dispose();
-		return summed(pixels);
+		return summed(pixels, catalogue.value?.difference.seen ?? 0);
 	}
 
 	dispose(): void {

@@ -4,7 +4,7 @@ import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
 import { facesWithin } from './brush';
 import { ChosenFaces } from './chosen';
-import { Compared, type Comparison } from './compared';
+import { Compared, type TwoSides } from './compared';
 import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
 import { Frames, screen } from './frames';
@@ -60,7 +60,7 @@ export class StageScene {
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
 	private before: Record<string, number> | null = null;
 	/** What is looked at beside something else. */
-	private comparison: Comparison | null = null;
+	private comparison: TwoSides | null = null;
 	private readonly compared: Compared;
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
 	standing = false;
@@ -284,7 +284,7 @@ export class StageScene {
 	}
 
 	/** Looks at two things in place of one, or at one again. */
-	compare(comparison: Comparison | null): void {
+	compare(comparison: TwoSides | null): void {
 		if (comparison !== null) this.run(null);
 		this.comparison = comparison;
 		this.redraw();

@@ -10,21 +10,20 @@ export type Way = (typeof WAYS)[number]['value'];
 /** How different two pictures look: CIEDE2000 in the mean, what 95 of 100 pixels stay under, the largest, and the share of pixels in which it is seen at all. */
 export type Difference = { mean: number; high: number; most: number; share: number };
 
-/** From this on a difference is seen. */
-const SEEN = 1;
-/** Of pixels that are whole. */
-const WHOLE = 0.99;
+/** Of a pixel that is there, be it translucent. */
+const THERE = 0.02;
 
 /**
  * What the differences of pixels come to.
  *
  * @param pixels four numbers each: the difference first, last how much is there
+ * @param least  from which on one is seen
  */
-export function summed(pixels: Float32Array): Difference | null {
-	const all = Float32Array.from({ length: pixels.length / 4 }, (_, i) => (pixels[4 * i + 3]! >= WHOLE ? pixels[4 * i]! : -1)).filter((one) => one >= 0).sort();
+export function summed(pixels: Float32Array, least: number): Difference | null {
+	const all = Float32Array.from({ length: pixels.length / 4 }, (_, i) => (pixels[4 * i + 3]! >= THERE ? pixels[4 * i]! : -1)).filter((one) => one >= 0).sort();
 	const { length } = all;
 	if (length === 0) return null;
-	const seen = all.findIndex((one) => one > SEEN);
+	const seen = all.findIndex((one) => one > least);
 	return {
 		mean: all.reduce((sum, one) => sum + one, 0) / length,
 		high: all[Math.min(length - 1, Math.ceil(0.95 * length) - 1)]!,

@@ -32,7 +32,6 @@ export class Comparison {
 	private sides: Record<Hand, Side | null> = { left: null, right: null };
 	private readonly stored = new Map<string, Promise<MaterialDocument>>();
 	private asked = 0;
-	private turning = 0;
 
 	constructor(readonly session: Session) {}
 
@@ -94,8 +93,8 @@ export class Comparison {
 	/** Has two take turns, as long as that is how they are looked at; to be called from an effect. */
 	turn(): () => void {
 		const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
-		if (this.way === 'blink' && !still) this.turning = window.setInterval(() => (this.second = !this.second), TURN);
-		return () => clearInterval(this.turning);
+		const turning = this.way === 'blink' && !still ? window.setInterval(() => (this.second = !this.second), TURN) : 0;
+		return () => clearInterval(turning);
 	}
 
 	measure(scene: StageScene): void {

@@ -31,6 +31,7 @@
 	import { DISTANCES, type Sight } from '../stage/eye';
 	import { TOOLS, type Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { commands } from '../state/commands.svelte';
 	import { Comparison } from '../state/comparison.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
@@ -80,29 +81,8 @@
 		}
 		area = next;
 	}
-	$effect(() => {
-		const [at, by, view] = [scene, comparison, stageView];
-		if (at === null || view === undefined || by?.on !== true) return;
-		return by.follow(at, (documents) => view.sides('compared', documents));
-	});
-	$effect(() => {
-		const [at, by] = [scene, comparison];
-		if (at === null) return;
-		if (by?.on === true) by.show(at);
-		else at.compare(null);
-	});
-	$effect(() => {
-		if (comparison?.on === true) return comparison.turn();
-	});
-	/** Milliseconds of rest until it is measured how different two look. */
-	const MEASURED = 600;
-	$effect(() => {
-		const [at, by] = [scene, comparison];
-		if (at === null || by?.on !== true) return;
-		void [tick, glances, by.documents, by.waits, stage?.document];
-		const later = setTimeout(() => by.measure(at), MEASURED + (at.slow ? 1200 : 0));
-		return () => clearTimeout(later);
-	});
+	/** What documents are drawn with. */
+	const drawn = (use: string) => async (documents: readonly (MaterialDocument | null)[]) => (await stageView?.sides(use, documents)) ?? documents.map(() => null);
 	/** The trail of a line of sight, in both that are compared. */
 	async function compareTrails(found: Trail, sight: Sight): Promise<void> {
 		if (comparison === null || stage === null || session === null) return;
@@ -187,7 +167,7 @@
 		for (const map of Object.values(one.lowered?.maps ?? {})) void api.texels(map.draft ?? map.url).catch(() => {});
 	}
 	/** A budget that was chosen elsewhere, or is gone, is none here. */
-	$effect(() => { if (project !== null && findings.budget !== '' && !project.budgets.some((one) => one.name === findings.budget)) findings.keep(''); });
+	$effect(() => { if (project !== null && findings.budget !== '' && ![...(catalogue.value?.budgets ?? []), ...project.budgets].some((one) => one.name === findings.budget)) findings.keep(''); });
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
@@ -365,7 +345,7 @@
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
 	{#if trouble === null && session !== null && stage !== null && project !== null}
-		{#if comparison?.on === true}<CompareBar {comparison} close={area === 'compare' ? null : () => (comparison.on = false)} />{/if}
+		{#if comparison?.on === true && scene !== null}<CompareBar {comparison} {scene} sides={drawn('compared')} again={`${tick} ${glances} ${JSON.stringify(stage.document)}`} close={area === 'compare' ? null : () => (comparison.on = false)} />{/if}
 		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} compare={(other, name) => comparison?.withOffer(other, name)} />{/if}
 		{#if area === 'compare' && comparison !== null}
 			<CompareColumn {comparison} {slug} />
@@ -388,7 +368,7 @@
 		{:else if arranging}
 			<MeshTray {scene} {meshes} {add} lead={boards} />
 		{:else if area === 'compare' && comparison !== null}
-			<ContactSheets {comparison} {stage} {scene} sides={async (documents) => (await stageView?.sides('sheet', documents)) ?? documents.map(() => null)} />
+			<ContactSheets {comparison} {stage} {scene} sides={drawn('sheet')} />
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>

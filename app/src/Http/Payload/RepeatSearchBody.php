@@ -10,10 +10,7 @@ use Symfony\Component\Validator\Constraints as Assert;
 /** A material of which the repeat shall be hidden. */
 final readonly class RepeatSearchBody
 {
-    /**
-     * @param float  $fetches map reads that a pixel may cost
-     * @param string $variant "" for the material as it is written
-     */
+    /** @param float $fetches map reads that a pixel may cost */
     public function __construct(
         #[Assert\NotNull]
         #[Of('MaterialDocument')]
@@ -21,8 +18,6 @@ final readonly class RepeatSearchBody
         #[Assert\Range(min: 1, max: HideRepeat::MOST_FETCHES)]
         #[Assert\DivisibleBy(1)]
         public float $fetches,
-        #[Assert\Length(max: 80)]
-        public string $variant = '',
     ) {
     }
 }

@@ -10,6 +10,8 @@ use Rilta\Core\Field\Node;
 /** How different two colours look: CIEDE2000 (CIE 142-2001; Sharma, Wu and Dalal 2005). About 1 is what is just seen side by side. */
 final class ColourDifference
 {
+    /** From this on a difference is seen side by side. */
+    public const SEEN = 1.0;
     /** The white of D65 (IEC 61966-2-1). */
     private const WHITE = [0.95047, 1.0, 1.08883];
     private const XYZ = [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]];

@@ -5,7 +5,7 @@ import { insisted } from './retry';
 const PAUSE = 700;
 
 /** A search for what hides the repeat of the open material; the workers do it. */
-export class Hiding {
+export class RepeatSearching {
 	search = $state.raw<RepeatSearch | null>(null);
 	trouble = $state('');
 	/** What was searched for, as JSON: what is found is for that. */
