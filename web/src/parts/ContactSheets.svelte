@@ -57,7 +57,7 @@
 					// Whoever works is heard in between.
 					await new Promise((resolve) => setTimeout(resolve));
 					if (stopped) return;
-					from.picture(side, (wears) => wears === null || wears === session.id, place, cell);
+					from.pictures.from(side, (wears) => wears === null || wears === session.id, place, cell);
 					sheet.getContext('2d')?.drawImage(cell, ...cornerOf(r, c));
 					progress = { done: progress.done + 1, all: progress.all };
 				}

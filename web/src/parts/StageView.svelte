@@ -241,7 +241,7 @@
 		const name = `area:${step ?? ''}`;
 		// While something is dragged, what lies before it stays.
 		if (untrack(() => session.dragging && spots !== null)) return;
-		spots = areas.length > 0 && scene !== null && outfits?.drawn === true && views.some((one) => one.name === name) ? spotsOf(scene.numbers(name)) : null;
+		spots = areas.length > 0 && scene !== null && outfits?.drawn === true && views.some((one) => one.name === name) ? spotsOf(scene.pictures.numbers(name)) : null;
 	});
 	/** The object whose frame an object's projection is shown in. */
 	let anchor = $state<string | null>(null);
@@ -282,7 +282,7 @@
 		const box = canvas.getBoundingClientRect();
 		if (lightPart(view) !== undefined) {
 			const [x, y] = [event.clientX - box.left, event.clientY - box.top];
-			reading = window.setTimeout(() => (lit = scene?.colourAt(x, y) ?? null), READ_AFTER);
+			reading = window.setTimeout(() => (lit = scene?.pictures.colourAt(x, y) ?? null), READ_AFTER);
 			return;
 		}
 		const sight = scene.sight(event.clientX - box.left, event.clientY - box.top);

@@ -1,5 +1,6 @@
-import { Color, DirectionalLight, FloatType, MathUtils, Mesh, NearestFilter, SRGBColorSpace, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type Object3D, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { Color, DirectionalLight, MathUtils, Mesh, Scene, Sphere, Vector3, WebGLRenderTarget, type BufferGeometry, type Camera, type IUniform, type Material, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import type { MultipassPlan, StageDocument, StageObject, Triple } from '../api/client';
+import type { Difference } from '../state/comparing';
 import type { Frame } from '../state/handles';
 import { Ahead } from './ahead';
 import { facesWithin } from './brush';
@@ -7,30 +8,22 @@ import { ChosenFaces } from './chosen';
 import { Compared, type TwoSides } from './compared';
 import { Contact } from './contact';
 import { Eye, type Lookout, type Sight } from './eye';
-import { Frames, screen } from './frames';
+import { Frames } from './frames';
 import { Handles, type Tool } from './handles';
-import { lightPart, lightValue, type StageLight } from './light';
+import { lightPart, type StageLight } from './light';
 import { sectionsOf } from './meshes';
 import { MultipassRunner } from './multipass';
 import { sharedOf, StageObjects } from './objects';
 import type { Program } from './program';
 import { Painter } from './painter';
-import { drawInto } from './readback';
+import { Pictures } from './pictures';
 import { Sky } from './sky';
 import { Walk } from './walk';
-import { Wardrobe, type Passes, type Side } from './wardrobe';
+import { Wardrobe, type Passes } from './wardrobe';
 
-/** Pixels of the picture that shares are measured in. */
-const MEASURED = [120, 76] as const;
-/** Share of the resolution in which numbers are read. */
-const READ = 0.25;
-/** Share of the resolution in which two pictures are compared. */
-const COMPARED = 0.5;
 /** Metres around what is looked at in which shadows are thrown, at most; and at least. */
 const SHADED = 60;
 const LEAST_SHADED = 2;
-/** Metres up where no ground is. */
-const NOWHERE = 1e7;
 /** Texels to a side of what shadows are read from. */
 const SHADOW = 2048;
 
@@ -54,7 +47,6 @@ export class StageScene {
 	private readonly sun = new DirectionalLight(0xffffff);
 	/** Around where shadows are thrown, if that is not around all objects. */
 	private shaded: Vector3 | null = null;
-	private skyShown = false;
 	/** Since the ground beside objects was shaded. */
 	private moved = true;
 	/** Numbers that the left half of the picture is drawn with, by uniform. */
@@ -62,6 +54,7 @@ export class StageScene {
 	/** What is looked at beside something else. */
 	private comparison: TwoSides | null = null;
 	private readonly compared: Compared;
+	readonly pictures: Pictures;
 	/** Whether what is seen is drawn by the program before, with numbers that make it look right. */
 	standing = false;
 	/** How often it came to hold what a document says, for tests. */
@@ -98,6 +91,7 @@ export class StageScene {
 			this.redraw();
 		};
 		this.compared = new Compared(renderer);
+		this.pictures = new Pictures({ renderer, scene: this.scene, eye: this.eye, sun: this.sun, sky: this.sky, contact: this.contact, objects: this.objects, wardrobe: this.wardrobe, compared: this.compared, size: () => this.drawing.size });
 		this.ahead = new Ahead(renderer, this.scene, this.camera, this.sun, this.objects, frameOf, () => this.program);
 		this.walk = new Walk(canvas, this.eye, (x, z, from) => this.objects.below(x, z, from, null), redraw, () => this.eye.rest());
 		this.drawing = new Frames(renderer, {
@@ -208,7 +202,6 @@ export class StageScene {
 	/** Lights the stage as it says. */
 	light(one: StageLight | undefined): void {
 		this.sky.show(one);
-		this.skyShown = lightValue(one, 'shown') === true;
 		this.reshade();
 		this.redraw();
 	}
@@ -260,7 +253,7 @@ export class StageScene {
 
 	/** Has passes compiled ahead of their use. */
 	prepare(multipass: MultipassPlan, pause: () => Promise<void>): Promise<void> {
-		return this.multipass.prepare(multipass, pause, (material) => this.objectsIn(material));
+		return this.multipass.prepare(multipass, pause, (material) => this.pictures.objectsIn(material));
 	}
 
 	/** Has a program compiled ahead of its use. */
@@ -290,48 +283,13 @@ export class StageScene {
 		this.redraw();
 	}
 
+	/** How different the two look that are compared; null if nothing of them is seen. */
+	difference(): Difference | null {
+		return this.comparison === null || this.program === null ? null : this.pictures.difference(this.comparison);
+	}
+
 	get compares(): boolean {
 		return this.comparison !== null;
-	}
-
-	/** How different the two look that are compared, over what is seen of all that wears them; null if nothing of it is seen. */
-	difference(): { mean: number; high: number; most: number; share: number } | null {
-		const { comparison } = this;
-		if (comparison === null || this.program === null) return null;
-		const size = [this.drawing.size.width, this.drawing.size.height].map((side) => Math.max(1, Math.round(side * COMPARED))) as [number, number];
-		const others = [...this.objects.pieces()].filter(({ mesh }) => mesh.visible && !comparison.owns(mesh.userData.wears as number | null)).map(({ mesh }) => mesh);
-		for (const mesh of others) mesh.visible = false;
-		const [alpha, sky] = [this.renderer.getClearAlpha(), this.sky.backdrop.visible];
-		this.sky.backdrop.visible = false;
-		const found = this.compared.measure(size, (side) => this.wardrobe.as(comparison[side], comparison.owns, () => {
-			this.wardrobe.rebase(this.camera.position);
-			this.renderer.setClearAlpha(0);
-			this.renderer.clear();
-			this.objectsAlone();
-		}));
-		this.renderer.setClearAlpha(alpha);
-		this.sky.backdrop.visible = sky;
-		for (const mesh of others) mesh.visible = true;
-		return found;
-	}
-
-	/**
-	 * Draws the stage from a place into a canvas of its own size, with something in place of the open material.
-	 *
-	 * @param side null for the open material as it is
-	 */
-	picture(side: Side | null, owns: (wears: number | null) => boolean, place: Lookout | null, canvas: HTMLCanvasElement): void {
-		const [here, { aspect }] = [this.eye.place, this.camera];
-		if (place !== null) this.eye.look(place);
-		this.eye.shape(canvas.width / canvas.height);
-		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
-		drawInto(canvas, this.renderer, () => this.wardrobe.as(side, owns, () => {
-			this.wardrobe.rebase(this.camera.position);
-			this.renderer.render(this.scene, this.camera);
-		}), screen());
-		this.eye.shape(aspect);
-		if (place !== null) this.eye.look(here);
-		this.redraw();
 	}
 
 	/** Variants that anything wears. */
@@ -354,52 +312,6 @@ export class StageScene {
 	/** Where a program's places are counted from. */
 	originOf(program: Program | null): Vector3 {
 		return this.wardrobe.originOf(program);
-	}
-
-	/**
-	 * The mean of a picture over all that is seen of the objects: red, green and blue, 0…1.
-	 *
-	 * @param encoded whether the numbers that the screen would show are meant, and not the light
-	 */
-	mean(picture: string, encoded: boolean): [number, number, number] {
-		const [width, height] = MEASURED;
-		const pixels = new Uint8Array(width * height * 4);
-		this.read(picture, new WebGLRenderTarget(width, height, encoded ? { colorSpace: SRGBColorSpace } : {}), pixels);
-		const sum: [number, number, number] = [0, 0, 0];
-		let count = 0;
-		for (let i = 0; i < pixels.length; i += 4) {
-			if (pixels[i + 3]! < 128) continue;
-			count += 1;
-			for (const c of [0, 1, 2] as const) sum[c] += pixels[i + c]! / 255;
-		}
-		return count === 0 ? [0, 0, 0] : (sum.map((one) => one / count) as [number, number, number]);
-	}
-
-	/** The colour of what is lit under a point of the canvas, 0…255, as the screen shows it; null where nothing stands. */
-	colourAt(x: number, y: number): number[] | null {
-		if (this.eye.at(x, y, this.objects.values()) === undefined) return null;
-		const { width, height } = this.drawing.size;
-		// As many pixels as derivatives are taken over, seen as in the whole picture.
-		const target = new WebGLRenderTarget(2, 2, { colorSpace: SRGBColorSpace });
-		const pixels = new Uint8Array(16);
-		this.camera.setViewOffset(width, height, Math.floor(x), Math.floor(y), 2, 2);
-		this.wardrobe.rebase(this.camera.position);
-		this.renderer.setRenderTarget(target);
-		this.objectsAlone();
-		this.renderer.readRenderTargetPixels(target, 0, 0, 2, 2, pixels);
-		this.renderer.setRenderTarget(null);
-		this.camera.clearViewOffset();
-		target.dispose();
-		// Rows are counted from below.
-		return [...pixels.subarray(8, 11)];
-	}
-
-	/** The numbers of a picture that is not for the eye: four for each pixel, rows from below, the last 1 where there is an object; as they are, not clamped. */
-	numbers(picture: string): { width: number; height: number; values: Float32Array } {
-		const [width, height] = [this.drawing.size.width, this.drawing.size.height].map((side) => Math.max(1, Math.round(side * READ))) as [number, number];
-		const values = new Float32Array(width * height * 4);
-		this.read(picture, new WebGLRenderTarget(width, height, { type: FloatType, minFilter: NearestFilter, magFilter: NearestFilter }), values);
-		return { width, height, values };
 	}
 
 	/** Puts handles on the selected object or on the frame of a projection. Frames show their axes with every tool. */
@@ -482,23 +394,6 @@ export class StageScene {
 
 	sight(x: number, y: number): Sight {
 		return this.within(x, (inside, wide) => this.eye.sight(inside, y, wide));
-	}
-
-	/** Draws something beside the stage, in its light and in nothing's shadow, into a canvas. */
-	beside(what: Object3D, canvas: HTMLCanvasElement, camera: Camera): void {
-		const { needsUpdate } = this.renderer.shadowMap;
-		const floor = this.contact.uniforms.riltaContactFloor!;
-		const ground = floor.value as number;
-		const others = this.scene.children.filter((child) => child.visible && child !== this.sun);
-		for (const one of others) one.visible = false;
-		this.renderer.shadowMap.needsUpdate = false;
-		floor.value = NOWHERE;
-		this.scene.add(what);
-		drawInto(canvas, this.renderer, () => this.renderer.render(this.scene, camera));
-		this.scene.remove(what);
-		floor.value = ground;
-		for (const one of others) one.visible = true;
-		this.renderer.shadowMap.needsUpdate = needsUpdate;
 	}
 
 	/** Looks at what it looks at from so many metres away. */
@@ -597,7 +492,7 @@ export class StageScene {
 			this.moved = false;
 		}
 		// Stations are read by their colours: nothing else has any.
-		this.sky.backdrop.visible = this.skyShown && this.wardrobe.lit;
+		this.sky.backdrop.visible = this.sky.shown && this.wardrobe.lit;
 		if (passes !== null) this.carry(passes, target.width, target.height);
 		this.renderer.setRenderTarget(target);
 		const { comparison } = this;
@@ -626,45 +521,10 @@ export class StageScene {
 	/** Runs the passes of a plan over a picture of so many pixels, and hands what they come to over to its end. */
 	private carry({ plan, end }: Passes, width: number, height: number): void {
 		const clock = end.uniforms[end.lowered.clock.uniform]!.value as number;
-		const found = this.multipass.run(plan, width, height, clock, (material) => this.objectsIn(material));
+		const found = this.multipass.run(plan, width, height, clock, (material) => this.pictures.objectsIn(material));
 		for (const [name, value] of Object.entries(found)) if (end.uniforms[name] !== undefined) end.uniforms[name].value = value;
 	}
 
-	/** Draws a picture of the objects alone into a target, which is gone after it was read. */
-	private read(picture: string, target: WebGLRenderTarget, into: Uint8Array | Float32Array): void {
-		const alpha = this.renderer.getClearAlpha();
-		this.wardrobe.apart(picture, () => {
-			this.wardrobe.rebase(this.camera.position);
-			this.renderer.setClearAlpha(0);
-			this.renderer.setRenderTarget(target);
-			this.renderer.clear();
-			this.objectsAlone();
-			this.renderer.readRenderTargetPixels(target, 0, 0, target.width, target.height, into);
-			this.renderer.setRenderTarget(null);
-			this.renderer.setClearAlpha(alpha);
-		});
-		target.dispose();
-	}
-
-	/** Draws the objects, and nothing around them, into what is set. */
-	private objectsAlone(): void {
-		const { background } = this.scene;
-		const handles = this.scene.children.filter((child) => child.visible && child !== this.sun && !(child instanceof Mesh));
-		for (const child of handles) child.visible = false;
-		this.scene.background = null;
-		this.renderer.render(this.scene, this.camera);
-		this.scene.background = background;
-		for (const child of handles) child.visible = true;
-	}
-
-	/** The same with one material for all of them, over what is there. */
-	private objectsIn(material: Material): void {
-		this.scene.overrideMaterial = material;
-		this.renderer.autoClear = false;
-		this.objectsAlone();
-		this.renderer.autoClear = true;
-		this.scene.overrideMaterial = null;
-	}
 }
 
 /** The first message of the compiler, with the line of code that it names. */

@@ -5,6 +5,8 @@ import { prepared } from './prelude';
 
 /** The sky and the sun of a stage, as the uniforms of all that is lit there, and the sky as it is seen behind the objects. */
 export class Sky {
+	/** Whether it is seen behind the objects. */
+	shown = false;
 	readonly uniforms: Record<string, IUniform> = {};
 	/** Towards the sun. */
 	readonly sun = new Vector3(0, 1, 0);
@@ -43,6 +45,7 @@ export class Sky {
 
 	/** Takes over what a stage says. */
 	show(one: StageLight | undefined): void {
+		this.shown = lightValue(one, 'shown') === true;
 		const sky = skyOf(one);
 		if (sky === undefined) return;
 		for (const [name, numbers] of Object.entries(sky.fields)) this.fill(name, numbers);

@@ -49,7 +49,7 @@ export class StripPainter {
 			(uniforms.riltaStrip!.value as Vector3).set(share * NEAREST, ratio, (metres * canvas.height) / 2 / share);
 			band.material.uniformsNeedUpdate = true;
 		}
-		this.stage.beside(this.group, canvas, this.camera);
+		this.stage.pictures.beside(this.group, canvas, this.camera);
 		program.rebase(this.stage.originOf(program));
 	}
 

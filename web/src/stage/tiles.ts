@@ -34,10 +34,10 @@ export class TilePainter {
 		const { shares, views } = program.lowered;
 		const found: Record<string, number> = {};
 		for (let at = 0; at < shares.length; at += 3) {
-			const mean = this.stage.mean(`shares:${at}`, false);
+			const mean = this.stage.pictures.mean(`shares:${at}`, false);
 			shares.slice(at, at + 3).forEach((path, i) => (found[path] = mean[i]!));
 		}
-		for (const { name } of views) if (name.startsWith('mask:')) found[name] = this.stage.mean(name, true)[0];
+		for (const { name } of views) if (name.startsWith('mask:')) found[name] = this.stage.pictures.mean(name, true)[0];
 		return found;
 	}
 
