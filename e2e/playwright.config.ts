@@ -1,5 +1,18 @@
 import { defineConfig } from '@playwright/test';
 
+const CHROMIUM = process.env.RILTA_CHROMIUM ?? '/usr/bin/chromium';
+const ARGS = [
+	'--no-sandbox',
+	'--disable-quic',
+	'--no-first-run',
+	'--disable-background-networking',
+	'--disable-component-update',
+	'--disable-sync',
+	'--use-angle=swiftshader',
+	'--enable-unsafe-swiftshader',
+	'--ignore-gpu-blocklist'
+];
+
 /** Debian's Chromium, headless, drawing in software. RILTA_ADDRESS says where the application is. */
 export default defineConfig({
 	testDir: '.',
@@ -15,22 +28,13 @@ export default defineConfig({
 		viewport: { width: 1280, height: 800 },
 		screenshot: 'only-on-failure',
 		launchOptions: {
-			executablePath: process.env.RILTA_CHROMIUM ?? '/usr/bin/chromium',
-			args: [
-				'--no-sandbox',
-				'--disable-quic',
-				'--no-first-run',
-				'--disable-background-networking',
-				'--disable-component-update',
-				'--disable-sync',
-				'--use-angle=swiftshader',
-				'--enable-unsafe-swiftshader',
-				'--ignore-gpu-blocklist'
-			]
+			executablePath: CHROMIUM,
+			args: ARGS
 		}
 	},
 	projects: [
-		{ name: 'parity', testDir: 'parity' },
+		// WebGPU as well, in software.
+		{ name: 'parity', testDir: 'parity', use: { launchOptions: { executablePath: CHROMIUM, args: [...ARGS, '--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'] } } },
 		{ name: 'bench', testDir: 'bench' },
 		{ name: 'attack', testDir: 'attack' },
 		// The distance strip is folded but where it is what is tested: tests point at places of the stage.

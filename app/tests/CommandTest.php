@@ -81,7 +81,30 @@ final class CommandTest extends KernelTestCase
     {
         [$code, $text] = $this->run_('lower', ['file' => self::demo('dome')]);
         self::assertSame(0, $code);
-        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s)', $text);
+        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s, RiltaReady ready)', $text);
+        [$code, $text] = $this->run_('lower', ['file' => self::demo('dome'), '--target' => 'glsl450', '--prefix' => 'dome', '--textures' => 'single', '--harness' => true]);
+        self::assertSame([0, "#version 450\n// "], [$code, substr($text, 0, 16)]);
+        self::assertStringContainsString('DomeMaterial m = domeMaterial(s, domePrepare());', $text);
+        self::assertStringContainsString('uniform sampler2D dome_map_', $text);
+    }
+
+    public function testLowerTellsWhatAHostHasToKnow(): void
+    {
+        [$code, $text] = $this->run_('lower', ['file' => self::demo('sea-wall'), '--target' => 'hlsl', '--sidecar' => true]);
+        self::assertSame(0, $code, $text);
+        $said = json_decode($text, true, 512, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($said);
+        self::assertSame(['rilta-shader/1', 'hlsl', 'sea-wall.hlsl'], [$said['format'], $said['language'], $said['file']]);
+    }
+
+    public function testLowerSaysWhatItExpects(): void
+    {
+        foreach ([['--target', 'glsl100', 'one of glsl, glsl450, hlsl, wgsl, c'], ['--textures', 'both', 'one of arrays, single'], ['--prefix', 'gl_', 'expected a lower-case letter']] as [$option, $wrong, $expected]) {
+            [$code, $text] = $this->run_('lower', ['file' => self::demo('dome'), $option => $wrong]);
+            self::assertSame(1, $code);
+            self::assertStringContainsString($expected, $text);
+            self::assertStringContainsString("found \"$wrong\"", $text);
+        }
     }
 
     public function testCheckEndsWithAnErrorWhereSomethingIsWrong(): void

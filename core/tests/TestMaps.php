@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests;
 
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapFacts;
@@ -45,6 +46,30 @@ final class TestMaps implements MapSets, MapTexels
             }
         }
         $this->sets[$name] = new MapSet($name, $extent, $maps, $cut);
+
+        return $this;
+    }
+
+    /** All sets of a folder without their largest levels: none is wider or higher than so many pixels. */
+    public function small(MapFolder $folder, int $most): self
+    {
+        foreach ($folder->names() as $name) {
+            $set = $folder->find($name) ?? throw new \LogicException("No $name.");
+            $small = [];
+            foreach ($set->images() as $map) {
+                [$width, $height, $skipped] = [$map->width, $map->height, 0];
+                while (max($width, $height) > $most) {
+                    $skipped += $width * $height;
+                    [$width, $height] = [max(1, intdiv($width, 2)), max(1, intdiv($height, 2))];
+                }
+                $this->texels[$map->name] = \array_slice($folder->all($map), $skipped);
+                $small[$map->name] = new MapFacts($map->name, $map->role, $map->encoding, $width, $height, $map->deep, $map->inverted, $map->sampling);
+            }
+            $this->sets[$name] = new MapSet($name, $set->extent, array_map(static fn (MapReading $one): MapReading => new MapReading($small[$one->map->name], $one->role, $one->channels, $one->inverted), array_values($set->readings)), $set->cut);
+        }
+        foreach ($folder->families() as $family) {
+            $this->group($family, ...($folder->family($family)->sets ?? []));
+        }
 
         return $this;
     }

@@ -1,12 +1,15 @@
 /** Runs in the browser: computes the cases of the parity suite in shaders and compares them with the kernel's values. */
-import { bytes, Machine, type Case, type Comparison, type Points } from '../../web/src/stage/parity';
+import { Machine, type Case, type Comparison, type Points } from '../../web/src/stage/parity';
+import { HlslMachine, texelsOf, WgslMachine, type Languages } from './languages';
 import { compareLight } from './light';
 import { compareRecipe } from './recipes';
 
 export type Cases = {
 	points: Points;
 	packs: Record<string, string>;
-	cases: (Case & { name: string; kilometres?: number; exact?: boolean })[];
+	cases: (Case & { name: string; kilometres?: number; exact?: boolean; languages?: Pick<Languages, 'hlsl' | 'wgsl'> & Partial<Languages> })[];
+	/** What others have made of HLSL, by the name of the case. */
+	hlsl: Record<string, string>;
 	/** Steps as passes of multipass. */
 	passes: StepPass[];
 };
@@ -18,10 +21,30 @@ function there(): Machine {
 	if (machine === null) throw new Error('Nothing is loaded.');
 	return machine;
 }
-const page = window as unknown as { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: typeof compareRecipe; light: typeof compareLight } };
+let others: { hlsl: HlslMachine } | { wgsl: WgslMachine } | null = null;
+export type Parity = {
+	riltaParity: {
+		load: (all: Cases) => void;
+		compare: (one: Case) => Comparison;
+		/** Gets ready for materials in another language. */
+		speak: (language: 'hlsl' | 'wgsl', all: Cases) => Promise<void>;
+		said: (one: Languages) => Promise<Comparison>;
+		stepPass: (one: StepPass) => string | null;
+		recipe: typeof compareRecipe;
+		light: typeof compareLight;
+	};
+};
+const page = window as unknown as Parity;
 page.riltaParity = {
-	load: (all) => (machine = new Machine(all.points, (slot) => bytes(all.packs[slot] ?? ''))),
+	load: (all) => void (machine = new Machine(all.points, texelsOf(all.packs))),
 	compare: (one) => there().compare(one),
+	speak: async (language, { points, packs }) => {
+		others = language === 'hlsl' ? { hlsl: new HlslMachine(points, texelsOf(packs)) } : { wgsl: await WgslMachine.made(points, texelsOf(packs)) };
+	},
+	said: async (one) => {
+		if (others === null) throw new Error('Nothing is loaded.');
+		return 'hlsl' in others ? others.hlsl.compare(one) : others.wgsl.compare(one);
+	},
 	stepPass: (one) => there().wrong(one.origin ? `${START}${one.code}\nuniform RiltaSurface here;\nvoid main() { riltaStart(here); }` : one.code),
 	recipe: compareRecipe,
 	light: compareLight

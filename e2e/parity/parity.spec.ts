@@ -1,10 +1,14 @@
 import { expect, test, type Page } from '@playwright/test';
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import type { Case, Comparison } from '../../web/src/stage/parity';
-import type { Cases, StepPass } from './page';
+import type { Languages } from './languages';
+import type { Cases, Parity } from './page';
 import type { LightCase, LightComparison } from './light';
-import type { RecipeCase, RecipeComparison } from './recipes';
+import type { RecipeCase } from './recipes';
 
 /** On a border, rounding decides; of everything else the two targets may not differ. */
 const MOST_OFF = 0.001;
@@ -18,7 +22,6 @@ const FARTHEST = 4;
 const DISTANCES = [1, 20, 100];
 
 const file = (name: string): string => fileURLToPath(new URL(`../../var/test/parity/${name}`, import.meta.url));
-type Parity = { riltaParity: { load: (all: Cases) => void; compare: (one: Case) => Comparison; stepPass: (one: StepPass) => string | null; recipe: (side: number, one: RecipeCase) => RecipeComparison; light: (one: LightCase) => LightComparison[] } };
 
 /** What a document is called near the world's origin. */
 const nearly = (name: string): string => name.replace(/, at \d+ km$/, '');
@@ -76,6 +79,37 @@ for (let part = 0; part < PARTS; part++) test(`the browser and the kernel comput
 		// No single document may hide behind the others.
 		for (const result of results) expect(result.off / result.pixels, `${result.name} ${JSON.stringify(result.worst)}`).toBeLessThan(0.01);
 	}
+});
+
+for (const language of ['hlsl', 'wgsl'] as const) test(`${language.toUpperCase()} computes the same as the kernel`, async ({ page }) => {
+	test.setTimeout(1_500_000);
+	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
+	const cases = all.cases.flatMap(({ code: _, arrays: __, languages, ...rest }) => (languages === undefined ? [] : [{ name: rest.name, languages: { ...rest, ...languages, hlsl: { ...languages.hlsl, code: all.hlsl[rest.name] ?? '' } } as Languages }]));
+	expect(cases.length).toBeGreaterThan(350);
+	// Of pages from elsewhere than this machine, or from nowhere, WebGPU knows nothing.
+	const server = createServer((_, answer) => answer.setHeader('Content-Type', 'text/html').end('<title>Parity</title>')).listen(0, '127.0.0.1');
+	await once(server, 'listening');
+	await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
+	await page.addScriptTag({ path: file('page.js') });
+	await page.evaluate(([which, points, packs]) => (window as unknown as Parity).riltaParity.speak(which, { points, packs, cases: [], passes: [], hlsl: {} }), [language, all.points, all.packs] as const);
+	const said = (one: Languages): Promise<Comparison> => page.evaluate((languages) => (window as unknown as Parity).riltaParity.said(languages), { ...one, [language === 'hlsl' ? 'wgsl' : 'hlsl']: null } as unknown as Languages);
+	let [stations, off, far] = [0, 0, 0];
+	for (const { name, languages } of cases) {
+		const result = await said(languages);
+		expect(result.error, name).toBeNull();
+		[stations, off, far] = [stations + result.pixels, off + result.off, far + result.far];
+		if (result.far > 0) console.log(`${name}: ${result.off} of ${result.pixels} off, ${result.far} far, worst ${JSON.stringify(result.worst)}`);
+		expect(result.worst?.difference ?? 0, `${name} ${JSON.stringify(result.worst)}`).toBeLessThan(FARTHEST);
+		expect(result.off / result.pixels, name).toBeLessThan(0.01);
+	}
+	console.log(`${language.toUpperCase()}: ${cases.length} documents, ${stations} stations compared, ${off} off (${((100 * off) / stations).toFixed(4)} %), ${far} of them further than rounding explains`);
+	expect(off / stations).toBeLessThan(MOST_OFF);
+	expect(far / stations).toBeLessThan(MOST_FAR);
+	// A difference is seen.
+	const { languages } = cases.find((one) => one.name === 'size, linked')!;
+	const wrong = await said({ ...languages, uniforms: { ...languages.uniforms, main_1_size_u: (languages.uniforms.main_1_size_u ?? 1) * 1.01 } });
+	expect(wrong.off).toBeGreaterThan(wrong.pixels * 0.05);
+	server.close();
 });
 
 test('every step stands on its own as a pass', async ({ page }) => {

@@ -49,6 +49,9 @@ use Rilta\Core\Step\MaterialPreset;
 use Rilta\Core\Step\Steps;
 use Rilta\Core\Target\Glsl\DifferenceCode;
 use Rilta\Core\Target\Glsl\LightCode;
+use Rilta\Core\Target\Shading\ShadingTarget;
+use Rilta\Core\Target\Target;
+use Rilta\Core\Target\Targets;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -99,6 +102,7 @@ final class CatalogueController extends Api
             'packings' => Packing::presets(),
             'recipe' => RecipeCatalogue::describe(),
             'units' => array_column(Unit::cases(), 'value'),
+            'languages' => array_values(array_map(static fn (Target $target): array => ['value' => $target->name(), 'label' => $target->label(), 'textures' => $target instanceof ShadingTarget], Targets::all())),
             'bakeSizes' => BakeOrder::SIZES,
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],

@@ -70,6 +70,17 @@ final readonly class Lowered
         return array_merge(...array_map(static fn (LoweredLayer $laid): array => $laid->taps, $this->layers));
     }
 
+    /** @return array<string, Node> float 0…1, how much of each layer that can be shown is seen, by JSON Pointer to it, from the ground up */
+    public function layerShares(): array
+    {
+        $shares = [];
+        foreach ($this->layers as $laid) {
+            $shares[$laid->path] = $this->shares[$laid->path] ?? $this->graph->float(1);
+        }
+
+        return $shares;
+    }
+
     /** Whether heights were asked for, and a map tells them. */
     public function hasHeights(): bool
     {

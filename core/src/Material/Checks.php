@@ -19,6 +19,9 @@ final class Checks
     /** @var array<string, array{float, float, bool, ?float}> */
     private array $numbers = [];
 
+    /** @var array<string, Control\Control> */
+    private array $controls = [];
+
     /** @var array<string, string> */
     private array $rising = [];
 
@@ -32,6 +35,18 @@ final class Checks
     public function numbers(): array
     {
         return $this->numbers;
+    }
+
+    /** Notes what a value is read by, whether it is there or left out. */
+    public function reads(Control\Control $control, string $path): void
+    {
+        $this->controls[$path] = $control;
+    }
+
+    /** @return array<string, Control\Control> by JSON Pointer */
+    public function controls(): array
+    {
+        return $this->controls;
     }
 
     /** Notes that a number may be left out: its default stands in for it, and code is the same. */

@@ -98,7 +98,7 @@ final readonly class Reader
         $surface = $checks->object($document['surface'] ?? [], '/surface', ['values']);
         $cover = new SurfaceKind((new ValueReader($checks, array_column($parameters, null, 'id')))->read(SurfaceKind::controls(), $surface['values'] ?? [], '/surface/values'));
 
-        return new PartialRead(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems(), $checks->numbers(), $checks->rising());
+        return new PartialRead(new Material($name, $parameters, $lanes, $layers, $variants, $cover, $groups), $checks->problems(), $checks->numbers(), $checks->rising(), $checks->controls());
     }
 
     private function parameter(Checks $checks, mixed $data, string $path): ?Parameter

@@ -32,6 +32,7 @@ final readonly class ValueReader
         foreach ($controls as $control) {
             $name = $control->name();
             $values[$name] = \array_key_exists($name, $given) ? $this->value($control, $given[$name], "$path/$name") : $control->default();
+            $this->checks->reads($control, "$path/$name");
             if ($optional) {
                 $this->checks->optional($control, "$path/$name");
             }

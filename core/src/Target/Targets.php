@@ -15,6 +15,6 @@ final class Targets
     /** @return array<string, Target> by name */
     public static function all(): array
     {
-        return array_column(array_map(static fn (Target $target): array => ['name' => $target->name(), 'target' => $target], [new GlslTarget(), new HlslTarget(), new WgslTarget(), new CTarget()]), 'target', 'name');
+        return array_column(array_map(static fn (Target $target): array => ['name' => $target->name(), 'target' => $target], [new GlslTarget(), new GlslTarget(full: true), new HlslTarget(), new WgslTarget(), new CTarget()]), 'target', 'name');
     }
 }

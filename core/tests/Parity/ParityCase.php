@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Tests\Parity;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Picture;
 use Rilta\Core\Probe\ShaderCheck;
@@ -17,6 +18,9 @@ final readonly class ParityCase
 {
     /** Points that are compared far from the world's origin. */
     private const FEW = 64;
+
+    /** Seconds within which single precision knows how far something has turned. */
+    private const EARLY = 60.0;
 
     /** Where lies what is far, of its distance: a unit vector. */
     private const FAR = [0.8, 0.36, -0.48];
@@ -59,14 +63,26 @@ final readonly class ParityCase
      * @param array<string, list<float>> $points flat lists by input, counted from the origin
      * @param ?CRun                      $c      what runs the same as C, and compares
      * @param list<float>                $far    kilometres from the world's origin to compare it at as well
+     * @param ?HlslRun                   $hlsl   what takes the same as HLSL
      *
      * @return list<array<string, mixed>>
      */
-    public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null, array $far = []): array
+    public function describe(array $points, int $count, TestMaps $maps, ?CRun $c = null, array $far = [], ?HlslRun $hlsl = null): array
     {
         $outputs = $this->outputs();
         $check = new ShaderCheck($this->lowered, $outputs, Kernels::compiler(), $maps->everything(), $this->seconds);
-        $cases = [['name' => $this->name, 'kilometres' => 0.0, 'exact' => true] + $check->at($points, $count)];
+        $near = $check->at($points, $count);
+        $cases = [['name' => $this->name, 'kilometres' => 0.0, 'exact' => true] + $near];
+        if ($hlsl !== null) {
+            // They compute what is ready in single precision.
+            $early = fmod($this->seconds, self::EARLY);
+            $run = new LanguageRun($this->lowered, $outputs);
+            $reads = $this->lowered->prelude->reads(Clock::UNIFORM);
+            $hlsl->start($this->name, $run->hlsl()['code']);
+            // What is the same as above is not said again.
+            $other = $reads && $early !== $this->seconds ? (new ShaderCheck($this->lowered, $outputs, Kernels::compiler(), $maps->everything(), $early))->at($points, $count) : [];
+            $cases[0]['languages'] = ['hlsl' => ['code' => ''] + $run->hlsl(), 'wgsl' => $run->wgsl($count)] + array_intersect_key($other, ['uniforms' => true, 'expected' => true, 'borders' => true]);
+        }
         $there = $far === [] ? $check : new ShaderCheck($this->lowered, $outputs, Kernels::compiler(), $maps->everything(), $this->seconds, true);
         $exact = $there->exactWithin();
         foreach ($far as $kilometres) {

@@ -11,6 +11,7 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Sampling;
+use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Lowering\NotMultipassable;
@@ -26,6 +27,7 @@ use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\Parity\CRun;
+use Rilta\Core\Tests\Parity\HlslRun;
 use Rilta\Core\Tests\Parity\Lanes;
 use Rilta\Core\Tests\Parity\ParityCase;
 use Rilta\Core\Tests\RandomDocuments;
@@ -42,6 +44,9 @@ const RANDOM = 300;
 const FAR = [1.0, 20.0, 100.0];
 /** A day and a bit. */
 const SECONDS = 87654.321;
+const EARLY = 12.345;
+/** Of the demo's maps, in pixels. */
+const SIDE = 64;
 
 $cook = new CodedRecipeBake(Kernels::compiler());
 $maps = (new TestMaps())->add('set', $cook->maps(new PatinatedCopper(), 64), 1.2)->add('other', $cook->maps(new LimePlaster(), 64), 2.0)->group('both', 'set', 'other');
@@ -71,26 +76,33 @@ for ($i = 0; $i < POINTS; ++$i) {
 
 CRun::points($points, POINTS, $argv[1] . '.points');
 $c = getenv('RILTA_PARITY') === 'glsl' ? null : new CRun(dirname($argv[1]) . '/c', $argv[1] . '.points');
+$hlsl = $c === null ? null : new HlslRun(dirname($argv[1]) . '/hlsl');
 $cases = [];
 foreach (Lanes::all() as $name => $steps) {
-    array_push($cases, ...(new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR));
+    array_push($cases, ...(new ParityCase($name, Documents::lower($steps, $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR, $hlsl));
 }
 foreach ([0.001, 0.01] as $size) {
-    array_push($cases, ...(new ParityCase("size $size m", Documents::lower([Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => $size]), Documents::step('turn', ['angle' => 20.0])], $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR));
+    array_push($cases, ...(new ParityCase("size $size m", Documents::lower([Documents::step('origin', ['seam' => 40.0]), Documents::step('size', ['u' => $size]), Documents::step('turn', ['angle' => 20.0])], $maps), SECONDS))->describe($points, POINTS, $maps, $c, FAR, $hlsl));
 }
 foreach (['tri-planar' => ['space' => 'world', 'seam' => 40.0], 'hex blend' => []] as $name => $values) {
     $steps = $name === 'hex blend' ? [Documents::step('origin', ['space' => 'mesh']), Documents::step('hex-blend')] : [Documents::step('origin', $values), Documents::step('size', ['u' => 0.8])];
-    array_push($cases, ...(new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps, $c));
+    array_push($cases, ...(new ParityCase("packed channels, $name", Lowering::lower(Documents::reader()->read(Documents::of($steps, 'packed')), $maps), SECONDS))->describe($points, POINTS, $maps, $c, [], $hlsl));
 }
 foreach (array_keys($samplings) as $name) {
     foreach ([0.8, 0.02] as $size) {
         $steps = [Documents::step('origin', ['space' => 'mesh']), Documents::step('size', ['u' => $size, 'v' => $size]), Documents::step('shift', ['u' => 0.013, 'v' => 0.007])];
-        array_push($cases, ...(new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps, $c, [max(FAR)]));
+        array_push($cases, ...(new ParityCase("sampling, $name, $size", Lowering::lower(Documents::reader()->read(Documents::of($steps, $name)), $maps), SECONDS))->describe($points, POINTS, $maps, $c, [max(FAR)], $hlsl));
     }
 }
 foreach (Lanes::documents() as $name => $document) {
     $case = new ParityCase($name, Lowering::lower(Documents::reader()->read($document), $maps), SECONDS);
-    array_push($cases, ...$case->describe($points, POINTS, $maps, $c), ...[$case->pictures($points, POINTS_OF_RANDOM, $maps)]);
+    array_push($cases, ...$case->describe($points, POINTS, $maps, $c, [], $hlsl), ...[$case->pictures($points, POINTS_OF_RANDOM, $maps)]);
+}
+// The demo's own materials, with small levels of its maps.
+$maps->small(new MapFolder(dirname(__DIR__, 3) . '/demo/maps', dirname($argv[1]) . '/maps'), SIDE);
+foreach (glob(dirname(__DIR__, 3) . '/demo/materials/*.json') ?: [] as $path) {
+    $lowered = Lowering::lower(Documents::reader()->readJson((string) file_get_contents($path)), $maps);
+    array_push($cases, ...(new ParityCase('demo ' . basename($path, '.json'), $lowered, EARLY))->describe($points, POINTS_OF_RANDOM, $maps, $c, [], $hlsl));
 }
 $varying = 0;
 for ($i = 0; $i < RANDOM; ++$i) {
@@ -106,7 +118,7 @@ for ($i = 0; $i < RANDOM; ++$i) {
     $seconds = $i * 8639.7 + 0.0137;
     $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
     $case = new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds);
-    array_push($cases, ...$case->describe($points, POINTS_OF_RANDOM, $maps, $c, $i % 6 === 0 ? [max(FAR)] : []));
+    array_push($cases, ...$case->describe($points, POINTS_OF_RANDOM, $maps, $c, $i % 6 === 0 ? [max(FAR)] : [], $hlsl));
     if ($i % 10 === 0) {
         $cases[] = $case->pictures($points, POINTS_OF_RANDOM, $maps);
     }
@@ -131,11 +143,20 @@ foreach ($maps->names() as $name) {
         $packs[$map->name] = base64_encode('RTP1' . pack('V3', $map->width, $map->height, $size) . Rilta\Core\Format\Texels::pack($maps->all($map), $size));
     }
 }
+$made = $hlsl?->finish() ?? [];
+if ($hlsl !== null) {
+    printf("As HLSL: %d programs, and %d that are refused\n", count($made), count($hlsl->failed));
+}
+if ($hlsl !== null && $hlsl->failed !== []) {
+    fwrite(\STDERR, implode("\n", $hlsl->failed) . "\n");
+    exit(1);
+}
 file_put_contents($argv[1], json_encode([
     'points' => ShaderCheck::texture($points, POINTS),
     'packs' => $packs,
     'cases' => $cases,
     'passes' => array_values($passes),
+    'hlsl' => $made,
 ], \JSON_THROW_ON_ERROR));
 if ($c === null) {
     exit;

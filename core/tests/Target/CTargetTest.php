@@ -21,7 +21,7 @@ final class CTargetTest extends TestCase
 {
     public function testTargetsAreKnownByName(): void
     {
-        self::assertSame(['glsl', 'hlsl', 'wgsl', 'c'], array_keys(Targets::all()));
+        self::assertSame(['glsl', 'glsl450', 'hlsl', 'wgsl', 'c'], array_keys(Targets::all()));
     }
 
     public function testWhatDiffersIsSeen(): void

@@ -12,6 +12,7 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Target\Glsl\GlslDialect;
 use Rilta\Core\Target\Hlsl\HlslDialect;
+use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Shading\Printer;
 use Rilta\Core\Target\Shading\ShadingDialect;
 use Rilta\Core\Target\Targets;
@@ -76,11 +77,56 @@ final class ShadingTest extends TestCase
         self::assertStringContainsString('if (weight > 0.0) { return textureSampleGrad(maps0, maps0_sampler, uv, layer, dx, dy); }', $wgsl);
         self::assertMatchesRegularExpression('/riltaRead_maps0\(\w+, 0, \w+, \w+, \w+\)/', $wgsl);
         self::assertStringContainsString('@group(0) @binding(1) var maps0: texture_2d_array<f32>;', $wgsl);
-        self::assertStringContainsString('fn riltaMaterial(s: RiltaSurface) -> RiltaMaterial {', $wgsl);
+        self::assertStringContainsString('fn riltaMaterial(s: RiltaSurface, ready: RiltaReady) -> RiltaMaterial {', $wgsl);
         $hlsl = Targets::all()['hlsl']->program($lowered);
-        self::assertStringContainsString('if (weight > 0.0) { return maps0.SampleGrad(maps0_sampler, uv, dx, dy); }', $hlsl);
-        self::assertStringContainsString('Texture2DArray maps0 : register(t0);', $hlsl);
-        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s) {', $hlsl);
+        self::assertStringContainsString('if (weight > 0.0) { return maps0.SampleGrad(maps0_sampler, at, dx, dy); }', $hlsl);
+        self::assertStringContainsString('Texture2DArray<float4> maps0 : register(t0);', $hlsl);
+        self::assertStringContainsString('RiltaMaterial riltaMaterial(RiltaSurface s, RiltaReady ready) {', $hlsl);
+    }
+
+    /** One text for each language, whole: what a compiler is given. */
+    public function testAnyCompilerTakesWhatHasAnEntry(): void
+    {
+        $folder = \dirname(__DIR__, 3) . '/var/test/shading';
+        is_dir($folder) || mkdir($folder, 0o777, true);
+        $steps = [Documents::step('origin', ['space' => 'object', 'faces' => 'xyz', 'seam' => 20]), Documents::step('size', ['u' => 2]), Documents::step('pan', ['u' => 0.1]), Documents::step('scatter', ['by' => 'object'])];
+        $maps = TestMaps::noise();
+        $whole = Lowering::lower(Documents::reader()->read(Documents::of($steps)), $maps);
+        $bare = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin')], '')), $maps);
+        foreach ([[$whole, new Options(harness: true)], [$whole, new Options('quay', false, true)], [$bare, new Options(harness: true)]] as [$lowered, $options]) {
+            foreach (['glsl' => '-S frag', 'glsl450' => '-V -S frag -o ' . escapeshellarg("$folder/spv"), 'hlsl' => '-D -V -S frag -e main -o ' . escapeshellarg("$folder/spv")] as $target => $how) {
+                file_put_contents("$folder/code.$target", Targets::all()[$target]->program($lowered, $options));
+                exec("glslangValidator $how " . escapeshellarg("$folder/code.$target") . ' 2>&1', $said, $failed);
+                self::assertSame(0, $failed, "$target: " . implode("\n", $said));
+                if ($target !== 'glsl') {
+                    exec('spirv-val ' . escapeshellarg("$folder/spv") . ' 2>&1', $said, $failed);
+                    self::assertSame(0, $failed, "$target: " . implode("\n", $said));
+                }
+            }
+        }
+    }
+
+    /** Materials with other prefixes have room beside each other in one program. */
+    public function testPrefixesKeepMaterialsApart(): void
+    {
+        $folder = \dirname(__DIR__, 3) . '/var/test/shading';
+        is_dir($folder) || mkdir($folder, 0o777, true);
+        $lowered = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin', ['seam' => 20]), Documents::step('size', ['u' => 2]), Documents::step('turn', ['angle' => 20]), Documents::step('breakup')])), TestMaps::noise());
+        $both = Targets::all()['glsl']->program($lowered, new Options('quay')) . Targets::all()['glsl']->program($lowered, new Options('roof', harness: true));
+        // A version stands first.
+        $both = "#version 300 es\nprecision highp float; precision highp int;\n" . preg_replace('/^(?:#version.*|precision .*)$/m', '', $both);
+        file_put_contents("$folder/both.glsl", $both);
+        exec('glslangValidator -S frag ' . escapeshellarg("$folder/both.glsl") . ' 2>&1', $said, $failed);
+        self::assertSame(0, $failed, implode("\n", $said));
+        self::assertStringNotContainsString('uniform float main_', $both);
+        foreach (['gl', '2nd', 'Quay', 'quay_wall', '', 'glass', str_repeat('q', 25)] as $wrong) {
+            try {
+                new Options($wrong);
+                self::fail($wrong);
+            } catch (\InvalidArgumentException $e) {
+                self::assertStringContainsString("found \"$wrong\"", $e->getMessage());
+            }
+        }
     }
 
     /** @param \Closure(Graph): Node $field */

@@ -29,7 +29,72 @@ export function bytes(text: string): Uint8Array {
 	return Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
 }
 
-const floats = (text: string): Float32Array => new Float32Array(bytes(text).buffer);
+export const floats = (text: string): Float32Array => new Float32Array(bytes(text).buffer);
+
+/** What comes of a program that a device does not take. */
+export const refused = (error: string): Comparison => ({ pixels: 0, shown: 0, shownOff: 0, off: 0, far: 0, worst: null, error });
+
+/**
+ * What was found against what the kernel finds.
+ *
+ * @param found four numbers for each point of each output, one output after another
+ * @param only the outputs that were computed, all of them if it is not said
+ */
+export function compared(one: Pick<Case, 'count' | 'outputs' | 'expected' | 'borders'>, found: Float32Array, only: string[] = one.outputs): Comparison {
+	const expected = floats(one.expected);
+	const borders = floats(one.borders);
+	let [off, far, shown, shownOff] = [0, 0, 0, 0];
+	let worst: Comparison['worst'] = null;
+	only.forEach((output, at) => {
+		const o = one.outputs.indexOf(output);
+		const near = NEAR[output.split(' ')[0] ?? ''] ?? 0;
+		for (let i = 0; i < one.count; i++) {
+			let difference = 0;
+			for (let c = 0; c < 4; c++) {
+				const a = found[4 * (at * one.count + i) + c] ?? Number.NaN;
+				const b = expected[(4 * o + c) * one.count + i] ?? Number.NaN;
+				// Coordinates far out have fewer digits behind the point.
+				// What glows is a map times a strength, here up to ten.
+				const scale = output === 'value emission' ? Math.max(4, Math.abs(b)) : output.startsWith('value') ? Math.max(1, Math.abs(b)) : Math.max(1, Math.abs(b) / 16);
+				const d = Math.abs(a - b) / scale;
+				difference = Number.isNaN(d) ? Number.POSITIVE_INFINITY : Math.max(difference, d);
+			}
+			if (difference > near) off += 1;
+			if (output.startsWith('value')) {
+				shown += 1;
+				if (difference > near) shownOff += 1;
+			}
+			// Further off than a few roundings of its inputs could bring it.
+			const border = borders[o * one.count + i] ?? 0;
+			if (!(difference <= near + 2 * border)) {
+				far += 1;
+				if (difference / near > (worst?.difference ?? 0)) worst = { output, difference: difference / near };
+			}
+		}
+	});
+	return { pixels: one.count * only.length, shown, shownOff, off, far, worst, error: null };
+}
+
+/** A program that draws one triangle over all of a picture, or what is wrong with it. */
+export function linked(gl: WebGL2RenderingContext, fragment: string): WebGLProgram | string {
+	const program = gl.createProgram();
+	const vertex = `#version 300 es
+void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 0.0, 1.0); }`;
+	for (const [type, source] of [
+		[gl.VERTEX_SHADER, vertex],
+		[gl.FRAGMENT_SHADER, fragment]
+	] as const) {
+		const shader = gl.createShader(type);
+		if (shader === null) return 'No shader.';
+		gl.shaderSource(shader, source);
+		gl.compileShader(shader);
+		gl.attachShader(program, shader);
+		if (gl.getShaderParameter(shader, gl.COMPILE_STATUS) !== true) return `${gl.getShaderInfoLog(shader)}\n${source}`;
+		gl.deleteShader(shader);
+	}
+	gl.linkProgram(program);
+	return gl.getProgramParameter(program, gl.LINK_STATUS) === true ? program : (gl.getProgramInfoLog(program) ?? 'It does not link.');
+}
 
 export class Machine {
 	private readonly gl: WebGL2RenderingContext;
@@ -55,49 +120,15 @@ export class Machine {
 			this.gl.deleteProgram(this.last?.program ?? null);
 			this.last = null;
 			const program = this.program(one.code);
-			if (typeof program === 'string') return { pixels: 0, shown: 0, shownOff: 0, off: 0, far: 0, worst: null, error: program };
+			if (typeof program === 'string') return refused(program);
 			this.last = { code: one.code, program };
 		}
-		const found = this.run(this.last.program, one);
-		const expected = floats(one.expected);
-		const borders = floats(one.borders);
-		let off = 0;
-		let far = 0;
-		let shown = 0;
-		let shownOff = 0;
-		let worst: Comparison['worst'] = null;
-		one.outputs.forEach((output, o) => {
-			const near = NEAR[output.split(' ')[0] ?? ''] ?? 0;
-			for (let i = 0; i < one.count; i++) {
-				let difference = 0;
-				for (let c = 0; c < 4; c++) {
-					const a = found[4 * (o * one.count + i) + c] ?? Number.NaN;
-					const b = expected[(4 * o + c) * one.count + i] ?? Number.NaN;
-					// Coordinates far out have fewer digits behind the point.
-					// What glows is a map times a strength, here up to ten.
-					const scale = output === 'value emission' ? Math.max(4, Math.abs(b)) : output.startsWith('value') ? Math.max(1, Math.abs(b)) : Math.max(1, Math.abs(b) / 16);
-					const d = Math.abs(a - b) / scale;
-					difference = Number.isNaN(d) ? Number.POSITIVE_INFINITY : Math.max(difference, d);
-				}
-				if (difference > near) off += 1;
-				if (output.startsWith('value')) {
-					shown += 1;
-					if (difference > near) shownOff += 1;
-				}
-				// Further off than a few roundings of its inputs could bring it.
-				const border = borders[o * one.count + i] ?? 0;
-				if (!(difference <= near + 2 * border)) {
-					far += 1;
-					if (difference / near > (worst?.difference ?? 0)) worst = { output, difference: difference / near };
-				}
-			}
-		});
-		return { pixels: one.count * one.outputs.length, shown, shownOff, off, far, worst, error: null };
+		return compared(one, this.run(this.last.program, one));
 	}
 
 	/** What is wrong with the code of a whole program, or null. */
 	wrong(code: string): string | null {
-		const program = this.linked(code);
+		const program = linked(this.gl, code);
 		if (typeof program === 'string') return program;
 		this.gl.deleteProgram(program);
 		return null;
@@ -120,33 +151,12 @@ export class Machine {
 	}
 
 	private program(code: string): WebGLProgram | string {
-		return this.linked(`#version 300 es
+		return linked(this.gl, `#version 300 es
 precision highp float; precision highp int;
 uniform highp sampler2D points;
 out vec4 colour;
 ${code}
 void main() { colour = riltaOutput(riltaPoint(int(gl_FragCoord.x)), int(gl_FragCoord.y)); }`);
-	}
-
-	private linked(fragment: string): WebGLProgram | string {
-		const gl = this.gl;
-		const program = gl.createProgram();
-		const vertex = `#version 300 es
-void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 0.0, 1.0); }`;
-		for (const [type, source] of [
-			[gl.VERTEX_SHADER, vertex],
-			[gl.FRAGMENT_SHADER, fragment]
-		] as const) {
-			const shader = gl.createShader(type);
-			if (shader === null) return 'No shader.';
-			gl.shaderSource(shader, source);
-			gl.compileShader(shader);
-			gl.attachShader(program, shader);
-			if (gl.getShaderParameter(shader, gl.COMPILE_STATUS) !== true) return `${gl.getShaderInfoLog(shader)}\n${source}`;
-			gl.deleteShader(shader);
-		}
-		gl.linkProgram(program);
-		return gl.getProgramParameter(program, gl.LINK_STATUS) === true ? program : (gl.getProgramInfoLog(program) ?? 'It does not link.');
 	}
 
 	private run(program: WebGLProgram, one: Case): Float32Array {

@@ -8,11 +8,15 @@ use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\LoweredLayer;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Pass\Scalariser;
+use Rilta\Core\Target\ProgramInterface;
 use Rilta\Core\Target\Target;
 
 /**
@@ -111,9 +115,44 @@ final class CTarget implements Target
         return 'c';
     }
 
-    public function program(Lowered $lowered): string
+    public function label(): string
     {
-        return $this->of($lowered, $lowered->graph, $lowered->channels, Surface::types());
+        return 'C99';
+    }
+
+    public function extension(): string
+    {
+        return 'c';
+    }
+
+    public function interface(Lowered $lowered, Options $options = new Options()): ProgramInterface
+    {
+        $printer = new Printer();
+        $this->point($lowered->graph, $lowered->channels, $printer);
+        $this->point($lowered->graph, self::byLayer($lowered), $printer);
+        $name = static fn (string $name): string => str_replace(Options::PREFIX . '_', "{$options->prefix}_", $name);
+        $numbers = [Clock::UNIFORM => [Clock::UNIFORM, Type::Uint]];
+        foreach ($lowered->slots as $slot) {
+            $numbers[$slot->uniform] = [$name($slot->uniform), $slot->type];
+        }
+
+        return new ProgramInterface(
+            ['prepare' => $name('rilta_prepare'), 'material' => $name('rilta_material')],
+            ['surface' => $name('rilta_surface'), 'ready' => $name('rilta_uniforms'), 'material' => $name('rilta_result')],
+            $numbers,
+            $lowered->prelude,
+            array_map(static fn (string $texels, TextureBinding $map): array => ['name' => $name($texels), 'kind' => 'texels', 'maps' => [$map->name]], array_keys($printer->maps()), array_values($printer->maps())),
+            array_keys(Surface::types()),
+            array_map(static fn (Node $field): Type => $field->type, $lowered->channels),
+        );
+    }
+
+    /** Compilers take it as it is; there are no array textures. */
+    public function program(Lowered $lowered, Options $options = new Options()): string
+    {
+        $code = $this->of($lowered, $lowered->graph, $lowered->channels, Surface::types(), self::byLayer($lowered));
+
+        return $options->prefix === Options::PREFIX ? $code : str_replace([Options::PREFIX . '_', strtoupper(Options::PREFIX) . '_'], ["{$options->prefix}_", strtoupper($options->prefix) . '_'], $code);
     }
 
     /**
@@ -121,8 +160,9 @@ final class CTarget implements Target
      *
      * @param array<string, Node> $fields of the graph, by what their members of the result are called
      * @param array<string, Type> $inputs what a point has
+     * @param array<string, Node> $layers how much of each layer is seen, by its id: a function of its own, if there are any
      */
-    public function of(Lowered $lowered, Graph $graph, array $fields, array $inputs): string
+    public function of(Lowered $lowered, Graph $graph, array $fields, array $inputs, array $layers = []): string
     {
         $printer = new Printer();
         $dialect = new CDialect();
@@ -130,6 +170,7 @@ final class CTarget implements Target
         $scalariser = new Scalariser($lowered->graph);
         [$prepared, $results] = $once->body(array_map(static fn (Node $field): Node => $scalariser->scalarise($field)[0], $lowered->prelude->fields));
         $point = $this->point($graph, $fields, $printer);
+        $seen = $this->point($graph, $layers, $printer);
         $uniforms = [Clock::UNIFORM => Type::Uint];
         foreach ($lowered->slots as $slot) {
             $uniforms[$slot->uniform] = $slot->type;
@@ -158,7 +199,23 @@ final class CTarget implements Target
         return $code
             . "\n/* What follows from the numbers and the clock alone: once, before points are computed. */\nvoid rilta_prepare(rilta_uniforms *u);\nvoid rilta_prepare(rilta_uniforms *u) {\n"
             . ($results === [] ? "    (void) u;\n" : '') . self::lines($prepared) . "$stores}\n"
-            . "\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out);\nvoid rilta_material(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, rilta_result *out) {\n    (void) u;\n    (void) m;\n    (void) s;\n$point}\n";
+            . self::pointFunction('rilta_material', 'rilta_result', $point)
+            . ($layers === [] ? '' : "\n/* How much of each layer is seen at a point, 0 to 1: the same question as bin/rilta at asks. */\ntypedef struct {\n" . self::members(array_map(static fn (Node $field): Type => $field->type, $layers)) . "} rilta_shares;\n" . self::pointFunction('rilta_layers', 'rilta_shares', $seen));
+    }
+
+    private static function pointFunction(string $name, string $result, string $lines): string
+    {
+        $head = "void $name(const rilta_uniforms *u, const rilta_maps *m, const rilta_surface *s, $result *out)";
+
+        return "\n$head;\n$head {\n    (void) u;\n    (void) m;\n    (void) s;\n$lines}\n";
+    }
+
+    /** @return array<string, Node> how much of each layer is seen, by its id */
+    private static function byLayer(Lowered $lowered): array
+    {
+        $shares = array_values($lowered->layerShares());
+
+        return array_combine(array_map(static fn (LoweredLayer $laid): string => $laid->layer->id, $lowered->layers), $shares);
     }
 
     /**

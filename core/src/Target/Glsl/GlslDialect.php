@@ -26,7 +26,7 @@ final class GlslDialect extends DeclaringDialect
     /** Section 8, "Built-in Functions", and what the code around it calls things. */
     private const TAKEN = 'radians degrees sin cos tan asin acos atan sinh cosh tanh asinh acosh atanh pow exp log exp2 log2 sqrt inversesqrt abs sign floor trunc round ceil fract mod modf min max clamp mix '
         . 'step smoothstep isnan isinf length distance dot cross normalize faceforward reflect refract transpose determinant inverse equal not any all texture fwidth main '
-        . 's tap sine sine2 sine3 sine4 pcg2d pcg3d';
+        . 's ready tap sine sine2 sine3 sine4 pcg2d pcg3d';
 
     public function type(Type $type): string
     {
@@ -67,9 +67,9 @@ final class GlslDialect extends DeclaringDialect
         return Expression::call($this->type($type), $one);
     }
 
-    public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
+    public function read(string $texture, ?int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
     {
-        $read = Expression::call('textureGrad', new Expression($array), Expression::call('vec3', $uv, new Expression("$layer.0")), $dx, $dy);
+        $read = Expression::call('textureGrad', new Expression($texture), $layer === null ? $uv : Expression::call('vec3', $uv, new Expression("$layer.0")), $dx, $dy);
 
         return [$weight === null ? $read : Expression::choice(Expression::binary('>', Precedence::Relation, $weight, new Expression('0.0')), $read, new Expression('vec4(0.0)')), []];
     }

@@ -23,7 +23,7 @@ final class HlslDialect extends DeclaringDialect
     private const TAKEN = 'float2 float3 float4 int2 int3 int4 uint2 uint3 uint4 bool2 bool3 bool4 half2 half3 half4 double2 double3 double4 abort abs acos all any asdouble asfloat asin asint asuint atan atan2 ceil clamp '
         . 'clip cos cosh countbits cross ddx ddy degrees determinant distance dot dst errorf exp exp2 faceforward floor fma fmod frac frexp fwidth isfinite isinf isnan ldexp length lerp lit log log10 log2 mad max min modf '
         . 'msad4 mul noise normalize pow printf radians rcp reflect refract reversebits round rsqrt saturate sign sin sincos sinh smoothstep sqrt step tan tanh transpose trunc select and or '
-        . 'main s sine sine2 sine3 sine4 pcg2d pcg3d';
+        . 'main s ready sine sine2 sine3 sine4 pcg2d pcg3d';
 
     public function type(Type $type): string
     {
@@ -68,18 +68,20 @@ final class HlslDialect extends DeclaringDialect
         return new Expression("(({$this->type($type)}) {$one->in(Precedence::Primary)})");
     }
 
-    public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
+    public function read(string $texture, ?int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
     {
+        $at = $layer === null ? $uv : Expression::call('float3', $uv, new Expression("$layer.0"));
         if ($weight === null) {
-            return [Expression::call("$array.SampleGrad", new Expression("{$array}_sampler"), Expression::call('float3', $uv, new Expression("$layer.0")), $dx, $dy), []];
+            return [Expression::call("$texture.SampleGrad", new Expression("{$texture}_sampler"), $at, $dx, $dy), []];
         }
         // Of what is chosen both may be computed: a function reads only what counts.
-        $name = "riltaRead_$array";
+        $name = "riltaRead_$texture";
+        $place = $layer === null ? 'float2' : 'float3';
 
-        return [Expression::call($name, Expression::call('float3', $uv, new Expression("$layer.0")), $dx, $dy, $weight), [$name => <<<HLSL
+        return [Expression::call($name, $at, $dx, $dy, $weight), [$name => <<<HLSL
             // A texel, where it counts.
-            float4 $name(float3 uv, float2 dx, float2 dy, float weight) {
-                if (weight > 0.0) { return $array.SampleGrad({$array}_sampler, uv, dx, dy); }
+            float4 $name($place at, float2 dx, float2 dy, float weight) {
+                if (weight > 0.0) { return $texture.SampleGrad({$texture}_sampler, at, dx, dy); }
                 return float4(0.0, 0.0, 0.0, 0.0);
             }
 

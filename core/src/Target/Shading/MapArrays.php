@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Shading;
 
+use Rilta\Core\Field\Identifier;
 use Rilta\Core\Field\TextureBinding;
 
-/** Where maps lie in array textures. */
+/** Where maps lie in textures. */
 final class MapArrays
 {
     /**
@@ -31,16 +32,39 @@ final class MapArrays
     }
 
     /**
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     * Each map as a texture of its own.
      *
-     * @return array<string, array{string, int}> for each map slot, the array texture and the layer it lies in
+     * @param array<string, TextureBinding> $maps
+     *
+     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
      */
-    public static function places(array $arrays): array
+    public static function single(array $maps): array
+    {
+        $textures = [];
+        foreach ($maps as $map) {
+            $name = 'map_' . Identifier::part($map->name);
+            // Names that differ in punctuation alone would be the same.
+            while (isset($textures[$name])) {
+                $name .= 'b';
+            }
+            $textures[$name] = ['uniform' => $name, 'key' => $map->arrayKey(), 'slots' => [$map->name], 'sampling' => $map->sampling->describe()];
+        }
+
+        return array_values($textures);
+    }
+
+    /**
+     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     * @param bool                                                                                           $single whether each is a texture of one layer
+     *
+     * @return array<string, array{string, ?int}> for each map slot, the texture and the layer it lies in; null if it has none
+     */
+    public static function places(array $arrays, bool $single = false): array
     {
         $places = [];
         foreach ($arrays as $array) {
             foreach ($array['slots'] as $layer => $slot) {
-                $places[$slot] = [$array['uniform'], $layer];
+                $places[$slot] = [$array['uniform'], $single ? null : $layer];
             }
         }
 

@@ -4,60 +4,57 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Target\Shading;
 
-use Rilta\Core\Field\Identifier;
+use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Op;
 use Rilta\Core\Field\Prelude;
+use Rilta\Core\Field\Reachable;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Pass\SinglePrecision;
 
 /** A lowered material in a shading language: what has to be declared, and the statements that compute it. */
 final readonly class MaterialCode
 {
     /**
-     * @param array<string, Type>                                                                            $surface   what a point of a surface carries
-     * @param array<string, Type>                                                                            $uniforms  that are read, in their order
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays    array textures in order of their layers
+     * @param list<string>                                                                                   $inputs    that are read of a point of a surface
+     * @param array<string, Type>                                                                            $numbers   that a host sets: the document's, and the clock
+     * @param array<string, Type>                                                                            $ready     what follows from them alone
+     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $textures
      * @param array<string, string>                                                                          $functions by name, callees first
-     * @param string                                                                                         $lines     of the material's function
-     * @param array<string, string>                                                                          $results   the expression that each channel comes to
-     * @param array<string, Type>                                                                            $channels  what is lit
-     * @param string                                                                                         $before    how uniforms are computed that follow from others, in comments
+     * @param array{string, array<string, string>}                                                           $prepare   statements, and the expression that each of what is ready comes to
+     * @param array{string, array<string, string>}                                                           $material  the same of what the material is
+     * @param array<string, Type>                                                                            $results   what the material is, by name
      */
-    private function __construct(public array $surface, public array $uniforms, public array $arrays, public array $functions, public string $lines, public array $results, public array $channels, public string $before, public Prelude $prelude)
+    private function __construct(public array $inputs, public array $numbers, public array $ready, public array $textures, public array $functions, public array $prepare, public array $material, public array $results, public Prelude $prelude)
     {
-    }
-
-    public static function of(Lowered $lowered, ShadingDialect $dialect): self
-    {
-        $arrays = MapArrays::of($lowered->maps);
-        $printer = new Printer($dialect, MapArrays::places($arrays));
-        $single = new SinglePrecision($lowered->graph, $lowered->prelude, self::lit($lowered->channels));
-        [$lines, $results] = $printer->body($single->graph, $single->fields);
-
-        return new self(
-            Surface::types(),
-            $printer->uniforms(),
-            $arrays,
-            $printer->functions(),
-            $lines,
-            $results,
-            array_map(static fn (Node $field): Type => $field->type, $single->fields),
-            self::before($single, $dialect),
-            $single->prelude,
-        );
     }
 
     /**
-     * Members of a struct.
-     *
-     * @param array<string, Type>            $types
-     * @param \Closure(string, Type): string $member
+     * @param array<string, Node> $fields of the lowered graph, by what they are called
+     * @param bool                $arrays whether maps lie in array textures
      */
-    public static function members(array $types, \Closure $member): string
+    public static function of(Lowered $lowered, Graph $graph, array $fields, ShadingDialect $dialect, bool $arrays = true): self
     {
-        return implode('', array_map(static fn (string $name, Type $type): string => '    ' . $member(Identifier::of($name), $type) . "\n", array_keys($types), $types));
+        $single = new SinglePrecision($graph, $lowered->prelude, $fields);
+        $read = array_flip(array_map(static fn (Node $node): string => $node->map()->name, array_filter(Reachable::from($single->fields), static fn (Node $node): bool => $node->op === Op::Sample)));
+        $maps = array_filter($lowered->maps, static fn (string $name): bool => isset($read[$name]), \ARRAY_FILTER_USE_KEY);
+        $textures = $arrays ? MapArrays::of($maps) : MapArrays::single($maps);
+        $printer = new Printer($dialect, MapArrays::places($textures, !$arrays), ready: array_keys($single->prelude->fields));
+        $material = $printer->body($single->graph, $single->fields);
+        $prepare = $printer->body($single->graph, $single->prelude->fields);
+
+        return new self(
+            Reachable::names(Op::Input, $single->fields),
+            array_diff_key($printer->uniforms(), $single->prelude->fields),
+            self::types($single->prelude->fields),
+            $textures,
+            $printer->functions(),
+            $prepare,
+            $material,
+            self::types($single->fields),
+            $single->prelude,
+        );
     }
 
     /**
@@ -72,17 +69,13 @@ final readonly class MaterialCode
         return array_diff_key($channels, ['slope' => true, 'height' => true, 'opacity' => true]);
     }
 
-    private static function before(SinglePrecision $single, ShadingDialect $dialect): string
+    /**
+     * @param array<string, Node> $fields
+     *
+     * @return array<string, Type>
+     */
+    private static function types(array $fields): array
     {
-        if ($single->prelude->fields === []) {
-            return '';
-        }
-        [$lines, $results] = (new Printer($dialect))->body($single->graph, $single->prelude->fields);
-        $text = "What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
-        foreach ($results as $uniform => $result) {
-            $text .= "    {$dialect->uniform($uniform, Type::Float)->text} = $result;\n";
-        }
-
-        return preg_replace('~^~m', '// ', rtrim($text)) . "\n\n";
+        return array_map(static fn (Node $field): Type => $field->type, $fields);
     }
 }

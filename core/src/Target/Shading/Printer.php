@@ -26,6 +26,9 @@ final class Printer
 {
     private const LONGEST_INLINE = 90;
 
+    /** What the parameter is called that has what is ready. */
+    public const READY = 'ready';
+
     /** @var array<string, string> printed functions by name, callees first */
     private array $functions = [];
 
@@ -33,10 +36,11 @@ final class Printer
     private array $uniforms = [];
 
     /**
-     * @param array<string, array{string, int}> $arrays for each map slot, the array texture and the layer it lies in
-     * @param array<string, string>             $locals inputs that are not the surface's: the variables that hold them, by name
+     * @param array<string, array{string, ?int}> $arrays for each map slot, the texture and the layer it lies in, if it has any
+     * @param array<string, string>              $locals inputs that are not the surface's: the variables that hold them, by name
+     * @param list<string>                       $ready  uniforms that are handed over as members of what is ready
      */
-    public function __construct(private readonly ShadingDialect $dialect, private readonly array $arrays = [], private readonly array $locals = [])
+    public function __construct(private readonly ShadingDialect $dialect, private readonly array $arrays = [], private readonly array $locals = [], private readonly array $ready = [])
     {
     }
 
@@ -186,7 +190,7 @@ final class Printer
             Op::Constant => $this->constant($node),
             Op::Input => new Expression($this->locals[$node->name()] ?? 's.' . $node->name()),
             Op::Param => new Expression($this->param($node->name())),
-            Op::Uniform => $this->dialect->uniform($this->uniform($node), $node->type),
+            Op::Uniform => \in_array($node->name(), $this->ready, true) ? new Expression(self::READY . ".{$this->uniform($node)}") : $this->dialect->uniform($this->uniform($node), $node->type),
             Op::Neg => Expression::unary('-', $a[0]),
             Op::Not => Expression::unary('!', $a[0]),
             Op::Min, Op::Max, Op::Pow => $this->called($node, $a, [0, 1]),

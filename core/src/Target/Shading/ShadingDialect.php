@@ -40,8 +40,9 @@ interface ShadingDialect extends Dialect
     public function uniform(string $name, Type $type): Expression;
 
     /**
-     * A read of a layer of an array of maps by gradients: what is to be called, and the function, if there has to be one, by its name.
+     * A read of a map by gradients: what is to be called, and the function, if there has to be one, by its name.
      *
+     * @param ?int        $layer  of an array texture; null if the map is a texture of its own
      * @param Expression  $uv     vec2
      * @param Expression  $dx     vec2
      * @param Expression  $dy     vec2
@@ -49,5 +50,5 @@ interface ShadingDialect extends Dialect
      *
      * @return array{Expression, array<string, string>}
      */
-    public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array;
+    public function read(string $texture, ?int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array;
 }

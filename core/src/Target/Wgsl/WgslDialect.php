@@ -26,7 +26,7 @@ final class WgslDialect implements ShadingDialect
     /** Types and functions that it has, and what the code around it calls things. */
     private const TAKEN = 'bool i32 u32 f32 f16 vec2 vec3 vec4 vec2f vec3f vec4f vec2u vec3u vec4u vec2i vec3i vec4i mat2x2 mat3x3 mat4x4 array atomic ptr sampler texture_2d texture_2d_array bitcast all any select '
         . 'abs acos acosh asin asinh atan atanh atan2 ceil clamp cos cosh cross degrees distance dot exp exp2 floor fract length log log2 max min mix modf normalize pow radians reflect refract round sign sin sinh '
-        . 'smoothstep sqrt step tan tanh trunc transpose main s u sine sine2 sine3 sine4 pcg2d pcg3d';
+        . 'smoothstep sqrt step tan tanh trunc transpose main s u ready sine sine2 sine3 sine4 pcg2d pcg3d';
 
     public function type(Type $type): string
     {
@@ -89,19 +89,20 @@ final class WgslDialect implements ShadingDialect
         return $type === Type::Bool ? new Expression("($member != 0u)") : new Expression($member);
     }
 
-    public function read(string $array, int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
+    public function read(string $texture, ?int $layer, Expression $uv, Expression $dx, Expression $dy, ?Expression $weight): array
     {
-        $at = new Expression((string) $layer);
+        $at = $layer === null ? [$uv] : [$uv, new Expression((string) $layer)];
         if ($weight === null) {
-            return [Expression::call('textureSampleGrad', new Expression($array), new Expression("{$array}_sampler"), $uv, $at, $dx, $dy), []];
+            return [Expression::call('textureSampleGrad', new Expression($texture), new Expression("{$texture}_sampler"), ...$at, ...[$dx, $dy]), []];
         }
         // Of what is selected both are computed: a function reads only what counts.
-        $name = "riltaRead_$array";
+        $name = "riltaRead_$texture";
+        [$param, $given] = $layer === null ? ['', ''] : ['layer: i32, ', 'layer, '];
 
-        return [Expression::call($name, $uv, $at, $dx, $dy, $weight), [$name => <<<WGSL
+        return [Expression::call($name, ...$at, ...[$dx, $dy, $weight]), [$name => <<<WGSL
             // A texel, where it counts.
-            fn $name(uv: vec2f, layer: i32, dx: vec2f, dy: vec2f, weight: f32) -> vec4f {
-                if (weight > 0.0) { return textureSampleGrad($array, {$array}_sampler, uv, layer, dx, dy); }
+            fn $name(uv: vec2f, {$param}dx: vec2f, dy: vec2f, weight: f32) -> vec4f {
+                if (weight > 0.0) { return textureSampleGrad($texture, {$texture}_sampler, uv, {$given}dx, dy); }
                 return vec4f(0.0);
             }
 

@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Http\Payload\CodeBody;
+use Rilta\App\Http\Payload\PointsBody;
+use Rilta\App\Service\HandOver;
+use Rilta\Core\Target\Sidecar;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Documents in, what others take out. Nothing is stored. */
+final class HandOverController extends Api
+{
+    /** A material as code in a language, and what a host has to know of it. */
+    #[Route('/api/projects/{slug}/code', methods: ['POST'])]
+    public function code(string $slug, #[MapRequestPayload('json')] CodeBody $body, HandOver $over): JsonResponse
+    {
+        return $this->json($over->code($this->project($slug), $body->document, $body->variant, $body->target, $body->prefix, $body->arrays, $body->harness));
+    }
+
+    /** Which layers lie at points, and how much of each is seen there. */
+    #[Route('/api/projects/{slug}/layers-at', methods: ['POST'])]
+    public function layersAt(string $slug, #[MapRequestPayload('json')] PointsBody $body, HandOver $over): JsonResponse
+    {
+        return $this->json($over->layersAt($this->project($slug), $body->document, $body->variant, $body->points, $body->seconds));
+    }
+
+    #[Route('/api/schema/shader', methods: ['GET'])]
+    public function schema(): JsonResponse
+    {
+        return $this->json(Sidecar::schema());
+    }
+}

@@ -1,0 +1,80 @@
+<script lang="ts">
+	import { Copy, Download } from '@lucide/svelte';
+	import type { HandOver } from '../state/handover.svelte';
+	import { done, failed } from '../state/notices.svelte';
+	import { saved } from '../state/saved';
+	import Segments from './Segments.svelte';
+
+	/** The code that is handed over, and its sidecar, to be read, copied and saved. */
+	let { over }: { over: HandOver } = $props();
+
+	const PARTS = [{ value: 'code', label: 'Code' }, { value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of it: numbers, textures, inputs (rilta-shader/1)' }] as const;
+	let part = $state<string>('code');
+	const file = $derived(over.made === null ? '' : part === 'code' ? over.made.file : `${over.made.file}.json`);
+	const text = $derived(over.made === null ? '' : part === 'code' ? over.made.code : `${JSON.stringify(over.made.sidecar, null, '\t')}\n`);
+	async function copy(): Promise<void> {
+		try {
+			await navigator.clipboard.writeText(text);
+			done('Copied', file);
+		} catch (error) {
+			failed('It was not copied', error);
+		}
+	}
+</script>
+
+<section class="board" aria-label="Code" aria-busy={over.busy}>
+	<div class="bar">
+		<Segments label="What is shown" quiet options={PARTS} value={part} choose={(next) => (part = next)} />
+		<span class="file">{file}</span>
+		<span class="gap"></span>
+		<button class="tool plain" disabled={text === ''} onclick={() => void copy()}><Copy size={14} /> Copy</button>
+		<button class="tool plain" disabled={text === ''} onclick={() => saved(text, file)}><Download size={14} /> Save</button>
+	</div>
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, by keys as well) -->
+	<pre tabindex="0" aria-label={part === 'code' ? 'The code' : 'The sidecar'}>{text}</pre>
+</section>
+
+<style>
+	.board {
+		display: flex;
+		flex-direction: column;
+		min-height: 0;
+		background: var(--panel);
+		border-top: 1px solid var(--line);
+	}
+	.bar {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+		padding: 6px 12px;
+	}
+	.bar > :global(.segmented) {
+		width: 168px;
+	}
+	.file {
+		color: var(--dim);
+		font-family: var(--font-figures);
+		font-size: 12px;
+	}
+	.gap {
+		flex: 1;
+	}
+	.tool {
+		display: flex;
+		align-items: center;
+		gap: 4px;
+		border: 1px solid var(--line);
+	}
+	pre {
+		flex: 1;
+		min-height: 0;
+		margin: 0;
+		padding: 8px 12px;
+		overflow: auto;
+		background: var(--well);
+		font-family: var(--font-figures);
+		font-size: 12px;
+		line-height: 16px;
+		tab-size: 4;
+	}
+</style>
