@@ -36,6 +36,8 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/probe", $sight],
             ['POST', "$base/findings", ['document' => self::document(), 'stage' => Stage::first(), 'variant' => '', 'profile' => 'small']],
             ['POST', "$base/costs", ['document' => self::document()]],
+            ['POST', "$base/code", ['document' => self::document(), 'target' => 'hlsl', 'prefix' => 'wall', 'arrays' => false, 'harness' => true, 'variant' => '']],
+            ['POST', "$base/layers-at", ['document' => self::document(), 'points' => [[0, 1, 2], [0, 1, 2, 0, 0, 1]], 'variant' => '', 'seconds' => 1]],
             ['PUT', "$base/budgets", ['budget' => ['format' => 'rilta-budget/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'mapReads' => 3, 'maps' => 3, 'mebibytes' => 3, 'operations' => 3]]],
             ['POST', "$base/repeat-searches", ['document' => self::document(), 'fetches' => 12]],
             ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],

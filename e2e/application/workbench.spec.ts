@@ -176,7 +176,8 @@ test('two tabs in conflict lose nothing', async ({ page, context }) => {
 
 test('a bake runs to its end with progress, and its files can be fetched', async ({ page }) => {
 	await open(page, await fresh(page, 'Baked'));
-	await page.getByRole('button', { name: 'Bake', exact: true }).click();
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('button', { name: 'Bake …' }).click();
 	await page.getByLabel('Pixels a side').selectOption('512');
 	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
 	await expect(page.getByRole('progressbar')).toBeVisible();
@@ -193,7 +194,8 @@ test('a bake that has failed says why and goes on where it was', async ({ page }
 		const answer = await route.fetch();
 		await route.fulfill({ response: answer, json: { ...(await answer.json()) as object, ...(broken && { state: 'failed', failure: 'There was no room.' }) } });
 	});
-	await page.getByRole('button', { name: 'Bake', exact: true }).click();
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('button', { name: 'Bake …' }).click();
 	await page.getByLabel('Pixels a side').selectOption('256');
 	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
 	await expect(page.getByRole('dialog').getByRole('alert')).toHaveText('The bake failed: There was no room.', { timeout: 60_000 });

@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
-import type { Case, Comparison } from '../../web/src/stage/parity';
+import type { Comparison } from '../../web/src/stage/parity';
 import type { Languages } from './languages';
 import type { Cases, Parity } from './page';
 import type { LightCase, LightComparison } from './light';

@@ -41,17 +41,14 @@ final class LowerCommand extends CoreCommand
             throw new \InvalidArgumentException(\sprintf('--textures: expected one of %s, found "%s".', implode(', ', self::TEXTURES), $textures));
         }
         $sidecar = new Sidecar($this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR)), $lowered);
-        $options = new Options(self::string($input->getOption('prefix')), $textures === 'arrays', $input->getOption('harness') === true, $sidecar->notes());
+        $options = new Options(self::string($input->getOption('prefix')), $textures === 'arrays', $input->getOption('harness') === true, $sidecar->notes(), "$material->name: {$material->lanes[0]->sentence()}");
         if ($input->getOption('sidecar') === true) {
             $name = basename(self::string($input->getArgument('file')), '.json');
             $output->write(json_encode($sidecar->describe($target, $options, "$name.{$target->extension()}"), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE) . "\n", false, OutputInterface::OUTPUT_RAW);
 
             return Command::SUCCESS;
         }
-        $code = $target->program($lowered, $options);
-        $title = '// ' . preg_replace('/\s+/u', ' ', "$material->name: {$material->lanes[0]->sentence()}") . "\n";
-        // In some languages a version has to stand first.
-        $output->write(str_starts_with($code, '#version') ? preg_replace('/\n/', "\n" . addcslashes($title, '\\$'), $code, 1) ?? '' : $title . $code, false, OutputInterface::OUTPUT_RAW);
+        $output->write($target->program($lowered, $options), false, OutputInterface::OUTPUT_RAW);
 
         return Command::SUCCESS;
     }

@@ -38,7 +38,7 @@ final readonly class HandOver
         $lowered = Lowering::lower($read->material, $this->files->of($project));
         $sidecar = new Sidecar($read, $lowered);
         try {
-            $options = new Options($prefix, $arrays, $harness, $sidecar->notes());
+            $options = new Options($prefix, $arrays, $harness, $sidecar->notes(), $read->material->name);
         } catch (\InvalidArgumentException $e) {
             throw Refusal::invalid($e->getMessage(), [['path' => '/prefix', 'message' => $e->getMessage()]]);
         }

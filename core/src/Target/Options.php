@@ -14,14 +14,21 @@ final readonly class Options
      * @param bool                  $arrays  whether maps of one size and format lie in one array texture; else each is a texture of its own
      * @param bool                  $harness whether an entry `main` is added that calls it, so that any compiler takes the file as it is
      * @param array<string, string> $notes   what numbers are, by JSON Pointer: comments
+     * @param string                $title   what it is, in a line: a comment
      *
      * @throws \InvalidArgumentException if the prefix is no beginning of names
      */
-    public function __construct(public string $prefix = self::PREFIX, public bool $arrays = true, public bool $harness = false, public array $notes = [])
+    public function __construct(public string $prefix = self::PREFIX, public bool $arrays = true, public bool $harness = false, public array $notes = [], public string $title = '')
     {
         if (preg_match('/^[a-z][A-Za-z0-9]{0,23}$/D', $prefix) !== 1 || str_starts_with($prefix, 'gl')) {
             throw new \InvalidArgumentException(\sprintf('The prefix of names: expected a lower-case letter and up to 23 letters and digits after it, not beginning with "gl", found "%s".', $prefix));
         }
+    }
+
+    /** The title as a line of its own, whatever people call things: a backslash at its end would take the next line along. */
+    public function heading(): string
+    {
+        return $this->title === '' ? '' : '// ' . rtrim((string) preg_replace('/[\s\x00-\x1f\x7f]+/u', ' ', $this->title), ' \\') . "\n";
     }
 
     /**

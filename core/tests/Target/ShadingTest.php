@@ -94,6 +94,7 @@ final class ShadingTest extends TestCase
         $whole = Lowering::lower(Documents::reader()->read(Documents::of($steps)), $maps);
         $bare = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin')], '')), $maps);
         foreach ([[$whole, new Options(harness: true)], [$whole, new Options('quay', false, true)], [$bare, new Options(harness: true)]] as [$lowered, $options]) {
+            $options = new Options($options->prefix, $options->arrays, $options->harness, ['/lanes/0/steps/1/values/u' => 'Size\\'], "Name\n#error */ \\");
             foreach (['glsl' => '-S frag', 'glsl450' => '-V -S frag -o ' . escapeshellarg("$folder/spv"), 'hlsl' => '-D -V -S frag -e main -o ' . escapeshellarg("$folder/spv")] as $target => $how) {
                 file_put_contents("$folder/code.$target", Targets::all()[$target]->program($lowered, $options));
                 exec("glslangValidator $how " . escapeshellarg("$folder/code.$target") . ' 2>&1', $said, $failed);

@@ -72,6 +72,7 @@ export type ContactSheet = Schemas['ContactSheet'];
 export type RepeatSearch = Schemas['RepeatSearch'];
 export type JudgedFinding = Schemas['JudgedFinding'];
 export type Costs = Schemas['Costs'];
+export type MaterialCode = Schemas['MaterialCode'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
@@ -226,6 +227,8 @@ export const api = {
 	searchRepeat: (slug: string, document: MaterialDocument, fetches: number) => json<RepeatSearch>(`${project(slug)}/repeat-searches`, carrying('POST', { document, fetches })),
 	repeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}`),
 	cancelRepeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}/cancel`, carrying('POST', {})),
+	/** A material as code in a language, and what a host has to know of it. */
+	code: (slug: string, asked: { document: MaterialDocument; target: string; prefix: string; arrays: boolean; harness: boolean }, signal?: AbortSignal) => json<MaterialCode>(`${project(slug)}/code`, { ...carrying('POST', asked), signal }),
 	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
 		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),

@@ -18,6 +18,8 @@
 </script>
 
 <aside aria-label="What is handed over">
+	<h2 class="heading">Images</h2>
+	<button class="tool plain" title="Computes its channels to images, for where a game cannot run the function" onclick={bake}><Flame size={14} /> Bake …</button>
 	<h2 class="heading">Code</h2>
 	<fieldset>
 		<legend>Language</legend>
@@ -30,9 +32,6 @@
 		<Segments label="Textures" options={TEXTURES} value={over.arrays ? 'arrays' : 'single'} choose={(next) => (over.arrays = next === 'arrays')} />
 		<label title="A fragment that calls it, so that any compiler takes the file as it is"><input type="checkbox" bind:checked={over.harness} /> With an entry</label>
 	{/if}
-	<h2 class="heading">Textures</h2>
-	<p>Where a game cannot run the function, its channels are baked to images.</p>
-	<button class="tool plain" onclick={bake}><Flame size={14} /> Bake …</button>
 </aside>
 
 <style>
@@ -46,6 +45,9 @@
 		background: var(--panel);
 		border-right: 1px solid var(--line);
 		font-size: 13px;
+	}
+	aside > :global(*) {
+		flex: none;
 	}
 	fieldset {
 		display: grid;
@@ -70,14 +72,6 @@
 		width: 100%;
 		margin-top: 4px;
 		font-family: var(--font-figures);
-	}
-	h2 + p {
-		margin-top: -4px;
-	}
-	p {
-		color: var(--dim);
-		font-size: 12px;
-		line-height: 16px;
 	}
 	.tool {
 		display: flex;

@@ -23,7 +23,7 @@
 			<dt>File</dt><dd>{over.made.file}</dd>
 			<dt>Lines</dt><dd>{over.made.code.split('\n').length - 1}</dd>
 			<dt>Numbers that a host sets</dt><dd>{told.numbers.length}</dd>
-			<dt title="What follows from the numbers alone is computed once a picture">Computed once a picture</dt><dd>{(told.ready.members as unknown[]).length}</dd>
+			<dt title="What follows from the numbers alone is computed once a picture">Computed once a picture</dt><dd>{told.ready.members.length}</dd>
 			<dt>Textures</dt><dd>{told.textures.length}</dd>
 			<dt title="With all levels, not compressed">Their memory</dt><dd>{(memory / MIB).toFixed(1)} MiB</dd>
 		</dl>
@@ -96,7 +96,7 @@
 		line-height: 16px;
 	}
 	.trouble {
-		color: var(--wrong);
+		color: var(--brick);
 	}
 	h3 {
 		margin: 12px 0 4px;

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { api, type StageDocument } from '../api/client';
 	import { failed, offered } from '../state/notices.svelte';
+	import { saved } from '../state/saved';
 	import { stages } from '../state/stages.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import Acts from './Acts.svelte';
@@ -48,11 +49,7 @@
 		}
 	}
 	function save(): void {
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(new Blob([JSON.stringify(stage.snapshot(), null, 2)], { type: 'application/json' }));
-		link.download = `${name}.stage.json`;
-		link.click();
-		URL.revokeObjectURL(link.href);
+		saved(JSON.stringify(stage.snapshot(), null, 2), `${name}.stage.json`, 'application/json');
 	}
 	async function read(file: File): Promise<void> {
 		try {

@@ -3,6 +3,7 @@
 	import { api, ApiError, type MaterialDocument, type Parameter, type ParameterValue as Plain, type SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed } from '../state/notices.svelte';
+	import { saved } from '../state/saved';
 	import { said } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
 	import { addVariant, bases, duplicateVariant, paste, removeVariant, valuesOf, variantOf } from '../state/variants';
@@ -46,9 +47,7 @@
 	async function save(): Promise<void> {
 		try {
 			const { csv } = await api.variantTable(snapshot());
-			const link = Object.assign(window.document.createElement('a'), { href: URL.createObjectURL(new Blob([csv], { type: 'text/csv' })), download: `${session.document.name} variants.csv` });
-			link.click();
-			URL.revokeObjectURL(link.href);
+			saved(csv, `${session.document.name} variants.csv`, 'text/csv');
 		} catch (error) {
 			failed('The table was not written', error);
 		}

@@ -13,7 +13,7 @@ export const JOB: JobStep[] = [
 	{ title: 'Its size as a parameter', text: 'Click the tile Size, or insert it with the + behind the Origin. The link beside its number makes a parameter of it: one name for the size, which variants and games can change.', term: 'Parameters', done: (now) => steps(now).some((one) => one.step === 'size' && (isTie(one.values.u) || isTie(one.values.v))) },
 	{ title: 'Break the repeat up', text: 'Insert Breakup with the + at the end of the lane: irregular cells, each read from elsewhere on the map. Drag the number on its tile and look at the wall.', term: 'Breakup', done: (now) => steps(now).some((one) => one.step === 'breakup' && one.on !== false) },
 	{ title: 'A second layer where you paint', text: 'The + beside Layers adds one. Under Mask, on the right, add the term Painted; then press Paint above the stage and draw on an object.', term: 'Painting', done: (now) => now.document.layers.some((layer) => layer.mask?.some((term) => term.kind === 'painted') === true) && now.stage.objects.some((object) => object.paint !== undefined) },
-	{ title: 'Bake it', text: 'Bake, at the upper right, computes a tile of it to files. The sheet says beforehand what repeats, and afterwards whether the edges meet.', term: 'Bake', done: (now) => now.bakes > 0 }
+	{ title: 'Bake it', text: 'In the view Output, above, Bake computes a tile of it to files. The sheet says beforehand what repeats, and afterwards whether the edges meet.', term: 'Bake', done: (now) => now.bakes > 0 }
 ];
 
 const NAME = 'rilta-first-job';

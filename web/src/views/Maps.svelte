@@ -353,9 +353,6 @@
 		gap: 6px;
 		align-items: center;
 	}
-	.only input {
-		accent-color: var(--accent);
-	}
 	section {
 		/* What is far away is neither laid out nor painted. */
 		content-visibility: auto;
@@ -500,7 +497,6 @@
 	}
 	.works progress {
 		width: 120px;
-		accent-color: var(--accent);
 	}
 	.dim,
 	.hint {

@@ -361,7 +361,6 @@
 	}
 	.cooking progress {
 		width: 80px;
-		accent-color: var(--accent);
 	}
 	.wrong {
 		grid-column: 1 / -1;

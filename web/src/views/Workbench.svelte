@@ -1,8 +1,9 @@
 <script lang="ts">
-	import { BookmarkPlus, Copy, Flame, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
+	import { BookmarkPlus, Copy, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount, untrack } from 'svelte';
 	import { api, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
+	import CodeBoard from '../parts/CodeBoard.svelte';
 	import CompareBar from '../parts/CompareBar.svelte';
 	import CompareColumn from '../parts/CompareColumn.svelte';
 	import ComparePanel from '../parts/ComparePanel.svelte';
@@ -20,6 +21,8 @@
 	import ObjectColumn from '../parts/ObjectColumn.svelte';
 	import ParameterPanel from '../parts/ParameterPanel.svelte';
 	import SavingMark from '../parts/SavingMark.svelte';
+	import OutputColumn from '../parts/OutputColumn.svelte';
+	import OutputPanel from '../parts/OutputPanel.svelte';
 	import StageView from '../parts/StageView.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import TrailPanel from '../parts/TrailPanel.svelte';
@@ -35,6 +38,7 @@
 	import { commands } from '../state/commands.svelte';
 	import { Comparison } from '../state/comparison.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
+	import { HandOver } from '../state/handover.svelte';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
@@ -66,8 +70,8 @@
 	let shares = $state.raw<Record<string, number>>({});
 	let stageView = $state<StageView>();
 	let scene = $state.raw<StageScene | null>(null);
-	/** How the surface is made, on what it is judged, or which of two is better. */
-	let area = $state<'workbench' | 'stage' | 'compare'>('workbench');
+	/** How the surface is made, on what it is judged, which of two is better, or what is handed over. */
+	let area = $state<'workbench' | 'stage' | 'compare' | 'output'>('workbench');
 	const arranging = $derived(area === 'stage');
 	/** Two of anything on the stage. */
 	const comparison = $derived(session === null ? null : new Comparison(session));
@@ -95,6 +99,10 @@
 			failed('The point could not be probed', error);
 		}
 	}
+	const over = $derived(new HandOver(slug));
+	$effect(() => {
+		if (area === 'output' && session !== null) over.follow(() => $state.snapshot(session!.dressed) as MaterialDocument);
+	});
 	const findings = $derived(new Findings(slug));
 	offerFindings(() => findings);
 	/** Whether they stand in place of the values. */
@@ -268,13 +276,13 @@
 		{ group: 'Material', label: 'Redo', keys: 'Ctrl+Shift+Z', can: redoable, run: () => together?.redo() },
 		{ group: 'Material', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
 		{ group: 'Material', label: 'Run or stop the clock', keys: 'P', can: session?.lowered?.clock.runs === true, run: () => clock.toggle() },
-		{ group: 'Material', label: 'Bake', run: () => (baking = true) },
+		{ group: 'Material', label: 'Bake', run: () => { visit('output'); baking = true; } },
 		{ group: 'Material', label: 'Findings', run: () => (finding = !finding) },
 		{ group: 'Material', label: 'History', run: () => (sheet = 'history') },
 		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
 		{ group: 'Material', label: session?.template === true ? 'No longer a template' : 'Let new materials start from it', run: () => void mark() },
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
-		...(['workbench', 'stage', 'compare'] as const).filter((one) => one !== area).map((one) => ({ group: 'View', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
+		...(['workbench', 'stage', 'compare', 'output'] as const).filter((one) => one !== area).map((one) => ({ group: 'View', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
 		{ group: 'Stage', label: comparison?.on === true ? 'End the comparison' : 'Compare with before the last change', can: comparison?.on === true || (session?.past.length ?? 0) > 0, run: () => (comparison?.on === true ? void (comparison.on = false) : comparison?.withBefore()) },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
 		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => scene?.frame(selectedObjects(selection)) },
@@ -300,13 +308,14 @@
 <svelte:window onbeforeunload={leave} onblur={() => session?.forget()} />
 <svelte:head><title>{session?.document.name ?? 'Workbench'} · Rilta</title></svelte:head>
 
-<div class="bench" style:--board="{shaping !== null ? 300 : area !== 'workbench' ? 190 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
+<div class="bench" style:--board="{shaping !== null || area === 'output' ? 300 : area !== 'workbench' ? 190 : 190 + 30 * Math.min(3, (session?.document.lanes.length ?? 1) - 1)}px">
 	<TopBar project={slug} projectName={project?.name ?? ''} view="workbench">
 		{#if session !== null}
 			<div class="views" role="group" aria-label="View of the material">
 				<button class="tool" aria-pressed={area === 'workbench'} title="How the surface comes about" onclick={() => visit('workbench')}>Workbench</button>
 				<button class="tool" aria-pressed={arranging} title="On what it is judged: objects and light" onclick={() => visit('stage')}>Stage</button>
 				<button class="tool" aria-pressed={area === 'compare'} title="Which of two is better" onclick={() => visit('compare')}>Compare</button>
+				<button class="tool" aria-pressed={area === 'output'} title="What is handed over" onclick={() => visit('output')}>Output</button>
 			</div>
 			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
 				onchange={(e) => {
@@ -331,7 +340,6 @@
 				Findings
 				{#each ['wrong', 'doubtful'] as const as severity (severity)}{#if findings.count(severity) > 0}<Mark {severity} /><span class="figures">{findings.count(severity)}</span>{/if}{/each}
 			</button>
-			<button class="tool main" onclick={() => (baking = true)}><Flame size={16} /> Bake</button>
 		{/if}
 	</TopBar>
 
@@ -349,13 +357,15 @@
 		{#if area === 'workbench'}<DistanceStrip {slug} {session} {program} {scene} {tick} {glances} {select} compare={(other, name) => comparison?.withOffer(other, name)} />{/if}
 		{#if area === 'compare' && comparison !== null}
 			<CompareColumn {comparison} {slug} />
+		{:else if area === 'output'}
+			<OutputColumn {over} name={session.document.name} bake={() => (baking = true)} />
 		{:else if arranging}
 			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} {judge} />
 		{:else}
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
-			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else}
+			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}<OutputPanel {over} />{:else}
 			{#if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
@@ -369,6 +379,8 @@
 			<MeshTray {scene} {meshes} {add} lead={boards} />
 		{:else if area === 'compare' && comparison !== null}
 			<ContactSheets {comparison} {stage} {scene} sides={drawn('sheet')} />
+		{:else if area === 'output'}
+			<CodeBoard {over} />
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>

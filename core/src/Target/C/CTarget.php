@@ -152,7 +152,8 @@ final class CTarget implements Target
     {
         $code = $this->of($lowered, $lowered->graph, $lowered->channels, Surface::types(), self::byLayer($lowered));
 
-        return $options->prefix === Options::PREFIX ? $code : str_replace([Options::PREFIX . '_', strtoupper(Options::PREFIX) . '_'], ["{$options->prefix}_", strtoupper($options->prefix) . '_'], $code);
+        // A C99 compiler takes such comments as well.
+        return $options->heading() . ($options->prefix === Options::PREFIX ? $code : str_replace([Options::PREFIX . '_', strtoupper(Options::PREFIX) . '_'], ["{$options->prefix}_", strtoupper($options->prefix) . '_'], $code));
     }
 
     /**

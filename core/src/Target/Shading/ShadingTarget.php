@@ -77,7 +77,7 @@ abstract class ShadingTarget implements Target
             . ($options->harness ? "\n" . $this->harness($code->inputs, $code->results) : '');
         $names = ['RiltaSurface', 'RiltaReady', 'RiltaMaterial', 'RiltaNumbers', 'RiltaShown', 'riltaPrepare', 'riltaMaterial', ...array_keys($code->functions), ...$this->names($code)];
 
-        return $this->head($options) . $options->named($text, $names);
+        return $this->head($options) . $options->heading() . $options->named($text, $names);
     }
 
     /**
