@@ -77,6 +77,7 @@ test_parity() {
     "${PHP[@]}" core/tests/Parity/cases.php "$RILTA_DATA/parity/cases.json" &&
         "${PHP[@]}" core/tests/Parity/recipes.php "$RILTA_DATA/parity/recipes.json" &&
         "${PHP[@]}" core/tests/Parity/light.php "$RILTA_DATA/parity/light.json" &&
+        "${PHP[@]}" core/tests/Parity/formats.php "$RILTA_DATA/parity/formats.json" &&
         npx vite build --config e2e/parity/vite.config.ts --logLevel error &&
         npm run --silent e2e -- --project parity --workers 2
 }

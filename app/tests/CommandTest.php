@@ -70,6 +70,20 @@ final class CommandTest extends KernelTestCase
         }
     }
 
+    public function testBakeWritesOtherFormats(): void
+    {
+        foreach (['tga' => "\0\0\x0a", 'ktx2' => "\xABKTX 20\xBB\r\n\x1A\n"] as $format => $begins) {
+            [$code, $text] = $this->run_('bake', ['file' => self::demo('lab-wall'), '--size' => '32', '--out' => $this->folder, '--format' => $format]);
+            self::assertSame(0, $code, $text);
+            $files = glob("$this->folder/*-base-colour.$format") ?: [];
+            self::assertCount(1, $files);
+            self::assertStringStartsWith($begins, (string) file_get_contents($files[0]));
+        }
+        [$code, $text] = $this->run_('bake', ['file' => self::demo('lab-wall'), '--size' => '32', '--out' => $this->folder, '--format' => 'bmp']);
+        self::assertSame(1, $code);
+        self::assertStringContainsString('--format: expected one of png, tga, ktx2, found "bmp".', $text);
+    }
+
     public function testProbePrintsTheTrail(): void
     {
         [$code, $text] = $this->run_('probe', ['file' => self::demo('lab-wall'), '--at' => '0.8,-0.4,0', '--normal' => '0,0,1']);

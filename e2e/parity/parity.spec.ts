@@ -5,6 +5,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import type { Comparison } from '../../web/src/stage/parity';
+import type { PictureFile } from './formats';
 import type { Languages } from './languages';
 import type { Cases, Parity } from './page';
 import type { LightCase, LightComparison } from './light';
@@ -110,6 +111,17 @@ for (const language of ['hlsl', 'wgsl'] as const) test(`${language.toUpperCase()
 	const wrong = await said({ ...languages, uniforms: { ...languages.uniforms, main_1_size_u: (languages.uniforms.main_1_size_u ?? 1) * 1.01 } });
 	expect(wrong.off).toBeGreaterThan(wrong.pixels * 0.05);
 	server.close();
+});
+
+test('KTX2 files are read by others', async ({ page }) => {
+	const files = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as PictureFile[];
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('page.js') });
+	const said = (one: PictureFile): Promise<string> => page.evaluate((it) => (window as unknown as Parity).riltaParity.pictureFile(it), one);
+	expect(files.length).toBe(10);
+	for (const one of files) expect(await said(one), one.name).toBe('');
+	const [first] = files;
+	expect(await said({ ...first!, levels: [...first!.levels.slice(0, -1), btoa('\0\0\0\0')] })).toContain('differs');
 });
 
 test('every step stands on its own as a pass', async ({ page }) => {

@@ -10,7 +10,7 @@ use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
-use Rilta\Core\Format\Png;
+use Rilta\Core\Format\PictureFormat;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Material;
@@ -24,7 +24,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
-#[AsCommand('bake', 'Computes a material\'s channels to PNG files')]
+#[AsCommand('bake', 'Computes a material\'s channels to images')]
 final class BakeCommand extends CoreCommand
 {
     public function __construct(Reader $reader, Compiler $compiler, #[Autowire('%data%/derived/folders')] string $cache, private readonly Engines $engines)
@@ -37,6 +37,7 @@ final class BakeCommand extends CoreCommand
         parent::configure();
         $this->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side', '1024')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the files', '.')
+            ->addOption('format', null, InputOption::VALUE_REQUIRED, 'The format of the files: ' . implode(', ', array_column(PictureFormat::cases(), 'value')), PictureFormat::Png->value)
             ->addOption('edges', null, InputOption::VALUE_REQUIRED, 'What becomes of the edges of a tile whose copies do not line up: "as-computed", or "cut" to make it seamless', Edges::AsComputed->value)
             ->addOption('most', null, InputOption::VALUE_REQUIRED, 'The longest side that the tile may have, metres; by default 16 repeats of the lowest layer')
             ->addOption('force', null, InputOption::VALUE_NONE, 'Overwrite files that exist');
@@ -55,7 +56,8 @@ final class BakeCommand extends CoreCommand
             throw new \InvalidArgumentException(\sprintf('--most: expected metres above 0, found "%s".', self::string($most)));
         }
         $folder = rtrim(self::string($input->getOption('out')), '/');
-        $path = static fn (Channel $c): string => \sprintf('%s/%s.png', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])));
+        $format = PictureFormat::tryFrom(self::string($input->getOption('format'))) ?? throw new \InvalidArgumentException(\sprintf('--format: expected one of %s, found "%s".', implode(', ', array_column(PictureFormat::cases(), 'value')), self::string($input->getOption('format'))));
+        $path = static fn (Channel $c): string => \sprintf('%s/%s.%s', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])), $format->value);
         $existing = array_filter(array_map($path, Channel::cases()), is_file(...));
         if ($existing !== [] && $input->getOption('force') !== true) {
             throw new \InvalidArgumentException('These files exist; add --force to overwrite them: ' . implode(', ', $existing));
@@ -67,13 +69,13 @@ final class BakeCommand extends CoreCommand
         // With heights, which a picture does without.
         $job = new TileBake(Lowering::lower($material, $this->maps, true), $size, $engine, $most === null ? null : (float) $most);
         $output->writeln(\sprintf('%s: %d x %d px, %.4g x %.4g m, computed in %s', $material->name, $size, $size, $job->tile->width, $job->tile->height, strtoupper($engine->name())));
-        $this->write($job, $size, $edges, $path, $output);
+        $this->write($job, $size, $edges, $format, $path, $output);
 
         return Command::SUCCESS;
     }
 
     /** @param \Closure(Channel): string $path */
-    private function write(TileBake $job, int $size, Edges $edges, \Closure $path, OutputInterface $output): void
+    private function write(TileBake $job, int $size, Edges $edges, PictureFormat $format, \Closure $path, OutputInterface $output): void
     {
         $regions = TileBake::regions($size);
         $progress = new ProgressBar($output, \count($regions));
@@ -87,8 +89,8 @@ final class BakeCommand extends CoreCommand
         }
         $progress->finish();
         $output->writeln('');
-        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use ($size, $path): void {
-            if (file_put_contents($path($c), Png::bytes($size, $size, $c->samples(), $rows, $c->isDeep())) === false) {
+        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use ($size, $format, $path): void {
+            if (@file_put_contents($path($c), $format->bytes($size, $size, $c->samples(), $rows, $c->isDeep(), $c->filter())) === false) {
                 throw new \InvalidArgumentException($path($c) . ' cannot be written.');
             }
         }, $edges);

@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Raster\Mips;
+
+/**
+ * KTX 2.0 files (Khronos, "KTX File Format Specification", version 2.0) of one image or an array of them, with all their levels, rows from
+ * the top: R8, RGBA8 or sRGB of it, R16. The same images make the same bytes.
+ */
+final class Ktx2
+{
+    private const IDENTIFIER = "\xABKTX 20\xBB\r\n\x1A\n";
+    private const HEAD = 80;
+    private const LEVEL = 24;
+
+    /** Numbers of Vulkan's formats ("Vulkan 1.3", VkFormat). */
+    private const R8 = 9;
+    private const RGBA8 = 37;
+    private const SRGB8 = 43;
+    private const R16 = 70;
+
+    /** Of the Khronos Data Format Specification 1.3: model, primaries, transfer functions, channels. */
+    private const RGBSDA = 1;
+    private const BT709 = 1;
+    private const LINEAR = 1;
+    private const SRGB = 2;
+    private const ALPHA = 15;
+    private const IS_LINEAR = 0x10;
+
+    private const ZSTANDARD = 2;
+
+    /**
+     * @param non-empty-list<Image> $images of one size and kind; several make an array
+     * @param MipFilter             $filter what averaging means; colours are in sRGB
+     * @param bool                  $packed whether levels are compressed by Zstandard
+     *
+     * @throws \InvalidArgumentException if the images are not alike
+     */
+    public static function bytes(array $images, MipFilter $filter, bool $packed = true): string
+    {
+        $first = $images[0];
+        foreach ($images as $image) {
+            if ([$image->width, $image->height, $image->samples, $image->deep] !== [$first->width, $first->height, $first->samples, $first->deep]) {
+                throw new \InvalidArgumentException(\sprintf('Images of one array have to be alike: %d x %d with %d values, and %d x %d with %d.', $first->width, $first->height, $first->samples, $image->width, $image->height, $image->samples));
+            }
+        }
+        $size = $first->deep ? 2 : $first->samples;
+        $layout = new MipLayout($first->width, $first->height);
+        $texels = array_map(static fn (Image $image): array => Mips::build($image, $filter), $images);
+        $levels = [];
+        foreach ($layout->offsets as $level => $offset) {
+            $levels[] = implode('', array_map(static fn (array $all): string => Texels::pack(\array_slice($all, $offset, $layout->widths[$level] * $layout->heights[$level]), $size), $texels));
+        }
+        $srgb = $filter === MipFilter::Colour && $first->samples === 4;
+        $format = match (true) {
+            $first->deep => self::R16,
+            $first->samples === 1 => self::R8,
+            default => $srgb ? self::SRGB8 : self::RGBA8,
+        };
+
+        return self::file($format, $first->deep ? 2 : 1, [$first->width, $first->height, \count($images) > 1 ? \count($images) : 0], self::descriptor($first, $srgb, $size), $levels, $size, $packed);
+    }
+
+    /**
+     * @param array{int, int, int} $extent width, height, layers or 0
+     * @param list<string>         $levels the largest first
+     * @param int                  $block  bytes a texel
+     */
+    private static function file(int $format, int $typeSize, array $extent, string $descriptor, array $levels, int $block, bool $packed): string
+    {
+        $values = self::values(['KTXorientation' => 'rd', 'KTXwriter' => 'Rilta']);
+        $count = \count($levels);
+        $describedAt = self::HEAD + self::LEVEL * $count;
+        $valuesAt = $describedAt + \strlen($descriptor);
+        $at = $valuesAt + \strlen($values);
+        $align = $packed ? 1 : (int) ($block * 4 / self::common($block, 4));
+        $data = '';
+        $index = [];
+        // Small levels lie before large ones.
+        for ($level = $count - 1; $level >= 0; --$level) {
+            $bytes = $packed ? Zstandard::packed($levels[$level]) : $levels[$level];
+            $gap = ($align - ($at + \strlen($data)) % $align) % $align;
+            $data .= str_repeat("\0", $gap);
+            $index[$level] = pack('P3', $at + \strlen($data), \strlen($bytes), \strlen($levels[$level]));
+            $data .= $bytes;
+        }
+        ksort($index);
+
+        return self::IDENTIFIER
+            . pack('V9', $format, $typeSize, $extent[0], $extent[1], 0, $extent[2], 1, $count, $packed ? self::ZSTANDARD : 0)
+            . pack('V4', $describedAt, \strlen($descriptor), $valuesAt, \strlen($values)) . pack('P2', 0, 0)
+            . implode('', $index) . $descriptor . $values . $data;
+    }
+
+    /** The data format descriptor: one basic block. */
+    private static function descriptor(Image $image, bool $srgb, int $size): string
+    {
+        $samples = '';
+        $bits = $image->deep ? 16 : 8;
+        for ($c = 0; $c < $image->samples; ++$c) {
+            $alpha = $c === 3;
+            // Alpha is never on a curve.
+            $samples .= pack('vCC', $c * $bits, $bits - 1, ($alpha ? self::ALPHA : $c) | ($alpha && $srgb ? self::IS_LINEAR : 0)) . pack('V', 0) . pack('V2', 0, $image->deep ? 65535 : 255);
+        }
+        $block = pack('V', 0) . pack('v2', 2, 24 + \strlen($samples)) . pack('C4', self::RGBSDA, self::BT709, $srgb ? self::SRGB : self::LINEAR, 0) . pack('C4', 0, 0, 0, 0) . pack('C8', $size, 0, 0, 0, 0, 0, 0, 0) . $samples;
+
+        return pack('V', 4 + \strlen($block)) . $block;
+    }
+
+    /** @param array<string, string> $values by key, in their order */
+    private static function values(array $values): string
+    {
+        $bytes = '';
+        foreach ($values as $key => $value) {
+            $entry = "$key\0$value\0";
+            $bytes .= pack('V', \strlen($entry)) . $entry . str_repeat("\0", (4 - \strlen($entry) % 4) % 4);
+        }
+
+        return $bytes;
+    }
+
+    private static function common(int $a, int $b): int
+    {
+        return $b === 0 ? $a : self::common($b, $a % $b);
+    }
+}

@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+
+/** A file format that pictures of channels are written in. */
+enum PictureFormat: string
+{
+    case Png = 'png';
+    case Tga = 'tga';
+    case Ktx2 = 'ktx2';
+
+    public function label(): string
+    {
+        return match ($this) {
+            self::Png => 'PNG',
+            self::Tga => 'TGA',
+            self::Ktx2 => 'KTX2 with mip levels',
+        };
+    }
+
+    /**
+     * @param int    $channels 1 or 3 values a pixel
+     * @param string $rows     from the top, channels side by side; 16 bits with the larger byte first
+     * @param bool   $deep     16 bits a value; only of one value. TGA has 8
+     */
+    public function bytes(int $width, int $height, int $channels, string $rows, bool $deep, MipFilter $filter): string
+    {
+        return match ($this) {
+            self::Png => Png::bytes($width, $height, $channels, $rows, $deep),
+            self::Tga => Tga::bytes($width, $height, $channels, $deep ? self::upper($rows) : $rows),
+            self::Ktx2 => Ktx2::bytes([self::image($width, $height, $channels, $rows, $deep)], $filter),
+        };
+    }
+
+    /** The nearest values of 8 bits. */
+    private static function upper(string $rows): string
+    {
+        $bytes = '';
+        foreach (str_split($rows, 16384) as $part) {
+            /** @var list<int> $values */
+            $values = array_values(unpack('n*', $part) ?: []);
+            foreach ($values as $value) {
+                $bytes .= \chr((int) round($value / 257));
+            }
+        }
+
+        return $bytes;
+    }
+
+    private static function image(int $width, int $height, int $channels, string $rows, bool $deep): Image
+    {
+        $texels = [];
+        foreach (str_split($rows, 3 * 8192) as $part) {
+            /** @var list<int> $values */
+            $values = array_values(unpack($deep ? 'n*' : 'C*', $part) ?: []);
+            if ($channels === 1) {
+                array_push($texels, ...$values);
+                continue;
+            }
+            for ($i = 0, $end = \count($values); $i < $end; $i += 3) {
+                $texels[] = $values[$i] | $values[$i + 1] << 8 | $values[$i + 2] << 16 | 0xFF000000;
+            }
+        }
+
+        return new Image($width, $height, $channels === 1 ? 1 : 4, $texels, $deep);
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * Writes files that foreign readers open, and what they have to find in them.
+ * Usage: php core/tests/Parity/formats.php FILE
+ */
+
+use Rilta\Core\Format\Ktx2;
+use Rilta\Core\Format\Texels;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\MipLayout;
+use Rilta\Core\Raster\Mips;
+
+require dirname(__DIR__, 3) . '/vendor/autoload.php';
+
+$dice = new Random\Randomizer(new Random\Engine\Mt19937(8));
+$image = static fn (int $width, int $height, int $samples, bool $deep = false): Image => new Image($width, $height, $samples, array_map(static fn (): int => $dice->getInt(0, $samples === 4 ? 0xFFFFFFFF : ($deep ? 65535 : 255)), range(1, $width * $height)), $deep);
+$files = [];
+foreach ([
+    ['colour', [$image(20, 12, 4)], MipFilter::Colour],
+    ['normal', [$image(16, 16, 4)], MipFilter::Normal],
+    ['grey', [$image(9, 7, 1)], MipFilter::Data],
+    ['deep', [$image(8, 8, 1, true)], MipFilter::Data],
+    ['array', [$image(8, 4, 4), $image(8, 4, 4), $image(8, 4, 4)], MipFilter::Colour],
+] as [$name, $images, $filter]) {
+    $layout = new MipLayout($images[0]->width, $images[0]->height);
+    $levels = [];
+    foreach ($layout->offsets as $level => $offset) {
+        $levels[] = base64_encode(implode('', array_map(static fn (Image $one): string => Texels::pack(array_slice(Mips::build($one, $filter), $offset, $layout->widths[$level] * $layout->heights[$level]), $one->deep ? 2 : $one->samples), $images)));
+    }
+    foreach ([true, false] as $packed) {
+        $files[] = ['name' => $name . ($packed ? '' : ', not packed'), 'file' => base64_encode(Ktx2::bytes($images, $filter, $packed)), 'width' => $layout->widths[0], 'height' => $layout->heights[0], 'layers' => count($images) > 1 ? count($images) : 0, 'srgb' => $filter === MipFilter::Colour, 'levels' => $levels];
+    }
+}
+file_put_contents($argv[1], json_encode($files, \JSON_THROW_ON_ERROR));
