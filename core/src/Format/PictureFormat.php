@@ -37,6 +37,16 @@ enum PictureFormat: string
         };
     }
 
+    /** An image as it lies in memory. */
+    public function ofImage(Image $image, MipFilter $filter): string
+    {
+        return match ($this) {
+            self::Png => Png::ofImage($image),
+            self::Tga => Tga::bytes($image->width, $image->height, $image->samples, $image->deep ? self::upper(pack('n*', ...$image->texels)) : Texels::pack($image->texels, $image->samples)),
+            self::Ktx2 => Ktx2::bytes([$image], $filter),
+        };
+    }
+
     /** The nearest values of 8 bits. */
     private static function upper(string $rows): string
     {

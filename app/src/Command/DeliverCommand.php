@@ -1,0 +1,130 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Command;
+
+use Rilta\App\Service\DeliveryFolder;
+use Rilta\App\Service\Engines;
+use Rilta\App\Service\StorageFailure;
+use Rilta\Core\Deliver\Delivery;
+use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Material;
+use Rilta\Core\Material\PartialRead;
+use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\Writer;
+use Rilta\Core\Target\Php\Compiler;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+
+#[AsCommand('deliver', 'Hands materials over: code, maps and baked images, with a manifest')]
+final class DeliverCommand extends DocumentCommand
+{
+    /** Stands for all variants, and the material as it is written. */
+    private const ALL = 'all';
+
+    public function __construct(Reader $reader, Compiler $compiler, #[Autowire('%data%/derived/folders')] string $cache, private readonly Engines $engines, #[Autowire('%kernel.project_dir%/../demo/profiles')] private readonly string $profiles)
+    {
+        parent::__construct($reader, $compiler, $cache);
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Material documents (' . Material::FORMAT . ', or an older version)')->options()
+            ->addOption('delivery', null, InputOption::VALUE_REQUIRED, 'A profile (' . DeliveryProfile::FORMAT . '): a file, or one of those that are there', 'renderer')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the deliveries', '.');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = rtrim(self::string($input->getOption('out')), '/');
+        $failed = false;
+        try {
+            $profile = $this->profile(self::string($input->getOption('delivery')));
+        } catch (InvalidDocument $e) {
+            foreach ($e->problems as $problem) {
+                $output->writeln('<error>' . self::string($input->getOption('delivery')) . " $problem</error>");
+            }
+
+            return Command::FAILURE;
+        } catch (\InvalidArgumentException $e) {
+            $output->writeln("<error>{$e->getMessage()}</error>");
+
+            return Command::FAILURE;
+        }
+        $files = $input->getArgument('file');
+        foreach (\is_array($files) ? $files : [] as $file) {
+            try {
+                $this->deliver(self::string($file), $profile, new DeliveryFolder($out === '' ? '.' : $out), $input, $output);
+            } catch (InvalidDocument $e) {
+                foreach ($e->problems as $problem) {
+                    $output->writeln('<error>' . self::string($file) . " $problem</error>");
+                }
+                $failed = true;
+            } catch (UnreadableMap|StorageFailure|\InvalidArgumentException $e) {
+                $output->writeln('<error>' . self::string($file) . ": {$e->getMessage()}</error>");
+                $failed = true;
+            }
+        }
+
+        return $failed ? Command::FAILURE : Command::SUCCESS;
+    }
+
+    private function deliver(string $file, DeliveryProfile $profile, DeliveryFolder $folder, InputInterface $input, OutputInterface $output): void
+    {
+        $wanted = self::string($input->getOption('variant'));
+        $input->setOption('variant', $wanted === self::ALL ? '' : $wanted);
+        try {
+            [$material] = $this->read($file, $input);
+        } finally {
+            $input->setOption('variant', $wanted);
+        }
+        foreach ($wanted === self::ALL ? ['', ...array_column($material->variants->all, 'id')] : [$wanted] as $variant) {
+            $worn = $wanted === self::ALL && $variant !== '' ? $this->reader->inVariant($material, $variant) : $material;
+            $delivery = new Delivery($this->whole($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->size ?? 1));
+            $source = $delivery->source();
+            $there = $folder->unchanged($delivery, $source);
+            if ($there !== null) {
+                $output->writeln("$there: unchanged");
+                continue;
+            }
+            [$made, $files] = $folder->write($delivery, $source, static function (int $done, int $all) use ($output): void {
+                if ($output->isVerbose()) {
+                    $output->writeln("  $done of $all regions");
+                }
+            });
+            $output->writeln(\sprintf('%s: %d files, %.1f MiB', $made, \count($files) + 1, array_sum(array_column($files, 'bytes')) / 1048576));
+        }
+    }
+
+    private function whole(Material $material): PartialRead
+    {
+        return $this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR));
+    }
+
+    /**
+     * @throws InvalidDocument
+     * @throws \InvalidArgumentException if there is no such profile
+     */
+    private function profile(string $name): DeliveryProfile
+    {
+        $file = is_file($name) ? $name : "$this->profiles/$name.json";
+        if (!is_file($file) || str_contains($name, '..')) {
+            $there = array_map(static fn (string $path): string => basename($path, '.json'), glob("$this->profiles/*.json") ?: []);
+            throw new \InvalidArgumentException(\sprintf('--profile: there is no file and no profile "%s"; there are %s.', $name, implode(', ', $there)));
+        }
+        $said = json_decode((string) file_get_contents($file), true);
+        if (json_last_error() !== \JSON_ERROR_NONE) {
+            throw new \InvalidArgumentException("$file is no JSON: " . json_last_error_msg() . '.');
+        }
+
+        return DeliveryProfile::read($said);
+    }
+}

@@ -1,0 +1,220 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Deliver;
+
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\Edges;
+use Rilta\Core\Bake\TileBake;
+use Rilta\Core\Bake\Verdict;
+use Rilta\Core\Format\Ktx2;
+use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Lowering\Lowered;
+use Rilta\Core\Lowering\Lowering;
+use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapSets;
+use Rilta\Core\Material\MapTexels;
+use Rilta\Core\Material\PartialRead;
+use Rilta\Core\Material\Writer;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Target\Engine;
+use Rilta\Core\Target\Options;
+use Rilta\Core\Target\Sidecar;
+use Rilta\Core\Target\Target;
+use Rilta\Core\Target\Targets;
+
+/**
+ * The files that a material is handed over as, and a manifest of them: code with its sidecars, the maps that it reads, baked images, the
+ * document. The same document, maps and profile make the same bytes.
+ */
+final readonly class Delivery
+{
+    public const MANIFEST = 'rilta-manifest/1';
+
+    /** Of what is made; of another, nothing of before counts as unchanged. */
+    private const EDITION = 1;
+
+    private Lowered $lowered;
+    private string $document;
+    private string $slug;
+
+    /**
+     * @param PartialRead $read    the material, as it is in the variant
+     * @param string      $variant id; "" for the material as it is written
+     */
+    public function __construct(private PartialRead $read, private string $variant, private DeliveryProfile $profile, private MapSets&MapTexels $maps, private Engine $engine)
+    {
+        $this->lowered = Lowering::lower($read->material, $maps, true);
+        $this->document = Writer::json($read->material);
+        $this->slug = NameGuess::slug($read->material->name);
+    }
+
+    /** What it is called where it is put. */
+    public function name(): string
+    {
+        return implode('-', array_filter([$this->slug, $this->variant, $this->profile->name]));
+    }
+
+    /** @return array{material: string, variant: string} of what it is a delivery */
+    public function of(): array
+    {
+        return ['material' => $this->read->material->name, 'variant' => $this->variant];
+    }
+
+    /** What all of it follows from: the document, the maps, the profile. Equal ones make equal files. */
+    public function source(): string
+    {
+        $context = hash_init('sha256');
+        hash_update($context, json_encode([self::EDITION, $this->document, $this->variant, get_object_vars($this->profile)], \JSON_THROW_ON_ERROR));
+        foreach ($this->lowered->facts as $map) {
+            hash_update($context, json_encode([$map->name, $map->width, $map->height, $map->role, $map->encoding, $map->deep, $map->inverted, $map->sampling->describe()], \JSON_THROW_ON_ERROR));
+            foreach (array_chunk($this->maps->all($map), 16384) as $part) {
+                hash_update($context, pack('V*', ...$part));
+            }
+        }
+
+        return hash_final($context);
+    }
+
+    /**
+     * All files but the manifest, one after the other.
+     *
+     * @param \Closure(int, int): void $progress regions of bakes that are done, and all of them
+     *
+     * @return \Generator<string, array{string, string}, mixed, array<string, mixed>> meaning and bytes, by path; returns what is told of the whole
+     */
+    public function files(\Closure $progress): \Generator
+    {
+        yield 'document.json' => ['the material itself (' . $this->read->material::FORMAT . ')', $this->document];
+        foreach ($this->profile->code as $language) {
+            yield from $this->code(Targets::all()[$language]);
+        }
+        foreach ($this->textures() as $path => $maps) {
+            $images = array_map(fn (string $map): Image => $this->image($this->lowered->facts[$map]), $maps);
+            $filter = $this->lowered->facts[$maps[0]]->filter();
+            yield $path => [implode(', ', $maps), $this->profile->arrays ? Ktx2::bytes($images, $filter) : ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImage($images[0], $filter)];
+        }
+        $told = [];
+        if ($this->profile->size !== null) {
+            $bake = $this->baked($this->profile->size, $progress);
+            yield from $bake;
+            $verdict = $bake->getReturn();
+            $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap];
+        }
+
+        return $told;
+    }
+
+    /**
+     * The manifest of what was written.
+     *
+     * @param list<array{path: string, sha256: string, bytes: int, meaning: string}> $files
+     * @param array<string, mixed>                                                   $told  of the whole
+     */
+    public function manifest(array $files, array $told, string $source): string
+    {
+        return json_encode([
+            'format' => self::MANIFEST,
+            ...$this->of(),
+            'profile' => $this->profile->name,
+            'document' => hash('sha256', $this->document),
+            'source' => $source,
+            'code' => $this->profile->code,
+            ...$told,
+            'files' => $files,
+        ], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
+    }
+
+    /** @return \Generator<string, array{string, string}> */
+    private function code(Target $target): \Generator
+    {
+        $files = [];
+        foreach ($this->textures() as $path => $maps) {
+            $files += array_fill_keys($maps, "../$path");
+        }
+        $sidecar = new Sidecar($this->read, $this->lowered, $files);
+        $options = new Options(self::prefix($this->read->material->name), $this->profile->arrays, false, $sidecar->notes(), $this->read->material->name);
+        $file = "$options->prefix.{$target->extension()}";
+        yield "code/$file" => ["the material as {$target->label()}", $target->program($this->lowered, $options)];
+        yield "code/$file.json" => ["what a host has to know of $file (" . Sidecar::FORMAT . ')', json_encode($sidecar->describe($target, $options, $file), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n"];
+    }
+
+    /** What names in code begin with, from what people call a material. */
+    public static function prefix(string $name): string
+    {
+        $joined = lcfirst(str_replace(' ', '', ucwords(str_replace('-', ' ', NameGuess::slug($name)))));
+        $prefix = substr(lcfirst(ltrim($joined, '0123456789')), 0, 24);
+
+        return $prefix === '' || str_starts_with($prefix, 'gl') ? 'material' : $prefix;
+    }
+
+    /** @return array<string, non-empty-list<string>> maps by the file that they lie in */
+    private function textures(): array
+    {
+        if ($this->profile->maps === null || $this->profile->code === []) {
+            return [];
+        }
+        $files = [];
+        foreach (Targets::all()[$this->profile->code[0]]->interface($this->lowered, new Options(arrays: $this->profile->arrays))->textures as $texture) {
+            // Programs in C read maps one by one.
+            $path = 'maps/' . ($this->profile->arrays ? NameGuess::slug($texture['name']) : strtr($texture['maps'][0], '/', '-')) . ".{$this->profile->maps->value}";
+            $files[$path] = $texture['maps'] === [] ? throw new \LogicException('A texture without maps.') : $texture['maps'];
+        }
+
+        return $files;
+    }
+
+    private function pathOf(Channel $channel): string
+    {
+        return 'textures/' . $this->profile->nameOf($this->slug, $this->variant, $channel->value) . ".{$this->profile->files->value}";
+    }
+
+    private function image(MapFacts $map): Image
+    {
+        $slot = $map->slot();
+
+        return new Image($map->width, $map->height, $slot->samples, \array_slice($this->maps->all($map), 0, $map->width * $map->height), $slot->deep);
+    }
+
+    /**
+     * @param \Closure(int, int): void $progress
+     *
+     * @return \Generator<string, array{string, string}, mixed, Verdict>
+     */
+    private function baked(int $size, \Closure $progress): \Generator
+    {
+        $job = new TileBake($this->lowered, $size, $this->engine);
+        $regions = TileBake::regions($size);
+        $bytes = array_fill_keys(array_map(static fn (Channel $c): string => $c->value, $job->channels), '');
+        foreach ($regions as $i => [$from, $to]) {
+            foreach ($job->region($this->maps, $from, $to) as $channel => $band) {
+                $bytes[$channel] .= $band;
+            }
+            $progress($i + 1, \count($regions));
+        }
+        $images = [];
+        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use (&$images): void {
+            $images[$c->value] = $rows;
+        }, Edges::AsComputed);
+        foreach ($job->channels as $channel) {
+            $rows = $images[$channel->value] ?? throw new \LogicException("No {$channel->value}.");
+            if ($channel === Channel::Normal && !$this->profile->greenUp) {
+                $rows = self::greenDown($rows);
+            }
+            yield $this->pathOf($channel) => ["the baked {$channel->value}", $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter())];
+            unset($images[$channel->value], $bytes[$channel->value]);
+        }
+
+        return $verdict;
+    }
+
+    private static function greenDown(string $rows): string
+    {
+        for ($i = 1, $end = \strlen($rows); $i < $end; $i += 3) {
+            $rows[$i] = \chr(255 - \ord($rows[$i]));
+        }
+
+        return $rows;
+    }
+}

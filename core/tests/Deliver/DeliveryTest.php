@@ -1,0 +1,162 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Tests\Deliver;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Rilta\Core\Deliver\Delivery;
+use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Format\Png;
+use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Material\Problem;
+use Rilta\Core\Raster\Image;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
+
+/** What a material is handed over as. */
+final class DeliveryTest extends TestCase
+{
+    private const PROFILE = ['format' => DeliveryProfile::FORMAT, 'name' => 'own', 'label' => 'Own', 'code' => ['hlsl', 'wgsl'], 'textures' => 'single', 'maps' => 'png', 'bake' => ['size' => 64, 'files' => 'png', 'green' => '-y', 'names' => '{material}_{variant}_{role}']];
+
+    public function testAllFilesOfAProfileAreThere(): void
+    {
+        [$files, $told] = self::made(self::delivery());
+        self::assertSame([
+            'document.json', 'code/test.hlsl', 'code/test.hlsl.json', 'code/test.wgsl', 'code/test.wgsl.json', 'maps/set-base-colour.png', 'maps/set-normal.png', 'maps/set-occlusion.png', 'maps/set-roughness.png',
+            'textures/test_base-colour.png', 'textures/test_metallic.png', 'textures/test_normal.png', 'textures/test_occlusion.png', 'textures/test_roughness.png',
+        ], self::sorted(array_keys($files), ['document', 'code', 'maps', 'textures']));
+        self::assertIsArray($told['tile']);
+        self::assertSame(['width' => 2.0, 'height' => 2.0, 'seamless' => true, 'said' => 'a seamless tile'], $told['tile']);
+        // The sidecar says where the maps lie.
+        preg_match_all('~"file": "\.\./(maps/[^"]+)"~', $files['code/test.hlsl.json'][1], $said);
+        self::assertSame(self::sorted(array_values(array_filter(array_keys($files), static fn (string $path): bool => str_starts_with($path, 'maps/'))), ['maps']), self::sorted($said[1], ['maps']));
+        self::assertSame(Png::ofImage(self::first('set/roughness')), $files['maps/set-roughness.png'][1]);
+    }
+
+    public function testGreenGrowsDownwardsWhereItIsWanted(): void
+    {
+        $pixels = static function (string $png): array {
+            $image = new \Imagick();
+            $image->readImageBlob($png);
+
+            return $image->exportImagePixels(0, 0, 64, 64, 'RGB', \Imagick::PIXEL_CHAR);
+        };
+        $down = $pixels(self::made(self::delivery())[0]['textures/test_normal.png'][1]);
+        $up = $pixels(self::made(self::delivery(['bake' => ['green' => '+y'] + self::PROFILE['bake']]))[0]['textures/test_normal.png'][1]);
+        self::assertGreaterThan(50, \count(array_unique($up)));
+        foreach ($up as $i => $value) {
+            self::assertSame($i % 3 === 1 ? 255 - $value : $value, $down[$i]);
+        }
+    }
+
+    public function testTheSameMakesTheSameBytesAndAllElseAnotherSource(): void
+    {
+        self::assertSame(self::made(self::delivery()), self::made(self::delivery()));
+        $sources = array_map(static fn (Delivery $one): string => $one->source(), [
+            self::delivery(), self::delivery(), self::delivery(size: 1.5), self::delivery(['textures' => 'arrays', 'maps' => 'ktx2']), self::delivery(maps: TestMaps::noise(seed: 4)), self::delivery(variant: 'wet'),
+        ]);
+        self::assertSame($sources[0], $sources[1]);
+        self::assertCount(5, array_unique($sources));
+    }
+
+    public function testArraysComeAsOneFileEach(): void
+    {
+        [$files] = self::made(self::delivery(['textures' => 'arrays', 'maps' => 'ktx2', 'bake' => null]));
+        self::assertSame(['maps/maps0.ktx2', 'maps/maps1.ktx2', 'maps/maps2.ktx2'], array_values(array_filter(array_keys($files), static fn (string $path): bool => str_starts_with($path, 'maps/'))));
+        self::assertSame(['set/roughness, set/occlusion', 2], [$files['maps/maps2.ktx2'][0], (unpack('V', $files['maps/maps2.ktx2'][1], 32) ?: [1 => 0])[1]]);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string, string}> */
+    public static function wrong(): iterable
+    {
+        yield 'no format' => [['format' => 'x'], '/format', 'expected "rilta-delivery/1"'];
+        yield 'a name' => [['name' => 'Own Name'], '/name', 'small letters'];
+        yield 'a language' => [['code' => ['hlsl', 'hlsl']], '/code/1', 'each once'];
+        yield 'arrays of PNG' => [['textures' => 'arrays'], '/maps', 'expected ktx2'];
+        yield 'a size' => [['bake' => ['size' => 100]], '/bake/size', 'expected one of 64, 128'];
+        yield 'a pattern without role' => [['bake' => ['size' => 64, 'names' => '{material}']], '/bake/names', 'expected {role}'];
+        yield 'a pattern that leads elsewhere' => [['bake' => ['size' => 64, 'names' => '../{role}']], '/bake/names', 'expected letters'];
+        yield 'a hidden file' => [['bake' => ['size' => 64, 'names' => '.{role}']], '/bake/names', 'hidden'];
+        yield 'nothing' => [['code' => [], 'bake' => null], '', 'nothing would be delivered'];
+        yield 'more' => [['more' => 1], '/more', 'is not known here'];
+    }
+
+    /** @param array<string, mixed> $change */
+    #[DataProvider('wrong')]
+    public function testAProfileSaysWhatIsWrongWithIt(array $change, string $place, string $message): void
+    {
+        try {
+            DeliveryProfile::read($change + self::PROFILE);
+            self::fail('It was taken.');
+        } catch (InvalidDocument $e) {
+            self::assertSame([$place], array_map(static fn (Problem $one): string => $one->path, $e->problems));
+            self::assertStringContainsString($message, $e->problems[0]->message);
+        }
+    }
+
+    public function testProfilesOfTheDemoAreGood(): void
+    {
+        $names = [];
+        foreach (glob(\dirname(__DIR__, 3) . '/demo/profiles/*.json') ?: [] as $file) {
+            $names[] = DeliveryProfile::read(json_decode((string) file_get_contents($file), true))->name;
+            self::assertSame(basename($file, '.json'), end($names));
+        }
+        self::assertCount(4, $names);
+    }
+
+    public function testNamesFollowThePattern(): void
+    {
+        $named = static fn (string $pattern, string $variant): string => DeliveryProfile::read(['bake' => ['size' => 64, 'names' => $pattern]] + self::PROFILE)->nameOf('quay-paving', $variant, 'normal');
+        self::assertSame('quay-paving_normal', $named('{material}_{variant}_{role}', ''));
+        self::assertSame('quay-paving_wet_normal', $named('{material}_{variant}_{role}', 'wet'));
+        self::assertSame('T_normal-quay-paving', $named('T_{role}-{material}-{variant}', ''));
+    }
+
+    /** As the browser's: web/src/state/handover.test.ts. */
+    public function testCodeBeginsAsTheMaterialIsCalled(): void
+    {
+        foreach (['Quay paving' => 'quayPaving', '  Sea wall, 2nd  ' => 'seaWall2nd', '3 D' => 'd', 'Glazed slate' => 'material', str_repeat('A', 60) => str_repeat('a', 24)] as $name => $prefix) {
+            self::assertSame($prefix, Delivery::prefix($name), $name);
+        }
+    }
+
+    /** @param array<string, mixed> $change */
+    private static function delivery(array $change = [], float $size = 2.0, ?TestMaps $maps = null, string $variant = ''): Delivery
+    {
+        $read = Documents::reader()->salvage(Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => $size])]));
+
+        return new Delivery($read, $variant, DeliveryProfile::read($change + self::PROFILE), $maps ?? TestMaps::noise(), Kernels::compiler());
+    }
+
+    /** @return array{array<string, array{string, string}>, array<string, mixed>} */
+    private static function made(Delivery $delivery): array
+    {
+        $all = $delivery->files(static function (int $done, int $of): void {
+        });
+
+        return [iterator_to_array($all), $all->getReturn()];
+    }
+
+    private static function first(string $map): Image
+    {
+        $facts = TestMaps::noise()->find('set')?->images()[$map] ?? throw new \LogicException($map);
+
+        return new Image(16, 16, 1, \array_slice(TestMaps::noise()->all($facts), 0, 256));
+    }
+
+    /**
+     * @param list<string> $paths
+     * @param list<string> $order of their beginnings
+     *
+     * @return list<string>
+     */
+    private static function sorted(array $paths, array $order): array
+    {
+        usort($paths, static fn (string $a, string $b): int => [array_search(explode('.', explode('/', $a)[0])[0], $order, true), $a] <=> [array_search(explode('.', explode('/', $b)[0])[0], $order, true), $b]);
+
+        return $paths;
+    }
+}
