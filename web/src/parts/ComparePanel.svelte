@@ -55,7 +55,7 @@
 	const label = (step: string, control: string): string => (control === '' ? (catalogue.step(step)?.label ?? step) : (catalogue.control(step, control)?.label ?? control));
 </script>
 
-<section class="panel" aria-label="What differs">
+<section class="facts" aria-label="What differs">
 	<h2 class="heading">What differs</h2>
 	{#if comparison.figures}
 		<dl>
@@ -84,56 +84,19 @@
 </section>
 
 <style>
-	.panel {
-		padding: 12px;
-		font-size: 13px;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 2px 8px;
-		margin: 8px 0;
-	}
-	dd,
-	td {
-		font-family: var(--font-figures);
-		text-align: right;
-	}
 	table {
-		width: 100%;
 		margin-bottom: 8px;
 	}
 	th {
-		font-weight: 400;
-		text-align: left;
 		color: var(--dim);
 	}
 	thead th {
 		text-align: right;
 		font-size: 12px;
 	}
-	tbody td,
-	tbody th {
-		border-top: 1px solid var(--line);
-		padding: 3px 0;
-	}
-	dt,
-	p {
-		color: var(--dim);
-	}
-	p {
-		font-size: 12px;
-		line-height: 16px;
-		margin: 0 0 6px;
-	}
 	p strong {
 		font-weight: 600;
 		color: var(--text);
-	}
-	h3 {
-		margin: 12px 0 4px;
-		font-size: 13px;
-		font-weight: 600;
 	}
 	.sr {
 		position: absolute;

@@ -13,7 +13,7 @@
 	const figure = (value: number): string => String(Number(value.toPrecision(5)));
 </script>
 
-<section class="panel" aria-label="What comes out">
+<section class="facts" aria-label="What comes out">
 	<h2 class="heading">What comes out</h2>
 	{#if told === null || over.made === null}
 		<p aria-busy={over.trouble === ''}>{over.trouble === '' ? 'Printing …' : over.trouble}</p>
@@ -53,55 +53,18 @@
 </section>
 
 <style>
-	.panel {
-		padding: 12px;
-		font-size: 13px;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 2px 8px;
-		margin: 8px 0;
-	}
 	dd,
 	td {
-		font-family: var(--font-figures);
-		text-align: right;
 		white-space: nowrap;
 	}
-	table {
-		width: 100%;
-		table-layout: auto;
-	}
 	th {
-		font-weight: 400;
-		text-align: left;
 		overflow-wrap: anywhere;
 	}
-	td,
-	th {
-		padding: 3px 0;
-		border-top: 1px solid var(--line);
-	}
-	td {
-		padding-left: 8px;
+	tbody td {
 		font-size: 12px;
 	}
-	dt,
-	p {
-		color: var(--dim);
-	}
-	p {
-		font-size: 12px;
-		line-height: 16px;
-	}
-	.trouble {
+	p.trouble {
 		color: var(--brick);
-	}
-	h3 {
-		margin: 12px 0 4px;
-		font-size: 13px;
-		font-weight: 600;
 	}
 	ul {
 		display: flex;
