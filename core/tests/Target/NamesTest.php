@@ -13,8 +13,10 @@ use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Target\C\CDialect;
 use Rilta\Core\Target\Dialect;
 use Rilta\Core\Target\Glsl\GlslDialect;
+use Rilta\Core\Target\Hlsl\HlslDialect;
 use Rilta\Core\Target\Shading\Printer;
 use Rilta\Core\Target\Targets;
+use Rilta\Core\Target\Wgsl\WgslDialect;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\TestMaps;
 
@@ -25,6 +27,8 @@ final class NamesTest extends TestCase
     public static function dialects(): iterable
     {
         yield 'GLSL' => [new GlslDialect()];
+        yield 'HLSL' => [new HlslDialect()];
+        yield 'WGSL' => [new WgslDialect()];
         yield 'C' => [new CDialect()];
     }
 
@@ -72,17 +76,25 @@ final class NamesTest extends TestCase
 
     public function testEveryTargetPrintsEveryDocumentOfReservedIds(): void
     {
-        $words = array_unique(array_filter([...(new GlslDialect())->reserved(), ...(new CDialect())->reserved()], static fn (string $word): bool => preg_match('/^[a-z][a-z0-9]*$/D', $word) === 1));
+        $reserved = array_map(static fn (Dialect $one): array => $one->reserved(), ['glsl' => new GlslDialect(), 'glsl450' => new GlslDialect(), 'hlsl' => new HlslDialect(), 'wgsl' => new WgslDialect(), 'c' => new CDialect()]);
+        $words = array_unique(array_filter(array_merge(...array_values($reserved)), static fn (string $word): bool => preg_match('/^[a-z][a-z0-9]*$/D', $word) === 1));
         foreach (array_chunk($words, 4) as $some) {
             $lanes = array_map(static fn (string $id): array => Documents::lane($id, Documents::step('origin'), Documents::step('size', ['u' => 0.8])), $some);
             $layers = array_map(static fn (string $id): array => Documents::layer($id, $id, 'set', ['opacity' => 50, 'mask' => [['kind' => 'noise', 'values' => []]]]), $some);
             $lowered = Lowering::lower(Documents::reader()->read(Documents::whole($lanes, $layers)), TestMaps::whole());
             foreach (Targets::all() as $name => $target) {
                 $program = $target->program($lowered);
-                foreach ($some as $word) {
-                    self::assertDoesNotMatchRegularExpression("/^\\s*(?:uniform |const )?(?:float|double|vec[234]|uint|uint32_t|bool) $word\\b\\s*[=;]/m", $program, "$name, $word");
+                foreach (array_intersect($some, $reserved[$name]) as $word) {
+                    self::assertDoesNotMatchRegularExpression("/^\\s*(?:uniform |const )?(?:float|double|vec[234]|uint|uint32_t|bool|float[234]|[uif]32|vec[234][fui]) $word\\b\\s*[=;]|^\\s*(?:let )?$word: /m", $program, "$name, $word");
                 }
             }
         }
+    }
+
+    public function testLayersWhoseIdsDifferInPunctuationAreApart(): void
+    {
+        $layers = array_map(static fn (string $id): array => Documents::layer($id, 'main', '', ['opacity' => 50]), ['wet-sand', 'wet.sand', 'wet_sand']);
+        $program = Targets::all()['c']->program(Lowering::lower(Documents::reader()->read(Documents::whole([Documents::lane('main', Documents::step('origin'))], $layers)), TestMaps::whole()));
+        self::assertMatchesRegularExpression('/double wet_sand;\s+double wet_sandb;\s+double wet_sandbb;\s+\} rilta_shares;/', $program);
     }
 }

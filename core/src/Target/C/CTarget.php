@@ -12,7 +12,6 @@ use Rilta\Core\Field\TextureBinding;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
-use Rilta\Core\Lowering\LoweredLayer;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Pass\Scalariser;
@@ -211,12 +210,20 @@ final class CTarget implements Target
         return "\n$head;\n$head {\n    (void) u;\n    (void) m;\n    (void) s;\n$lines}\n";
     }
 
-    /** @return array<string, Node> how much of each layer is seen, by its id */
+    /** @return array<string, Node> how much of each layer is seen, by a name of its own */
     private static function byLayer(Lowered $lowered): array
     {
-        $shares = array_values($lowered->layerShares());
+        $shares = [];
+        foreach ($lowered->layers as $laid) {
+            $name = Identifier::of($laid->layer->id, (new CDialect())->reserved());
+            // Ids that differ in punctuation alone would make the same names.
+            while (isset($shares[$name])) {
+                $name .= 'b';
+            }
+            $shares[$name] = $lowered->layerShares()[$laid->path];
+        }
 
-        return array_combine(array_map(static fn (LoweredLayer $laid): string => $laid->layer->id, $lowered->layers), $shares);
+        return $shares;
     }
 
     /**
