@@ -1,4 +1,7 @@
+import { NodeIO } from '@gltf-transform/core';
+import { KHRTextureTransform, type Transform } from '@gltf-transform/extensions';
 import { expect, test, type Page } from '@playwright/test';
+import { validateBytes } from 'gltf-validator';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
@@ -114,7 +117,7 @@ for (const language of ['hlsl', 'wgsl'] as const) test(`${language.toUpperCase()
 });
 
 test('KTX2 files are read by others', async ({ page }) => {
-	const files = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as PictureFile[];
+	const { pictures: files } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { pictures: PictureFile[] };
 	await page.goto('about:blank');
 	await page.addScriptTag({ path: file('page.js') });
 	const said = (one: PictureFile): Promise<string> => page.evaluate((it) => (window as unknown as Parity).riltaParity.pictureFile(it), one);
@@ -122,6 +125,27 @@ test('KTX2 files are read by others', async ({ page }) => {
 	for (const one of files) expect(await said(one), one.name).toBe('');
 	const [first] = files;
 	expect(await said({ ...first!, levels: [...first!.levels.slice(0, -1), btoa('\0\0\0\0')] })).toContain('differs');
+});
+
+test('GLB files of the demo are without an error or a warning, and others read them', async () => {
+	test.setTimeout(300_000);
+	const { scenes } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { scenes: { name: string; file: string; kind: string }[] };
+	expect(scenes.length).toBeGreaterThan(30);
+	const io = new NodeIO().registerExtensions([KHRTextureTransform]);
+	for (const { name, file: text, kind } of scenes) {
+		const bytes = new Uint8Array(Buffer.from(text, 'base64'));
+		const { issues } = await validateBytes(bytes, { maxIssues: 20 });
+		expect([issues.numErrors, issues.numWarnings], `${name}: ${JSON.stringify(issues.messages)}`).toEqual([0, 0]);
+		const [material] = (await io.readBinary(bytes)).getRoot().listMaterials();
+		expect(material?.getBaseColorTexture()?.getSize(), name).toEqual([64, 64]);
+		expect(material?.getAlphaMode(), name).toBe(({ opaque: 'OPAQUE', 'cut-out': 'MASK', translucent: 'BLEND' } as Record<string, string>)[kind]);
+		const transform = material?.getBaseColorTextureInfo()?.getExtension<Transform>('KHR_texture_transform');
+		expect(transform?.getScale()[0], name).toBeGreaterThan(0);
+		expect(material?.getBaseColorTextureInfo()?.getTexCoord(), name).toBe(2);
+	}
+	// A mistake is seen.
+	const broken = new Uint8Array(Buffer.from(Buffer.from(scenes[0]!.file, 'base64').toString('latin1').replace('"texCoord":2', '"texCoord":9'), 'latin1'));
+	expect((await validateBytes(broken, {})).issues.numErrors).toBeGreaterThan(0);
 });
 
 test('every step stands on its own as a pass', async ({ page }) => {

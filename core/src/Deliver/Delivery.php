@@ -99,8 +99,8 @@ final readonly class Delivery
         if ($this->profile->size !== null) {
             $bake = $this->baked($this->profile->size, $progress);
             yield from $bake;
-            $verdict = $bake->getReturn();
-            $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap];
+            [$verdict, $left] = $bake->getReturn();
+            $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap] + ($left === [] ? [] : ['notInGltf' => $left]);
         }
 
         return $told;
@@ -180,7 +180,7 @@ final readonly class Delivery
     /**
      * @param \Closure(int, int): void $progress
      *
-     * @return \Generator<string, array{string, string}, mixed, Verdict>
+     * @return \Generator<string, array{string, string}, mixed, array{Verdict, list<string>}> the verdict, and what glTF cannot say
      */
     private function baked(int $size, \Closure $progress): \Generator
     {
@@ -197,6 +197,10 @@ final readonly class Delivery
         $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use (&$images): void {
             $images[$c->value] = $rows;
         }, Edges::AsComputed);
+        if ($this->profile->glb !== null) {
+            yield implode('-', array_filter([$this->slug, $this->variant])) . '.glb' => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0", GltfTile::bytes($this->read->material->name, $this->profile->glb, $job->tile, $size, $images, $this->lowered->cover)];
+        }
+        $left = $this->profile->glb === null ? [] : GltfTile::left($images, $job->tile);
         foreach ($job->channels as $channel) {
             $rows = $images[$channel->value] ?? throw new \LogicException("No {$channel->value}.");
             if ($channel === Channel::Normal && !$this->profile->greenUp) {
@@ -206,7 +210,7 @@ final readonly class Delivery
             unset($images[$channel->value], $bytes[$channel->value]);
         }
 
-        return $verdict;
+        return [$verdict, $left];
     }
 
     private static function greenDown(string $rows): string

@@ -7,6 +7,7 @@ namespace Rilta\Core\Deliver;
 use Rilta\Core\Format\PictureFormat;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\InvalidDocument;
+use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Target\Targets;
 
 /** What is wanted of a delivery: which code, which maps, which baked images, and under which names. */
@@ -27,6 +28,7 @@ final readonly class DeliveryProfile
      * @param PictureFormat  $files   what baked images are written as
      * @param bool           $greenUp whether green of a baked normal map grows upwards
      * @param string         $names   of baked images
+     * @param ?ReadyMade     $glb     the mesh that the baked tile lies on in a GLB file; null for none
      */
     private function __construct(
         public string $name,
@@ -39,6 +41,7 @@ final readonly class DeliveryProfile
         public PictureFormat $files,
         public bool $greenUp,
         public string $names,
+        public ?ReadyMade $glb,
     ) {
     }
 
@@ -50,7 +53,7 @@ final readonly class DeliveryProfile
     public static function read(mixed $said): self
     {
         $checks = new Checks();
-        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake']);
+        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb']);
         if (($data['format'] ?? null) !== self::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', self::FORMAT, Checks::show($data['format'] ?? null)));
         }
@@ -86,6 +89,10 @@ final readonly class DeliveryProfile
         if ($wrong !== null) {
             $checks->problem('/bake/names', $wrong);
         }
+        $glb = ($data['glb'] ?? null) === null ? null : ReadyMade::tryFrom(self::one($checks, $checks->object($data['glb'], '/glb', ['mesh'])['mesh'] ?? null, '/glb/mesh', array_column(ReadyMade::cases(), 'value')));
+        if ($glb !== null && $bake === null) {
+            $checks->problem('/glb', 'expected a bake as well: its images lie on the mesh');
+        }
         if ($code === [] && $bake === null) {
             $checks->problem('', 'expected code, a bake, or both: nothing would be delivered');
         }
@@ -93,7 +100,7 @@ final readonly class DeliveryProfile
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $names);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $names, $glb);
     }
 
     /** What is wrong with a pattern of names, or null. */

@@ -19,11 +19,50 @@ final class GlbFile
 
     public static function of(Mesh $mesh, string $name): string
     {
+        return self::file(...self::geometry($mesh, $name, array_keys($mesh->attributes), array_map(static fn (Primitive $part): array => ['name' => $part->material], $mesh->primitives)));
+    }
+
+    /**
+     * The mesh with one material on all of it, and the images that it reads. Attributes that only this application knows are left out.
+     *
+     * @param array<string, mixed> $material of glTF; textures are numbered as images are
+     * @param list<string>         $images   PNG
+     * @param list<string>         $used     extensions
+     */
+    public static function dressed(Mesh $mesh, string $name, array $material, array $images, array $used): string
+    {
+        [$description, $bytes] = self::geometry($mesh, $name, array_values(array_filter(array_keys($mesh->attributes), static fn (string $semantic): bool => $semantic[0] !== '_')), [$material]);
+        $sources = [];
+        foreach ($images as $png) {
+            $bytes .= str_repeat("\0", -\strlen($bytes) & 3);
+            $sources[] = ['bufferView' => \count($description['bufferViews']), 'mimeType' => 'image/png'];
+            $description['bufferViews'][] = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($png)];
+            $bytes .= $png;
+        }
+
+        return self::file([
+            'extensionsUsed' => $used,
+            'samplers' => [['magFilter' => 9729, 'minFilter' => 9987, 'wrapS' => 10497, 'wrapT' => 10497]],
+            'textures' => array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($sources)),
+            'images' => $sources,
+            'buffers' => [['byteLength' => \strlen($bytes)]],
+        ] + $description, $bytes);
+    }
+
+    /**
+     * @param list<string>               $semantics attributes that are taken
+     * @param list<array<string, mixed>> $materials one for each primitive, or one for all
+     *
+     * @return array{array<string, mixed>&array{bufferViews: list<array<string, int>>}, string}
+     */
+    private static function geometry(Mesh $mesh, string $name, array $semantics, array $materials): array
+    {
         $bytes = '';
         $views = [];
         $accessors = [];
         $attributes = [];
-        foreach ($mesh->attributes as $semantic => $attribute) {
+        foreach ($semantics as $semantic) {
+            $attribute = $mesh->attributes[$semantic];
             $attributes[$semantic] = \count($accessors);
             $accessors[] = ['bufferView' => \count($views), 'componentType' => self::FLOAT, 'count' => $attribute->count(), 'type' => self::TYPES[$attribute->width]]
                 + ($semantic === 'POSITION' ? self::bounds($attribute) : []);
@@ -31,24 +70,24 @@ final class GlbFile
             $bytes .= $attribute->bytes;
         }
         $indices = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($mesh->indices), 'target' => self::INDICES];
-        $primitives = array_map(static function (Primitive $part, int $i) use (&$accessors, $attributes, $views): array {
+        $primitives = array_map(static function (Primitive $part, int $i) use (&$accessors, $attributes, $views, $materials): array {
             $accessors[] = ['bufferView' => \count($views), 'byteOffset' => 12 * $part->first, 'componentType' => self::UINT, 'count' => 3 * $part->count, 'type' => 'SCALAR'];
 
-            return ['attributes' => $attributes, 'indices' => \count($accessors) - 1, 'material' => $i, 'mode' => 4];
+            return ['attributes' => $attributes, 'indices' => \count($accessors) - 1, 'material' => min($i, \count($materials) - 1), 'mode' => 4];
         }, $mesh->primitives, array_keys($mesh->primitives));
         $bytes .= $mesh->indices;
 
-        return self::file([
+        return [[
             'asset' => ['version' => '2.0', 'generator' => 'Rilta'],
             'scene' => 0,
             'scenes' => [['nodes' => [0]]],
             'nodes' => [['mesh' => 0, 'name' => $name]],
             'meshes' => [['name' => $name, 'primitives' => $primitives]],
-            'materials' => array_map(static fn (Primitive $part): array => ['name' => $part->material], $mesh->primitives),
+            'materials' => $materials,
             'accessors' => $accessors,
             'bufferViews' => [...$views, $indices],
             'buffers' => [['byteLength' => \strlen($bytes)]],
-        ], $bytes);
+        ], $bytes];
     }
 
     /** @return array{min: list<float>, max: list<float>} */

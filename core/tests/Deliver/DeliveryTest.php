@@ -69,6 +69,20 @@ final class DeliveryTest extends TestCase
         self::assertSame(['set/roughness, set/occlusion', 2], [$files['maps/maps2.ktx2'][0], (unpack('V', $files['maps/maps2.ktx2'][1], 32) ?: [1 => 0])[1]]);
     }
 
+    /** Laid in metres, whatever else the mesh is unwrapped for. */
+    public function testABakedTileLiesOnAMesh(): void
+    {
+        [$files, $told] = self::made(self::delivery(['glb' => ['mesh' => 'cube']]));
+        $glb = $files['test.glb'][1];
+        self::assertStringContainsString('"baseColorTexture":{"index":0,"texCoord":2,"extensions":{"KHR_texture_transform":{"scale":[0.5,0.5]}}}', $glb);
+        self::assertStringContainsString('"TANGENT":', $glb);
+        self::assertStringNotContainsString('"_TEXCOORD', $glb);
+        // Green of normals grows upwards there, whatever the profile says of files.
+        self::assertStringNotContainsString($files['textures/test_normal.png'][1], $glb);
+        self::assertStringContainsString(self::made(self::delivery(['bake' => ['green' => '+y'] + self::PROFILE['bake']]))[0]['textures/test_normal.png'][1], $glb);
+        self::assertSame(['parameters, panning and what depends on the object or the distance: the tile is as it was baked'], $told['notInGltf']);
+    }
+
     /** @return iterable<string, array{array<string, mixed>, string, string}> */
     public static function wrong(): iterable
     {
@@ -80,6 +94,8 @@ final class DeliveryTest extends TestCase
         yield 'a pattern without role' => [['bake' => ['size' => 64, 'names' => '{material}']], '/bake/names', 'expected {role}'];
         yield 'a pattern that leads elsewhere' => [['bake' => ['size' => 64, 'names' => '../{role}']], '/bake/names', 'expected letters'];
         yield 'a hidden file' => [['bake' => ['size' => 64, 'names' => '.{role}']], '/bake/names', 'hidden'];
+        yield 'a mesh' => [['glb' => ['mesh' => 'teapot']], '/glb/mesh', 'expected one of cube'];
+        yield 'a mesh without a bake' => [['bake' => null, 'glb' => ['mesh' => 'cube']], '/glb', 'expected a bake as well'];
         yield 'nothing' => [['code' => [], 'bake' => null], '', 'nothing would be delivered'];
         yield 'more' => [['more' => 1], '/more', 'is not known here'];
     }

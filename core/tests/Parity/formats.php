@@ -7,12 +7,18 @@ declare(strict_types=1);
  * Usage: php core/tests/Parity/formats.php FILE
  */
 
+use Rilta\Core\Deliver\Delivery;
+use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Format\Ktx2;
+use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Texels;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Raster\Mips;
+use Rilta\Core\Tests\Documents;
+use Rilta\Core\Tests\Kernels;
+use Rilta\Core\Tests\TestMaps;
 
 require dirname(__DIR__, 3) . '/vendor/autoload.php';
 
@@ -35,4 +41,18 @@ foreach ([
         $files[] = ['name' => $name . ($packed ? '' : ', not packed'), 'file' => base64_encode(Ktx2::bytes($images, $filter, $packed)), 'width' => $layout->widths[0], 'height' => $layout->heights[0], 'layers' => count($images) > 1 ? count($images) : 0, 'srgb' => $filter === MipFilter::Colour, 'levels' => $levels];
     }
 }
-file_put_contents($argv[1], json_encode($files, \JSON_THROW_ON_ERROR));
+// The demo's materials as baked tiles on a mesh, with small levels of their maps.
+$root = dirname(__DIR__, 3);
+$maps = (new TestMaps())->small(new MapFolder("$root/demo/maps", dirname($argv[1]) . '/maps'), 64);
+$profile = DeliveryProfile::read(['format' => DeliveryProfile::FORMAT, 'name' => 'own', 'label' => 'Own', 'bake' => ['size' => 64], 'glb' => ['mesh' => 'rounded-block']]);
+$scenes = [];
+foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
+    $read = Documents::reader()->salvage(json_decode((string) file_get_contents($path), true));
+    foreach ((new Delivery($read, '', $profile, $maps, Kernels::compiler()))->files(static function (): void {
+    }) as $name => [, $bytes]) {
+        if (str_ends_with($name, '.glb')) {
+            $scenes[] = ['name' => basename($path, '.json'), 'file' => base64_encode($bytes), 'kind' => $read->material->cover->kind()];
+        }
+    }
+}
+file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes], \JSON_THROW_ON_ERROR));
