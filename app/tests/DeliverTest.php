@@ -41,6 +41,7 @@ final class DeliverTest extends KernelTestCase
             $told[] = "./{$file['path']}";
             self::assertSame([$file['sha256'], $file['bytes']], [hash_file('sha256', "$this->folder/laboratory-wall-own/{$file['path']}"), filesize("$this->folder/laboratory-wall-own/{$file['path']}")]);
         }
+        self::assertSame('755', substr(decoct(fileperms("$this->folder/laboratory-wall-own/code") & ~0o020), -3));
         sort($told);
         self::assertSame($told, $there);
     }

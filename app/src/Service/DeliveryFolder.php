@@ -74,6 +74,8 @@ final readonly class DeliveryFolder
             $files = [];
             $all = $delivery->files($progress);
             foreach ($all as $path => [$meaning, $bytes]) {
+                // For others to read as well.
+                is_dir(\dirname("$aside/$path")) || @mkdir(\dirname("$aside/$path"), 0o775, true);
                 WholeFile::write("$aside/$path", $bytes);
                 $files[] = ['path' => $path, 'sha256' => hash('sha256', $bytes), 'bytes' => \strlen($bytes), 'meaning' => $meaning];
             }
