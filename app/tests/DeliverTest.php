@@ -27,21 +27,21 @@ final class DeliverTest extends KernelTestCase
 
     public function testADeliveryIsWholeAndTellsWhatItIs(): void
     {
-        self::assertSame([0, "$this->folder/laboratory-wall-own: 14 files"], $this->deliver());
-        $manifest = json_decode((string) file_get_contents("$this->folder/laboratory-wall-own/manifest.json"), true);
+        self::assertSame([0, "$this->folder/lamp-glass-own: 16 files"], $this->deliver());
+        $manifest = json_decode((string) file_get_contents("$this->folder/lamp-glass-own/manifest.json"), true);
         self::assertIsArray($manifest);
-        self::assertSame(['rilta-manifest/1', 'Laboratory wall', '', 'own'], [$manifest['format'], $manifest['material'], $manifest['variant'], $manifest['profile']]);
+        self::assertSame(['rilta-manifest/1', 'Lamp glass', '', 'own'], [$manifest['format'], $manifest['material'], $manifest['variant'], $manifest['profile']]);
         self::assertIsArray($manifest['files']);
-        self::assertCount(13, $manifest['files']);
-        $there = explode("\n", trim((string) shell_exec('cd ' . escapeshellarg("$this->folder/laboratory-wall-own") . ' && find . -type f | sort')));
+        self::assertCount(15, $manifest['files']);
+        $there = explode("\n", trim((string) shell_exec('cd ' . escapeshellarg("$this->folder/lamp-glass-own") . ' && find . -type f | sort')));
         $told = ['./manifest.json'];
         foreach ($manifest['files'] as $file) {
             self::assertIsArray($file);
             self::assertIsString($file['path']);
             $told[] = "./{$file['path']}";
-            self::assertSame([$file['sha256'], $file['bytes']], [hash_file('sha256', "$this->folder/laboratory-wall-own/{$file['path']}"), filesize("$this->folder/laboratory-wall-own/{$file['path']}")]);
+            self::assertSame([$file['sha256'], $file['bytes']], [hash_file('sha256', "$this->folder/lamp-glass-own/{$file['path']}"), filesize("$this->folder/lamp-glass-own/{$file['path']}")]);
         }
-        self::assertSame('755', substr(decoct(fileperms("$this->folder/laboratory-wall-own/code") & ~0o020), -3));
+        self::assertSame('755', substr(decoct(fileperms("$this->folder/lamp-glass-own/code") & ~0o020), -3));
         sort($told);
         self::assertSame($told, $there);
     }
@@ -49,25 +49,25 @@ final class DeliverTest extends KernelTestCase
     public function testWhatIsUnchangedIsNotMadeAgainAndNothingIsOverwritten(): void
     {
         $this->deliver();
-        self::assertSame([0, "$this->folder/laboratory-wall-own: unchanged"], $this->deliver());
+        self::assertSame([0, "$this->folder/lamp-glass-own: unchanged"], $this->deliver());
         $before = (string) shell_exec('cd ' . escapeshellarg($this->folder) . ' && find . -type f | sort | xargs sha256sum');
         // Whoever changes a delivery gets a new one beside it.
-        file_put_contents("$this->folder/laboratory-wall-own/document.json", 'x', \FILE_APPEND);
-        self::assertSame([0, "$this->folder/laboratory-wall-own-2: 14 files"], $this->deliver());
-        self::assertSame([0, "$this->folder/laboratory-wall-own-2: unchanged"], $this->deliver());
-        self::assertSame($before, str_replace('-own-2/', '-own/', (string) shell_exec('cd ' . escapeshellarg($this->folder) . ' && find laboratory-wall-own-2 -type f | sort | sed s,^,./, | xargs sha256sum')));
+        file_put_contents("$this->folder/lamp-glass-own/document.json", 'x', \FILE_APPEND);
+        self::assertSame([0, "$this->folder/lamp-glass-own-2: 16 files"], $this->deliver());
+        self::assertSame([0, "$this->folder/lamp-glass-own-2: unchanged"], $this->deliver());
+        self::assertSame($before, str_replace('-own-2/', '-own/', (string) shell_exec('cd ' . escapeshellarg($this->folder) . ' && find lamp-glass-own-2 -type f | sort | sed s,^,./, | xargs sha256sum')));
     }
 
     public function testTwoOfOneNameAreNotMixedUp(): void
     {
         $this->deliver();
-        $document = json_decode((string) file_get_contents(self::demo('lab-wall')), true);
+        $document = json_decode((string) file_get_contents(self::demo('lamp-glass')), true);
         self::assertIsArray($document);
-        file_put_contents("$this->folder/other.json", json_encode(['name' => 'LABORATORY  wall'] + $document, \JSON_PRESERVE_ZERO_FRACTION));
+        file_put_contents("$this->folder/other.json", json_encode(['name' => 'LAMP  glass'] + $document, \JSON_PRESERVE_ZERO_FRACTION));
         [$code, $text] = $this->deliver("$this->folder/other.json", ['--maps' => \dirname(__DIR__, 2) . '/demo/maps']);
         self::assertSame(1, $code);
-        self::assertStringContainsString('laboratory-wall-own is a delivery of something else', $text);
-        self::assertFileDoesNotExist("$this->folder/laboratory-wall-own-2");
+        self::assertStringContainsString('lamp-glass-own is a delivery of something else', $text);
+        self::assertFileDoesNotExist("$this->folder/lamp-glass-own-2");
     }
 
     public function testWhatCannotBeWrittenLeavesNothing(): void
@@ -114,7 +114,7 @@ final class DeliverTest extends KernelTestCase
             file_put_contents("$this->folder/own.json", '{"format":"rilta-delivery/1","name":"own","label":"Own","code":["hlsl"],"textures":"single","maps":"ktx2","bake":{"size":64}}');
         }
         $tester = new CommandTester((new Application(self::bootKernel()))->find('deliver'));
-        $code = $tester->execute(['file' => [$file ?? self::demo('lab-wall')], '--out' => $out ?? $this->folder] + $more + ['--delivery' => "$this->folder/own.json"]);
+        $code = $tester->execute(['file' => [$file ?? self::demo('lamp-glass')], '--out' => $out ?? $this->folder] + $more + ['--delivery' => "$this->folder/own.json"]);
         if (!isset($more['--delivery'])) {
             unlink("$this->folder/own.json");
         }
