@@ -47,7 +47,7 @@ test.describe.configure({ mode: 'parallel' });
 const PARTS = 2;
 
 for (let part = 0; part < PARTS; part++) test(`the browser and the kernel compute the same, part ${part + 1} of ${PARTS}`, async ({ page }) => {
-	test.setTimeout(600_000);
+	test.setTimeout(1_200_000);
 	const all = JSON.parse(readFileSync(file('cases.json'), 'utf8')) as Cases;
 	expect(all.cases.length).toBeGreaterThan(300);
 	// The same document at several places is the same code, which is compiled once.
