@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
-use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
@@ -32,7 +31,7 @@ abstract class CoreCommand extends DocumentCommand
             foreach ($e->problems as $problem) {
                 $output->writeln('<error>' . self::string($input->getArgument('file')) . ' ' . $problem . '</error>');
             }
-        } catch (UnreadableMap|\InvalidArgumentException $e) {
+        } catch (\RuntimeException|\InvalidArgumentException $e) {
             $output->writeln('<error>' . $e->getMessage() . '</error>');
         }
 

@@ -6,10 +6,8 @@ namespace Rilta\App\Command;
 
 use Rilta\App\Service\DeliveryFolder;
 use Rilta\App\Service\Engines;
-use Rilta\App\Service\StorageFailure;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
-use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\PartialRead;
@@ -68,7 +66,7 @@ final class DeliverCommand extends DocumentCommand
                     $output->writeln('<error>' . self::string($file) . " $problem</error>");
                 }
                 $failed = true;
-            } catch (UnreadableMap|StorageFailure|\InvalidArgumentException $e) {
+            } catch (\RuntimeException|\InvalidArgumentException $e) {
                 $output->writeln('<error>' . self::string($file) . ": {$e->getMessage()}</error>");
                 $failed = true;
             }

@@ -41,7 +41,7 @@ final class Zstandard
         rewind($out);
         rewind($said);
         if ($code !== 0) {
-            throw new \RuntimeException(trim('zstd did not run: ' . stream_get_contents($said)));
+            throw new \RuntimeException('zstd did not run: ' . (trim((string) stream_get_contents($said)) ?: 'is the package "zstd" installed?'));
         }
 
         return (string) stream_get_contents($out);
