@@ -25,8 +25,8 @@ use Rilta\Core\Target\Target;
 use Rilta\Core\Target\Targets;
 
 /**
- * The files that a material is handed over as, and a manifest of them: code with its sidecars, the maps that it reads, baked images, the
- * document. The same document, maps and profile make the same bytes.
+ * The files that a material is handed over as, and a manifest of them: code with its sidecars, the maps that it reads, baked images, a
+ * grid of samples, the document. The same document, maps and profile make the same bytes.
  */
 final readonly class Delivery
 {
@@ -94,6 +94,9 @@ final readonly class Delivery
             $images = array_map(fn (string $map): Image => $this->image($this->lowered->facts[$map]), $maps);
             $filter = $this->lowered->facts[$maps[0]]->filter();
             yield $path => [implode(', ', $maps), $this->profile->arrays ? Ktx2::bytes($images, $filter) : ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImage($images[0], $filter)];
+        }
+        if ($this->profile->samples !== null) {
+            yield from (new Grid($this->lowered, $this->profile->samples, $this->profile->metres))->files($this->maps, $this->engine);
         }
         $told = [];
         if ($this->profile->size !== null) {

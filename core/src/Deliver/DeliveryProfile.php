@@ -29,6 +29,8 @@ final readonly class DeliveryProfile
      * @param bool           $greenUp whether green of a baked normal map grows upwards
      * @param string         $names   of baked images
      * @param ?ReadyMade     $glb     the mesh that the baked tile lies on in a GLB file; null for none
+     * @param ?int           $samples along a side of a grid of heights and layers; null for none
+     * @param float          $metres  from sample to sample
      */
     private function __construct(
         public string $name,
@@ -42,6 +44,8 @@ final readonly class DeliveryProfile
         public bool $greenUp,
         public string $names,
         public ?ReadyMade $glb,
+        public ?int $samples,
+        public float $metres,
     ) {
     }
 
@@ -53,7 +57,7 @@ final readonly class DeliveryProfile
     public static function read(mixed $said): self
     {
         $checks = new Checks();
-        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb']);
+        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb', 'grid']);
         if (($data['format'] ?? null) !== self::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', self::FORMAT, Checks::show($data['format'] ?? null)));
         }
@@ -93,14 +97,23 @@ final readonly class DeliveryProfile
         if ($glb !== null && $bake === null) {
             $checks->problem('/glb', 'expected a bake as well: its images lie on the mesh');
         }
-        if ($code === [] && $bake === null) {
-            $checks->problem('', 'expected code, a bake, or both: nothing would be delivered');
+        $grid = ($data['grid'] ?? null) === null ? null : $checks->object($data['grid'], '/grid', ['samples', 'metres']);
+        $samples = $grid['samples'] ?? null;
+        if ($grid !== null && (!\is_int($samples) || $samples < Grid::FEWEST || $samples > Grid::MOST)) {
+            $checks->problem('/grid/samples', \sprintf('expected a whole number from %d to %d, found %s', Grid::FEWEST, Grid::MOST, Checks::show($samples)));
+        }
+        $metres = $grid['metres'] ?? 1.0;
+        if ((!\is_int($metres) && !\is_float($metres)) || $metres < 0.001 || $metres > 1000.0) {
+            $checks->problem('/grid/metres', \sprintf('expected 0.001 to 1000 m, found %s', Checks::show($metres)));
+        }
+        if ($code === [] && $bake === null && $grid === null) {
+            $checks->problem('', 'expected code, a bake, a grid, or several of them: nothing would be delivered');
         }
         if ($checks->problems() !== []) {
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $names, $glb);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $names, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0);
     }
 
     /** What is wrong with a pattern of names, or null. */

@@ -9,8 +9,11 @@ use PHPUnit\Framework\TestCase;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Format\Png;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Problem;
+use Rilta\Core\Probe\LayersAt;
+use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
@@ -69,6 +72,52 @@ final class DeliveryTest extends TestCase
         self::assertSame(['set/roughness, set/occlusion', 2], [$files['maps/maps2.ktx2'][0], (unpack('V', $files['maps/maps2.ktx2'][1], 32) ?: [1 => 0])[1]]);
     }
 
+    /** A grid's samples are what the same places are told to be one by one. */
+    public function testAGridHasHeightsAndLayersAtItsCorners(): void
+    {
+        $maps = TestMaps::noise()->with((new TestMaps())->add('high', ['height' => new Image(4, 4, 1, range(0, 60000, 4000), true)]));
+        $level = ['kind' => 'level', 'values' => ['space' => 'world', 'at' => -1.0, 'band' => 0, 'fade' => 0, 'breaks' => 0, 'invert' => true]];
+        $document = Documents::whole(
+            [Documents::lane('main', Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => 2]))],
+            [Documents::layer('ground', 'main', 'high'), Documents::layer('top', 'main', 'set', ['opacity' => 75, 'mask' => [$level], 'channels' => ['colour']])],
+        ) + ['surface' => ['values' => ['heightRange' => 0.2]]];
+        $read = Documents::reader()->salvage($document);
+        self::assertSame([], $read->problems);
+        $profile = DeliveryProfile::read(['format' => DeliveryProfile::FORMAT, 'name' => 'grid', 'label' => 'Grid', 'grid' => ['samples' => 9, 'metres' => 0.3]]);
+        [$files] = self::made(new Delivery($read, '', $profile, $maps, Kernels::compiler()));
+        self::assertSame(['document.json', 'grid/heights.r16', 'grid/heights.png', 'grid/layers.png', 'grid/weights-0-ground.png', 'grid/weights-1-top.png', 'grid/grid.json'], array_keys($files));
+        self::assertStringContainsString('"highest": 0.2', $files['grid/grid.json'][1]);
+        $lowered = Lowering::lower($read->material, $maps, true);
+        /** @var list<int> $heights */
+        $heights = array_values(unpack('v*', $files['grid/heights.r16'][1]) ?: []);
+        $weights = self::grey($files['grid/weights-1-top.png'][1]);
+        $index = self::grey($files['grid/layers.png'][1]);
+        self::assertCount(81, $heights);
+        for ($i = 0; $i < 81; ++$i) {
+            // A wall: columns to the right, rows downwards.
+            $point = SurfaceSample::at([0.3 * ($i % 9), -0.3 * intdiv($i, 9), 0.0], [0.0, 0.0, 1.0], [0.0, 0.0], 0.3);
+            $height = Kernels::values($lowered->graph, ['h' => $lowered->channels['height']], $point->inputs, $lowered->uniforms(), $maps->everything())['h'][0];
+            self::assertEqualsWithDelta(65535 * $height, $heights[$i], 0.51 + 1e-6);
+            $share = (new LayersAt(Kernels::compiler(), $maps))->weights($lowered, [$point])[0];
+            self::assertSame((int) round(255 * $share[1]), $weights[$i]);
+            self::assertSame($share[1] >= $share[0] ? 1 : 0, $index[$i]);
+        }
+        self::assertGreaterThan(20, \count(array_unique($heights)));
+        self::assertSame([0, 191], [min([255, ...$weights]), max([0, ...$weights])]);
+    }
+
+    /** @return list<int> */
+    private static function grey(string $png): array
+    {
+        $image = new \Imagick();
+        $image->readImageBlob($png);
+
+        /** @var list<int> $values */
+        $values = $image->exportImagePixels(0, 0, $image->getImageWidth(), $image->getImageHeight(), 'I', \Imagick::PIXEL_CHAR);
+
+        return $values;
+    }
+
     /** Laid in metres, whatever else the mesh is unwrapped for. */
     public function testABakedTileLiesOnAMesh(): void
     {
@@ -96,6 +145,8 @@ final class DeliveryTest extends TestCase
         yield 'a hidden file' => [['bake' => ['size' => 64, 'names' => '.{role}']], '/bake/names', 'hidden'];
         yield 'a mesh' => [['glb' => ['mesh' => 'teapot']], '/glb/mesh', 'expected one of cube'];
         yield 'a mesh without a bake' => [['bake' => null, 'glb' => ['mesh' => 'cube']], '/glb', 'expected a bake as well'];
+        yield 'a grid of one sample' => [['grid' => ['samples' => 1]], '/grid/samples', 'expected a whole number from 2 to 1025, found 1'];
+        yield 'a grid without a step' => [['grid' => ['samples' => 9, 'metres' => 0]], '/grid/metres', 'expected 0.001 to 1000 m'];
         yield 'nothing' => [['code' => [], 'bake' => null], '', 'nothing would be delivered'];
         yield 'more' => [['more' => 1], '/more', 'is not known here'];
     }
