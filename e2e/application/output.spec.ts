@@ -51,3 +51,16 @@ test('a prefix that is none is said, and nothing is lost', async ({ page }) => {
 	await page.getByLabel('Names begin with').fill('');
 	await expect(told.getByRole('alert')).toHaveCount(0);
 });
+
+test('while the server is away it says so, and asks again by itself', async ({ page }) => {
+	await open(page, await named(page, 'Sea wall'));
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	const told = page.getByRole('region', { name: 'What comes out' });
+	await expect(told).toContainText('seaWall.glsl');
+	await page.route('**/code', (route) => route.fulfill({ status: 503, contentType: 'application/problem+json', body: '{"title":"Busy","status":503,"detail":"Too much to do at once."}' }));
+	await page.getByLabel('WGSL').check();
+	await expect(told.getByRole('alert')).toHaveText('Too much to do at once.');
+	await page.unroute('**/code');
+	await expect(told).toContainText('seaWall.wgsl');
+	await expect(told.getByRole('alert')).toHaveCount(0);
+});

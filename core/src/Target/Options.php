@@ -46,7 +46,7 @@ final readonly class Options
             $renamed[$name] = $this->name($name);
         }
 
-        return preg_replace_callback('/(?<![\w.])[A-Za-z]\w*/', static fn (array $word): string => $renamed[$word[0]] ?? $word[0], $text) ?? throw new \LogicException('A text that cannot be read.');
+        return preg_replace_callback('/\b[A-Za-z]\w*/', static fn (array $word): string => $renamed[$word[0]] ?? $word[0], $text) ?? throw new \LogicException('A text that cannot be read.');
     }
 
     /** What something is called that is declared outside of functions and structs. */

@@ -1,5 +1,6 @@
 import { untrack } from 'svelte';
 import { api, type MaterialCode, type MaterialDocument } from '../api/client';
+import { passes, pause } from './retry';
 
 /** A name that code can begin with, from what people call a material. */
 export function prefixOf(name: string): string {
@@ -23,7 +24,7 @@ export class HandOver {
 	constructor(private readonly slug: string) {}
 
 	/** The code of a document, as it is asked for. */
-	async ask(document: MaterialDocument, signal: AbortSignal): Promise<void> {
+	async ask(document: MaterialDocument, signal: AbortSignal, tries = 0): Promise<void> {
 		const prefix = this.said.trim() === '' ? prefixOf(document.name) : this.said.trim();
 		this.busy = true;
 		try {
@@ -32,7 +33,13 @@ export class HandOver {
 			this.made = made;
 			this.trouble = '';
 		} catch (error) {
-			if (!signal.aborted) this.trouble = error instanceof Error ? error.message : String(error);
+			if (signal.aborted) return;
+			this.trouble = error instanceof Error ? error.message : String(error);
+			// What passes is asked for again, until something else is wanted.
+			if (passes(error)) {
+				const later = window.setTimeout(() => void this.ask(document, signal, tries + 1), pause(tries));
+				signal.addEventListener('abort', () => window.clearTimeout(later), { once: true });
+			}
 		} finally {
 			if (!signal.aborted) this.busy = false;
 		}
