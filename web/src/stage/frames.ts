@@ -45,7 +45,7 @@ export class Frames {
 	/** A fine picture was drawn. */
 	onPicture: () => void = () => {};
 	/** Pictures of all sizes are drawn into targets of one kind, so that no size needs code of its own, and then over the canvas. */
-	private readonly fine = screen();
+	readonly fine = screen();
 	readonly coarse = screen();
 	/** Milliseconds that a frame takes at full resolution, as last measured; and one that is drawn pass by pass, for each of its taps. */
 	private cost = 0;
@@ -168,7 +168,9 @@ export class Frames {
 
 	/** What a picture of a share of the resolution is drawn into; the coarse and the fine one stay, as long as they have their size. */
 	target(ratio: number): WebGLRenderTarget {
-		const [width, height] = [Math.max(1, Math.round(this.size.width * ratio)), Math.max(1, Math.round(this.size.height * ratio))];
+		// Where a point of the page is less than one of the screen, more would be seen by nobody.
+		const share = ratio * Math.min(1, window.devicePixelRatio);
+		const [width, height] = [Math.max(1, Math.round(this.size.width * share)), Math.max(1, Math.round(this.size.height * share))];
 		const target = ratio === 1 ? this.fine : this.coarse;
 		target.setSize(width, height);
 		return target;

@@ -487,7 +487,7 @@ export class StageScene {
 		this.wardrobe.rebase(this.camera.position);
 		if (this.shaded !== null && this.shaded.distanceTo(this.eye.orbit.target) > SHADED / 4) this.reshade();
 		// Coarse pictures, and those while something is dragged where drawing is slow, make do with what the ground was.
-		if (this.moved && target.width === this.drawing.size.width) {
+		if (this.moved && target === this.drawing.fine) {
 			this.shadeGround();
 			this.moved = false;
 		}
