@@ -65,14 +65,14 @@ final readonly class Parcels
         if ($zip->open($path, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
             throw StorageFailure::full();
         }
-        $images = $meshes = [];
-        $zip->addFromString(self::CONTENTS, json_encode($this->contents($project, $images, $meshes), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION));
-        foreach ($images as $sha => $name) {
+        $parcel = $this->contents($project);
+        $zip->addFromString(self::CONTENTS, json_encode($parcel->contents, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION));
+        foreach ($parcel->images as $sha => $name) {
             $zip->addFromString("images/$sha", $this->blobs->get((string) $sha, $name));
             // Images are compressed already.
             $zip->setCompressionName("images/$sha", \ZipArchive::CM_STORE);
         }
-        foreach ($meshes as $sha => $name) {
+        foreach ($parcel->files as $sha => $name) {
             $zip->addFromString("meshes/$sha", $this->blobs->get((string) $sha, $name));
         }
         if (!$zip->close()) {
@@ -83,15 +83,10 @@ final readonly class Parcels
         return $path;
     }
 
-    /**
-     * @param array<array-key, string> $images names of maps by the SHA-256 of what they need
-     * @param array<array-key, string> $files  names of files of meshes, alike
-     *
-     * @return array<string, mixed>
-     */
-    private function contents(Project $project, array &$images, array &$files): array
+    /** All that such a file holds. */
+    public function contents(Project $project): Parcel
     {
-        $sets = [];
+        $sets = $images = $files = [];
         foreach ($this->of(MapSetRecord::class, $project) as $set) {
             if ($set->maps() === []) {
                 continue;
@@ -128,7 +123,9 @@ final readonly class Parcels
             }
         }
 
-        return [
+        $recipes = $this->of(RecipeRecord::class, $project, ['deletedAt' => null]);
+
+        return new Parcel([
             'format' => self::FORMAT,
             'name' => $project->name,
             'about' => $project->about,
@@ -137,9 +134,9 @@ final readonly class Parcels
             'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options] + ($one->edits === [] ? [] : ['base' => $one->base, 'edits' => $one->edits, 'worked' => $one->worked]), $meshes),
             'sets' => $sets,
             'families' => array_map(static fn (FamilyRecord $one): array => ['name' => $one->name, 'sets' => $one->sets], $this->of(FamilyRecord::class, $project)),
-            'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $this->of(RecipeRecord::class, $project, ['deletedAt' => null])),
+            'recipes' => array_map(static fn (RecipeRecord $one): mixed => json_decode($one->document), $recipes),
             'materials' => array_map(static fn (MaterialRecord $one): array => ['template' => $one->template, 'document' => json_decode($one->document)], $materials),
-        ];
+        ], $images, $files, ['materials' => $materials, 'stages' => $stages, 'recipes' => $recipes, 'meshes' => $meshes]);
     }
 
     /**
@@ -247,10 +244,10 @@ final readonly class Parcels
     /**
      * A stage whose objects wear materials by other numbers, and have other names for meshes; what has none there is worn no more.
      *
-     * @param array<int, int>       $numbers  by those that it has
-     * @param array<string, string> $standing names of meshes, by those that it has
+     * @param array<array-key, int|string> $numbers  by those that it has
+     * @param array<string, string>        $standing names of meshes, by those that it has
      */
-    private static function dressed(string $json, array $numbers, array $standing): mixed
+    public static function dressed(string $json, array $numbers, array $standing): mixed
     {
         $stage = json_decode($json, false, 512, \JSON_THROW_ON_ERROR);
         foreach (self::objects($stage instanceof \stdClass ? $stage->objects ?? null : null) as $object) {
@@ -258,8 +255,9 @@ final readonly class Parcels
                 $object->mesh = $standing[$object->mesh] ?? $object->mesh;
             }
             foreach ([$object, ...self::objects($object->sections ?? null)] as $one) {
-                if (\is_int($one->wears ?? null)) {
-                    $number = $numbers[$one->wears] ?? null;
+                $worn = $one->wears ?? null;
+                if (\is_int($worn) || \is_string($worn)) {
+                    $number = $numbers[$worn] ?? null;
                     unset($one->wears);
                     if ($number !== null) {
                         $one->wears = $number;
@@ -278,10 +276,12 @@ final readonly class Parcels
     }
 
     /**
+     * A mesh of the project's own.
+     *
      * @param array<array-key, mixed> $data
      * @param array<string, string>   $files that came with it
      */
-    private function mesh(Project $project, array $data, string $path, array $files): MeshRecord
+    public function mesh(Project $project, array $data, string $path, array $files): MeshRecord
     {
         $sources = [];
         foreach (self::rows($data, 'sources', 64) as $i => $one) {
@@ -310,22 +310,30 @@ final readonly class Parcels
     }
 
     /**
+     * A set as is said, in place of what it was if there is one of that name: images that are others follow those that were, which are kept.
+     *
      * @param array<array-key, mixed>     $data
      * @param array<string, RecipeRecord> $recipes by name
-     * @param array<string, string>       $images
+     * @param array<string, string>       $images  that are there, by SHA-256
      */
-    private function set(Project $project, array $data, string $path, array $recipes, array $images): void
+    public function set(Project $project, array $data, string $path, array $recipes, array $images): void
     {
         $extent = $data['extent'] ?? null;
         if ((!\is_float($extent) && !\is_int($extent)) || $extent <= 0 || $extent > 100000) {
             throw self::wrong("$path/extent", 'expected metres above 0');
         }
-        $set = new MapSetRecord($project, self::slug($data['name'] ?? null, "$path/name"), (float) $extent);
+        $name = self::slug($data['name'] ?? null, "$path/name");
+        $set = $this->entities->getRepository(MapSetRecord::class)->findOneBy(['project' => $project, 'name' => $name]) ?? new MapSetRecord($project, $name, (float) $extent);
+        $set->extent = (float) $extent;
         $set->tags = array_values(array_filter(\is_array($data['tags'] ?? null) ? $data['tags'] : [], is_string(...)));
         try {
             $set->cut = \is_array($data['sheet'] ?? null) ? Cut::of($data['sheet'])->describe() : null;
         } catch (\InvalidArgumentException $e) {
             throw self::wrong("$path/sheet", $e->getMessage());
+        }
+        $here = [];
+        foreach ($set->maps() as $map) {
+            $here[(string) $map->slot] = $map;
         }
         foreach (self::rows($data, 'maps', 64) as $i => $one) {
             $at = "$path/maps/$i";
@@ -339,8 +347,15 @@ final readonly class Parcels
                 throw self::wrong("$at/image", 'expected the name of a file in images/');
             }
             $file = self::text($one['file'] ?? null, "$at/file", 255);
-            $image = $this->importer->describe(ImageFile::fromBytes($this->blobs->get($sha, $file), $file), \is_string($one['made'] ?? null) ? mb_substr($one['made'], 0, 200) : '');
-            $map = new MapRecord($set, $role, $encoding, $image, \is_string($one['title'] ?? null) ? mb_substr($one['title'], 0, 40) : '');
+            $title = \is_string($one['title'] ?? null) ? mb_substr($one['title'], 0, 40) : '';
+            $map = $here[$title === '' ? $role->value : $title] ?? null;
+            if ($map === null || $map->image->sha256 !== $sha) {
+                $image = $this->importer->describe(ImageFile::fromBytes($this->blobs->get($sha, $file), $file), \is_string($one['made'] ?? null) ? mb_substr($one['made'], 0, 200) : '');
+                $map?->renew($image);
+                $map ??= new MapRecord($set, $role, $encoding, $image, $title);
+            }
+            unset($here[(string) $map->slot]);
+            $map->encoding = $encoding;
             $map->inverted = ($one['inverted'] ?? false) === true;
             $map->channels = $role === Role::Packed ? self::channels(self::rows($one, 'channels', 4), "$at/channels") : [];
             try {
@@ -349,8 +364,14 @@ final readonly class Parcels
                 throw self::wrong("$at/sampling", $e->getMessage());
             }
         }
+        foreach ($here as $map) {
+            $map->takeOut(true);
+        }
+        $set->reindex();
         $recipe = \is_string($data['recipe'] ?? null) ? $recipes[$data['recipe']] ?? null : null;
-        if ($recipe !== null) {
+        if ($recipe === null) {
+            $set->recipe = null;
+        } elseif ($set->recipe !== $recipe) {
             $set->cookedFrom($recipe, $recipe->document);
         }
         $this->entities->persist($set);
@@ -384,7 +405,7 @@ final readonly class Parcels
      *
      * @return list<array<array-key, mixed>>
      */
-    private static function rows(array $data, string $name, int $most): array
+    public static function rows(array $data, string $name, int $most): array
     {
         $rows = $data[$name] ?? [];
         if (!\is_array($rows) || !array_is_list($rows) || \count($rows) > $most || array_filter($rows, is_array(...)) !== $rows) {
@@ -394,7 +415,7 @@ final readonly class Parcels
         return $rows;
     }
 
-    private static function text(mixed $value, string $path, int $longest): string
+    public static function text(mixed $value, string $path, int $longest): string
     {
         return \is_string($value) && trim($value) !== '' && mb_strlen($value) <= $longest ? $value : throw self::wrong($path, "expected 1 to $longest characters");
     }
@@ -406,9 +427,9 @@ final readonly class Parcels
         return NameGuess::slug($text) === $text ? $text : throw self::wrong($path, 'expected lower-case letters, digits and -');
     }
 
-    private static function wrong(string $path, string $message): Refusal
+    public static function wrong(string $path, string $message): Refusal
     {
-        return Refusal::invalid('The project file has mistakes.', [['path' => $path, 'message' => $message]]);
+        return Refusal::invalid('The project has mistakes.', [['path' => $path, 'message' => $message]]);
     }
 
     private function aside(): string
