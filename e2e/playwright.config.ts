@@ -39,7 +39,7 @@ export default defineConfig({
 	projects: [
 		// WebGPU as well, in software.
 		{ name: 'parity', testDir: 'parity', use: { launchOptions: { executablePath: CHROMIUM, args: [...ARGS, '--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'] } } },
-		{ name: 'bench', testDir: 'bench' },
+		{ name: 'bench', testDir: 'bench', use: { deviceScaleFactor: 1 } },
 		{ name: 'attack', testDir: 'attack' },
 		// The distance strip is folded but where it is what is tested: tests point at places of the stage.
 		{ name: 'application', testDir: 'application', use: { storageState: { cookies: [], origins: [{ origin: process.env.RILTA_ADDRESS ?? 'http://127.0.0.1', localStorage: [{ name: 'rilta-panels', value: '{"strip":false}' }] }] } } }

@@ -81,7 +81,7 @@ final class CommandTest extends KernelTestCase
         }
         [$code, $text] = $this->run_('bake', ['file' => self::demo('lab-wall'), '--size' => '32', '--out' => $this->folder, '--format' => 'bmp']);
         self::assertSame(1, $code);
-        self::assertStringContainsString('--format: expected one of png, tga, ktx2, found "bmp".', $text);
+        self::assertStringContainsString('--format: expected one of png, tga, ktx2, ktx2-blocks, found "bmp".', $text);
     }
 
     public function testProbePrintsTheTrail(): void

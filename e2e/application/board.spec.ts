@@ -248,11 +248,11 @@ test('any order of steps that are known is seen before there is code for it', as
 	});
 	await open(page, id);
 	await trained(page);
-	/** A picture of a quarter of the resolution, whatever draws it. */
+	/** A picture of few pixels, whatever draws it. */
 	const picture = (): Promise<number[][]> =>
 		page.evaluate(() => {
 			const stage = window.riltaStage!;
-			stage.draw(0.25);
+			stage.draw(0.5);
 			const { width, height } = stage.renderer.domElement;
 			const gl = stage.renderer.getContext();
 			const out: number[][] = [];

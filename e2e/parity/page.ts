@@ -1,6 +1,6 @@
 /** Runs in the browser: computes the cases of the parity suite in shaders and compares them with the kernel's values. */
 import { Machine, type Case, type Comparison, type Points } from '../../web/src/stage/parity';
-import { pictureFile } from './formats';
+import { pictureFile, unpacked } from './formats';
 import { HlslMachine, texelsOf, WgslMachine, type Languages } from './languages';
 import { compareLight } from './light';
 import { compareRecipe } from './recipes';
@@ -34,6 +34,7 @@ export type Parity = {
 		recipe: typeof compareRecipe;
 		light: typeof compareLight;
 		pictureFile: typeof pictureFile;
+		unpacked: typeof unpacked;
 	};
 };
 const page = window as unknown as Parity;
@@ -50,5 +51,6 @@ page.riltaParity = {
 	stepPass: (one) => there().wrong(one.origin ? `${START}${one.code}\nuniform RiltaSurface here;\nvoid main() { riltaStart(here); }` : one.code),
 	recipe: compareRecipe,
 	light: compareLight,
-	pictureFile
+	pictureFile,
+	unpacked
 };

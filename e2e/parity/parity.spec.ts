@@ -8,7 +8,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import type { Comparison } from '../../web/src/stage/parity';
-import type { PictureFile } from './formats';
+import type { BlockFile, PictureFile } from './formats';
 import type { Languages } from './languages';
 import type { Cases, Parity } from './page';
 import type { LightCase, LightComparison } from './light';
@@ -125,6 +125,27 @@ test('KTX2 files are read by others', async ({ page }) => {
 	for (const one of files) expect(await said(one), one.name).toBe('');
 	const [first] = files;
 	expect(await said({ ...first!, levels: [...first!.levels.slice(0, -1), btoa('\0\0\0\0')] })).toContain('differs');
+});
+
+test('maps in blocks are unpacked by a device near to what they were', async ({ page }) => {
+	test.setTimeout(300_000);
+	const { blocks } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { blocks: BlockFile[] };
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('page.js') });
+	const said = (one: BlockFile): Promise<{ decibels: number; alpha: number } | string> => page.evaluate((it) => (window as unknown as Parity).riltaParity.unpacked(it), one);
+	const least: Record<string, number> = {};
+	for (const one of blocks) {
+		const found = await said(one);
+		if (typeof found === 'string') throw new Error(`${one.name}: ${found}`);
+		expect(found.decibels, one.name).toBeGreaterThan(one.kind === 'bc7' ? 38 : 40);
+		expect(found.alpha, one.name).toBe(0);
+		least[one.kind] = Math.min(least[one.kind] ?? 99, found.decibels);
+	}
+	console.log(`${blocks.length} maps in blocks; the least by kind, in dB: ${JSON.stringify(least)}`);
+	expect(Object.keys(least).sort()).toEqual(['bc4', 'bc5', 'bc7']);
+	// What is in the wrong place is seen.
+	const [one, other] = blocks.filter((it) => it.kind === 'bc7');
+	expect((await said({ ...one!, texels: other!.texels }) as { decibels: number }).decibels).toBeLessThan(30);
 });
 
 test('GLB files of the demo are without an error or a warning, and others read them', async () => {

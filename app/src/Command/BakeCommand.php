@@ -57,7 +57,7 @@ final class BakeCommand extends CoreCommand
         }
         $folder = rtrim(self::string($input->getOption('out')), '/');
         $format = PictureFormat::tryFrom(self::string($input->getOption('format'))) ?? throw new \InvalidArgumentException(\sprintf('--format: expected one of %s, found "%s".', implode(', ', array_column(PictureFormat::cases(), 'value')), self::string($input->getOption('format'))));
-        $path = static fn (Channel $c): string => \sprintf('%s/%s.%s', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])), $format->value);
+        $path = static fn (Channel $c): string => \sprintf('%s/%s.%s', $folder, implode('-', array_filter([NameGuess::slug($material->name), self::string($input->getOption('variant')), $c->value])), $format->extension());
         $existing = array_filter(array_map($path, Channel::cases()), is_file(...));
         if ($existing !== [] && $input->getOption('force') !== true) {
             throw new \InvalidArgumentException('These files exist; add --force to overwrite them: ' . implode(', ', $existing));

@@ -8,7 +8,6 @@ use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Bake\Verdict;
-use Rilta\Core\Format\Ktx2;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
@@ -93,7 +92,7 @@ final readonly class Delivery
         foreach ($this->textures() as $path => $maps) {
             $images = array_map(fn (string $map): Image => $this->image($this->lowered->facts[$map]), $maps);
             $filter = $this->lowered->facts[$maps[0]]->filter();
-            yield $path => [implode(', ', $maps), $this->profile->arrays ? Ktx2::bytes($images, $filter) : ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImage($images[0], $filter)];
+            yield $path => [implode(', ', $maps), ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImages($images, $filter)];
         }
         if ($this->profile->samples !== null) {
             yield from (new Grid($this->lowered, $this->profile->samples, $this->profile->metres))->files($this->maps, $this->engine);
@@ -161,7 +160,7 @@ final readonly class Delivery
         $files = [];
         foreach (Targets::all()[$this->profile->code[0]]->interface($this->lowered, new Options(arrays: $this->profile->arrays))->textures as $texture) {
             // Programs in C read maps one by one.
-            $path = 'maps/' . ($this->profile->arrays ? NameGuess::slug($texture['name']) : strtr($texture['maps'][0], '/', '-')) . ".{$this->profile->maps->value}";
+            $path = 'maps/' . ($this->profile->arrays ? NameGuess::slug($texture['name']) : strtr($texture['maps'][0], '/', '-')) . ".{$this->profile->maps->extension()}";
             $files[$path] = $texture['maps'] === [] ? throw new \LogicException('A texture without maps.') : $texture['maps'];
         }
 
@@ -170,7 +169,7 @@ final readonly class Delivery
 
     private function pathOf(Channel $channel): string
     {
-        return 'textures/' . $this->profile->nameOf($this->slug, $this->variant, $channel->value) . ".{$this->profile->files->value}";
+        return 'textures/' . $this->profile->nameOf($this->slug, $this->variant, $channel->value) . ".{$this->profile->files->extension()}";
     }
 
     private function image(MapFacts $map): Image
@@ -209,7 +208,7 @@ final readonly class Delivery
             if ($channel === Channel::Normal && !$this->profile->greenUp) {
                 $rows = self::greenDown($rows);
             }
-            yield $this->pathOf($channel) => ["the baked {$channel->value}", $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter())];
+            yield $this->pathOf($channel) => ["the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks() : ''), $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter())];
             unset($images[$channel->value], $bytes[$channel->value]);
         }
 

@@ -78,8 +78,8 @@ final readonly class DeliveryProfile
         $arrays = self::one($checks, $data['textures'] ?? 'arrays', '/textures', ['arrays', 'single']) === 'arrays';
         $formats = array_column(PictureFormat::cases(), 'value');
         $maps = ($data['maps'] ?? null) === null ? null : PictureFormat::tryFrom(self::one($checks, $data['maps'], '/maps', $formats));
-        if ($maps !== null && $arrays && $maps !== PictureFormat::Ktx2) {
-            $checks->problem('/maps', 'expected ktx2: no other format here has arrays; or "textures": "single"');
+        if ($maps !== null && $arrays && !$maps->hasLevels()) {
+            $checks->problem('/maps', 'expected ktx2 or ktx2-blocks: no other format here has arrays; or "textures": "single"');
         }
         $bake = ($data['bake'] ?? null) === null ? null : $checks->object($data['bake'], '/bake', ['size', 'files', 'green', 'names']);
         $size = $bake['size'] ?? null;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
@@ -11,7 +12,7 @@ use Rilta\Core\Raster\Mips;
 
 /**
  * KTX 2.0 files (Khronos, "KTX File Format Specification", version 2.0) of one image or an array of them, with all their levels, rows from
- * the top: R8, RGBA8 or sRGB of it, R16. The same images make the same bytes.
+ * the top: R8, RGBA8 or sRGB of it, R16, or in blocks BC4, BC5, BC7 or sRGB of it. The same images make the same bytes.
  */
 final class Ktx2
 {
@@ -24,9 +25,16 @@ final class Ktx2
     private const RGBA8 = 37;
     private const SRGB8 = 43;
     private const R16 = 70;
+    private const BC4 = 139;
+    private const BC5 = 141;
+    private const BC7 = 145;
+    private const BC7_SRGB = 146;
 
     /** Of the Khronos Data Format Specification 1.3: model, primaries, transfer functions, channels. */
     private const RGBSDA = 1;
+    private const MODEL_BC4 = 131;
+    private const MODEL_BC5 = 132;
+    private const MODEL_BC7 = 134;
     private const BT709 = 1;
     private const LINEAR = 1;
     private const SRGB = 2;
@@ -39,10 +47,11 @@ final class Ktx2
      * @param non-empty-list<Image> $images of one size and kind; several make an array
      * @param MipFilter             $filter what averaging means; colours are in sRGB
      * @param bool                  $packed whether levels are compressed by Zstandard
+     * @param ?Blocks               $blocks that texels are kept in; null for texels one by one, as those of 16 bits always are
      *
      * @throws \InvalidArgumentException if the images are not alike
      */
-    public static function bytes(array $images, MipFilter $filter, bool $packed = true): string
+    public static function bytes(array $images, MipFilter $filter, bool $packed = true, ?Blocks $blocks = null): string
     {
         $first = $images[0];
         foreach ($images as $image) {
@@ -50,27 +59,32 @@ final class Ktx2
                 throw new \InvalidArgumentException(\sprintf('Images of one array have to be alike: %d x %d with %d values, and %d x %d with %d.', $first->width, $first->height, $first->samples, $image->width, $image->height, $image->samples));
             }
         }
-        $size = $first->deep ? 2 : $first->samples;
+        $blocks = $first->deep ? null : $blocks;
+        $size = $blocks?->size() ?? ($first->deep ? 2 : $first->samples);
         $layout = new MipLayout($first->width, $first->height);
         $texels = array_map(static fn (Image $image): array => Mips::build($image, $filter), $images);
         $levels = [];
         foreach ($layout->offsets as $level => $offset) {
-            $levels[] = implode('', array_map(static fn (array $all): string => Texels::pack(\array_slice($all, $offset, $layout->widths[$level] * $layout->heights[$level]), $size), $texels));
+            [$width, $height] = [$layout->widths[$level], $layout->heights[$level]];
+            $levels[] = implode('', array_map(static fn (array $all): string => $blocks?->bytes(\array_slice($all, $offset, $width * $height), $width, $height) ?? Texels::pack(\array_slice($all, $offset, $width * $height), $size), $texels));
         }
         $srgb = $filter === MipFilter::Colour && $first->samples === 4;
         $format = match (true) {
+            $blocks === Blocks::Bc4 => self::BC4,
+            $blocks === Blocks::Bc5 => self::BC5,
+            $blocks === Blocks::Bc7 => $srgb ? self::BC7_SRGB : self::BC7,
             $first->deep => self::R16,
             $first->samples === 1 => self::R8,
             default => $srgb ? self::SRGB8 : self::RGBA8,
         };
 
-        return self::file($format, $first->deep ? 2 : 1, [$first->width, $first->height, \count($images) > 1 ? \count($images) : 0], self::descriptor($first, $srgb, $size), $levels, $size, $packed);
+        return self::file($format, $first->deep ? 2 : 1, [$first->width, $first->height, \count($images) > 1 ? \count($images) : 0], self::descriptor($first, $srgb, $size, $blocks), $levels, $size, $packed);
     }
 
     /**
      * @param array{int, int, int} $extent width, height, layers or 0
      * @param list<string>         $levels the largest first
-     * @param int                  $block  bytes a texel
+     * @param int                  $block  bytes a texel, or a block of them
      */
     private static function file(int $format, int $typeSize, array $extent, string $descriptor, array $levels, int $block, bool $packed): string
     {
@@ -99,16 +113,42 @@ final class Ktx2
     }
 
     /** The data format descriptor: one basic block. */
-    private static function descriptor(Image $image, bool $srgb, int $size): string
+    private static function descriptor(Image $image, bool $srgb, int $size, ?Blocks $blocks): string
     {
         $samples = '';
+        $curve = $srgb ? self::SRGB : self::LINEAR;
+        if ($blocks !== null) {
+            // Of a block: its values lie in so many bits, one part behind another.
+            $parts = $blocks === Blocks::Bc5 ? 2 : 1;
+            for ($c = 0; $c < $parts; ++$c) {
+                $samples .= pack('vCC', $c * 64, intdiv(8 * $size, $parts) - 1, $c) . pack('V', 0) . pack('V2', 0, 0xFFFFFFFF);
+            }
+            $model = match ($blocks) {
+                Blocks::Bc4 => self::MODEL_BC4,
+                Blocks::Bc5 => self::MODEL_BC5,
+                Blocks::Bc7 => self::MODEL_BC7,
+            };
+
+            return self::described([$model, self::BT709, $curve, 0], [3, 3, 0, 0], $size, $samples);
+        }
         $bits = $image->deep ? 16 : 8;
         for ($c = 0; $c < $image->samples; ++$c) {
             $alpha = $c === 3;
             // Alpha is never on a curve.
             $samples .= pack('vCC', $c * $bits, $bits - 1, ($alpha ? self::ALPHA : $c) | ($alpha && $srgb ? self::IS_LINEAR : 0)) . pack('V', 0) . pack('V2', 0, $image->deep ? 65535 : 255);
         }
-        $block = pack('V', 0) . pack('v2', 2, 24 + \strlen($samples)) . pack('C4', self::RGBSDA, self::BT709, $srgb ? self::SRGB : self::LINEAR, 0) . pack('C4', 0, 0, 0, 0) . pack('C8', $size, 0, 0, 0, 0, 0, 0, 0) . $samples;
+
+        return self::described([self::RGBSDA, self::BT709, $curve, 0], [0, 0, 0, 0], $size, $samples);
+    }
+
+    /**
+     * @param array{int, int, int, int} $colours model, primaries, transfer function, flags
+     * @param array{int, int, int, int} $extent  of a block, less one each
+     * @param int                       $size    its bytes
+     */
+    private static function described(array $colours, array $extent, int $size, string $samples): string
+    {
+        $block = pack('V', 0) . pack('v2', 2, 24 + \strlen($samples)) . pack('C4', ...$colours) . pack('C4', ...$extent) . pack('C8', $size, 0, 0, 0, 0, 0, 0, 0) . $samples;
 
         return pack('V', 4 + \strlen($block)) . $block;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 
@@ -13,6 +14,7 @@ enum PictureFormat: string
     case Png = 'png';
     case Tga = 'tga';
     case Ktx2 = 'ktx2';
+    case Ktx2Blocks = 'ktx2-blocks';
 
     public function label(): string
     {
@@ -20,7 +22,26 @@ enum PictureFormat: string
             self::Png => 'PNG',
             self::Tga => 'TGA',
             self::Ktx2 => 'KTX2 with mip levels',
+            self::Ktx2Blocks => 'KTX2 with mip levels, in blocks (BC4, BC5, BC7)',
         };
+    }
+
+    /** What names of such files end with. */
+    public function extension(): string
+    {
+        return $this->hasLevels() ? 'ktx2' : $this->value;
+    }
+
+    /** Whether it holds all levels of an image, and arrays. */
+    public function hasLevels(): bool
+    {
+        return $this === self::Ktx2 || $this === self::Ktx2Blocks;
+    }
+
+    /** What a baked normal map in it lacks, in words; "" for nothing. */
+    public function lacks(): string
+    {
+        return $this === self::Ktx2Blocks ? ' (x and y; z is the root of 1 - x² - y²)' : '';
     }
 
     /**
@@ -33,17 +54,23 @@ enum PictureFormat: string
         return match ($this) {
             self::Png => Png::bytes($width, $height, $channels, $rows, $deep),
             self::Tga => Tga::bytes($width, $height, $channels, $deep ? self::upper($rows) : $rows),
-            self::Ktx2 => Ktx2::bytes([self::image($width, $height, $channels, $rows, $deep)], $filter),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, $filter)),
         };
     }
 
-    /** An image as it lies in memory. */
-    public function ofImage(Image $image, MipFilter $filter): string
+    /**
+     * Images as they lie in memory, with all the parts that code reads.
+     *
+     * @param non-empty-list<Image> $images several make an array, where the format has levels
+     */
+    public function ofImages(array $images, MipFilter $filter): string
     {
+        $image = $images[0];
+
         return match ($this) {
             self::Png => Png::ofImage($image),
             self::Tga => Tga::bytes($image->width, $image->height, $image->samples, $image->deep ? self::upper(pack('n*', ...$image->texels)) : Texels::pack($image->texels, $image->samples)),
-            self::Ktx2 => Ktx2::bytes([$image], $filter),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes($images, $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, MipFilter::Colour)),
         };
     }
 

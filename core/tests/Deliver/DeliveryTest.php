@@ -72,6 +72,28 @@ final class DeliveryTest extends TestCase
         self::assertSame(['set/roughness, set/occlusion', 2], [$files['maps/maps2.ktx2'][0], (unpack('V', $files['maps/maps2.ktx2'][1], 32) ?: [1 => 0])[1]]);
     }
 
+    public function testInBlocksCodeReadsAllPartsAndBakedNormalsHaveTwo(): void
+    {
+        [$files] = self::made(self::delivery(['textures' => 'arrays', 'maps' => 'ktx2-blocks', 'bake' => ['size' => 64, 'files' => 'ktx2-blocks']]));
+        $formats = [];
+        foreach ($files as $path => [$meaning, $bytes]) {
+            if (str_ends_with($path, '.ktx2')) {
+                // Vulkan's number, and how many levels there are.
+                $formats[$path] = [(unpack('V', $bytes, 12) ?: [1 => 0])[1], (unpack('V', $bytes, 40) ?: [1 => 0])[1], str_contains($meaning, 'z is the root')];
+            }
+        }
+        ksort($formats);
+        [$bc4, $bc5, $bc7, $srgb] = [139, 141, 145, 146];
+        $maps = (int) log(self::first('set/roughness')->width, 2) + 1;
+        self::assertSame([
+            'maps/maps0.ktx2' => [$srgb, $maps, false], 'maps/maps1.ktx2' => [$bc7, $maps, false], 'maps/maps2.ktx2' => [$bc4, $maps, false],
+            'textures/test_base-colour.ktx2' => [$srgb, 7, false], 'textures/test_metallic.ktx2' => [$bc4, 7, false], 'textures/test_normal.ktx2' => [$bc5, 7, true],
+            'textures/test_occlusion.ktx2' => [$bc4, 7, false], 'textures/test_roughness.ktx2' => [$bc4, 7, false],
+        ], $formats);
+        preg_match_all('~"file": "\.\./(maps/[^"]+)"~', $files['code/test.hlsl.json'][1], $said);
+        self::assertSame([], array_diff($said[1], array_keys($files)));
+    }
+
     /** A grid's samples are what the same places are told to be one by one. */
     public function testAGridHasHeightsAndLayersAtItsCorners(): void
     {

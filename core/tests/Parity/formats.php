@@ -12,6 +12,8 @@ use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Format\Ktx2;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Texels;
+use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
@@ -21,6 +23,9 @@ use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\TestMaps;
 
 require dirname(__DIR__, 3) . '/vendor/autoload.php';
+
+/** Of a map that is put into blocks, in texels. */
+const CORNER = 256;
 
 $dice = new Random\Randomizer(new Random\Engine\Mt19937(8));
 $image = static fn (int $width, int $height, int $samples, bool $deep = false): Image => new Image($width, $height, $samples, array_map(static fn (): int => $dice->getInt(0, $samples === 4 ? 0xFFFFFFFF : ($deep ? 65535 : 255)), range(1, $width * $height)), $deep);
@@ -55,4 +60,23 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
         }
     }
 }
-file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes], \JSON_THROW_ON_ERROR));
+// The demo's maps in blocks, as a device unpacks them.
+$blocks = [];
+$folder = new MapFolder("$root/demo/maps", dirname($argv[1]) . '/folder');
+foreach ($folder->names() as $name) {
+    foreach ($folder->find($name)?->images() ?? [] as $map) {
+        if (!in_array($map->role, [Role::BaseColour, Role::Normal, Role::Roughness], true)) {
+            continue;
+        }
+        // A corner of it, as large as it is drawn.
+        $all = $folder->all($map);
+        $texels = [];
+        for ($y = 0; $y < CORNER; ++$y) {
+            array_push($texels, ...array_slice($all, $y * $map->width, CORNER));
+        }
+        $image = new Image(CORNER, CORNER, $map->slot()->samples, $texels);
+        $kind = Blocks::for($image, $map->filter());
+        $blocks[] = ['name' => $map->name, 'kind' => strtolower($kind->name), 'file' => base64_encode(Ktx2::bytes([$image], $map->filter(), blocks: $kind)), 'width' => $image->width, 'height' => $image->height, 'srgb' => $map->filter() === MipFilter::Colour, 'texels' => base64_encode(Texels::pack($image->texels, $image->samples))];
+    }
+}
+file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes, 'blocks' => $blocks], \JSON_THROW_ON_ERROR));
