@@ -11,6 +11,8 @@ const ARGS = [
 	'--use-angle=swiftshader',
 	'--enable-unsafe-swiftshader',
 	'--ignore-gpu-blocklist',
+	// A busy machine takes long to compile; that is no reason to take the device away.
+	'--disable-gpu-watchdog',
 	// The page is put together without the device: what it draws in software is the stage alone.
 	'--disable-gpu-compositing'
 ];

@@ -58,6 +58,35 @@ final class DeliverTest extends KernelTestCase
         self::assertSame($before, str_replace('-own-2/', '-own/', (string) shell_exec('cd ' . escapeshellarg($this->folder) . ' && find lamp-glass-own-2 -type f | sort | sed s,^,./, | xargs sha256sum')));
     }
 
+    /** The example that lies in the repository is what is made today. */
+    public function testTheExampleIsMadeAgainByteByByte(): void
+    {
+        $there = \dirname(__DIR__, 2) . '/demo/deliveries';
+        self::assertSame(0, $this->deliver(more: ['--delivery' => "$there/example.json"])[0]);
+        self::assertSame('', shell_exec(\sprintf('diff -rq %s %s', escapeshellarg("$there/lamp-glass-example"), escapeshellarg("$this->folder/lamp-glass-example"))) ?? '');
+    }
+
+    public function testADeliveryIsOneFileAsWellOfTheSameBytesWheneverItIsMade(): void
+    {
+        $zip = "$this->folder/lamp-glass-own.zip";
+        self::assertSame([0, "$this->folder/lamp-glass-own: 16 files\n$zip: "], [($made = $this->deliver(more: ['--zip' => true]))[0], preg_replace('/[\d.]+ MiB/', '', $made[1])]);
+        $bytes = (string) file_get_contents($zip);
+        self::assertSame('', shell_exec('cd ' . escapeshellarg($this->folder) . ' && mkdir out && unzip -q lamp-glass-own.zip -d out && diff -r lamp-glass-own out/lamp-glass-own') ?? '');
+        unlink($zip);
+        touch("$this->folder/lamp-glass-own/manifest.json", 1700000000);
+        putenv('TZ=Pacific/Auckland');
+        self::assertStringStartsWith("$this->folder/lamp-glass-own: unchanged\n$zip", $this->deliver(more: ['--zip' => true])[1]);
+        self::assertSame('Pacific/Auckland', getenv('TZ'));
+        putenv('TZ');
+        self::assertSame(hash('sha256', $bytes), hash_file('sha256', $zip));
+        // Another file of that name is not overwritten.
+        file_put_contents($zip, 'mine');
+        [$code, $text] = $this->deliver(more: ['--zip' => true]);
+        self::assertSame([1, 'mine'], [$code, file_get_contents($zip)]);
+        self::assertStringContainsString('lamp-glass-own.zip is another file', $text);
+        self::assertSame([], glob("$this->folder/.unfinished*"));
+    }
+
     public function testTwoOfOneNameAreNotMixedUp(): void
     {
         $this->deliver();

@@ -37,6 +37,7 @@ final class DeliverCommand extends DocumentCommand
     {
         $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Material documents (' . Material::FORMAT . ', or an older version)')->options()
             ->addOption('delivery', null, InputOption::VALUE_REQUIRED, 'A profile (' . DeliveryProfile::FORMAT . '): a file, or one of those that are there', 'renderer')
+            ->addOption('zip', null, InputOption::VALUE_NONE, 'A ZIP file of each delivery as well')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the deliveries', '.');
     }
 
@@ -91,6 +92,7 @@ final class DeliverCommand extends DocumentCommand
             $there = $folder->unchanged($delivery, $source);
             if ($there !== null) {
                 $output->writeln("$there: unchanged");
+                $this->zip($folder, $there, $input, $output);
                 continue;
             }
             [$made, $files] = $folder->write($delivery, $source, static function (int $done, int $all) use ($output): void {
@@ -99,6 +101,15 @@ final class DeliverCommand extends DocumentCommand
                 }
             });
             $output->writeln(\sprintf('%s: %d files, %.1f MiB', $made, \count($files) + 1, array_sum(array_column($files, 'bytes')) / 1048576));
+            $this->zip($folder, $made, $input, $output);
+        }
+    }
+
+    private function zip(DeliveryFolder $folder, string $delivery, InputInterface $input, OutputInterface $output): void
+    {
+        if ($input->getOption('zip') === true) {
+            $path = $folder->zip($delivery);
+            $output->writeln(\sprintf('%s: %.1f MiB', $path, filesize($path) / 1048576));
         }
     }
 

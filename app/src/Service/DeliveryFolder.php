@@ -13,6 +13,10 @@ use Rilta\Core\Deliver\Delivery;
 final readonly class DeliveryFolder
 {
     private const MANIFEST = 'manifest.json';
+    /** Seconds after which nobody is at a ZIP any more. */
+    private const LONG = 3600;
+    /** When files of a ZIP are said to have been made: the first moment that it can tell. */
+    private const EPOCH = 315532800;
     /** What is being written, until it has its name. */
     private const UNFINISHED = '.unfinished-';
 
@@ -92,6 +96,53 @@ final readonly class DeliveryFolder
         return [$folder, $files];
     }
 
+    /**
+     * The same as one file beside it, with the folder's name in front of each path. The same delivery makes the same bytes.
+     *
+     * @return string its path
+     *
+     * @throws StorageFailure            if it cannot be written
+     * @throws \InvalidArgumentException if another file has that name
+     */
+    public function zip(string $folder): string
+    {
+        $path = "$folder.zip";
+        $aside = "$this->folder/" . self::UNFINISHED . bin2hex(random_bytes(6)) . '.zip';
+        $zip = new \ZipArchive();
+        $files = [];
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS)) as $one) {
+            if ($one instanceof \SplFileInfo && $one->isFile()) {
+                $files[substr($one->getPathname(), \strlen($folder) + 1)] = $one->getPathname();
+            }
+        }
+        ksort($files, \SORT_STRING);
+        // A ZIP tells local time, which is another one elsewhere.
+        $zone = getenv('TZ');
+        putenv('TZ=UTC');
+        try {
+            $good = $zip->open($aside, \ZipArchive::CREATE | \ZipArchive::EXCL) === true;
+            foreach ($files as $name => $file) {
+                $entry = basename($folder) . "/$name";
+                // Neither when it was made nor by whom is part of it.
+                $good = $good && $zip->addFromString($entry, (string) file_get_contents($file)) && $zip->setMtimeName($entry, self::EPOCH) && $zip->setExternalAttributesName($entry, \ZipArchive::OPSYS_UNIX, 0o100644 << 16);
+            }
+            if (!$zip->close() || !$good) {
+                throw StorageFailure::full();
+            }
+            if (is_file($path) && hash_file('sha256', $path) !== hash_file('sha256', $aside)) {
+                throw new \InvalidArgumentException("$path is another file; move it away, and deliver again.");
+            }
+            if (!@rename($aside, $path)) {
+                throw StorageFailure::full();
+            }
+        } finally {
+            putenv($zone === false ? 'TZ' : "TZ=$zone");
+            @unlink($aside);
+        }
+
+        return $path;
+    }
+
     /** Takes a name that nobody has, and gives it to what is finished. */
     private function free(string $name, string $aside): string
     {
@@ -125,6 +176,11 @@ final readonly class DeliveryFolder
                 self::remove($left);
             }
             $lock === false || fclose($lock);
+        }
+        foreach (glob("$this->folder/" . self::UNFINISHED . '*.zip*') ?: [] as $left) {
+            if ((int) @filemtime($left) < time() - self::LONG) {
+                @unlink($left);
+            }
         }
     }
 
