@@ -84,6 +84,28 @@ final class CommandTest extends KernelTestCase
         self::assertStringContainsString('--format: expected one of png, tga, ktx2, ktx2-blocks, found "bmp".', $text);
     }
 
+    public function testArraysOfAFamilyComeWithTheirList(): void
+    {
+        $said = ['family' => 'shell-aggregate', '--format' => 'tga', '--out' => $this->folder];
+        [$code, $text] = $this->run_('arrays', $said);
+        self::assertSame([0, 16], [$code, substr_count($text, 'MiB')], $text);
+        $list = json_decode((string) file_get_contents("$this->folder/shell-aggregate.json"), true);
+        self::assertIsArray($list);
+        self::assertIsArray($list['arrays']);
+        foreach ($list['arrays'] as $array) {
+            self::assertIsArray($array);
+            self::assertIsArray($array['files']);
+            self::assertCount(3, array_filter($array['files'], fn (mixed $file): bool => \is_string($file) && is_file("$this->folder/$file")));
+        }
+        // Nothing is written where one of them is there.
+        unlink("$this->folder/shell-aggregate-base-colour-0.tga");
+        [$code, $text] = $this->run_('arrays', $said);
+        self::assertSame([1, false], [$code, is_file("$this->folder/shell-aggregate-base-colour-0.tga")]);
+        self::assertStringContainsString('is there already; --force overwrites it.', $text);
+        self::assertStringContainsString('There is no family "shell"', $this->run_('arrays', ['family' => 'shell'] + $said)[1]);
+        self::assertStringContainsString('--format: expected one of png, tga', $this->run_('arrays', ['--format' => 'gif'] + $said)[1]);
+    }
+
     public function testProbePrintsTheTrail(): void
     {
         [$code, $text] = $this->run_('probe', ['file' => self::demo('lab-wall'), '--at' => '0.8,-0.4,0', '--normal' => '0,0,1']);

@@ -9,6 +9,7 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Alignment;
+use Rilta\Core\Deliver\FamilyArrays;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\MapSet;
@@ -18,8 +19,6 @@ use Rilta\Core\Mend\Mender;
 /** Families as arrays: what does not fit, what would make it fit, and the list that a game reads them by. */
 final readonly class Families
 {
-    public const FORMAT = 'rilta-array/1';
-
     public function __construct(private EntityManagerInterface $entities, private Mending $mending, private MapFiles $files, private Projects $projects)
     {
     }
@@ -126,21 +125,8 @@ final readonly class Families
             throw Refusal::invalid("$family->name does not fit into arrays yet.", array_map(static fn (array $one): array => ['path' => '/' . $one['set'], 'message' => $one['text']], $misfits));
         }
         $sets = $this->facts($this->records($family));
-        $roles = [];
-        foreach ($sets[0]->readings ?? [] as $role => $first) {
-            $roles[] = [
-                'role' => $role, 'width' => $first->map->width, 'height' => $first->map->height, 'bits' => $first->map->deep ? 16 : 8,
-                'encoding' => $first->map->encoding->value, 'channels' => $first->channels, 'inverted' => $first->inverted,
-                'maps' => array_map(static fn (MapSet $set): string => ($set->readings[$role] ?? $first)->map->name, $sets),
-            ];
-        }
 
-        return [
-            'format' => self::FORMAT,
-            'name' => $family->name,
-            'sets' => array_map(static fn (int $i, MapSet $set): array => ['index' => $i, 'set' => $set->name, 'extent' => $set->extent], array_keys($sets), $sets),
-            'arrays' => $roles,
-        ];
+        return (new FamilyArrays($family->name, $sets !== [] ? $sets : throw new \LogicException('A family without sets.')))->index();
     }
 
     /** @return array{role: Role, from: ?Role, value: ?float}|null the likeliest way to a map that the set lacks */
