@@ -73,6 +73,12 @@ export class Frames {
 		this.over.frustumCulled = false;
 	}
 
+	/** How many pixels the full resolution has: where a point of the page is less than one of the screen, more would be seen by nobody. */
+	get pixels(): { width: number; height: number } {
+		const density = Math.min(1, window.devicePixelRatio);
+		return { width: this.size.width * density, height: this.size.height * density };
+	}
+
 	/** Whether a full frame takes longer than what moves can wait for. */
 	get slow(): boolean {
 		return this.cost > SLOW;
@@ -143,7 +149,7 @@ export class Frames {
 		const { renderer, size } = this;
 		const start = performance.now();
 		const taps = this.drawing.passTaps();
-		const ratio = Math.min(wanted, this.drawing.room(size.width, size.height));
+		const ratio = Math.min(wanted, this.drawing.room(this.pixels.width, this.pixels.height));
 		// Another size empties the picture and waits for the device: only right before something is drawn.
 		const { width, height } = renderer.getSize(this.drawn);
 		if (width !== size.width || height !== size.height) renderer.setDrawingBufferSize(size.width, size.height, 1);
@@ -168,9 +174,7 @@ export class Frames {
 
 	/** What a picture of a share of the resolution is drawn into; the coarse and the fine one stay, as long as they have their size. */
 	target(ratio: number): WebGLRenderTarget {
-		// Where a point of the page is less than one of the screen, more would be seen by nobody.
-		const share = ratio * Math.min(1, window.devicePixelRatio);
-		const [width, height] = [Math.max(1, Math.round(this.size.width * share)), Math.max(1, Math.round(this.size.height * share))];
+		const [width, height] = [Math.max(1, Math.round(this.pixels.width * ratio)), Math.max(1, Math.round(this.pixels.height * ratio))];
 		const target = ratio === 1 ? this.fine : this.coarse;
 		target.setSize(width, height);
 		return target;

@@ -244,7 +244,7 @@ export class StageScene {
 	async train({ plan, end }: Passes, pause: () => Promise<void>): Promise<void> {
 		await this.prepare(plan.multipass, pause);
 		if (this.multipass.over) return;
-		const { width, height } = this.drawing.size;
+		const { width, height } = this.drawing.pixels;
 		const target = this.drawing.target(Math.min(this.drawing.firstShare(this.multipass.tapsOf(plan)), this.multipass.room(plan, width, height)));
 		this.carry({ plan, end }, target.width, target.height);
 		await pause();
