@@ -208,7 +208,7 @@ final readonly class Delivery
             if ($channel === Channel::Normal && !$this->profile->greenUp) {
                 $rows = self::greenDown($rows);
             }
-            yield $this->pathOf($channel) => ["the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks() : ''), $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter())];
+            yield $this->pathOf($channel) => ["the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks($this->profile->two) : ''), $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter(), $channel === Channel::Normal && $this->profile->two)];
             unset($images[$channel->value], $bytes[$channel->value]);
         }
 

@@ -27,6 +27,7 @@ final readonly class DeliveryProfile
      * @param ?int           $size    pixels a side of baked images; null for none
      * @param PictureFormat  $files   what baked images are written as
      * @param bool           $greenUp whether green of a baked normal map grows upwards
+     * @param bool           $two     whether baked normals keep x and y alone
      * @param string         $names   of baked images
      * @param ?ReadyMade     $glb     the mesh that the baked tile lies on in a GLB file; null for none
      * @param ?int           $samples along a side of a grid of heights and layers; null for none
@@ -42,6 +43,7 @@ final readonly class DeliveryProfile
         public ?int $size,
         public PictureFormat $files,
         public bool $greenUp,
+        public bool $two,
         public string $names,
         public ?ReadyMade $glb,
         public ?int $samples,
@@ -81,13 +83,17 @@ final readonly class DeliveryProfile
         if ($maps !== null && $arrays && !$maps->hasLevels()) {
             $checks->problem('/maps', 'expected ktx2 or ktx2-blocks: no other format here has arrays; or "textures": "single"');
         }
-        $bake = ($data['bake'] ?? null) === null ? null : $checks->object($data['bake'], '/bake', ['size', 'files', 'green', 'names']);
+        $bake = ($data['bake'] ?? null) === null ? null : $checks->object($data['bake'], '/bake', ['size', 'files', 'green', 'normals', 'names']);
         $size = $bake['size'] ?? null;
         if ($bake !== null && !\in_array($size, self::SIZES, true)) {
             $checks->problem('/bake/size', \sprintf('expected one of %s, found %s', implode(', ', self::SIZES), Checks::show($size)));
         }
         $files = PictureFormat::tryFrom(self::one($checks, $bake['files'] ?? 'png', '/bake/files', $formats)) ?? PictureFormat::Png;
         $greenUp = self::one($checks, $bake['green'] ?? '+y', '/bake/green', ['+y', '-y']) === '+y';
+        $two = self::one($checks, $bake['normals'] ?? 'xyz', '/bake/normals', ['xyz', 'xy']) === 'xy';
+        if ($two && !$files->hasLevels()) {
+            $checks->problem('/bake/normals', \sprintf('expected xyz: %s has no images of two values', $files->value));
+        }
         $names = \is_string($bake['names'] ?? '{material}_{role}') ? $bake['names'] ?? '{material}_{role}' : '';
         $wrong = self::objection($names);
         if ($wrong !== null) {
@@ -113,7 +119,7 @@ final readonly class DeliveryProfile
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $names, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $two, $names, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0);
     }
 
     /** What is wrong with a pattern of names, or null. */

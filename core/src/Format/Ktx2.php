@@ -12,7 +12,7 @@ use Rilta\Core\Raster\Mips;
 
 /**
  * KTX 2.0 files (Khronos, "KTX File Format Specification", version 2.0) of one image or an array of them, with all their levels, rows from
- * the top: R8, RGBA8 or sRGB of it, R16, or in blocks BC4, BC5, BC7 or sRGB of it. The same images make the same bytes.
+ * the top: R8, RG8, RGBA8 or sRGB of it, R16, or in blocks BC4, BC5, BC7 or sRGB of it. The same images make the same bytes.
  */
 final class Ktx2
 {
@@ -22,6 +22,7 @@ final class Ktx2
 
     /** Numbers of Vulkan's formats ("Vulkan 1.3", VkFormat). */
     private const R8 = 9;
+    private const RG8 = 16;
     private const RGBA8 = 37;
     private const SRGB8 = 43;
     private const R16 = 70;
@@ -48,10 +49,11 @@ final class Ktx2
      * @param MipFilter             $filter what averaging means; colours are in sRGB
      * @param bool                  $packed whether levels are compressed by Zstandard
      * @param ?Blocks               $blocks that texels are kept in; null for texels one by one, as those of 16 bits always are
+     * @param bool                  $two    whether of several values the first two alone are kept
      *
      * @throws \InvalidArgumentException if the images are not alike
      */
-    public static function bytes(array $images, MipFilter $filter, bool $packed = true, ?Blocks $blocks = null): string
+    public static function bytes(array $images, MipFilter $filter, bool $packed = true, ?Blocks $blocks = null, bool $two = false): string
     {
         $first = $images[0];
         foreach ($images as $image) {
@@ -60,7 +62,8 @@ final class Ktx2
             }
         }
         $blocks = $first->deep ? null : $blocks;
-        $size = $blocks?->size() ?? ($first->deep ? 2 : $first->samples);
+        $parts = $two ? min(2, $first->samples) : $first->samples;
+        $size = $blocks?->size() ?? ($first->deep ? 2 : $parts);
         $layout = new MipLayout($first->width, $first->height);
         $texels = array_map(static fn (Image $image): array => Mips::build($image, $filter), $images);
         $levels = [];
@@ -74,11 +77,12 @@ final class Ktx2
             $blocks === Blocks::Bc5 => self::BC5,
             $blocks === Blocks::Bc7 => $srgb ? self::BC7_SRGB : self::BC7,
             $first->deep => self::R16,
-            $first->samples === 1 => self::R8,
+            $parts === 1 => self::R8,
+            $parts === 2 => self::RG8,
             default => $srgb ? self::SRGB8 : self::RGBA8,
         };
 
-        return self::file($format, $first->deep ? 2 : 1, [$first->width, $first->height, \count($images) > 1 ? \count($images) : 0], self::descriptor($first, $srgb, $size, $blocks), $levels, $size, $packed);
+        return self::file($format, $first->deep ? 2 : 1, [$first->width, $first->height, \count($images) > 1 ? \count($images) : 0], self::descriptor($first->deep, $parts, $srgb && $parts > 2, $size, $blocks), $levels, $size, $packed);
     }
 
     /**
@@ -113,7 +117,7 @@ final class Ktx2
     }
 
     /** The data format descriptor: one basic block. */
-    private static function descriptor(Image $image, bool $srgb, int $size, ?Blocks $blocks): string
+    private static function descriptor(bool $deep, int $values, bool $srgb, int $size, ?Blocks $blocks): string
     {
         $samples = '';
         $curve = $srgb ? self::SRGB : self::LINEAR;
@@ -131,11 +135,11 @@ final class Ktx2
 
             return self::described([$model, self::BT709, $curve, 0], [3, 3, 0, 0], $size, $samples);
         }
-        $bits = $image->deep ? 16 : 8;
-        for ($c = 0; $c < $image->samples; ++$c) {
+        $bits = $deep ? 16 : 8;
+        for ($c = 0; $c < $values; ++$c) {
             $alpha = $c === 3;
             // Alpha is never on a curve.
-            $samples .= pack('vCC', $c * $bits, $bits - 1, ($alpha ? self::ALPHA : $c) | ($alpha && $srgb ? self::IS_LINEAR : 0)) . pack('V', 0) . pack('V2', 0, $image->deep ? 65535 : 255);
+            $samples .= pack('vCC', $c * $bits, $bits - 1, ($alpha ? self::ALPHA : $c) | ($alpha && $srgb ? self::IS_LINEAR : 0)) . pack('V', 0) . pack('V2', 0, $deep ? 65535 : 255);
         }
 
         return self::described([self::RGBSDA, self::BT709, $curve, 0], [0, 0, 0, 0], $size, $samples);

@@ -38,23 +38,28 @@ enum PictureFormat: string
         return $this === self::Ktx2 || $this === self::Ktx2Blocks;
     }
 
-    /** What a baked normal map in it lacks, in words; "" for nothing. */
-    public function lacks(): string
+    /**
+     * What a normal map in it lacks, in words; "" for nothing.
+     *
+     * @param bool $two whether x and y alone are wanted
+     */
+    public function lacks(bool $two): string
     {
-        return $this === self::Ktx2Blocks ? ' (x and y; z is the root of 1 - x² - y²)' : '';
+        return $two || $this === self::Ktx2Blocks ? ' (x and y; z is the root of 1 - x² - y²)' : '';
     }
 
     /**
      * @param int    $channels 1 or 3 values a pixel
      * @param string $rows     from the top, channels side by side; 16 bits with the larger byte first
      * @param bool   $deep     16 bits a value; only of one value. TGA has 8
+     * @param bool   $two      whether the first two values alone are kept, where the format has images of two
      */
-    public function bytes(int $width, int $height, int $channels, string $rows, bool $deep, MipFilter $filter): string
+    public function bytes(int $width, int $height, int $channels, string $rows, bool $deep, MipFilter $filter, bool $two = false): string
     {
         return match ($this) {
             self::Png => Png::bytes($width, $height, $channels, $rows, $deep),
             self::Tga => Tga::bytes($width, $height, $channels, $deep ? self::upper($rows) : $rows),
-            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, $filter)),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, $filter), two: $two),
         };
     }
 

@@ -94,6 +94,14 @@ final class DeliveryTest extends TestCase
         self::assertSame([], array_diff($said[1], array_keys($files)));
     }
 
+    public function testNormalsKeepXAndYWhereThatIsWanted(): void
+    {
+        [$files] = self::made(self::delivery(['code' => [], 'bake' => ['size' => 64, 'files' => 'ktx2', 'normals' => 'xy']]));
+        [$meaning, $bytes] = $files['textures/test_normal.ktx2'];
+        self::assertSame([16, 'the baked normal (x and y; z is the root of 1 - x² - y²)'], [(unpack('V', $bytes, 12) ?: [1 => 0])[1], $meaning]);
+        self::assertSame(37, (unpack('V', self::made(self::delivery(['code' => [], 'bake' => ['size' => 64, 'files' => 'ktx2']]))[0]['textures/test_normal.ktx2'][1], 12) ?: [1 => 0])[1]);
+    }
+
     /** A grid's samples are what the same places are told to be one by one. */
     public function testAGridHasHeightsAndLayersAtItsCorners(): void
     {
@@ -162,6 +170,7 @@ final class DeliveryTest extends TestCase
         yield 'a language' => [['code' => ['hlsl', 'hlsl']], '/code/1', 'each once'];
         yield 'arrays of PNG' => [['textures' => 'arrays'], '/maps', 'expected ktx2'];
         yield 'a size' => [['bake' => ['size' => 100]], '/bake/size', 'expected one of 64, 128'];
+        yield 'normals of two values as PNG' => [['bake' => ['size' => 64, 'normals' => 'xy']], '/bake/normals', 'expected xyz: png has no images of two values'];
         yield 'a pattern without role' => [['bake' => ['size' => 64, 'names' => '{material}']], '/bake/names', 'expected {role}'];
         yield 'a pattern that leads elsewhere' => [['bake' => ['size' => 64, 'names' => '../{role}']], '/bake/names', 'expected letters'];
         yield 'a hidden file' => [['bake' => ['size' => 64, 'names' => '.{role}']], '/bake/names', 'hidden'];

@@ -33,17 +33,20 @@ $files = [];
 foreach ([
     ['colour', [$image(20, 12, 4)], MipFilter::Colour],
     ['normal', [$image(16, 16, 4)], MipFilter::Normal],
+    ['two', [$image(12, 20, 4)], MipFilter::Normal, true],
     ['grey', [$image(9, 7, 1)], MipFilter::Data],
     ['deep', [$image(8, 8, 1, true)], MipFilter::Data],
     ['array', [$image(8, 4, 4), $image(8, 4, 4), $image(8, 4, 4)], MipFilter::Colour],
-] as [$name, $images, $filter]) {
+] as $case) {
+    [$name, $images, $filter] = $case;
+    $two = $case[3] ?? false;
     $layout = new MipLayout($images[0]->width, $images[0]->height);
     $levels = [];
     foreach ($layout->offsets as $level => $offset) {
-        $levels[] = base64_encode(implode('', array_map(static fn (Image $one): string => Texels::pack(array_slice(Mips::build($one, $filter), $offset, $layout->widths[$level] * $layout->heights[$level]), $one->deep ? 2 : $one->samples), $images)));
+        $levels[] = base64_encode(implode('', array_map(static fn (Image $one): string => Texels::pack(array_slice(Mips::build($one, $filter), $offset, $layout->widths[$level] * $layout->heights[$level]), $one->deep || $two ? 2 : $one->samples), $images)));
     }
     foreach ([true, false] as $packed) {
-        $files[] = ['name' => $name . ($packed ? '' : ', not packed'), 'file' => base64_encode(Ktx2::bytes($images, $filter, $packed)), 'width' => $layout->widths[0], 'height' => $layout->heights[0], 'layers' => count($images) > 1 ? count($images) : 0, 'srgb' => $filter === MipFilter::Colour, 'levels' => $levels];
+        $files[] = ['name' => $name . ($packed ? '' : ', not packed'), 'file' => base64_encode(Ktx2::bytes($images, $filter, $packed, two: $two)), 'width' => $layout->widths[0], 'height' => $layout->heights[0], 'layers' => count($images) > 1 ? count($images) : 0, 'srgb' => $filter === MipFilter::Colour, 'levels' => $levels];
     }
 }
 // The demo's materials as baked tiles on a mesh, with small levels of their maps.
