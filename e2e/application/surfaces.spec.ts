@@ -16,6 +16,9 @@ const document = (name: string, more: Partial<MaterialDocument>): MaterialDocume
 	...more
 });
 
+// As sharp as the page: what is one pixel wide is told from the background by its colour.
+test.use({ deviceScaleFactor: 1 });
+
 test('what is cut out lets the background through, and the threshold is a uniform', async ({ page }) => {
 	// In front of one colour instead of the sky.
 	await staged(page, (stage) => (stage.light = { shown: false }));
