@@ -72,7 +72,7 @@ test_app() {
 
 test_web() { npm run --silent types >/dev/null && npm run --silent unit; }
 
-# The same documents in the browser's shaders and in the kernel.
+# The same documents in the browser's shaders and in the kernel. RILTA_PARITY=long takes five times as many random ones.
 test_parity() {
     { [ -n "$PARITY_CASES" ] || parity_cases; } &&
         npx vite build --config e2e/parity/vite.config.ts --logLevel error &&

@@ -39,7 +39,9 @@ require dirname(__DIR__, 3) . '/vendor/autoload.php';
 
 const POINTS = 256;
 const POINTS_OF_RANDOM = 64;
-const RANDOM = 300;
+const RANDOM = 60;
+/** The same and more of them, with RILTA_PARITY=long. */
+const RANDOM_LONG = 300;
 /** Kilometres from the world's origin. */
 const FAR = [1.0, 20.0, 100.0];
 /** A day and a bit. */
@@ -105,7 +107,8 @@ foreach (glob(dirname(__DIR__, 3) . '/demo/materials/*.json') ?: [] as $path) {
     array_push($cases, ...(new ParityCase('demo ' . basename($path, '.json'), $lowered, EARLY))->describe($points, POINTS_OF_RANDOM, $maps, $c, [], $hlsl));
 }
 $varying = 0;
-for ($i = 0; $i < RANDOM; ++$i) {
+$many = getenv('RILTA_PARITY') === 'long' ? RANDOM_LONG : RANDOM;
+for ($i = 0; $i < $many; ++$i) {
     $document = $random->layered();
     foreach ($document['lanes'][0]['steps'] as $s => $use) {
         if ($use['step'] === 'warp' && ((array) $use['values'])['by'] === 'map') {
