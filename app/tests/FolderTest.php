@@ -172,6 +172,45 @@ final class FolderTest extends ApiTestCase
         self::assertSame(40, self::at($this->stored(), 'document', 'layers', 0)['opacity']);
     }
 
+    /** What somebody has put into the folder, and the server does not know yet, stays through a checkout. */
+    public function testAFileOfOnesOwnStaysAndOneThatNothingNamesGoes(): void
+    {
+        $this->checkout();
+        $own = hash('sha256', 'an image of ours');
+        file_put_contents("$this->folder/files/$own.png", 'an image of ours');
+        $old = $this->files('files', '')[0];
+        $this->save(['opacity' => 60], 'Again');
+        self::assertSame(0, $this->checkout()[0]);
+        self::assertFileExists("$this->folder/files/$own.png");
+        self::assertFileExists("$this->folder/$old");
+        foreach ($this->files('sets') as $set) {
+            unlink("$this->folder/$set");
+        }
+        self::assertSame(0, $this->commit()[0]);
+        self::assertSame(["files/$own.png"], $this->files('files', ''));
+    }
+
+    public function testWhatIsWornHasToBeThere(): void
+    {
+        $this->checkout();
+        [$stage] = $this->files('stages');
+        $this->change($stage, '/"seed": /', '"wears": "secnd", "seed": ');
+        self::assertSame([1, "The folder has mistakes.\n  $stage/document/objects/0/wears: there is no material \"secnd\" in materials"], $this->commit());
+        self::assertArrayNotHasKey('wears', self::at($this->api('GET', self::URL . '/stage'), 'document', 'objects', 0));
+    }
+
+    /** What two people add under one name are two things. */
+    public function testWhatIsNewOnBothSidesOfOneNameIsKeptTwice(): void
+    {
+        $this->checkout();
+        [$file] = $this->files('materials');
+        $this->change($file, '/"name": "Rock"/', '"name": "Slate"', 'materials/slate.json');
+        $this->api('POST', self::URL . '/materials', ['document' => ['name' => 'Slate'] + self::document()], 201);
+        self::assertSame(0, $this->commit()[0]);
+        self::assertSame([$file, 'materials/slate-2.json', 'materials/slate.json'], $this->files('materials'));
+        self::assertCount(3, self::at($this->api('GET', self::URL . '/materials'), 'materials'));
+    }
+
     /** Numbers of another project's things are nobody's. */
     public function testAFolderCannotReachIntoAnotherProject(): void
     {

@@ -1,14 +1,15 @@
 import { expect, test } from '@playwright/test';
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { execFile, execFileSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { fresh, PROJECT, shelf } from './bench';
+import { promisify } from 'node:util';
+import { fresh, library, PROJECT, shelf } from './bench';
 
-function rilta(...command: string[]): string {
-	return execFileSync(fileURLToPath(new URL('../../bin/rilta', import.meta.url)), command, { encoding: 'utf8', env: { ...process.env, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port } });
-}
+const BIN = fileURLToPath(new URL('../../bin/rilta', import.meta.url));
+const ENV = { ...process.env, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port };
+const rilta = (...command: string[]): string => execFileSync(BIN, command, { encoding: 'utf8', env: ENV });
 
 /** All that a folder says, by file; numbers are those of a server, the name is a project's own. */
 const said = (folder: string): Record<string, string> =>
@@ -42,5 +43,43 @@ test('the demo goes into a folder of text and comes back as it was; what is chan
 	await page.getByLabel('Search materials').fill('written by hand');
 	await expect(page.getByRole('link', { name: 'Written by hand' }).first()).toBeVisible();
 	expect((await shelf(page)).find((card) => card.id === id)?.name ?? 'Written by hand').toBe('Written by hand');
+	rmSync(root, { recursive: true });
+});
+
+test('of two who commit at once both are heard, or one is told', async ({ page }) => {
+	test.setTimeout(180_000);
+	const root = mkdtempSync(join(tmpdir(), 'rilta-folder-'));
+	const folders = ['one', 'two'].map((name) => join(root, name)) as [string, string];
+	rilta('checkout', PROJECT, folders[0]);
+	cpSync(folders[0], folders[1], { recursive: true });
+	const change = (folder: string, set: string, extent: number): void => {
+		const file = join(folder, `sets/${set}.json`);
+		writeFileSync(file, readFileSync(file, 'utf8').replace(/"extent": [\d.]+/, `"extent": ${extent}`));
+	};
+	const both = (): Promise<PromiseSettledResult<unknown>[]> => Promise.allSettled(folders.map((folder) => promisify(execFile)(BIN, ['commit', folder], { env: ENV })));
+	const extent = async (name: string): Promise<number> => (await library(page, name))!.extent;
+	const before = { brine: await extent('brine'), 'sea-wall': await extent('sea-wall') };
+
+	// Different things: both are there.
+	change(folders[0], 'brine', 3.25);
+	change(folders[1], 'sea-wall', 4.25);
+	expect((await both()).map((one) => one.status)).toEqual(['fulfilled', 'fulfilled']);
+	expect([await extent('brine'), await extent('sea-wall')]).toEqual([3.25, 4.25]);
+
+	// The same one: who comes second is told what the first did, and nothing is overwritten.
+	for (const folder of folders) rilta('checkout', PROJECT, folder);
+	change(folders[0], 'brine', 5.5);
+	change(folders[1], 'brine', 6.5);
+	const said = await both();
+	expect(said.map((one) => one.status).sort()).toEqual(['fulfilled', 'rejected']);
+	const lost = said.findIndex((one) => one.status === 'rejected');
+	expect(String((said[lost] as PromiseRejectedResult & { reason: { stdout: string } }).reason.stdout)).toMatch(/sets\/brine\.json\/extent: folder: [56]\.5, server: [56]\.5/);
+	expect(await extent('brine')).toBe([5.5, 6.5][1 - lost]);
+
+	// As it was, for the tests that follow.
+	for (const [set, metres] of Object.entries(before)) change(folders[1 - lost]!, set, metres);
+	rilta('checkout', PROJECT, folders[1 - lost]!);
+	rilta('commit', folders[1 - lost]!);
+	expect(await extent('brine')).toBe(before.brine);
 	rmSync(root, { recursive: true });
 });

@@ -31,7 +31,7 @@ final class CheckoutCommand extends FolderCommand
             if (!$folder->isEmpty()) {
                 throw Refusal::invalid("$folder->path holds other files; give an empty folder, or one that a project was checked out to.");
             }
-            [$server, $numbers, $files] = $this->texts->of($project, new \stdClass());
+            [$server, $numbers, $files] = $this->texts->of($project, new \stdClass(), new \stdClass());
             if ($input->getOption('pretend') !== true) {
                 $this->agree($folder, $server, $server, $numbers, $files);
             }
@@ -43,8 +43,8 @@ final class CheckoutCommand extends FolderCommand
         if (($known->project ?? null) !== $project->slug) {
             throw Refusal::invalid(\sprintf('%s is the project "%s".', $folder->path, self::word($known->project ?? '')));
         }
-        [$server, $numbers, $files] = $this->texts->of($project, $known);
         $said = $folder->said();
+        [$server, $numbers, $files] = $this->texts->of($project, $known, $said);
         $merged = $this->merged($input, $output, $folder->base(), $said, $server);
         if ($merged === null) {
             return Command::FAILURE;

@@ -40,26 +40,34 @@ final class CommitCommand extends FolderCommand
         }
         $known = $folder->numbers();
         $project = $this->project(self::word($known->project ?? ''));
-        [$server, $numbers] = $this->texts->of($project, $known);
-        $merged = $this->merged($input, $output, $folder->base(), $said, $server);
-        if ($merged === null) {
+        $stored = $this->texts->alone($project, function () use ($project, $known, $said, $folder, $pretend, $input, $output): ?array {
+            [$server, $numbers] = $this->texts->of($project, $known, $said);
+            $merged = $this->merged($input, $output, $folder->base(), $said, $server);
+            if ($merged === null) {
+                return null;
+            }
+            if (!$pretend && !Merge::same($server, $merged)) {
+                $numbers = $this->texts->store($project, $server, $merged, $numbers, $folder, $server);
+                // Before it counts: whoever is killed right after finds what is new by its number.
+                $folder->number($numbers);
+            }
+
+            return [Merge::differences($server, $merged), $numbers];
+        });
+        if ($stored === null) {
             return Command::FAILURE;
         }
-        $differences = Merge::differences($server, $merged);
+        [$differences, $numbers] = $stored;
+        $this->tell($output, $differences);
         if ($pretend) {
-            $this->tell($output, $differences);
             $output->writeln(self::number($differences) . ' would be stored.');
 
             return Command::SUCCESS;
         }
-        if ($differences !== []) {
-            $numbers = $this->texts->store($project, $server, $merged, $numbers, $folder, $server);
-            $this->entities->clear();
-            $project = $this->project($project->slug);
-        }
-        [$server, $numbers, $files] = $this->texts->of($project, $numbers);
+        $this->entities->clear();
+        $project = $this->project($project->slug);
+        [$server, $numbers, $files] = $this->texts->of($project, $numbers, new \stdClass());
         $this->agree($folder, $server, $server, $numbers, $files);
-        $this->tell($output, $differences);
         $output->writeln($differences === [] ? 'The server has all that the folder has.' : self::number($differences) . " stored in $project->name.");
 
         return Command::SUCCESS;
@@ -80,7 +88,7 @@ final class CommitCommand extends FolderCommand
         }
         $project = $this->entities->wrapInTransaction(function () use ($name, $said, $folder): Project {
             $project = $this->texts->begun($name, $said);
-            [$server, $numbers] = $this->texts->of($project, new \stdClass());
+            [$server, $numbers] = $this->texts->of($project, new \stdClass(), new \stdClass());
             $base = $folder->base();
             $this->texts->store($project, $server, $said, $numbers, $folder, $base === Absent::Here ? $server : $base);
 

@@ -63,8 +63,11 @@ final readonly class ProjectFolder
      */
     public function agree(\stdClass $said, \stdClass $server, \stdClass $numbers, array $files, \Closure $bytes): void
     {
+        // What nothing names any more goes, if it came from the server: nobody's own file is touched.
+        $base = $this->base();
+        $gone = array_diff_key($base instanceof \stdClass ? self::named($base) : [], self::named($said));
         $this->put($this->path, $said);
-        self::write("$this->path/" . self::NUMBERS . '.json', self::text($numbers));
+        $this->number($numbers);
         foreach ($files as $sha => $name) {
             if ($this->file((string) $sha) === null) {
                 $end = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
@@ -72,12 +75,18 @@ final readonly class ProjectFolder
             }
         }
         foreach (self::names("$this->path/" . self::FILES) as $name) {
-            if (preg_match('/^[0-9a-f]{64}/', $name, $sha) === 1 && !isset($files[$sha[0]])) {
+            if (preg_match('/^[0-9a-f]{64}/', $name, $sha) === 1 && isset($gone[$sha[0]])) {
                 unlink("$this->path/" . self::FILES . "/$name");
             }
         }
         $this->put("$this->path/" . self::BASE, $server);
         self::write("$this->path/.rilta/.gitignore", "*\n");
+    }
+
+    /** Keeps which project of the server it is, and the numbers of its things there. */
+    public function number(\stdClass $numbers): void
+    {
+        self::write("$this->path/" . self::NUMBERS . '.json', self::text($numbers));
     }
 
     /**
@@ -99,6 +108,14 @@ final readonly class ProjectFolder
     public static function text(mixed $value): string
     {
         return json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
+    }
+
+    /** @return array<array-key, int> the files that a project names, by their SHA-256 */
+    private static function named(\stdClass $said): array
+    {
+        preg_match_all('/"([0-9a-f]{64})"/', self::text($said), $found);
+
+        return array_flip($found[1]);
     }
 
     /** Where a file lies that is called by its SHA-256. */

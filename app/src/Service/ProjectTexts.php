@@ -46,10 +46,11 @@ final readonly class ProjectTexts
 
     /**
      * @param \stdClass $known numbers by kind and key; what has none gets a key by its name
+     * @param \stdClass $taken what has keys already, by kind and key
      *
      * @return array{\stdClass, \stdClass, array<array-key, string>} what it says, the numbers, and what the files are called that it needs
      */
-    public function of(Project $project, \stdClass $known): array
+    public function of(Project $project, \stdClass $known, \stdClass $taken): array
     {
         $parcel = $this->parcels->contents($project);
         $contents = json_decode(ProjectFolder::text($parcel->contents), false, 512, \JSON_THROW_ON_ERROR);
@@ -57,7 +58,7 @@ final readonly class ProjectTexts
         $numbers = (object) ['project' => $project->slug];
         $keys = [];
         foreach (self::NUMBERED as $kind) {
-            $keys[$kind] = self::keys($parcel->records[$kind], (array) ($known->{$kind} ?? null));
+            $keys[$kind] = self::keys($parcel->records[$kind], (array) ($known->{$kind} ?? null), (array) ProjectFolder::part($taken, $kind));
             $numbers->{$kind} = (object) array_combine($keys[$kind], array_map(static fn (object $one): int => $one->id(), $parcel->records[$kind]));
         }
         $tree = new \stdClass();
@@ -86,6 +87,20 @@ final readonly class ProjectTexts
         }
 
         return [$tree, $numbers, $parcel->images + $parcel->files];
+    }
+
+    /**
+     * Does something that nobody else may do to the project at the same time; what comes second finds what the first one did.
+     *
+     * @template T
+     *
+     * @param \Closure(): T $do
+     *
+     * @return T
+     */
+    public function alone(Project $project, \Closure $do): mixed
+    {
+        return $this->projects->alone($project, $do);
     }
 
     /** A project that has nothing yet. */
@@ -138,10 +153,11 @@ final readonly class ProjectTexts
     /**
      * @param list<MaterialRecord|StageRecord|RecipeRecord|MeshRecord> $records
      * @param array<array-key, mixed>                                  $known   numbers by key
+     * @param array<array-key, mixed>                                  $taken   by key
      *
      * @return list<string>
      */
-    private static function keys(array $records, array $known): array
+    private static function keys(array $records, array $known, array $taken): array
     {
         $keys = array_flip(array_filter($known, is_int(...)));
         foreach ($records as $record) {
@@ -150,7 +166,7 @@ final readonly class ProjectTexts
             }
             $name = $record instanceof MeshRecord ? $record->label : $record->name;
             $key = $base = substr(NameGuess::slug($name), 0, 80) ?: 'unnamed';
-            for ($n = 2; \in_array($key, $keys, true) || \array_key_exists($key, $known); ++$n) {
+            for ($n = 2; \in_array($key, $keys, true) || \array_key_exists($key, $known) || \array_key_exists($key, $taken); ++$n) {
                 $key = "$base-$n";
             }
             $keys[$record->id()] = $key;
@@ -345,6 +361,11 @@ final readonly class ProjectTexts
             $said = $said instanceof \stdClass ? $said : new \stdClass();
             $name = Parcels::text($said->name ?? null, "$file/name", 120);
             $json = ProjectFolder::text($said->document ?? null);
+            foreach (self::worn($said->document ?? null, '') as $place => $one) {
+                if (!\is_string($one) || !isset($worn[$one])) {
+                    throw ProjectFolder::wrong($file, "/document$place", \sprintf('there is no material %s in materials', json_encode($one)));
+                }
+            }
             preg_match_all('/"paint": ?"([0-9a-f]{64})"/', $json, $painted);
             $this->there($painted[1], $folder);
             $document = self::listed(Parcels::dressed($json, $worn, $standing));
@@ -357,6 +378,19 @@ final readonly class ProjectTexts
                 }
             }, '/document');
         }
+    }
+
+    /** @return array<string, mixed> what objects and their sections wear, by place */
+    private static function worn(mixed $of, string $place): array
+    {
+        $worn = [];
+        foreach (['objects', 'sections'] as $list) {
+            foreach ($of instanceof \stdClass && \is_array($of->{$list} ?? null) ? $of->{$list} : [] as $i => $one) {
+                $worn += ($one instanceof \stdClass && isset($one->wears) ? ["$place/$list/$i/wears" => $one->wears] : []) + self::worn($one, "$place/$list/$i");
+            }
+        }
+
+        return $worn;
     }
 
     /**

@@ -11,7 +11,6 @@ use Rilta\Core\Bake\Verdict;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\PartialRead;
@@ -90,7 +89,7 @@ final readonly class Delivery
             yield from $this->code(Targets::all()[$language]);
         }
         foreach ($this->textures() as $path => $maps) {
-            $images = array_map(fn (string $map): Image => $this->image($this->lowered->facts[$map]), $maps);
+            $images = array_map(fn (string $map): Image => $this->lowered->facts[$map]->image($this->maps), $maps);
             $filter = $this->lowered->facts[$maps[0]]->filter();
             yield $path => [implode(', ', $maps), ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImages($images, $filter)];
         }
@@ -170,13 +169,6 @@ final readonly class Delivery
     private function pathOf(Channel $channel): string
     {
         return 'textures/' . $this->profile->nameOf($this->slug, $this->variant, $channel->value) . ".{$this->profile->files->extension()}";
-    }
-
-    private function image(MapFacts $map): Image
-    {
-        $slot = $map->slot();
-
-        return new Image($map->width, $map->height, $slot->samples, \array_slice($this->maps->all($map), 0, $map->width * $map->height), $slot->deep);
     }
 
     /**

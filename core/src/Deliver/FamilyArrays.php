@@ -40,7 +40,7 @@ final readonly class FamilyArrays
         $arrays = [];
         foreach ($this->sets[0]->readings as $role => $first) {
             $arrays[] = [
-                'role' => $role, 'width' => $first->map->width, 'height' => $first->map->height, 'bits' => $first->map->deep ? 16 : 8,
+                'role' => $role, 'width' => $first->map->width, 'height' => $first->map->height, 'bits' => $first->map->slot()->deep ? 16 : 8,
                 'encoding' => $first->map->encoding->value, 'channels' => $first->channels, 'inverted' => $first->inverted,
                 'maps' => array_map(static fn (MapFacts $map): string => $map->name, $this->maps($role, $first)),
             ] + ($format === null ? [] : ['files' => array_keys($this->paths($role, $first, $format))]);
@@ -77,7 +77,7 @@ final readonly class FamilyArrays
             foreach ($this->paths($role, $first, $format) as $path => $facts) {
                 if (!isset($done[$path])) {
                     $done[$path] = true;
-                    $images = array_map(static fn (MapFacts $map): Image => new Image($map->width, $map->height, $map->slot()->samples, \array_slice($maps->all($map), 0, $map->width * $map->height), $map->deep), $facts);
+                    $images = array_map(static fn (MapFacts $map): Image => $map->image($maps), $facts);
                     yield $path => $format->ofImages($images, $facts[0]->filter());
                 }
             }

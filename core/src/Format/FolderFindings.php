@@ -11,7 +11,6 @@ use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Raster\EdgeSeam;
-use Rilta\Core\Raster\Image;
 
 /** What is wrong with the maps that a material reads, where no library has looked at them before. */
 final class FolderFindings
@@ -20,7 +19,7 @@ final class FolderFindings
     public static function of(Lowered $lowered, MapTexels $texels): array
     {
         return array_map(static function (MapFacts $map) use ($texels): array {
-            $image = new Image($map->width, $map->height, $map->slot()->samples, \array_slice($texels->all($map), 0, $map->width * $map->height), $map->slot()->deep);
+            $image = $map->image($texels);
 
             return MapCheck::of($map->role, $map->encoding, EdgeSeam::of($image)->worst(), Measures::of($image), $map->deep);
         }, $lowered->facts);

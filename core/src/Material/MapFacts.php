@@ -6,6 +6,7 @@ namespace Rilta\Core\Material;
 
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Field\TextureBinding;
+use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 
 /** What lowering must know of a map: not its texels. */
@@ -45,5 +46,13 @@ final readonly class MapFacts
         $single = $this->role->isScalar() && !$colour;
 
         return new TextureBinding($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep, $this->sampling);
+    }
+
+    /** The map itself, in its full size, as it is kept. */
+    public function image(MapTexels $texels): Image
+    {
+        $slot = $this->slot();
+
+        return new Image($this->width, $this->height, $slot->samples, \array_slice($texels->all($this), 0, $this->width * $this->height), $slot->deep);
     }
 }
