@@ -58,7 +58,7 @@ final class DeliverTest extends KernelTestCase
         self::assertSame($before, str_replace('-own-2/', '-own/', (string) shell_exec('cd ' . escapeshellarg($this->folder) . ' && find lamp-glass-own-2 -type f | sort | sed s,^,./, | xargs sha256sum')));
     }
 
-    /** The example that lies in the repository is what is made today. */
+    /** The example that lies in the repository is what is made today; what a delivery follows from is part of it, so make it again where a profile can say more. */
     public function testTheExampleIsMadeAgainByteByByte(): void
     {
         $there = \dirname(__DIR__, 2) . '/demo/deliveries';
