@@ -499,9 +499,6 @@
 		.variant span {
 			display: none;
 		}
-		.variant select {
-			width: 104px;
-		}
 		.views .tool {
 			padding: 0 8px;
 		}
