@@ -18,6 +18,8 @@ final class Repetition
     private const AS_HIGH = 0.9;
     /** How far the way to a repeat goes down at least, of its height. */
     private const APART = 0.6;
+    /** Of its height, how high what comes again is after twice the way at least. */
+    private const AGAIN = 0.5;
     /** What is so much alike belongs together. */
     private const TOGETHER = 0.1;
     /** Standard deviations that chance may reach among so many shifts. */
@@ -116,8 +118,14 @@ final class Repetition
                         // Tops lie between pixels.
                         [$i, $j] = [self::top($left, $value, $right), self::top($above, $value, $below)];
                         $high = min(1.0, $value - 0.25 * (($left - $right) * $i + ($above - $below) * $j));
-                        $chance = self::CHANCE * sqrt($grain / (($n - abs($x)) * ($n - abs($y))));
-                        $tops[] = [$chance >= 1.0 ? 0.0 : max(0.0, ($high - $chance) / (1 - $chance)), $x + $i, $y + $j];
+                        // What comes again comes again after that too: the two edges of one joint do not.
+                        [$twice, $down] = [(int) round(2 * ($x + $i)), (int) round(2 * ($y + $j))];
+                        if (self::around($correlation, $twice, $down) < self::AGAIN * $high) {
+                            continue;
+                        }
+                        // What hangs together on the whole way there, and what chance may reach, is no repeat.
+                        $least = max($passes["$x $y"], self::CHANCE * sqrt($grain / (($n - abs($x)) * ($n - abs($y)))));
+                        $tops[] = [$least >= 1.0 ? 0.0 : max(0.0, ($high - $least) / (1 - $least)), $x + $i, $y + $j];
                     }
                 }
             }
@@ -162,6 +170,23 @@ final class Repetition
         }
 
         return $passes;
+    }
+
+    /**
+     * The highest at a shift, or right beside it.
+     *
+     * @param \Closure(int, int): float $correlation
+     */
+    private static function around(\Closure $correlation, int $x, int $y): float
+    {
+        $most = 0.0;
+        for ($j = -1; $j <= 1; ++$j) {
+            for ($i = -1; $i <= 1; ++$i) {
+                $most = max($most, $correlation($x + $i, $y + $j));
+            }
+        }
+
+        return $most;
     }
 
     /** Where a parabola through three values has its top, -0.5…0.5. */

@@ -37,6 +37,22 @@ final class RepetitionTest extends TestCase
         self::assertLessThan(0.1, Repetition::of(self::picture(static fn (int $x, int $y): float => $noise[$y][$x]), self::N)->score);
     }
 
+    /** Where a window shows one joint, its two edges are like each other, and yet nothing there comes again. */
+    public function testTheTwoEdgesOfOneJointAreNoRepeat(): void
+    {
+        $noise = self::noise(self::N, self::N, 7);
+        $joints = static fn (int $first, int $apart): \Closure => static function (int $x, int $y) use ($noise, $first, $apart): float {
+            $across = ($y - $first - (int) round(2 * sin($x / 5) + 1.2 * sin($x / 2.3)) + $apart) % $apart;
+
+            return 0.2 * $noise[$y][$x] + ($across === 0 ? 1.0 : 0.0) + ($across === 8 ? 0.8 : 0.0);
+        };
+        self::assertLessThan(0.2, Repetition::of(self::picture($joints(28, 1000)), self::N)->score);
+        // A row of such joints is one.
+        $row = Repetition::of(self::picture($joints(6, 20)), self::N);
+        self::assertGreaterThan(0.7, $row->score);
+        self::assertEqualsWithDelta([0.0, 20.0], [$row->right, $row->down], 0.5);
+    }
+
     /** The less of a picture is the tile, the less comes again. */
     public function testMoreNoiseOverTheTileIsALowerScore(): void
     {
@@ -49,6 +65,14 @@ final class RepetitionTest extends TestCase
             self::assertLessThan($before, $found->score);
             $before = $found->score;
         }
+    }
+
+    /** Stripes are like themselves wherever one looks along them: they make no more of what comes again. */
+    public function testWhatHangsTogetherAllTheWayIsNoPartOfTheScore(): void
+    {
+        [$tile, $noise] = [self::noise(self::N, 16, 3), self::noise(self::N, self::N, 8)];
+        $score = static fn (float $band): float => Repetition::of(self::picture(static fn (int $x, int $y): float => $tile[$y % 16][$x] + 0.7 * $noise[$y][$x] + ($x % 5 === 0 ? $band : 0.0)), self::N)->score;
+        self::assertEqualsWithDelta($score(0.0), $score(0.7), 0.05);
     }
 
     /** @return iterable<string, array{float}> */
