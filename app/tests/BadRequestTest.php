@@ -39,6 +39,8 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/code", ['document' => self::document(), 'target' => 'hlsl', 'prefix' => 'wall', 'arrays' => false, 'harness' => true, 'variant' => '']],
             ['POST', "$base/layers-at", ['document' => self::document(), 'points' => [[0, 1, 2], [0, 1, 2, 0, 0, 1]], 'variant' => '', 'seconds' => 1]],
             ['PUT', "$base/budgets", ['budget' => ['format' => 'rilta-budget/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'mapReads' => 3, 'maps' => 3, 'mebibytes' => 3, 'operations' => 3]]],
+            ['PUT', "$base/profiles", ['profile' => ['format' => 'rilta-delivery/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'code' => ['c'], 'textures' => 'single', 'maps' => 'png', 'bake' => ['size' => 64, 'files' => 'png', 'green' => '+y', 'normals' => 'xyz', 'names' => '{role}'], 'glb' => ['mesh' => 'box'], 'grid' => ['samples' => 16, 'metres' => 1]]]],
+            ['POST', "$base/deliveries", ['materials' => [1], 'profile' => 'web', 'variants' => ['']]],
             ['POST', "$base/repeat-searches", ['document' => self::document(), 'fetches' => 12]],
             ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],

@@ -190,6 +190,20 @@ final class FolderTest extends ApiTestCase
         self::assertSame(["files/$own.png"], $this->files('files', ''));
     }
 
+    public function testProfilesOfTheProjectAreFilesToo(): void
+    {
+        $own = ['format' => 'rilta-delivery/1', 'name' => 'tour', 'label' => 'Tour', 'help' => '', 'code' => ['c']];
+        $this->api('PUT', self::URL . '/profiles', ['profile' => $own]);
+        self::assertSame(0, $this->checkout()[0]);
+        self::assertSame(['profiles/tour.json'], $this->files('profiles'));
+        $this->change('profiles/tour.json', '/"Tour"/', '"The tour"');
+        file_put_contents("$this->folder/profiles/other.json", json_encode(['name' => 'other'] + $own));
+        self::assertSame(0, $this->commit()[0]);
+        self::assertEqualsCanonicalizing(['The tour', 'Tour'], array_map(static fn (mixed $one): mixed => self::at($one, 'profile')['label'], \array_slice($this->api('GET', self::URL . '/profiles'), -2)));
+        $this->change('profiles/tour.json', '/"c"/', '"fortran"');
+        self::assertStringContainsString('profiles/tour.json/code/0: expected one of', $this->commit()[1]);
+    }
+
     public function testWhatIsWornHasToBeThere(): void
     {
         $this->checkout();

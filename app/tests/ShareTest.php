@@ -44,9 +44,9 @@ final class ShareTest extends ApiTestCase
         self::assertGreaterThan(200, self::int($quota['bytes']));
         $small = new Quota($this->service(Connection::class), 0, 1);
         $project = $this->service(EntityManagerInterface::class)->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? self::fail('No project.');
-        self::assertSame([Reason::TooLarge, 'Quay has 0 of its 0 MiB of images, meshes and contact sheets; 1.0 more do not fit. Delete what nothing uses, or ask for more room.'], self::refusal(static fn () => $small->room($project, 1048576)));
+        self::assertSame([Reason::TooLarge, 'Quay has 0 of its 0 MiB of images, meshes, contact sheets and deliveries; 1.0 more do not fit. Delete what nothing uses, or ask for more room.'], self::refusal(static fn () => $small->room($project, 1048576)));
         $this->api('POST', self::URL . '/bakes', ['document' => self::document(), 'size' => 256], 201);
-        self::assertSame([Reason::TooMuch, '1 bakes of Quay are waiting already; cancel some, or ask again when some are done.'], self::refusal(static fn () => $small->queue($project)));
+        self::assertSame([Reason::TooMuch, '1 bakes and deliveries of Quay are waiting already, and at most 1 may; cancel some, or ask again when some are done.'], self::refusal(static fn () => $small->queue($project)));
     }
 
     public function testSmallBakesGoFirst(): void

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Rilta\App\Service\DeliveryFolder;
+use Rilta\App\Service\DeliveryProfiles;
 use Rilta\App\Service\Engines;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
@@ -28,7 +29,7 @@ final class DeliverCommand extends DocumentCommand
     /** Stands for all variants, and the material as it is written. */
     private const ALL = 'all';
 
-    public function __construct(Reader $reader, Compiler $compiler, #[Autowire('%data%/derived/folders')] string $cache, private readonly Engines $engines, #[Autowire('%kernel.project_dir%/../demo/profiles')] private readonly string $profiles)
+    public function __construct(Reader $reader, Compiler $compiler, #[Autowire('%data%/derived/folders')] string $cache, private readonly Engines $engines, private readonly DeliveryProfiles $profiles)
     {
         parent::__construct($reader, $compiler, $cache);
     }
@@ -46,7 +47,7 @@ final class DeliverCommand extends DocumentCommand
         $out = rtrim(self::string($input->getOption('out')), '/');
         $failed = false;
         try {
-            $profile = $this->profile(self::string($input->getOption('delivery')));
+            $profile = $this->profiles->file(self::string($input->getOption('delivery')));
         } catch (InvalidDocument $e) {
             foreach ($e->problems as $problem) {
                 $output->writeln('<error>' . self::string($input->getOption('delivery')) . " $problem</error>");
@@ -116,24 +117,5 @@ final class DeliverCommand extends DocumentCommand
     private function whole(Material $material): PartialRead
     {
         return $this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR));
-    }
-
-    /**
-     * @throws InvalidDocument
-     * @throws \InvalidArgumentException if there is no such profile
-     */
-    private function profile(string $name): DeliveryProfile
-    {
-        $file = is_file($name) ? $name : "$this->profiles/$name.json";
-        if (!is_file($file) || str_contains($name, '..')) {
-            $there = array_map(static fn (string $path): string => basename($path, '.json'), glob("$this->profiles/*.json") ?: []);
-            throw new \InvalidArgumentException(\sprintf('--profile: there is no file and no profile "%s"; there are %s.', $name, implode(', ', $there)));
-        }
-        $said = json_decode((string) file_get_contents($file), true);
-        if (json_last_error() !== \JSON_ERROR_NONE) {
-            throw new \InvalidArgumentException("$file is no JSON: " . json_last_error_msg() . '.');
-        }
-
-        return DeliveryProfile::read($said);
     }
 }

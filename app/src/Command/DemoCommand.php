@@ -12,6 +12,8 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Service\Blobs;
+use Rilta\App\Service\Deliveries;
+use Rilta\App\Service\DeliveryProfiles;
 use Rilta\App\Service\Deriving;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\MapFiles;
@@ -42,6 +44,8 @@ use Symfony\Component\Console\Output\OutputInterface;
 final class DemoCommand extends Command
 {
     private const SLUG = 'ebbwater-station';
+    /** A small material, which the demo hands over. */
+    private const DELIVERED = 'Lamp glass';
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
@@ -57,6 +61,8 @@ final class DemoCommand extends Command
         private readonly OwnMeshes $meshes,
         private readonly Stages $stages,
         private readonly ProjectPaints $paints,
+        private readonly DeliveryProfiles $profiles,
+        private readonly Deliveries $deliveries,
         private readonly string $folder,
     ) {
         parent::__construct();
@@ -118,7 +124,14 @@ final class DemoCommand extends Command
         foreach (glob("$this->folder/budgets/*.json") ?: [] as $file) {
             $project->budgets[] = Profile::read(json_decode((string) file_get_contents($file), true))->document();
         }
+        foreach (glob("$this->folder/own-profiles/*.json") ?: [] as $file) {
+            $project->profiles[] = $this->profiles->own(json_decode((string) file_get_contents($file), true));
+        }
         $this->stages($project);
+        $delivered = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'name' => self::DELIVERED]) ?? throw new \RuntimeException('The demo has no ' . self::DELIVERED . '.');
+        foreach (['renderer', 'visitor-tablet'] as $profile) {
+            $this->deliveries->ask($project, [$delivered->id()], [''], $profile);
+        }
     }
 
     /** The stages of the demo: what objects are and wear is named there, and numbered here. */

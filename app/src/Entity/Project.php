@@ -25,6 +25,10 @@ class Project
     #[ORM\Column(type: 'json')]
     public array $budgets = [];
 
+    /** @var list<array<string, mixed>> profiles of deliveries of its own, as files have them */
+    #[ORM\Column(type: 'json')]
+    public array $profiles = [];
+
     public function __construct(
         #[ORM\Column(length: 80)]
         public readonly string $slug,

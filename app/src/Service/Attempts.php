@@ -6,6 +6,7 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Rilta\App\Message\ComputeRegion;
+use Rilta\App\Message\HandOut;
 use Rilta\App\Message\RunTask;
 use Rilta\App\Message\SearchRepeat;
 use Rilta\App\Message\Work;
@@ -63,7 +64,7 @@ final readonly class Attempts implements MiddlewareInterface
         $reason = mb_substr(($error instanceof HandlerFailedException ? $error->getPrevious() ?? $error : $error)->getMessage(), 0, 1000);
         $this->connection->executeStatement(match (true) {
             $work instanceof ComputeRegion => "UPDATE bake b JOIN bake_region r ON r.bake_id = b.id SET b.state = 'failed', b.failure = ? WHERE r.id = ? AND b.state = 'waiting'",
-            $work instanceof RunTask, $work instanceof SearchRepeat => \sprintf("UPDATE %s SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", $work->table()),
+            $work instanceof RunTask, $work instanceof SearchRepeat, $work instanceof HandOut => \sprintf("UPDATE %s SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", $work->table()),
             default => 'UPDATE map SET failure = ? WHERE id = ?',
         }, [$reason, $work->id()]);
     }

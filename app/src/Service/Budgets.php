@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Judge\Profile;
 use Rilta\Core\Material\InvalidDocument;
@@ -12,7 +11,7 @@ use Rilta\Core\Material\InvalidDocument;
 /** What materials may cost: the ready-made budgets, and those of a project's own. */
 final readonly class Budgets
 {
-    public function __construct(private EntityManagerInterface $entities, private Projects $projects)
+    public function __construct(private Projects $projects)
     {
     }
 
@@ -46,14 +45,8 @@ final readonly class Budgets
     /** @param \Closure(array<string, array<string, mixed>>): array<string, array<string, mixed>> $how */
     private function change(Project $project, \Closure $how): void
     {
-        $this->projects->alone($project, function () use ($project, $how): void {
-            $this->entities->refresh($project);
-            $own = [];
-            foreach ($project->budgets as $one) {
-                $own[Profile::read($one)->name] = $one;
-            }
-            $project->budgets = array_values($how($own));
-            $this->entities->flush();
+        $this->projects->amend($project, static function () use ($project, $how): void {
+            $project->budgets = array_values($how(Projects::byName($project->budgets)));
         });
     }
 }

@@ -30,9 +30,9 @@ final readonly class Collection
     public function collect(bool $pretend = false, ?\DateTimeImmutable $now = null): array
     {
         $now ??= new \DateTimeImmutable();
-        $files = static fn (string $table): string => "SELECT f.sha256 FROM $table, JSON_TABLE($table.sources, '$[*]' COLUMNS (sha256 VARCHAR(64) PATH '$.sha256')) f";
+        $files = static fn (string $table, string $column = 'sources'): string => "SELECT f.sha256 FROM $table, JSON_TABLE($table.$column, '$[*]' COLUMNS (sha256 VARCHAR(64) PATH '$.sha256')) f";
         /** @var list<string> $known */
-        $known = array_merge(...array_map($this->db->fetchFirstColumn(...), ['SELECT sha256 FROM map UNION SELECT sha256 FROM map_version UNION SELECT sha256 FROM contact_sheet', $files('mesh'), $files('mesh_version')]));
+        $known = array_merge(...array_map($this->db->fetchFirstColumn(...), ['SELECT sha256 FROM map UNION SELECT sha256 FROM map_version UNION SELECT sha256 FROM contact_sheet', $files('mesh'), $files('mesh_version'), $files('delivery', 'files')]));
         $wanted = array_flip($known);
         foreach ($this->db->iterateColumn('SELECT document FROM stage') as $document) {
             preg_match_all('/"paint":"([0-9a-f]{64})"/', \is_string($document) ? $document : '', $painted);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\Core\Deliver\Delivery;
+use Rilta\Core\Deliver\PictureFacts;
 
 /**
  * A folder of deliveries: each a folder of its own with a manifest, which is there whole or not at all. Another one of the same name gets a
@@ -15,8 +16,6 @@ final readonly class DeliveryFolder
     private const MANIFEST = 'manifest.json';
     /** Seconds after which nobody is at a ZIP any more. */
     private const LONG = 3600;
-    /** When files of a ZIP are said to have been made: the first moment that it can tell. */
-    private const EPOCH = 315532800;
     /** What is being written, until it has its name. */
     private const UNFINISHED = '.unfinished-';
 
@@ -57,7 +56,7 @@ final readonly class DeliveryFolder
      *
      * @param \Closure(int, int): void $progress
      *
-     * @return array{string, list<array{path: string, sha256: string, bytes: int, meaning: string}>} its folder and files
+     * @return array{string, list<array{path: string, sha256: string, bytes: int, meaning: string, picture?: PictureFacts}>} its folder and files
      *
      * @throws StorageFailure            if it cannot be written; nothing of it is left then
      * @throws \InvalidArgumentException if names clash
@@ -77,11 +76,12 @@ final readonly class DeliveryFolder
         try {
             $files = [];
             $all = $delivery->files($progress);
-            foreach ($all as $path => [$meaning, $bytes]) {
+            foreach ($all as $path => $made) {
+                [$meaning, $bytes] = $made;
                 // For others to read as well.
                 is_dir(\dirname("$aside/$path")) || @mkdir(\dirname("$aside/$path"), 0o775, true);
                 WholeFile::write("$aside/$path", $bytes);
-                $files[] = ['path' => $path, 'sha256' => hash('sha256', $bytes), 'bytes' => \strlen($bytes), 'meaning' => $meaning];
+                $files[] = ['path' => $path, 'sha256' => hash('sha256', $bytes), 'bytes' => \strlen($bytes), 'meaning' => $meaning] + (isset($made[2]) ? ['picture' => $made[2]] : []);
             }
             WholeFile::write("$aside/" . self::MANIFEST, $delivery->manifest($files, $all->getReturn(), $source));
             @unlink("$aside/.lock");
@@ -108,27 +108,14 @@ final readonly class DeliveryFolder
     {
         $path = "$folder.zip";
         $aside = "$this->folder/" . self::UNFINISHED . bin2hex(random_bytes(6)) . '.zip';
-        $zip = new \ZipArchive();
         $files = [];
         foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS)) as $one) {
             if ($one instanceof \SplFileInfo && $one->isFile()) {
-                $files[substr($one->getPathname(), \strlen($folder) + 1)] = $one->getPathname();
+                $files[basename($folder) . '/' . substr($one->getPathname(), \strlen($folder) + 1)] = static fn (): string => (string) file_get_contents($one->getPathname());
             }
         }
-        ksort($files, \SORT_STRING);
-        // A ZIP tells local time, which is another one elsewhere.
-        $zone = getenv('TZ');
-        putenv('TZ=UTC');
         try {
-            $good = $zip->open($aside, \ZipArchive::CREATE | \ZipArchive::EXCL) === true;
-            foreach ($files as $name => $file) {
-                $entry = basename($folder) . "/$name";
-                // Neither when it was made nor by whom is part of it.
-                $good = $good && $zip->addFromString($entry, (string) file_get_contents($file)) && $zip->setMtimeName($entry, self::EPOCH) && $zip->setExternalAttributesName($entry, \ZipArchive::OPSYS_UNIX, 0o100644 << 16);
-            }
-            if (!$zip->close() || !$good) {
-                throw StorageFailure::full();
-            }
+            SameZip::write($aside, $files);
             if (is_file($path) && hash_file('sha256', $path) !== hash_file('sha256', $aside)) {
                 throw new \InvalidArgumentException("$path is another file; move it away, and deliver again.");
             }
@@ -136,7 +123,6 @@ final readonly class DeliveryFolder
                 throw StorageFailure::full();
             }
         } finally {
-            putenv($zone === false ? 'TZ' : "TZ=$zone");
             @unlink($aside);
         }
 

@@ -13,6 +13,7 @@ use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Entity\StageRecord;
+use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\NameGuess;
@@ -52,6 +53,7 @@ final readonly class Parcels
         private Projects $projects,
         private OwnMeshes $meshes,
         private Stages $stages,
+        private DeliveryProfiles $profiles,
         #[Autowire('%data%')]
         private string $data,
     ) {
@@ -130,6 +132,7 @@ final readonly class Parcels
             'name' => $project->name,
             'about' => $project->about,
             'budgets' => $project->budgets,
+            'profiles' => $project->profiles,
             'stages' => array_map(static fn (StageRecord $one): array => ['name' => $one->name, 'document' => self::dressed($one->document, array_map(static fn (int $place): int => $place + 1, $places), $standing)], $stages),
             'meshes' => array_map(static fn (MeshRecord $one): array => ['label' => $one->label, 'sources' => $one->sources, 'options' => $one->options] + ($one->edits === [] ? [] : ['base' => $one->base, 'edits' => $one->edits, 'worked' => $one->worked]), $meshes),
             'sets' => $sets,
@@ -198,6 +201,9 @@ final readonly class Parcels
         $project = $this->projects->create(self::text($contents['name'] ?? null, '/name', 120), \is_string($contents['about'] ?? null) ? mb_substr($contents['about'], 0, 400) : '');
         foreach (self::rows($contents, 'budgets', Profile::MOST) as $budget) {
             $project->budgets[] = Profile::read($budget)->document();
+        }
+        foreach (self::rows($contents, 'profiles', DeliveryProfile::MOST) as $profile) {
+            $project->profiles[] = $this->profiles->own($profile);
         }
         $recipes = [];
         foreach (self::rows($contents, 'recipes', 2000) as $document) {

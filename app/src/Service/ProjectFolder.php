@@ -14,7 +14,7 @@ final readonly class ProjectFolder
 {
     public const FORMAT = 'rilta-folder/1';
     /** Folders with a file for each thing, called by its key. */
-    public const KINDS = ['materials', 'stages', 'recipes', 'sets', 'meshes', 'budgets'];
+    public const KINDS = ['materials', 'stages', 'recipes', 'sets', 'meshes', 'budgets', 'profiles'];
     /** Files of their own. */
     private const SINGLE = ['project', 'families'];
     private const NUMBERS = 'numbers';

@@ -12,6 +12,7 @@ use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Entity\StageRecord;
+use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Format\Absent;
 use Rilta\Core\Format\Difference;
 use Rilta\Core\Format\Merge;
@@ -29,6 +30,8 @@ final readonly class ProjectTexts
 {
     /** Kinds that have numbers. */
     private const NUMBERED = ['materials', 'stages', 'recipes', 'meshes'];
+    /** What a project says of its own, by name. */
+    private const SETTINGS = ['budgets', 'profiles'];
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -41,6 +44,7 @@ final readonly class ProjectTexts
         private Families $families,
         private OwnMeshes $meshes,
         private Reader $reader,
+        private DeliveryProfiles $profiles,
     ) {
     }
 
@@ -69,7 +73,9 @@ final readonly class ProjectTexts
         $tree->materials = (object) array_combine($keys['materials'], array_column($list('materials'), 'document'));
         $tree->recipes = (object) array_combine($keys['recipes'], $list('recipes'));
         $tree->meshes = (object) array_combine($keys['meshes'], $list('meshes'));
-        $tree->budgets = (object) array_column($list('budgets'), null, 'name');
+        foreach (self::SETTINGS as $kind) {
+            $tree->{$kind} = (object) array_column($list($kind), null, 'name');
+        }
         $worn = $standing = [];
         foreach ($keys['materials'] as $i => $key) {
             $worn[$i + 1] = $key;
@@ -210,7 +216,7 @@ final readonly class ProjectTexts
                 }
             }
         }
-        $reads = ['recipes' => RecipeReader::read(...), 'budgets' => Profile::read(...)];
+        $reads = ['recipes' => RecipeReader::read(...), 'budgets' => Profile::read(...), 'profiles' => $this->profiles->own(...)];
         foreach ($reads as $kind => $read) {
             foreach ($changed[$kind] as $key => $document) {
                 try {
@@ -239,11 +245,22 @@ final readonly class ProjectTexts
         }
         $this->entities->refresh($project);
         [$project->name, $project->about] = [$name, $about];
-        $budgets = array_values(array_map(static fn (mixed $one): array => Profile::read(self::listed($one))->document(), (array) ProjectFolder::part($said, 'budgets')));
-        if (\count($budgets) > Profile::MOST) {
-            throw ProjectFolder::wrong('budgets', '', \sprintf('expected at most %d', Profile::MOST));
-        }
-        $project->budgets = $budgets;
+        $project->budgets = self::own($said, 'budgets', Profile::MOST, static fn (mixed $one): array => Profile::read($one)->document());
+        $project->profiles = self::own($said, 'profiles', DeliveryProfile::MOST, $this->profiles->own(...));
+    }
+
+    /**
+     * What a project says of its own.
+     *
+     * @param \Closure(mixed): array<string, mixed> $read
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function own(\stdClass $said, string $kind, int $most, \Closure $read): array
+    {
+        $own = array_values(array_map(static fn (mixed $one): array => $read(self::listed($one)), (array) ProjectFolder::part($said, $kind)));
+
+        return \count($own) <= $most ? $own : throw ProjectFolder::wrong($kind, '', \sprintf('expected at most %d', $most));
     }
 
     /** @param array<array-key, mixed> $changed */

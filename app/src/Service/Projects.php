@@ -48,6 +48,37 @@ final readonly class Projects
     }
 
     /**
+     * Changes what the project itself says, alone.
+     *
+     * @param \Closure(): void $how
+     */
+    public function amend(Project $project, \Closure $how): void
+    {
+        $this->alone($project, function () use ($project, $how): void {
+            $this->entities->refresh($project);
+            $how();
+            $this->entities->flush();
+        });
+    }
+
+    /**
+     * What a project has of its own, by name.
+     *
+     * @param list<array<string, mixed>> $own as files have it
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    public static function byName(array $own): array
+    {
+        $named = [];
+        foreach ($own as $one) {
+            $named[\is_string($one['name'] ?? null) ? $one['name'] : ''] = $one;
+        }
+
+        return $named;
+    }
+
+    /**
      * What the overview shows of each, the latest changed first.
      *
      * @return list<array<string, mixed>>

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
+use Rilta\App\Entity\DeliveryRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\RepeatSearch;
 use Rilta\App\Entity\Task;
 use Rilta\App\Message\ComputeRegion;
 use Rilta\App\Message\DeriveMap;
+use Rilta\App\Message\HandOut;
 use Rilta\App\Message\RunTask;
 use Rilta\App\Message\SearchRepeat;
 use Rilta\App\Message\Work;
@@ -40,6 +42,12 @@ final readonly class Queue
     public function search(RepeatSearch $search): void
     {
         $this->put(new SearchRepeat($search->id()), 'small');
+    }
+
+    /** @param int $size of what it bakes, pixels a side */
+    public function delivery(DeliveryRecord $delivery, int $size): void
+    {
+        $this->put(new HandOut($delivery->id()), $size <= self::SMALL ? 'small' : 'large');
     }
 
     /** @param int $after seconds that it has to wait */

@@ -16,6 +16,7 @@ use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Writer;
 use Rilta\Core\Raster\Image;
+use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Sidecar;
@@ -80,7 +81,7 @@ final readonly class Delivery
      *
      * @param \Closure(int, int): void $progress regions of bakes that are done, and all of them
      *
-     * @return \Generator<string, array{string, string}, mixed, array<string, mixed>> meaning and bytes, by path; returns what is told of the whole
+     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array<string, mixed>> meaning and bytes, and what a picture takes, by path; returns what is told of the whole
      */
     public function files(\Closure $progress): \Generator
     {
@@ -91,7 +92,9 @@ final readonly class Delivery
         foreach ($this->textures() as $path => $maps) {
             $images = array_map(fn (string $map): Image => $this->lowered->facts[$map]->image($this->maps), $maps);
             $filter = $this->lowered->facts[$maps[0]]->filter();
-            yield $path => [implode(', ', $maps), ($this->profile->maps ?? throw new \LogicException('No maps.'))->ofImages($images, $filter)];
+            $format = $this->profile->maps ?? throw new \LogicException('No maps.');
+            [$width, $height, $layers] = [$images[0]->width, $images[0]->height, \count($images)];
+            yield $path => [implode(', ', $maps), $format->ofImages($images, $filter), new PictureFacts($width, $height, $layers, $layers * $format->memory($width, $height, $images[0]->samples, $images[0]->deep, MipFilter::Colour))];
         }
         if ($this->profile->samples !== null) {
             yield from (new Grid($this->lowered, $this->profile->samples, $this->profile->metres))->files($this->maps, $this->engine);
@@ -110,8 +113,8 @@ final readonly class Delivery
     /**
      * The manifest of what was written.
      *
-     * @param list<array{path: string, sha256: string, bytes: int, meaning: string}> $files
-     * @param array<string, mixed>                                                   $told  of the whole
+     * @param list<array{path: string, sha256: string, bytes: int, meaning: string, picture?: PictureFacts}> $files
+     * @param array<string, mixed>                                                                           $told  of the whole
      */
     public function manifest(array $files, array $told, string $source): string
     {
@@ -174,7 +177,7 @@ final readonly class Delivery
     /**
      * @param \Closure(int, int): void $progress
      *
-     * @return \Generator<string, array{string, string}, mixed, array{Verdict, list<string>}> the verdict, and what glTF cannot say
+     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array{Verdict, list<string>}> the verdict, and what glTF cannot say
      */
     private function baked(int $size, \Closure $progress): \Generator
     {
@@ -200,7 +203,12 @@ final readonly class Delivery
             if ($channel === Channel::Normal && !$this->profile->greenUp) {
                 $rows = self::greenDown($rows);
             }
-            yield $this->pathOf($channel) => ["the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks($this->profile->two) : ''), $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter(), $channel === Channel::Normal && $this->profile->two)];
+            $two = $channel === Channel::Normal && $this->profile->two;
+            yield $this->pathOf($channel) => [
+                "the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks($this->profile->two) : ''),
+                $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter(), $two),
+                new PictureFacts($size, $size, 1, $this->profile->files->memory($size, $size, $channel->samples(), $channel->isDeep(), $channel->filter(), $two)),
+            ];
             unset($images[$channel->value], $bytes[$channel->value]);
         }
 

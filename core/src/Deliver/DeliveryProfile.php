@@ -14,6 +14,8 @@ use Rilta\Core\Target\Targets;
 final readonly class DeliveryProfile
 {
     public const FORMAT = 'rilta-delivery/1';
+    /** Of a project. */
+    public const MOST = 24;
     public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096];
     /** What patterns of names may be made of. */
     public const PARTS = ['{material}', '{variant}', '{role}'];

@@ -7,6 +7,7 @@ namespace Rilta\Core\Format;
 use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\MipLayout;
 
 /** A file format that pictures of channels are written in. */
 enum PictureFormat: string
@@ -59,7 +60,7 @@ enum PictureFormat: string
         return match ($this) {
             self::Png => Png::bytes($width, $height, $channels, $rows, $deep),
             self::Tga => Tga::bytes($width, $height, $channels, $deep ? self::upper($rows) : $rows),
-            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, $filter), two: $two),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image->samples, $filter), two: $two),
         };
     }
 
@@ -75,7 +76,31 @@ enum PictureFormat: string
         return match ($this) {
             self::Png => Png::ofImage($image),
             self::Tga => Tga::bytes($image->width, $image->height, $image->samples, $image->deep ? self::upper(pack('n*', ...$image->texels)) : Texels::pack($image->texels, $image->samples)),
-            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes($images, $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image, MipFilter::Colour)),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes($images, $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image->samples, MipFilter::Colour)),
+        };
+    }
+
+    /**
+     * What a device keeps of such a picture with all its levels, in bytes: files without blocks lie there texel by texel, and three values take
+     * as much as four.
+     *
+     * @param int  $samples values a texel
+     * @param bool $two     whether of several the first two alone are kept
+     */
+    public function memory(int $width, int $height, int $samples, bool $deep, MipFilter $filter, bool $two = false): int
+    {
+        $layout = new MipLayout($width, $height);
+        if ($this === self::Ktx2Blocks && !$deep) {
+            $size = Blocks::for($samples, $filter)->size();
+
+            return array_sum(array_map(static fn (int $w, int $h): int => intdiv($w + 3, 4) * intdiv($h + 3, 4) * $size, $layout->widths, $layout->heights));
+        }
+
+        return $layout->texels * match (true) {
+            $deep => 2,
+            $samples === 1 => 1,
+            $two && $this->hasLevels() => 2,
+            default => 4,
         };
     }
 

@@ -31,11 +31,15 @@ enum Blocks
         return $this === self::Bc4 ? 8 : 16;
     }
 
-    /** What suits an image: of one value BC4, of directions BC5 (the third part follows from the others), else BC7. */
-    public static function for(Image $image, MipFilter $filter): self
+    /**
+     * What suits an image: of one value BC4, of directions BC5 (the third part follows from the others), else BC7.
+     *
+     * @param int $samples values a texel
+     */
+    public static function for(int $samples, MipFilter $filter): self
     {
         return match (true) {
-            $image->samples === 1 => self::Bc4,
+            $samples === 1 => self::Bc4,
             $filter === MipFilter::Normal => self::Bc5,
             default => self::Bc7,
         };

@@ -78,7 +78,7 @@ foreach ($folder->names() as $name) {
             array_push($texels, ...array_slice($all, $y * $map->width, CORNER));
         }
         $image = new Image(CORNER, CORNER, $map->slot()->samples, $texels);
-        $kind = Blocks::for($image, $map->filter());
+        $kind = Blocks::for($image->samples, $map->filter());
         $blocks[] = ['name' => $map->name, 'kind' => strtolower($kind->name), 'file' => base64_encode(Ktx2::bytes([$image], $map->filter(), blocks: $kind)), 'width' => $image->width, 'height' => $image->height, 'srgb' => $map->filter() === MipFilter::Colour, 'texels' => base64_encode(Texels::pack($image->texels, $image->samples))];
     }
 }

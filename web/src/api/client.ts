@@ -68,6 +68,10 @@ export type StepUse = Schemas['StepUse'];
 export type Task = Schemas['Task'];
 export type Repetition = Schemas['Repetition'];
 export type Budget = Schemas['Budget'];
+export type Delivery = Schemas['Delivery'];
+export type DeliveredFile = Schemas['DeliveredFile'];
+export type DeliveryProfile = Schemas['DeliveryProfile'];
+export type OfferedProfile = Schemas['OfferedProfile'];
 export type ContactSheet = Schemas['ContactSheet'];
 export type RepeatSearch = Schemas['RepeatSearch'];
 export type JudgedFinding = Schemas['JudgedFinding'];
@@ -241,6 +245,16 @@ export const api = {
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),
 	bakeAgain: (id: number) => json<Bake>(`/api/bakes/${id}/again`, carrying('POST', {})),
 	cancelBake: (id: number) => json<Bake>(`/api/bakes/${id}/cancel`, carrying('POST', {})),
+	profiles: (slug: string) => json<OfferedProfile[]>(`${project(slug)}/profiles`),
+	putProfile: (slug: string, profile: DeliveryProfile) => json<OfferedProfile[]>(`${project(slug)}/profiles`, carrying('PUT', { profile })),
+	deleteProfile: (slug: string, name: string) => json<OfferedProfile[]>(`${project(slug)}/profiles/${name}`, { method: 'DELETE' }),
+	/** Variants by id, "" for the material as it is written; null for that and all of them. */
+	deliver: (slug: string, materials: number[], variants: string[] | null, profile: string) => json<Delivery[]>(`${project(slug)}/deliveries`, carrying('POST', { materials, variants, profile })),
+	deliveries: (slug: string, material: number) => json<Delivery[]>(`${project(slug)}/deliveries?material=${material}`),
+	cancelDelivery: (id: number) => json<Delivery>(`/api/deliveries/${id}/cancel`, carrying('POST', {})),
+	deliverAgain: (id: number) => json<Delivery>(`/api/deliveries/${id}/again`, carrying('POST', {})),
+	deleteDelivery: async (id: number): Promise<void> => void (await send(`/api/deliveries/${id}`, { method: 'DELETE' })),
+	deliveredFile: async (url: string): Promise<ArrayBuffer> => (await send(url, {})).arrayBuffer(),
 	/** Sends one file and tells how much of it has gone, 0…1. */
 	upload: (slug: string, file: File, progress: (share: number) => void, signal: AbortSignal) => {
 		const body = new FormData();

@@ -1,15 +1,18 @@
 <script lang="ts">
 	import { Copy, Download } from '@lucide/svelte';
+	import type { Snippet } from 'svelte';
 	import type { HandOver } from '../state/handover.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import { saved } from '../state/saved';
-	import Segments from './Segments.svelte';
 
 	/** The code that is handed over, and its sidecar, to be read, copied and saved. */
-	let { over }: { over: HandOver } = $props();
+	let { over, lead }: {
+		over: HandOver;
+		/** What stands in front. */
+		lead: Snippet;
+	} = $props();
 
-	const PARTS = [{ value: 'code', label: 'Code' }, { value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of it: numbers, textures, inputs (rilta-shader/1)' }] as const;
-	let part = $state<string>('code');
+	const part = $derived(over.part);
 	const file = $derived(over.made === null ? '' : part === 'code' ? over.made.file : `${over.made.file}.json`);
 	const text = $derived(over.made === null ? '' : part === 'code' ? over.made.code : `${JSON.stringify(over.made.sidecar, null, '\t')}\n`);
 	async function copy(): Promise<void> {
@@ -24,7 +27,7 @@
 
 <section class="board" aria-label="Code" aria-busy={over.busy}>
 	<div class="bar">
-		<Segments label="What is shown" quiet options={PARTS} value={part} choose={(next) => (part = next)} />
+		{@render lead()}
 		<span class="file">{file}</span>
 		<span class="gap"></span>
 		<button class="tool plain" disabled={text === ''} onclick={() => void copy()}><Copy size={14} /> Copy</button>
@@ -47,9 +50,6 @@
 		align-items: center;
 		gap: 8px;
 		padding: 6px 12px;
-	}
-	.bar > :global(.segmented) {
-		width: 168px;
 	}
 	.file {
 		color: var(--dim);

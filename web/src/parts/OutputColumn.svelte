@@ -1,14 +1,23 @@
 <script lang="ts">
 	import { Flame } from '@lucide/svelte';
+	import type { Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import type { Deliveries } from '../state/deliveries.svelte';
 	import { prefixOf, type HandOver } from '../state/handover.svelte';
+	import DeliverFields from './DeliverFields.svelte';
 	import Segments from './Segments.svelte';
 
 	/** What is handed over, and how. */
-	let { over, name, bake }: {
+	let { over, deliveries, name, variants, shown, save, bake }: {
 		over: HandOver;
+		deliveries: Deliveries;
 		/** Of the material. */
 		name: string;
+		variants: Variant[];
+		/** The variant that is shown; "" for the material as it is written. */
+		shown: string;
+		/** Has all changes stored: what is stored is delivered. */
+		save: () => Promise<unknown>;
 		bake: () => void;
 	} = $props();
 
@@ -18,9 +27,10 @@
 </script>
 
 <aside aria-label="What is handed over">
-	<h2 class="heading">Images</h2>
+	<DeliverFields {deliveries} {name} {variants} {shown} {save} />
+	<h2 class="heading">Images alone</h2>
 	<button class="tool plain" title="Computes its channels to images, for where a game cannot run the function" onclick={bake}><Flame size={14} /> Bake …</button>
-	<h2 class="heading">Code</h2>
+	<h2 class="heading">Code alone</h2>
 	<fieldset>
 		<legend>Language</legend>
 		{#each languages as one (one.value)}

@@ -13,8 +13,8 @@
 	const figure = (value: number): string => String(Number(value.toPrecision(5)));
 </script>
 
-<section class="facts" aria-label="What comes out">
-	<h2 class="heading">What comes out</h2>
+<section class="facts" aria-label="What the code needs">
+	<h2 class="heading">The code</h2>
 	{#if told === null || over.made === null}
 		<p aria-busy={over.trouble === ''}>{over.trouble === '' ? 'Printing …' : over.trouble}</p>
 	{:else}

@@ -9,6 +9,8 @@
 	import ComparePanel from '../parts/ComparePanel.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
 	import ContactSheets from '../parts/ContactSheets.svelte';
+	import DeliveryBoard from '../parts/DeliveryBoard.svelte';
+	import DeliveryPanel from '../parts/DeliveryPanel.svelte';
 	import DistanceStrip from '../parts/DistanceStrip.svelte';
 	import FindingsPanel from '../parts/FindingsPanel.svelte';
 	import Mark from '../parts/Mark.svelte';
@@ -37,6 +39,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { commands } from '../state/commands.svelte';
 	import { Comparison } from '../state/comparison.svelte';
+	import { Deliveries } from '../state/deliveries.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
 	import { HandOver } from '../state/handover.svelte';
 	import { Meshes } from '../state/meshes.svelte';
@@ -99,7 +102,14 @@
 			failed('The point could not be probed', error);
 		}
 	}
+	const OUTPUTS = [
+		{ value: 'deliveries', label: 'Deliveries', help: 'All that is handed over, as files' },
+		{ value: 'code', label: 'Code' },
+		{ value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of the code: numbers, textures, inputs (rilta-shader/1)' }
+	] as const;
 	const over = $derived(new HandOver(slug));
+	const deliveries = $derived(new Deliveries(slug, id));
+	$effect(() => (area === 'output' ? deliveries.follow() : undefined));
 	$effect(() => {
 		if (area === 'output' && session !== null) over.follow(() => $state.snapshot(session!.dressed) as MaterialDocument);
 	});
@@ -358,14 +368,14 @@
 		{#if area === 'compare' && comparison !== null}
 			<CompareColumn {comparison} {slug} />
 		{:else if area === 'output'}
-			<OutputColumn {over} name={session.document.name} bake={() => (baking = true)} />
+			<OutputColumn {over} {deliveries} name={session.document.name} variants={session.document.variants ?? []} shown={session.variant} save={() => session!.save(true)} bake={() => (baking = true)} />
 		{:else if arranging}
 			<ObjectColumn {stage} {meshes} {selection} {select} {change} {remove} {judge} />
 		{:else}
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
-			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}<OutputPanel {over} />{:else}
+			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} />{:else}<OutputPanel {over} />{/if}{:else}
 			{#if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
@@ -380,10 +390,13 @@
 		{:else if area === 'compare' && comparison !== null}
 			<ContactSheets {comparison} {stage} {scene} sides={drawn('sheet')} />
 		{:else if area === 'output'}
-			<CodeBoard {over} />
+			{#if over.part === 'deliveries'}<DeliveryBoard {deliveries} variants={session.document.variants ?? []} lead={outputs} />{:else}<CodeBoard {over} lead={outputs} />{/if}
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
+{#snippet outputs()}
+	<Segments label="What is shown" quiet options={OUTPUTS} value={over.part} choose={(next) => (over.part = next as typeof over.part)} />
+{/snippet}
 {#snippet boards()}
 	<Segments label="Below the stage" quiet options={BOARDS} value={board} choose={(next) => (board = next)} />
 {/snippet}

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** A profile of deliveries of a project's own. */
+final readonly class DeliveryProfileBody
+{
+    public function __construct(
+        #[Assert\NotNull]
+        #[Of('DeliveryProfile')]
+        public mixed $profile,
+    ) {
+    }
+}

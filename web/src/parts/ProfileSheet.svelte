@@ -1,0 +1,138 @@
+<script lang="ts">
+	import { ApiError, type DeliveryProfile } from '../api/client';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { called } from '../state/deliveries.svelte';
+	import Sheet from './Sheet.svelte';
+
+	/** A profile of the project's own: what is wanted of deliveries, how, and under which names. */
+	let { profile, material, keep, close }: {
+		profile: DeliveryProfile;
+		/** Of the material that is open, as an example. */
+		material: string;
+		/** Fails with what is wrong. */
+		keep: (profile: DeliveryProfile) => Promise<void>;
+		close: () => void;
+	} = $props();
+
+	// svelte-ignore state_referenced_locally
+	let draft = $state<DeliveryProfile>(structuredClone($state.snapshot(profile)) as DeliveryProfile);
+	let wrong = $state<{ path: string; message: string }[]>([]);
+	let busy = $state(false);
+	const offers = $derived(catalogue.value?.delivery ?? null);
+	const languages = $derived(catalogue.value?.languages ?? []);
+	const meshes = $derived(catalogue.value?.meshes ?? []);
+	const formats = $derived(offers?.formats ?? []);
+	/** Formats that hold what is wanted: arrays need levels. */
+	const mapFormats = $derived(formats.filter((one) => draft.textures === 'single' || one.levels));
+	const bake = $derived(draft.bake ?? null);
+	const slug = $derived(material.normalize('NFD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, ''));
+	const PATTERN = '{material}_{variant}_{role}';
+
+	function language(name: string, on: boolean): void {
+		draft.code = on ? languages.map((one) => one.value).filter((one) => one === name || draft.code?.includes(one)) : draft.code?.filter((one) => one !== name);
+	}
+	async function store(): Promise<void> {
+		busy = true;
+		wrong = [];
+		try {
+			await keep($state.snapshot(draft) as DeliveryProfile);
+			close();
+		} catch (error) {
+			wrong = error instanceof ApiError && error.problems.length > 0 ? error.problems : [{ path: '', message: error instanceof Error ? error.message : String(error) }];
+		} finally {
+			busy = false;
+		}
+	}
+	const said = (path: string): string => wrong.filter((one) => one.path === path).map((one) => one.message).join('; ');
+	const FIELDS = ['/label', '/maps', '/bake/size', '/bake/normals', '/bake/names', '/glb', '/grid/samples', '/grid/metres'];
+	const rest = $derived(wrong.filter((one) => !FIELDS.includes(one.path)));
+</script>
+
+{#snippet objection(path: string)}{#if said(path) !== ''}<small class="wrong" role="alert">{said(path)}</small>{/if}{/snippet}
+
+<Sheet title="Profile of deliveries" {close}>
+	<label class="row">Name <input class="field wide" maxlength="120" bind:value={draft.label} /></label>{@render objection('/label')}
+	<label class="row">About it <input class="field wide" maxlength="400" placeholder="For whom it is" bind:value={draft.help} /></label>
+	<fieldset>
+		<legend class="heading">Code</legend>
+		<div class="several">{#each languages as one (one.value)}<label><input type="checkbox" checked={draft.code?.includes(one.value) ?? false} onchange={(e) => language(one.value, e.currentTarget.checked)} /> {one.label}</label>{/each}</div>
+		{#if (draft.code ?? []).length > 0}
+			<label class="row">Textures <select class="field" bind:value={() => draft.textures ?? 'arrays', (next) => (draft.textures = next)}><option value="arrays">Maps alike in one array</option><option value="single">Each map by itself</option></select></label>
+			<label class="row">Its maps <select class="field" bind:value={() => draft.maps ?? '', (next) => (draft.maps = next === '' ? null : next)}><option value="">Not with it</option>{#each mapFormats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/maps')}
+		{/if}
+	</fieldset>
+	<fieldset>
+		<legend class="heading"><label><input type="checkbox" checked={bake !== null} onchange={(e) => { draft.bake = e.currentTarget.checked ? { size: 512, files: 'png', names: PATTERN } : null; if (draft.bake === null) draft.glb = null; }} /> Baked images</label></legend>
+		{#if draft.bake != null}
+			<label class="row">Pixels a side <select class="field figures" bind:value={draft.bake.size}>{#each offers?.sizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>{@render objection('/bake/size')}
+			<label class="row">Files <select class="field" bind:value={() => draft.bake?.files ?? 'png', (next) => { if (draft.bake != null) draft.bake.files = next; }}>{#each formats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
+			<label class="row">Green of normals <select class="field" bind:value={() => draft.bake?.green ?? '+y', (next) => { if (draft.bake != null) draft.bake.green = next; }}><option value="+y">Upwards (+Y)</option><option value="-y">Downwards (−Y)</option></select></label>
+			<label class="row">Normals have <select class="field" bind:value={() => draft.bake?.normals ?? 'xyz', (next) => { if (draft.bake != null) draft.bake.normals = next; }}><option value="xyz">All three values</option><option value="xy">Two; the third follows</option></select></label>{@render objection('/bake/normals')}
+			<label class="row">Names <input class="field wide figures" maxlength="80" spellcheck="false" bind:value={() => draft.bake?.names ?? '{material}_{role}', (next) => { if (draft.bake != null) draft.bake.names = next; }} /></label>{@render objection('/bake/names')}
+			<p class="example" data-testid="example">For example <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, 'wet', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>, and as it is written <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, '', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>. Parts of names: {(offers?.parts ?? []).join(' ')}</p>
+			<label class="row">On a mesh, as GLB <select class="field" bind:value={() => draft.glb?.mesh ?? '', (next) => (draft.glb = next === '' ? null : { mesh: next })}><option value="">No</option>{#each meshes as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/glb')}
+		{/if}
+	</fieldset>
+	<fieldset>
+		<legend class="heading"><label><input type="checkbox" checked={draft.grid != null} onchange={(e) => (draft.grid = e.currentTarget.checked ? { samples: 128, metres: 0.5 } : null)} /> A grid of heights and layers, for physics</label></legend>
+		{#if draft.grid != null}
+			<label class="row">Samples a side <input class="field figures" type="number" min={offers?.samples[0]} max={offers?.samples[1]} step="1" bind:value={draft.grid.samples} /></label>{@render objection('/grid/samples')}
+			<label class="row">Metres apart <input class="field figures" type="number" min="0.001" max="1000" step="any" bind:value={draft.grid.metres} /></label>{@render objection('/grid/metres')}
+		{/if}
+	</fieldset>
+	{#each rest as one (one.path + one.message)}<p class="wrong" role="alert">{one.message}</p>{/each}
+	{#snippet actions()}
+		<button class="tool plain" onclick={close}>Cancel</button>
+		<button class="tool main" disabled={busy} onclick={() => void store()}>Keep</button>
+	{/snippet}
+</Sheet>
+
+<style>
+	.row {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+		gap: 12px;
+		min-height: 32px;
+	}
+	.row .field {
+		width: 248px;
+	}
+	.row .wide {
+		width: 340px;
+	}
+	fieldset {
+		padding-top: 8px;
+		border-top: 1px solid var(--line);
+	}
+	legend {
+		float: left;
+		width: 100%;
+		padding-bottom: 4px;
+	}
+	legend + * {
+		clear: both;
+	}
+	legend label,
+	.several label {
+		display: flex;
+		align-items: center;
+		gap: 6px;
+	}
+	.several {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 4px 12px;
+	}
+	.example {
+		color: var(--dim);
+		font-size: 12px;
+		line-height: 16px;
+	}
+	.wrong {
+		display: block;
+		color: var(--brick);
+		font-size: 12px;
+		text-align: right;
+	}
+</style>
