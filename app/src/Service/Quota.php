@@ -31,7 +31,7 @@ final readonly class Quota
                 UNION ALL SELECT v.sha256, v.bytes FROM map_version v JOIN map m ON m.id = v.map_id JOIN map_set s ON s.id = m.set_id WHERE s.project_id = ?
                 UNION ALL SELECT CONCAT(\'mesh \', id), bytes FROM mesh WHERE project_id = ?
                 UNION ALL SELECT c.sha256, c.bytes FROM contact_sheet c JOIN material a ON a.id = c.material_id WHERE a.project_id = ?
-                UNION ALL SELECT f.sha256, f.bytes FROM delivery d, JSON_TABLE(d.files, \'$[*]\' COLUMNS (sha256 VARCHAR(64) PATH \'$.sha256\', bytes BIGINT PATH \'$.bytes\')) f WHERE d.project_id = ?
+                UNION ALL SELECT f.sha256, f.bytes FROM delivery d, JSON_TABLE(d.files, \'$[*]\' COLUMNS (sha256 VARCHAR(64) CHARACTER SET ascii PATH \'$.sha256\', bytes BIGINT PATH \'$.bytes\')) f WHERE d.project_id = ?
              ) m GROUP BY m.sha256) each_once',
             array_fill(0, 5, $project->id()),
         );

@@ -3,6 +3,7 @@
 	import { onDestroy } from 'svelte';
 	import { api, type Bake, type MaterialDocument } from '../api/client';
 	import { followed } from '../state/baking';
+	import { namedPlaces } from '../state/places';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
@@ -56,13 +57,7 @@
 	async function cancel(): Promise<void> {
 		if (bake !== null) bake = await api.cancelBake(bake.id);
 	}
-	/** Places of the document as people know them: by the names of lanes and layers. */
-	function named(text: string): string {
-		const { lanes, layers } = document();
-		return text
-			.replace(/ ?\(?\/lanes\/(\d+)\/steps\/(\d+)\)?/g, (_, lane: string, step: string) => ` (step ${Number(step) + 1} of the lane ${lanes[Number(lane)]?.name ?? lane})`)
-			.replace(/ ?\(?\/layers\/(\d+)[^\s),]*\)?/g, (_, layer: string) => ` (layer ${layers[Number(layer)]?.name ?? layer})`);
-	}
+	const named = (text: string): string => namedPlaces(text, document());
 	const metres = (x: number | undefined): string => String(Number((x ?? 0).toPrecision(4)));
 </script>
 

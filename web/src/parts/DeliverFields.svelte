@@ -2,7 +2,8 @@
 	import { Copy, PackageCheck, Pencil, Trash2 } from '@lucide/svelte';
 	import type { DeliveryProfile, Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { wanted, type Deliveries } from '../state/deliveries.svelte';
+	import { wanted } from '../state/delivered';
+	import type { Deliveries } from '../state/deliveries.svelte';
 	import { failed } from '../state/notices.svelte';
 	import DeliverSeveral from './DeliverSeveral.svelte';
 	import ProfileSheet from './ProfileSheet.svelte';

@@ -20,7 +20,7 @@
 	let layer = $state(0);
 	let trouble = $state('');
 	const layers = $derived(file.picture?.layers ?? 1);
-	const SIDE = 208;
+	const SIDE = 184;
 
 	onMount(() => {
 		let gone = false;
@@ -59,12 +59,12 @@
 		display: grid;
 		gap: 4px;
 		align-content: start;
-		width: 208px;
+		width: 184px;
 		font-size: 12px;
 	}
 	canvas {
-		width: 208px;
-		height: 208px;
+		width: 184px;
+		height: 184px;
 		border: 1px solid var(--line);
 		border-radius: 3px;
 		background: var(--well);

@@ -2,7 +2,8 @@
 	import { Download, RotateCcw, Trash2, X } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import type { Delivery, Variant } from '../api/client';
-	import { weight, taken, type Deliveries } from '../state/deliveries.svelte';
+	import { weight, taken } from '../state/delivered';
+	import type { Deliveries } from '../state/deliveries.svelte';
 	import DeliveredPicture from './DeliveredPicture.svelte';
 
 	/** What was delivered of the material: the latest first, its files, and each picture by its parts. */

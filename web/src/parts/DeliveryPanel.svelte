@@ -1,9 +1,11 @@
 <script lang="ts">
-	import { api } from '../api/client';
-	import { weight, taken, type Deliveries } from '../state/deliveries.svelte';
+	import { api, type MaterialDocument } from '../api/client';
+	import { namedPlaces } from '../state/places';
+	import { weight, taken } from '../state/delivered';
+	import type { Deliveries } from '../state/deliveries.svelte';
 
 	/** What the delivery that is looked at weighs, and what its manifest says of the whole. */
-	let { deliveries }: { deliveries: Deliveries } = $props();
+	let { deliveries, document }: { deliveries: Deliveries; document: MaterialDocument } = $props();
 
 	type Manifest = { document: string; tile?: { width: number; height: number; seamless: boolean; said: string }; edges?: Record<string, number>; notInGltf?: string[] };
 	const chosen = $derived(deliveries.chosen);
@@ -26,16 +28,16 @@
 	{#if chosen === null}
 		<p>Nothing yet.</p>
 	{:else}
+		<h3 class="name">{chosen.name}</h3>
+		<p>{chosen.profileLabel}</p>
 		<dl>
-			<dt>Delivery</dt><dd>{chosen.name}</dd>
-			<dt>Profile</dt><dd class="words">{chosen.profileLabel}</dd>
 			<dt>Files</dt><dd>{chosen.files.length}</dd>
 			<dt>On disk</dt><dd>{weight(all.disk)}</dd>
 			<dt title="Of all its pictures, with all mip levels, as a device keeps them">In memory</dt><dd>{weight(all.memory)}</dd>
 			{#if manifest?.tile !== undefined}<dt>A tile spans</dt><dd>{metres(manifest.tile.width)} × {metres(manifest.tile.height)} m</dd>{/if}
 		</dl>
 		{#if chosen.unchanged}<p>Nothing that it follows from had changed: these are the files of before.</p>{/if}
-		{#if manifest?.tile !== undefined && !manifest.tile.seamless}<p>Its copies do not line up: {manifest.tile.said}.</p>{/if}
+		{#if manifest?.tile !== undefined && !manifest.tile.seamless}<p>Its copies do not line up: {namedPlaces(manifest.tile.said, document)}.</p>{/if}
 		{#if manifest?.edges !== undefined}
 			<h3 title="The step across the edges, as many times the largest step inside. Up to 1 nothing shows.">Steps across the edges</h3>
 			<table><tbody>{#each Object.entries(manifest.edges) as [channel, step] (channel)}<tr><th scope="row">{channel}</th><td>{step.toFixed(2)}</td></tr>{/each}</tbody></table>
@@ -49,11 +51,8 @@
 </section>
 
 <style>
-	dd {
+	.name {
 		overflow-wrap: anywhere;
-	}
-	.words {
-		font-family: inherit;
 	}
 	ul {
 		padding-left: 16px;

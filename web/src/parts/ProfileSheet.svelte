@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { ApiError, type DeliveryProfile } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { called } from '../state/deliveries.svelte';
+	import { called } from '../state/delivered';
 	import Sheet from './Sheet.svelte';
 
 	/** A profile of the project's own: what is wanted of deliveries, how, and under which names. */

@@ -1,4 +1,4 @@
-import { api, type DeliveredFile, type Delivery, type DeliveryProfile, type OfferedProfile } from '../api/client';
+import { api, type Delivery, type DeliveredFile, type DeliveryProfile, type OfferedProfile } from '../api/client';
 import { done, failed } from './notices.svelte';
 import { passes, pause } from './retry';
 
@@ -102,31 +102,4 @@ export class Deliveries {
 			this.again();
 		}
 	}
-}
-
-/** Of a size, as people read it. */
-export function weight(bytes: number): string {
-	const [unit, size] = bytes >= 1024 * 1024 ? ['MiB', 1024 * 1024] : bytes >= 1024 ? ['KiB', 1024] : ['B', 1];
-	return `${(bytes / size).toFixed(size === 1 || bytes / size >= 100 ? 0 : 1)} ${unit}`;
-}
-
-/** All that is taken by files: where they are kept, and where pictures are drawn with. */
-export function taken(files: readonly DeliveredFile[]): { disk: number; memory: number } {
-	return { disk: files.reduce((sum, one) => sum + one.bytes, 0), memory: files.reduce((sum, one) => sum + (one.picture?.memory ?? 0), 0) };
-}
-
-/** What a profile brings, in words. */
-export function wanted(profile: DeliveryProfile, labels: { language: (name: string) => string; format: (name: string) => string }): string[] {
-	const { code = [], bake, glb, grid } = profile;
-	return [
-		...(code.length === 0 ? [] : [`Code: ${code.map(labels.language).join(', ')}${profile.maps == null ? '' : `; its maps as ${labels.format(profile.maps)}, ${profile.textures === 'single' ? 'one by one' : 'in arrays'}`}`]),
-		...(bake == null ? [] : [`Baked images of ${bake.size} pixels as ${labels.format(bake.files ?? 'png')}${bake.green === '-y' ? ', green of normals downwards' : ''}`]),
-		...(glb == null ? [] : [`The tile on a mesh, as GLB`]),
-		...(grid == null ? [] : [`A grid of ${grid.samples} × ${grid.samples} samples, ${grid.metres ?? 1} m apart: heights and layers`])
-	];
-}
-
-/** What baked images would be called. */
-export function called(pattern: string, material: string, variant: string, role: string): string {
-	return pattern.replaceAll('{material}', material).replaceAll('{variant}', variant).replaceAll('{role}', role).replace(/([._-])[._-]+/g, '$1').replace(/^[._-]+|[._-]+$/g, '');
 }

@@ -375,7 +375,7 @@
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
-			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} />{:else}<OutputPanel {over} />{/if}{:else}
+			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} document={session.document} />{:else}<OutputPanel {over} />{/if}{:else}
 			{#if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
@@ -395,7 +395,7 @@
 	{/if}
 </div>
 {#snippet outputs()}
-	<Segments label="What is shown" quiet options={OUTPUTS} value={over.part} choose={(next) => (over.part = next as typeof over.part)} />
+	<div class="outputs"><Segments label="What is shown" quiet options={OUTPUTS} value={over.part} choose={(next) => (over.part = next as typeof over.part)} /></div>
 {/snippet}
 {#snippet boards()}
 	<Segments label="Below the stage" quiet options={BOARDS} value={board} choose={(next) => (board = next)} />
@@ -429,6 +429,9 @@
 	}
 	.bench > :global(.stage) {
 		grid-area: stage;
+	}
+	.outputs {
+		width: 264px;
 	}
 	.right {
 		grid-area: values;
