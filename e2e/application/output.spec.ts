@@ -1,15 +1,16 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { open, shelf } from './bench';
+import { made, open, plain, PROJECT, shelf } from './bench';
 
 const named = async (page: Page, name: string): Promise<number> => (await shelf(page)).find((one) => one.name === name)!.id;
 
 test('what is handed over is read, saved, and follows the document', async ({ page }) => {
 	await open(page, await named(page, 'Sea wall'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('radio', { name: 'Code' }).check({ force: true });
 	const code = page.getByLabel('The code', { exact: true });
 	await expect(code).toContainText('SeaWallMaterial seaWallMaterial(SeaWallSurface s, SeaWallReady ready)');
-	const told = page.getByRole('region', { name: 'What comes out' });
+	const told = page.getByRole('region', { name: 'What the code needs' });
 	await expect(told).toContainText('seaWall.glsl');
 	await expect(told.getByRole('row', { name: /Paint, red/ })).toContainText('0.93');
 	await expect(told.getByRole('row', { name: /Eaten by salt/ })).toContainText('other code or maps');
@@ -43,7 +44,8 @@ test('what is handed over is read, saved, and follows the document', async ({ pa
 test('a prefix that is none is said, and nothing is lost', async ({ page }) => {
 	await open(page, await named(page, 'Sea wall'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
-	const told = page.getByRole('region', { name: 'What comes out' });
+	await page.getByRole('radio', { name: 'Code' }).check({ force: true });
+	const told = page.getByRole('region', { name: 'What the code needs' });
 	await expect(told).toContainText('seaWall.glsl');
 	await page.getByLabel('Names begin with').fill('2nd wall');
 	await expect(told.getByRole('alert')).toContainText('expected a lower-case letter');
@@ -55,7 +57,8 @@ test('a prefix that is none is said, and nothing is lost', async ({ page }) => {
 test('while the server is away it says so, and asks again by itself', async ({ page }) => {
 	await open(page, await named(page, 'Sea wall'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
-	const told = page.getByRole('region', { name: 'What comes out' });
+	await page.getByRole('radio', { name: 'Code' }).check({ force: true });
+	const told = page.getByRole('region', { name: 'What the code needs' });
 	await expect(told).toContainText('seaWall.glsl');
 	await page.route('**/code', (route) => route.fulfill({ status: 503, contentType: 'application/problem+json', body: '{"title":"Busy","status":503,"detail":"Too much to do at once."}' }));
 	await page.getByLabel('WGSL').check();
@@ -63,4 +66,85 @@ test('while the server is away it says so, and asks again by itself', async ({ p
 	await page.unroute('**/code');
 	await expect(told).toContainText('seaWall.wgsl');
 	await expect(told.getByRole('alert')).toHaveCount(0);
+});
+
+test('a material is delivered, looked at by parts, and taken as one file; a profile of the own says what comes', async ({ page }) => {
+	const id = await made(page, plain('Handed', [0.6, 0.2, 0.1]));
+	await open(page, id);
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	const board = page.getByRole('region', { name: 'Deliveries' });
+	await expect(board).toContainText('Nothing of this material was delivered yet');
+	// A profile of the project's own, by copying; what is wrong in it is said where it is.
+	await page.getByLabel('Profile', { exact: true }).selectOption('images');
+	await page.getByRole('button', { name: 'Copy the profile' }).click();
+	const sheet = page.getByRole('dialog');
+	const name = `Ferry ${Date.now()}`;
+	await sheet.getByLabel('Name', { exact: true }).fill(name);
+	await sheet.getByLabel('Pixels a side').selectOption('64');
+	await sheet.getByLabel('Files', { exact: true }).selectOption('ktx2-blocks');
+	await sheet.getByLabel('Names', { exact: true }).fill('{material}');
+	await sheet.getByRole('button', { name: 'Keep' }).click();
+	await expect(sheet.getByRole('alert')).toContainText('expected {role} in it');
+	await sheet.getByLabel('Names', { exact: true }).fill('ferry_{material}_{variant}_{role}');
+	await expect(sheet.getByTestId('example')).toContainText('ferry_handed_wet_roughness.ktx2');
+	await sheet.getByRole('button', { name: 'Keep' }).click();
+	await expect(sheet).toBeHidden();
+	await expect(page.getByLabel('Profile', { exact: true }).locator('option:checked')).toHaveText(name);
+	// It is made by the workers, and lies there.
+	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+	await expect(board.getByRole('row', { name: /ferry_handed_base-colour\.ktx2/ })).toBeVisible({ timeout: 60_000 });
+	await board.getByRole('button', { name: 'textures/ferry_handed_base-colour.ktx2' }).click();
+	const picture = board.getByRole('figure').locator('canvas');
+	await expect(picture).toHaveAttribute('data-drawn', 'true');
+	// What a device unpacks, against what the material says: colours of documents and of files are on the curve of sRGB.
+	const middle = async (): Promise<number[]> => {
+		const image = await picture.screenshot();
+		return page.evaluate(async (bytes) => {
+			const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${bytes}`)).blob());
+			const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+			const context = canvas.getContext('2d')!;
+			context.drawImage(bitmap, 0, 0);
+			return [...context.getImageData(bitmap.width >> 1, bitmap.height >> 1, 1, 1).data.slice(0, 3)];
+		}, image.toString('base64'));
+	};
+	const stored = [0.6, 0.2, 0.1].map((x) => 255 * x);
+	const near = (found: number[], wants: number[]) => found.every((one, i) => Math.abs(one - wants[i]!) <= 3);
+	expect(near(await middle(), stored), `${await middle()} for ${stored}`).toBe(true);
+	await board.getByRole('figure').getByText('G', { exact: true }).click();
+	expect(near(await middle(), [stored[1]!, stored[1]!, stored[1]!]), `${await middle()}`).toBe(true);
+	// Once more: nothing has changed, and that is told.
+	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+	await expect(board.getByRole('listitem').first()).toContainText('unchanged since then', { timeout: 60_000 });
+	await expect(page.getByRole('region', { name: 'What came out' })).toContainText('Nothing that it follows from had changed');
+	const [download] = await Promise.all([page.waitForEvent('download'), board.getByRole('link', { name: /as a ZIP$/ }).first().click()]);
+	expect(download.suggestedFilename()).toMatch(/^handed-own-\d+(-\d+)?\.zip$/);
+	// The profile goes; what was delivered stays.
+	await page.getByRole('button', { name: 'Delete the profile' }).click();
+	await expect(page.getByLabel('Profile', { exact: true }).locator('option', { hasText: name })).toHaveCount(0);
+	await expect(board.getByRole('listitem')).toHaveCount(2);
+	await board.getByRole('button', { name: /^Throw .* away$/ }).first().click();
+	await expect(board.getByRole('listitem')).toHaveCount(1);
+});
+
+test('several materials are delivered at once, and a delivery that failed says why and is tried again', async ({ page }) => {
+	const [one, other] = [await made(page, plain('Handed first', [0.5, 0.5, 0.5])), await made(page, plain('Handed second', [0.5, 0.5, 0.5]))];
+	let broken = true;
+	await page.route(/\/api\/projects\/[^/]+\/deliveries\?material=/, async (route) => {
+		const list = (await (await route.fetch()).json()) as Record<string, unknown>[];
+		await route.fulfill({ json: list.map((found) => (broken ? { ...found, state: 'failed', failure: 'There was no room.', archive: null, files: [] } : found)) });
+	});
+	await open(page, one);
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByLabel('Profile', { exact: true }).selectOption('renderer');
+	await page.getByRole('button', { name: 'Several materials …' }).click();
+	const sheet = page.getByRole('dialog');
+	await sheet.getByLabel('Handed first', { exact: true }).last().check();
+	await sheet.getByLabel('Handed second', { exact: true }).last().check();
+	await sheet.getByRole('button', { name: 'Deliver 2' }).click();
+	const board = page.getByRole('region', { name: 'Deliveries' });
+	await expect(board.getByRole('alert')).toHaveText('There was no room.');
+	broken = false;
+	await board.getByRole('button', { name: /^Try .* again$/ }).click();
+	await expect(board.getByRole('row', { name: /code\/handedFirst\.hlsl / })).toBeVisible({ timeout: 60_000 });
+	await expect.poll(async () => ((await (await page.request.get(`/api/projects/${PROJECT}/deliveries?material=${other}`)).json()) as { state: string }[]).map((found) => found.state), { timeout: 60_000 }).toEqual(['done']);
 });

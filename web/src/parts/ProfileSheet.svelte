@@ -51,33 +51,33 @@
 {#snippet objection(path: string)}{#if said(path) !== ''}<small class="wrong" role="alert">{said(path)}</small>{/if}{/snippet}
 
 <Sheet title="Profile of deliveries" {close}>
-	<label class="row">Name <input class="field wide" maxlength="120" bind:value={draft.label} /></label>{@render objection('/label')}
-	<label class="row">About it <input class="field wide" maxlength="400" placeholder="For whom it is" bind:value={draft.help} /></label>
+	<label class="row">Name <input aria-label="Name" class="field wide" maxlength="120" bind:value={draft.label} /></label>{@render objection('/label')}
+	<label class="row">About it <input aria-label="About it" class="field wide" maxlength="400" placeholder="For whom it is" bind:value={draft.help} /></label>
 	<fieldset>
 		<legend class="heading">Code</legend>
 		<div class="several">{#each languages as one (one.value)}<label><input type="checkbox" checked={draft.code?.includes(one.value) ?? false} onchange={(e) => language(one.value, e.currentTarget.checked)} /> {one.label}</label>{/each}</div>
 		{#if (draft.code ?? []).length > 0}
-			<label class="row">Textures <select class="field" bind:value={() => draft.textures ?? 'arrays', (next) => (draft.textures = next)}><option value="arrays">Maps alike in one array</option><option value="single">Each map by itself</option></select></label>
-			<label class="row">Its maps <select class="field" bind:value={() => draft.maps ?? '', (next) => (draft.maps = next === '' ? null : next)}><option value="">Not with it</option>{#each mapFormats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/maps')}
+			<label class="row">Textures <select aria-label="Textures" class="field" bind:value={() => draft.textures ?? 'arrays', (next) => (draft.textures = next)}><option value="arrays">Maps alike in one array</option><option value="single">Each map by itself</option></select></label>
+			<label class="row">Its maps <select aria-label="Its maps" class="field" bind:value={() => draft.maps ?? '', (next) => (draft.maps = next === '' ? null : next)}><option value="">Not with it</option>{#each mapFormats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/maps')}
 		{/if}
 	</fieldset>
 	<fieldset>
 		<legend class="heading"><label><input type="checkbox" checked={bake !== null} onchange={(e) => { draft.bake = e.currentTarget.checked ? { size: 512, files: 'png', names: PATTERN } : null; if (draft.bake === null) draft.glb = null; }} /> Baked images</label></legend>
 		{#if draft.bake != null}
-			<label class="row">Pixels a side <select class="field figures" bind:value={draft.bake.size}>{#each offers?.sizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>{@render objection('/bake/size')}
-			<label class="row">Files <select class="field" bind:value={() => draft.bake?.files ?? 'png', (next) => { if (draft.bake != null) draft.bake.files = next; }}>{#each formats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
-			<label class="row">Green of normals <select class="field" bind:value={() => draft.bake?.green ?? '+y', (next) => { if (draft.bake != null) draft.bake.green = next; }}><option value="+y">Upwards (+Y)</option><option value="-y">Downwards (−Y)</option></select></label>
-			<label class="row">Normals have <select class="field" bind:value={() => draft.bake?.normals ?? 'xyz', (next) => { if (draft.bake != null) draft.bake.normals = next; }}><option value="xyz">All three values</option><option value="xy">Two; the third follows</option></select></label>{@render objection('/bake/normals')}
-			<label class="row">Names <input class="field wide figures" maxlength="80" spellcheck="false" bind:value={() => draft.bake?.names ?? '{material}_{role}', (next) => { if (draft.bake != null) draft.bake.names = next; }} /></label>{@render objection('/bake/names')}
+			<label class="row">Pixels a side <select aria-label="Pixels a side" class="field figures" bind:value={draft.bake.size}>{#each offers?.sizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>{@render objection('/bake/size')}
+			<label class="row">Files <select aria-label="Files" class="field" bind:value={() => draft.bake?.files ?? 'png', (next) => { if (draft.bake != null) draft.bake.files = next; }}>{#each formats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
+			<label class="row">Green of normals <select aria-label="Green of normals" class="field" bind:value={() => draft.bake?.green ?? '+y', (next) => { if (draft.bake != null) draft.bake.green = next; }}><option value="+y">Upwards (+Y)</option><option value="-y">Downwards (−Y)</option></select></label>
+			<label class="row">Normals have <select aria-label="Normals have" class="field" bind:value={() => draft.bake?.normals ?? 'xyz', (next) => { if (draft.bake != null) draft.bake.normals = next; }}><option value="xyz">All three values</option><option value="xy">Two; the third follows</option></select></label>{@render objection('/bake/normals')}
+			<label class="row">Names <input aria-label="Names" class="field wide figures" maxlength="80" spellcheck="false" bind:value={() => draft.bake?.names ?? '{material}_{role}', (next) => { if (draft.bake != null) draft.bake.names = next; }} /></label>{@render objection('/bake/names')}
 			<p class="example" data-testid="example">For example <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, 'wet', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>, and as it is written <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, '', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>. Parts of names: {(offers?.parts ?? []).join(' ')}</p>
-			<label class="row">On a mesh, as GLB <select class="field" bind:value={() => draft.glb?.mesh ?? '', (next) => (draft.glb = next === '' ? null : { mesh: next })}><option value="">No</option>{#each meshes as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/glb')}
+			<label class="row">On a mesh, as GLB <select aria-label="On a mesh, as GLB" class="field" bind:value={() => draft.glb?.mesh ?? '', (next) => (draft.glb = next === '' ? null : { mesh: next })}><option value="">No</option>{#each meshes as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/glb')}
 		{/if}
 	</fieldset>
 	<fieldset>
 		<legend class="heading"><label><input type="checkbox" checked={draft.grid != null} onchange={(e) => (draft.grid = e.currentTarget.checked ? { samples: 128, metres: 0.5 } : null)} /> A grid of heights and layers, for physics</label></legend>
 		{#if draft.grid != null}
-			<label class="row">Samples a side <input class="field figures" type="number" min={offers?.samples[0]} max={offers?.samples[1]} step="1" bind:value={draft.grid.samples} /></label>{@render objection('/grid/samples')}
-			<label class="row">Metres apart <input class="field figures" type="number" min="0.001" max="1000" step="any" bind:value={draft.grid.metres} /></label>{@render objection('/grid/metres')}
+			<label class="row">Samples a side <input aria-label="Samples a side" class="field figures" type="number" min={offers?.samples[0]} max={offers?.samples[1]} step="1" bind:value={draft.grid.samples} /></label>{@render objection('/grid/samples')}
+			<label class="row">Metres apart <input aria-label="Metres apart" class="field figures" type="number" min="0.001" max="1000" step="any" bind:value={draft.grid.metres} /></label>{@render objection('/grid/metres')}
 		{/if}
 	</fieldset>
 	{#each rest as one (one.path + one.message)}<p class="wrong" role="alert">{one.message}</p>{/each}
