@@ -8,6 +8,7 @@ use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Http\Payload\BakeOrder;
+use Rilta\App\Http\Payload\LayoutQuestion;
 use Rilta\App\Http\Payload\TileQuestion;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
@@ -29,7 +30,7 @@ final class BakeController extends Api
     {
         $project = $this->project($slug);
         $from = $order->material === null ? null : $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $order->material]);
-        $bake = $bakery->ask($project, $order->document, (int) $order->size, $order->variant, $order->edges, $order->longest, $from);
+        $bake = $bakery->ask($project, $order->document, (int) $order->size, $order->variant, $order->edges, $order->longest, $from, $order->onto);
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
     }
@@ -72,6 +73,13 @@ final class BakeController extends Api
         $tile = $bakery->tile($this->project($slug), $question->document, $question->variant, $question->longest);
 
         return $this->json(['width' => $tile->width, 'height' => $tile->height, 'obstacle' => $tile->obstacle]);
+    }
+
+    /** How an object lies in one of its sets of UVs. */
+    #[Route('/api/projects/{slug}/layout', methods: ['POST'])]
+    public function layout(string $slug, #[MapRequestPayload('json')] LayoutQuestion $question, Bakery $bakery): JsonResponse
+    {
+        return $this->json($bakery->layout($this->project($slug), $question->onto, (int) $question->size));
     }
 
     #[Route('/api/bakes/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

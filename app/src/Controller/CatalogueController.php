@@ -6,6 +6,8 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\MeshTarget;
+use Rilta\Core\Bake\NormalFrame;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Deliver\Grid;
@@ -107,6 +109,7 @@ final class CatalogueController extends Api
             'units' => array_column(Unit::cases(), 'value'),
             'languages' => array_values(array_map(static fn (Target $target): array => ['value' => $target->name(), 'label' => $target->label(), 'textures' => $target instanceof ShadingTarget], Targets::all())),
             'bakeSizes' => BakeOrder::SIZES,
+            'meshBake' => ['places' => MeshTarget::PLACES, 'normals' => array_map(static fn (NormalFrame $one): array => ['value' => $one->value, 'label' => $one->label()], NormalFrame::cases())],
             'delivery' => ['formats' => array_map(static fn (PictureFormat $one): array => ['value' => $one->value, 'label' => $one->label(), 'levels' => $one->hasLevels()], PictureFormat::cases()), 'sizes' => DeliveryProfile::SIZES, 'parts' => DeliveryProfile::PARTS, 'samples' => [Grid::FEWEST, Grid::MOST]],
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],

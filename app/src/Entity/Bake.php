@@ -20,7 +20,7 @@ class Bake
     #[ORM\Column(length: 1000)]
     public string $failure = '';
 
-    /** What was found out about the tile, as JSON, once it is done. */
+    /** What was found out about it, as JSON, once it is done. */
     #[ORM\Column(type: 'text')]
     public string $facts = '{}';
 
@@ -55,6 +55,9 @@ class Bake
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
         public readonly ?MaterialRecord $material = null,
+        /** @var ?array<string, mixed> the object whose surface it is a picture of, as requests have it; null for a tile */
+        #[ORM\Column(type: 'json', nullable: true)]
+        public readonly ?array $onto = null,
     ) {
     }
 }

@@ -53,6 +53,17 @@ final readonly class BakeFiles
         return \sprintf('%s/%s-%s.png', $this->of($bake), $bake->name, $channel->value);
     }
 
+    /** Of the object with what was baked into its UVs. */
+    public function object(Bake $bake): string
+    {
+        return \sprintf('%s/%s.glb', $this->of($bake), $bake->name);
+    }
+
+    public function putObject(Bake $bake, string $glb): void
+    {
+        $this->write($this->object($bake), $glb);
+    }
+
     /** @return list<string> paths, from the top */
     private function bands(Bake $bake, string $name): array
     {

@@ -15,6 +15,7 @@ use Rilta\App\Entity\RecipeRecord;
 use Rilta\App\Message\ComputeRegion;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Edges;
+use Rilta\Core\Bake\MeshBake;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\NameGuess;
@@ -45,6 +46,7 @@ final class Bakery
         private readonly Engines $engines,
         private readonly Queue $queue,
         private readonly Ending $ending,
+        private readonly MeshBakes $meshBakes,
     ) {
     }
 
@@ -53,7 +55,7 @@ final class Bakery
      *
      * @param string $variant "" for the material as it is written
      */
-    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null): Bake
+    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null, mixed $onto = null): Bake
     {
         if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
             throw Refusal::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
@@ -64,13 +66,20 @@ final class Bakery
             $material = $this->reader->inVariant($material, $variant);
         }
         Lowering::lower($material, $this->files->of($project));
-        $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], TileBake::regions($size));
         $fingerprint = $this->files->fingerprint($project, $material);
+        $bands = TileBake::regions($size);
+        if ($onto !== null) {
+            $target = $this->meshBakes->target($project, $onto);
+            $this->meshBakes->layout($project, $target, 1, '/onto');
+            $bands = MeshBake::regions($size, $target->grid);
+            $fingerprint = $this->meshBakes->fingerprint($project, $target, $fingerprint);
+        }
+        $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], $bands);
 
-        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from): Bake {
-            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $size])));
+        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $onto): Bake {
+            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $onto === null ? '' : 'on-' . NameGuess::slug($this->meshBakes->target($project, $onto)->object->name), $size])));
 
-            return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from), $regions);
+            return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from, onto: \is_array($onto) ? array_filter($onto, \is_string(...), \ARRAY_FILTER_USE_KEY) : null), $regions);
         });
     }
 
@@ -81,6 +90,16 @@ final class Bakery
         $material = $variant === '' ? $material : $this->reader->inVariant($material, $variant);
 
         return Tile::of(Lowering::lower($material, $this->files->of($project), true), $longest);
+    }
+
+    /**
+     * How an object lies in one of its sets of UVs, as a picture of some size would have it.
+     *
+     * @return array{covered: float, doubled: float, mirrored: float, density: array{lowest: float, median: float, highest: float}}
+     */
+    public function layout(Project $project, mixed $onto, int $size): array
+    {
+        return $this->meshBakes->layout($project, $this->meshBakes->target($project, $onto), $size, '');
     }
 
     /** Asks for the maps of a recipe, as it is now. One that is waiting already is not asked for again. */
@@ -170,6 +189,9 @@ final class Bakery
                 $zip->addFile($file, basename($file));
                 $zip->setCompressionName(basename($file), \ZipArchive::CM_STORE);
             }
+        }
+        if (is_file($this->results->object($bake))) {
+            $zip->addFile($this->results->object($bake), basename($this->results->object($bake)));
         }
         $zip->addFromString("$bake->name.json", $bake->document);
 
@@ -291,9 +313,12 @@ final class Bakery
     private function warm(Bake $bake): BakeWork
     {
         if ($this->warm === null || $this->warmId !== $bake->id()) {
-            $this->warm = $bake->recipe === null
-                ? TileWork::of($bake, $this->reader, $this->files, $this->results, $this->engines->forBakes($bake->size))
-                : new RecipeWork($bake, $this->recipes, $this->results, $this->engines->forBakes($bake->size));
+            $engine = $this->engines->forBakes($bake->size);
+            $this->warm = match (true) {
+                $bake->recipe !== null => new RecipeWork($bake, $this->recipes, $this->results, $engine),
+                $bake->onto !== null => $this->meshBakes->work($bake, $engine),
+                default => TileWork::of($bake, $this->reader, $this->files, $this->results, $engine),
+            };
             $this->warmId = $bake->id();
         }
 

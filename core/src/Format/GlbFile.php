@@ -28,8 +28,9 @@ final class GlbFile
      * @param array<string, mixed> $material of glTF; textures are numbered as images are
      * @param list<string>         $images   PNG
      * @param list<string>         $used     extensions
+     * @param array<string, mixed> $placed   where its node is
      */
-    public static function dressed(Mesh $mesh, string $name, array $material, array $images, array $used): string
+    public static function dressed(Mesh $mesh, string $name, array $material, array $images, array $used, array $placed = []): string
     {
         [$description, $bytes] = self::geometry($mesh, $name, array_values(array_filter(array_keys($mesh->attributes), static fn (string $semantic): bool => $semantic[0] !== '_')), [$material]);
         $sources = [];
@@ -40,8 +41,8 @@ final class GlbFile
             $bytes .= $png;
         }
 
-        return self::file([
-            'extensionsUsed' => $used,
+        return self::file(($used === [] ? [] : ['extensionsUsed' => $used]) + [
+            'nodes' => [['mesh' => 0, 'name' => $name] + $placed],
             'samplers' => [['magFilter' => 9729, 'minFilter' => 9987, 'wrapS' => 10497, 'wrapT' => 10497]],
             'textures' => array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($sources)),
             'images' => $sources,

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Mesh;
 
+use Rilta\Core\Raster\Gutters;
+
 /** What was painted on the vertices of a mesh, as a picture in one of its sets of UVs. */
 final class PaintRaster
 {
-    /** Texels by which what is covered is drawn out into the gutters around it. */
-    private const GUTTER = 16;
     /** What lies over itself so often is no layout. */
     private const MOST_SQUARES = 4;
 
@@ -45,7 +45,7 @@ final class PaintRaster
             self::triangle($values, $covered, $size, $x, $y, $v);
         }
 
-        return self::drawnOut($values, $covered, $size);
+        return Gutters::of($covered, $size)->drawnOut($values, 1);
     }
 
     /**
@@ -72,70 +72,5 @@ final class PaintRaster
                 }
             }
         }
-    }
-
-    /** With each free texel beside covered ones having their mean, again and again. */
-    private static function drawnOut(string $values, string $covered, int $size): string
-    {
-        $rim = [];
-        for ($at = 0, $all = $size * $size; $at < $all; ++$at) {
-            if ($covered[$at] === "\0") {
-                foreach (self::beside($at, $size) as $other) {
-                    if ($covered[$other] !== "\0") {
-                        $rim[] = $at;
-                        break;
-                    }
-                }
-            }
-        }
-        for ($ring = 0; $ring < self::GUTTER && $rim !== []; ++$ring) {
-            $found = [];
-            foreach ($rim as $at) {
-                [$sum, $count] = [0, 0];
-                foreach (self::beside($at, $size) as $other) {
-                    if ($covered[$other] !== "\0") {
-                        $sum += \ord($values[$other]);
-                        ++$count;
-                    }
-                }
-                $found[$at] = \chr((int) round($sum / max(1, $count)));
-            }
-            $next = [];
-            foreach ($found as $at => $value) {
-                $values[$at] = $value;
-                $covered[$at] = "\1";
-            }
-            foreach (array_keys($found) as $at) {
-                foreach (self::beside($at, $size) as $other) {
-                    if ($covered[$other] === "\0") {
-                        $next[$other] = true;
-                    }
-                }
-            }
-            $rim = array_keys($next);
-        }
-
-        return $values;
-    }
-
-    /** @return list<int> within the square */
-    private static function beside(int $at, int $size): array
-    {
-        [$x, $y] = [$at % $size, intdiv($at, $size)];
-        $beside = [];
-        if ($x > 0) {
-            $beside[] = $at - 1;
-        }
-        if ($x < $size - 1) {
-            $beside[] = $at + 1;
-        }
-        if ($y > 0) {
-            $beside[] = $at - $size;
-        }
-        if ($y < $size - 1) {
-            $beside[] = $at + $size;
-        }
-
-        return $beside;
     }
 }

@@ -49,6 +49,15 @@ final readonly class Placed
         ];
     }
 
+    /** @return array{float, float, float, float} its turn as a unit quaternion: x, y, z, w */
+    public function quaternion(): array
+    {
+        [$a, $b, $c] = array_map(static fn (float $degrees): float => deg2rad($degrees) / 2, $this->turn);
+        [$sa, $ca, $sb, $cb, $sc, $cc] = [sin($a), cos($a), sin($b), cos($b), sin($c), cos($c)];
+
+        return [$sa * $cb * $cc + $ca * $sb * $sc, $ca * $sb * $cc - $sa * $cb * $sc, $ca * $cb * $sc + $sa * $sb * $cc, $ca * $cb * $cc - $sa * $sb * $sc];
+    }
+
     /** What a section of it wears. */
     public function worn(string $section): Wear
     {
@@ -117,8 +126,20 @@ final readonly class Placed
      */
     public function normal(array $n): array
     {
+        return Vec::unit($this->normalAsScaled($n));
+    }
+
+    /**
+     * A normal of the mesh, in the world, of the length that the scale gives it.
+     *
+     * @param array{float, float, float} $n
+     *
+     * @return array{float, float, float}
+     */
+    public function normalAsScaled(array $n): array
+    {
         [$s, $axes] = [$this->scale, $this->axes];
 
-        return Vec::unit(Vec::blend($axes[0], $axes[1], $axes[2], [$n[0] / $s[0], $n[1] / $s[1], $n[2] / $s[2]]));
+        return Vec::blend($axes[0], $axes[1], $axes[2], [$n[0] / $s[0], $n[1] / $s[1], $n[2] / $s[2]]);
     }
 }

@@ -18,6 +18,7 @@ final readonly class BakeOrder
      * @param Edges  $edges    what becomes of the edges of a tile whose copies do not line up
      * @param ?float $longest  metres that a side may have
      * @param float  $material that it is asked for from
+     * @param mixed  $onto     the object whose surface it is a picture of; none for a tile
      */
     public function __construct(
         #[Assert\NotNull]
@@ -34,6 +35,8 @@ final readonly class BakeOrder
         #[Assert\Positive]
         #[Assert\DivisibleBy(1)]
         public ?float $material = null,
+        #[Of('MeshTarget')]
+        public mixed $onto = null,
     ) {
     }
 }
