@@ -39,6 +39,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/code", ['document' => self::document(), 'target' => 'hlsl', 'prefix' => 'wall', 'arrays' => false, 'harness' => true, 'variant' => '']],
             ['POST', "$base/layers-at", ['document' => self::document(), 'points' => [[0, 1, 2], [0, 1, 2, 0, 0, 1]], 'variant' => '', 'seconds' => 1]],
             ['PUT', "$base/budgets", ['budget' => ['format' => 'rilta-budget/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'mapReads' => 3, 'maps' => 3, 'mebibytes' => 3, 'operations' => 3]]],
+            ['POST', "$base/layout", ['onto' => ['object' => ['id' => 'a', 'name' => 'A', 'mesh' => 'cube', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'seed' => 1, 'value' => 0], 'set' => 2, 'section' => '', 'places' => 4, 'normals' => 'tangent'], 'size' => 256]],
             ['PUT', "$base/profiles", ['profile' => ['format' => 'rilta-delivery/1', 'name' => 'own', 'label' => 'Own', 'help' => '', 'code' => ['c'], 'textures' => 'single', 'maps' => 'png', 'bake' => ['size' => 64, 'files' => 'png', 'green' => '+y', 'normals' => 'xyz', 'names' => '{role}'], 'glb' => ['mesh' => 'box'], 'grid' => ['samples' => 16, 'metres' => 1]]]],
             ['POST', "$base/deliveries", ['materials' => [1], 'profile' => 'web', 'variants' => ['']]],
             ['POST', "$base/repeat-searches", ['document' => self::document(), 'fetches' => 12]],

@@ -261,4 +261,52 @@ final class BakeTest extends ApiTestCase
     {
         return $this->api('GET', '/api/bakes/' . self::int($bake['id']));
     }
+
+    public function testABakeIntoTheUvsOfAnObjectIsMadeBandByBandAndComesWithTheObject(): void
+    {
+        $this->importSet();
+        $object = ['id' => 'stone', 'name' => 'Quay stone', 'mesh' => 'boulder', 'position' => [1, 2, 3], 'turn' => [0, 30, 0], 'scale' => [1, 2, 1], 'seed' => 7, 'value' => 0.5];
+        $layout = $this->api('POST', '/api/projects/' . self::PROJECT . '/layout', ['onto' => ['object' => $object, 'set' => 2], 'size' => 256]);
+        self::assertEqualsWithDelta([0.0, 0.0], [$layout['doubled'], $layout['mirrored']], 0.01);
+        $bake = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256, 'onto' => ['object' => $object, 'set' => 2, 'places' => 4]], 201);
+        self::assertSame('rock-on-quay-stone-256', $bake['name']);
+        self::assertGreaterThan(3, self::at($bake, 'regions')['all']);
+        $this->drain();
+        $done = $this->show($bake);
+        self::assertSame(['done', ''], [$done['state'], $done['failure']]);
+        $told = self::at($done, 'facts', 'layout');
+        self::assertEqualsWithDelta(self::at($layout, 'density')['median'], self::at($told, 'density')['median'], 1e-3);
+        self::assertEqualsWithDelta($layout['covered'], $told['covered'], 0.03);
+        $this->client->request('GET', self::text($done['archive']));
+        $zip = tempnam(sys_get_temp_dir(), 'zip');
+        self::assertIsString($zip);
+        file_put_contents($zip, $this->client->getInternalResponse()->getContent());
+        $archive = new \ZipArchive();
+        self::assertTrue($archive->open($zip));
+        self::assertStringStartsWith('glTF', (string) $archive->getFromName('rock-on-quay-stone-256.glb'));
+        self::assertNotFalse($archive->getFromName('rock-on-quay-stone-256-normal.png'));
+        $archive->close();
+        unlink($zip);
+        // Along the object's axes it is no glTF.
+        $free = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256, 'onto' => ['object' => $object, 'set' => 2, 'normals' => 'object']], 201);
+        self::assertSame('rock-on-quay-stone-256-2', $free['name']);
+        foreach ([[['object' => $object, 'set' => 9], ['/onto/set']], [['object' => ['mesh' => 'none'] + $object], ['/onto/object/mesh']], [['object' => ['mesh' => 'floor'] + $object], ['/onto/set']], [['object' => $object, 'set' => 2, 'section' => 'none'], ['/onto/set']]] as [$onto, $paths]) {
+            self::assertSame($paths, array_column(self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256, 'onto' => $onto], 422), 'problems'), 'path'));
+        }
+    }
+
+    public function testAMeshThatChangesMeanwhileIsNotBakedHalf(): void
+    {
+        $this->importSet();
+        $mesh = $this->ownMesh('post.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nf 1/1 2/2 3/3\n");
+        $object = ['id' => 'post', 'name' => 'Post', 'mesh' => $mesh, 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'seed' => 1, 'value' => 0];
+        $bake = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256, 'onto' => ['object' => $object]], 201);
+        $this->bring(['post.obj' => "v 0 0 0\nv 2 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nf 1/1 2/2 3/3\n"], $mesh);
+        for ($i = 0; $i < 4; ++$i) {
+            $this->wait();
+            $this->drain();
+        }
+        $failed = $this->show($bake);
+        self::assertSame(['failed', 'A map, the mesh or what is painted on it was changed while this was being baked. Bake it again.'], [$failed['state'], $failed['failure']]);
+    }
 }

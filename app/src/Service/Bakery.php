@@ -70,7 +70,7 @@ final class Bakery
         $bands = TileBake::regions($size);
         if ($onto !== null) {
             $target = $this->meshBakes->target($project, $onto);
-            $this->meshBakes->layout($project, $target, 1, '/onto');
+            $this->meshBakes->layout($project, $target, $size);
             $bands = MeshBake::regions($size, $target->grid);
             $fingerprint = $this->meshBakes->fingerprint($project, $target, $fingerprint);
         }
@@ -99,7 +99,7 @@ final class Bakery
      */
     public function layout(Project $project, mixed $onto, int $size): array
     {
-        return $this->meshBakes->layout($project, $this->meshBakes->target($project, $onto), $size, '');
+        return $this->meshBakes->layout($project, $this->meshBakes->target($project, $onto), $size);
     }
 
     /** Asks for the maps of a recipe, as it is now. One that is waiting already is not asked for again. */

@@ -27,27 +27,30 @@ final readonly class MeshBakes
     /** @throws InvalidDocument if it is none */
     public function target(Project $project, mixed $onto): MeshTarget
     {
-        return MeshTarget::read($onto, $this->meshes->of($project));
+        try {
+            return MeshTarget::read($onto, $this->meshes->of($project));
+        } catch (InvalidDocument $e) {
+            throw $e->moved('', '/onto');
+        }
     }
 
     /**
      * How an object lies in one of its sets of UVs.
      *
-     * @param int    $size texels a side of what would be baked
-     * @param string $path of the question in what was sent
+     * @param int $size texels a side of what would be baked
      *
      * @return array{covered: float, doubled: float, mirrored: float, density: array{lowest: float, median: float, highest: float}}
      *
      * @throws Refusal if it does not
      */
-    public function layout(Project $project, MeshTarget $target, int $size, string $path): array
+    public function layout(Project $project, MeshTarget $target, int $size): array
     {
         try {
             $mesh = $this->meshes->of($project)->mesh($target->object->mesh);
 
             return (new UvLayout($mesh, $target->set, $target->section, self::LOOKED))->looked(array_map($target->object->point(...), $mesh->positions->triples()), $size / self::LOOKED);
         } catch (\LengthException $e) {
-            throw Refusal::invalid("{$target->object->name} cannot be baked: {$e->getMessage()}.", [['path' => "$path/set", 'message' => $e->getMessage()]]);
+            throw Refusal::invalid("{$target->object->name} cannot be baked: {$e->getMessage()}.", [['path' => '/onto/set', 'message' => $e->getMessage()]]);
         }
     }
 

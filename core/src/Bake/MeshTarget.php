@@ -54,7 +54,11 @@ final readonly class MeshTarget
         if ($checks->problems() !== []) {
             throw new InvalidDocument($checks->problems());
         }
-        $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$data['object'] ?? null]], $meshes)->objects[0];
+        try {
+            $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$data['object'] ?? null]], $meshes)->objects[0];
+        } catch (InvalidDocument $e) {
+            throw $e->moved('/objects/0', '/object');
+        }
 
         return new self($object, \is_int($set) ? $set - 1 : 0, \is_string($section) && $section !== '' ? $section : null, \is_int($places) ? (int) sqrt($places) : 1, $frame ?? NormalFrame::Tangent);
     }

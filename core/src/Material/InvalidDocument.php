@@ -17,4 +17,10 @@ final class InvalidDocument extends \RuntimeException
     {
         return new self([new Problem($path, $message)]);
     }
+
+    /** The same of a part that lies elsewhere in what was sent: its paths begin with another word there. */
+    public function moved(string $from, string $to): self
+    {
+        return new self(array_map(static fn (Problem $one): Problem => new Problem(str_starts_with($one->path, $from) ? $to . substr($one->path, \strlen($from)) : $one->path, $one->message), $this->problems));
+    }
 }

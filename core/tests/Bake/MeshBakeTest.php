@@ -220,7 +220,7 @@ final class MeshBakeTest extends TestCase
         $object = ['id' => 'a', 'name' => 'A', 'mesh' => 'card', 'position' => [0, 0, 0], 'turn' => [0, 0, 0], 'scale' => [1, 1, 1], 'seed' => 1, 'value' => 0];
         $good = MeshTarget::read(['object' => $object, 'set' => 2, 'section' => 'front', 'places' => 9, 'normals' => 'object'], new ReadyMeshes());
         self::assertSame([1, 'front', 3, NormalFrame::Object, 'card'], [$good->set, $good->section, $good->grid, $good->frame, $good->object->mesh]);
-        foreach ([[['object' => $object, 'set' => 5, 'places' => 2, 'normals' => 'up', 'section' => 7], ['/set', '/section', '/places', '/normals']], [[], ['/objects/0/id']], [['object' => $object, 'more' => 1], ['/more']]] as [$said, $paths]) {
+        foreach ([[['object' => $object, 'set' => 5, 'places' => 2, 'normals' => 'up', 'section' => 7], ['/set', '/section', '/places', '/normals']], [[], ['/object/id']], [['object' => $object, 'more' => 1], ['/more']]] as [$said, $paths]) {
             try {
                 MeshTarget::read($said, new ReadyMeshes());
                 self::fail('It was read.');

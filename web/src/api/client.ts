@@ -72,6 +72,8 @@ export type Delivery = Schemas['Delivery'];
 export type DeliveredFile = Schemas['DeliveredFile'];
 export type DeliveryProfile = Schemas['DeliveryProfile'];
 export type OfferedProfile = Schemas['OfferedProfile'];
+export type MeshTarget = Schemas['MeshTarget'];
+export type UvLayout = Schemas['UvLayout'];
 export type ContactSheet = Schemas['ContactSheet'];
 export type RepeatSearch = Schemas['RepeatSearch'];
 export type JudgedFinding = Schemas['JudgedFinding'];
@@ -236,10 +238,12 @@ export const api = {
 	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
 		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),
-	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges: 'as-computed' | 'cut'; longest?: number; material?: number }) =>
+	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges?: 'as-computed' | 'cut'; longest?: number; material?: number; onto?: MeshTarget }) =>
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, ...wanted })),
 	tile: (slug: string, document: MaterialDocument, variant: string, longest?: number) =>
 		json<{ width: number; height: number; obstacle: string | null }>(`${project(slug)}/tile`, carrying('POST', { document, variant, longest })),
+	/** How an object lies in one of its sets of UVs. */
+	layout: (slug: string, onto: MeshTarget, size: number) => json<UvLayout>(`${project(slug)}/layout`, carrying('POST', { onto, size })),
 	bakes: (slug: string, material: number) => json<Bake[]>(`${project(slug)}/bakes?material=${material}`),
 	deleteBake: async (id: number): Promise<void> => void (await send(`/api/bakes/${id}`, { method: 'DELETE' })),
 	bake: (id: number) => json<Bake>(`/api/bakes/${id}`),

@@ -1,14 +1,28 @@
 <script lang="ts">
 	import { Download, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
-	import { api, type Bake, type MaterialDocument } from '../api/client';
+	import { api, type Bake, type MaterialDocument, type MeshTarget, type StageObject, type UvLayout } from '../api/client';
 	import { followed } from '../state/baking';
 	import { namedPlaces } from '../state/places';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
+	import Mark from './Mark.svelte';
 	import Sheet from './Sheet.svelte';
 
-	let { project, material, document, shown, close }: { project: string; material: number; document: () => MaterialDocument; shown: string; close: () => void } = $props();
+	let { project, material, document, shown, objects, onto: first, sections, close }: {
+		project: string;
+		material: number;
+		document: () => MaterialDocument;
+		/** The variant that is shown. */
+		shown: string;
+		/** Of the stage: into their UVs it can be baked. */
+		objects: StageObject[];
+		/** The one that is chosen, by its id; "" for none. */
+		onto: string;
+		/** Of a mesh. */
+		sections: (mesh: string) => Promise<string[]>;
+		close: () => void;
+	} = $props();
 	let before = $state.raw<Bake[]>([]);
 	// svelte-ignore state_referenced_locally
 	api.bakes(project, material).then((found) => (before = found)).catch(() => {});
@@ -16,6 +30,29 @@
 	// svelte-ignore state_referenced_locally
 	let variant = $state(shown);
 	const variants = $derived(document().variants ?? []);
+	// svelte-ignore state_referenced_locally
+	let onto = $state(first);
+	const object = $derived(objects.find((one) => one.id === onto) ?? null);
+	let set = $state(2);
+	let section = $state('');
+	let places = $state(4);
+	let normals = $state<'tangent' | 'object'>('tangent');
+	let parts = $state.raw<string[]>([]);
+	let layout = $state.raw<UvLayout | null>(null);
+	let misfit = $state('');
+	const target = $derived<MeshTarget | null>(object === null ? null : { object: $state.snapshot(object) as StageObject, set, ...(section === '' ? {} : { section }), places: places as 1, normals });
+	$effect(() => {
+		[parts, section] = [[], ''];
+		if (object !== null) void sections(object.mesh).then((found) => (parts = found));
+	});
+	let looked = 0;
+	$effect(() => {
+		const mine = ++looked;
+		[layout, misfit] = [null, ''];
+		if (target === null) return;
+		api.layout(project, target, size).then((found) => mine === looked && (layout = found), (error: unknown) => mine === looked && (misfit = error instanceof Error ? error.message : String(error)));
+	});
+	const share = (x: number): string => `${(100 * x).toFixed(x < 0.0995 ? 1 : 0)} %`;
 	let longest = $state<number | null>(null);
 	let cut = $state(false);
 	let tile = $state<Awaited<ReturnType<typeof api.tile>> | null>(null);
@@ -42,6 +79,7 @@
 		}
 	}
 	function start(): Promise<void> {
+		if (target !== null) return follow(api.askBake(project, document(), { size, variant, material, onto: target }));
 		const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
 		return follow(api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined, material }));
 	}
@@ -61,9 +99,15 @@
 	const metres = (x: number | undefined): string => String(Number((x ?? 0).toPrecision(4)));
 </script>
 
-<Sheet title="Bake to a tile" {close}>
+<Sheet title="Bake" {close}>
 	{#if bake === null}
-		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, on the server, to PNG files. A tile spans what everything in the material repeats after.</p>
+		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, on the server, to PNG files: over a tile, which spans what everything in the material repeats after, or over the surface of an object as it stands on the stage, into its UVs.</p>
+		<label class="size">Over
+			<select class="field" aria-label="Over" bind:value={onto}>
+				<option value="">A tile</option>
+				<optgroup label="Objects of the stage">{#each objects as one (one.id)}<option value={one.id}>{one.name}</option>{/each}</optgroup>
+			</select>
+		</label>
 		{#if variants.length > 0}
 			<label class="size">Variant
 				<select class="field" bind:value={variant}>
@@ -77,14 +121,34 @@
 				{#each catalogue.value?.bakeSizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}
 			</select>
 		</label>
-		<label class="size">Longest side, metres
-			<input class="field figures short" type="number" min="0.001" step="any" placeholder="16 repeats" bind:value={longest} />
-		</label>
-		<p class="verdict" data-testid="tile-verdict" aria-live="polite">
-			{#if tile === null}Working out what repeats …
-			{:else if tile.obstacle === null}It repeats after <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>: the tile will be seamless.
-			{:else}It cannot tile, because {named(tile.obstacle)}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
-		</p>
+		{#if object === null}
+			<label class="size">Longest side, metres
+				<input class="field figures short" type="number" min="0.001" step="any" placeholder="16 repeats" bind:value={longest} />
+			</label>
+			<p class="verdict" data-testid="tile-verdict" aria-live="polite">
+				{#if tile === null}Working out what repeats …
+				{:else if tile.obstacle === null}It repeats after <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>: the tile will be seamless.
+				{:else}It cannot tile, because {named(tile.obstacle)}. The tile will be one repeat of the lowest layer, <span class="figures">{metres(tile.width)} × {metres(tile.height)} m</span>.{/if}
+			</p>
+			{#if tile !== null && tile.obstacle !== null}
+				<label class="check"><input type="checkbox" bind:checked={cut} disabled={size > largestCut} /> Make it seamless by a cut{size > largestCut ? ` (up to ${largestCut} pixels)` : ''}</label>
+			{/if}
+		{:else}
+			<label class="size">UV set <select class="field figures" aria-label="UV set" bind:value={set}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			{#if parts.length > 1}<label class="size">Section <select class="field" aria-label="Section" bind:value={section}><option value="">All of it</option>{#each parts as one (one)}<option value={one}>{one}</option>{/each}</select></label>{/if}
+			<label class="size" title="So many places of each pixel are looked at, and averaged">Places a pixel <select class="field figures" aria-label="Places a pixel" bind:value={places}>{#each catalogue.value?.meshBake.places ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			<label class="size">Normals <select class="field" aria-label="Normals" bind:value={normals}>{#each catalogue.value?.meshBake.normals ?? [] as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
+			<div class="verdict" data-testid="layout" aria-live="polite">
+				{#if misfit !== ''}<p class="wrong" role="alert">{misfit}</p>
+				{:else if layout === null}<p>Looking at the UVs …</p>
+				{:else}
+					<p>It covers <span class="figures">{share(layout.covered)}</span> of the picture, with <span class="figures">{metres(layout.density.median)}</span> pixels a metre in the middle, from <span class="figures">{metres(layout.density.lowest)}</span> to <span class="figures">{metres(layout.density.highest)}</span>.</p>
+					{#if layout.doubled > 0.001}<p class="doubtful"><Mark severity="doubtful" /> {share(layout.doubled)} of that is covered twice: where parts lie over each other, the first is baked. Another UV set, or <em>Unwrap</em> in the view Stage, parts them.</p>{/if}
+					{#if layout.mirrored > 0.001}<p class="doubtful"><Mark severity="doubtful" /> {share(layout.mirrored)} of the surface lies mirrored; normals are right there, lettering is not.</p>{/if}
+					{#if layout.density.lowest * 4 < layout.density.median}<p class="doubtful"><Mark severity="doubtful" /> Some of it has less than a fourth of the pixels that most of it has.</p>{/if}
+				{/if}
+			</div>
+		{/if}
 		{#if before.length > 0}
 			<details>
 				<summary>Bakes of before <span class="figures">{before.length}</span></summary>
@@ -100,16 +164,17 @@
 				</ol>
 			</details>
 		{/if}
-		{#if tile !== null && tile.obstacle !== null}
-			<label class="check"><input type="checkbox" bind:checked={cut} disabled={size > largestCut} /> Make it seamless by a cut{size > largestCut ? ` (up to ${largestCut} pixels)` : ''}</label>
-		{/if}
 	{:else if bake.state === 'waiting'}
 		<p>Baking <strong>{bake.name}</strong></p>
 		<progress value={bake.regions.done} max={bake.regions.all} aria-label="Progress"></progress>
 		<p class="figures">{bake.regions.done} of {bake.regions.all} regions</p>
 	{:else if bake.state === 'done'}
-		<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
-			{named(bake.facts.verdict ?? '') || (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
+		{#if bake.facts.layout !== undefined}
+			<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, of which {share(bake.facts.layout.covered)} are covered, {metres(bake.facts.layout.density.median)} px a metre. The ZIP has the object with it, as GLB, if its normals lie along the surface.</p>
+		{:else}
+			<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
+				{named(bake.facts.verdict ?? '') || (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
+		{/if}
 		{#if bake.archive !== null}<a href={bake.archive} class="tool plain all" target="_self" download><Download size={14} /> All files as a ZIP</a>{/if}
 		<ul>
 			{#each bake.files as file (file.channel)}
@@ -129,7 +194,7 @@
 		{:else}
 			<button class="tool plain" onclick={close}>Close</button>
 		{/if}
-		{#if bake === null}<button class="tool main" onclick={start}>Bake</button>{/if}
+		{#if bake === null}<button class="tool main" disabled={target !== null && misfit !== ''} onclick={start}>Bake</button>{/if}
 		{#if bake?.state === 'failed'}<button class="tool main" title="What was computed before is kept" onclick={() => bake !== null && follow(api.bakeAgain(bake.id))}>Try again</button>{/if}
 	{/snippet}
 </Sheet>
@@ -169,6 +234,15 @@
 	}
 	.verdict {
 		color: var(--dim);
+	}
+	.verdict p + p {
+		margin-top: 4px;
+	}
+	.doubtful {
+		color: var(--text);
+	}
+	.wrong {
+		color: var(--brick);
 	}
 	.check {
 		display: flex;
