@@ -190,6 +190,29 @@ test('a bake runs to its end with progress, and its files can be fetched', async
 	expect(download.suggestedFilename()).toMatch(/^baked-512(-\d)?-normal\.png$/);
 });
 
+test('an object of the stage is baked into its UVs, after what is wrong with them was said', async ({ page }) => {
+	await open(page, await fresh(page, 'Baked onto'));
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('button', { name: 'Bake …' }).click();
+	const sheet = page.getByRole('dialog');
+	await sheet.getByLabel('Over', { exact: true }).selectOption({ label: 'Cube' });
+	await sheet.getByLabel('Pixels a side').selectOption('256');
+	const layout = sheet.getByTestId('layout');
+	await expect(layout).toContainText(/It covers 9\d % of the picture, with 99\.\d+ pixels a metre in the middle/);
+	// All sides of the cube lie over each other in its first set.
+	await sheet.getByLabel('UV set').selectOption('1');
+	await expect(layout).toContainText('of that is covered twice');
+	await sheet.getByLabel('Over', { exact: true }).selectOption({ label: 'Floor' });
+	await expect(layout.getByRole('alert')).toContainText('unwrap it first');
+	await expect(sheet.getByRole('button', { name: 'Bake', exact: true })).toBeDisabled();
+	await sheet.getByLabel('Over', { exact: true }).selectOption({ label: 'Cube' });
+	await sheet.getByLabel('UV set').selectOption('2');
+	await sheet.getByRole('button', { name: 'Bake', exact: true }).click();
+	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-onto-on-cube-256(-\d)?: 256 × 256 px, of which 9\d % are covered, 99\.\d+ px a metre\./, { timeout: 60_000 });
+	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All files as a ZIP' }).click()]);
+	expect(download.suggestedFilename()).toMatch(/^baked-onto-on-cube-256(-\d)?\.zip$/);
+});
+
 test('a bake that has failed says why and goes on where it was', async ({ page }) => {
 	await open(page, await fresh(page, 'Kiln'));
 	// The workers died over it, as far as the page is told.

@@ -164,6 +164,22 @@ test('GLB files of the demo are without an error or a warning, and others read t
 		expect(transform?.getScale()[0], name).toBeGreaterThan(0);
 		expect(material?.getBaseColorTextureInfo()?.getTexCoord(), name).toBe(2);
 	}
+	// Objects with what was baked into their UVs: all their triangles, one tangent a vertex, where they stood.
+	const { objects } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { objects: { name: string; file: string; triangles: number; covered: number; doubled: number }[] };
+	expect(objects.length).toBeGreaterThan(12);
+	for (const { name, file: text, triangles, covered, doubled } of objects) {
+		const bytes = new Uint8Array(Buffer.from(text, 'base64'));
+		const { issues } = await validateBytes(bytes, { maxIssues: 20 });
+		expect([issues.numErrors, issues.numWarnings], `${name}: ${JSON.stringify(issues.messages)}`).toEqual([0, 0]);
+		const root = (await io.readBinary(bytes)).getRoot();
+		const primitives = root.listMeshes().flatMap((mesh) => mesh.listPrimitives());
+		expect(primitives.reduce((sum, one) => sum + one.getIndices()!.getCount() / 3, 0), name).toBe(triangles);
+		expect(primitives[0]!.getAttribute('TANGENT')!.getCount(), name).toBe(primitives[0]!.getAttribute('POSITION')!.getCount());
+		expect(root.listMaterials()[0]?.getBaseColorTextureInfo()?.getTexCoord(), name).toBe(1);
+		expect(root.listNodes()[0]?.getTranslation(), name).toEqual([1, 2, 3]);
+		// The second set covers each ready-made mesh once.
+		expect([covered > 0.3, doubled < 0.01], name).toEqual([true, true]);
+	}
 	// A mistake is seen.
 	const broken = new Uint8Array(Buffer.from(Buffer.from(scenes[0]!.file, 'base64').toString('latin1').replace('"texCoord":2', '"texCoord":9'), 'latin1'));
 	expect((await validateBytes(broken, {})).issues.numErrors).toBeGreaterThan(0);

@@ -121,6 +121,35 @@ final class MeshBakeTest extends TestCase
         self::assertEqualsWithDelta([158, 148, 251], array_map(ord(...), str_split(substr($bytes['normal'], 3 * 5, 3))), 1.0);
     }
 
+    /** On a mirrored sheet green is still up in the picture, and what rises to the right still does. */
+    public function testNormalsOfAMirroredSheetComeOutAsTheyWentIn(): void
+    {
+        $mirrored = MeshEdits::read(['edit' => 'move', 'set' => 1, 'scale' => [-1.0, 1.0]], Kernels::compiler())->of(ReadyMade::Card->mesh());
+        $maps = (new TestMaps())->add('set', ['normal' => new Image(1, 1, 4, [158 | 148 << 8 | 251 << 16 | 0xFF000000])]);
+        $object = new Placed('a', 'A', 'card', [1.0, 2.0, 3.0], [30.0, 110.0, -50.0], [2.0, 2.0, 2.0]);
+        [$bytes, $told] = self::all(new MeshBake(Documents::lower([Documents::step('origin', self::UV)], $maps), new MeshTarget($object), $mirrored, '', 4, Kernels::compiler()), $maps);
+        self::assertSame(1.0, $told['mirrored']);
+        self::assertEqualsWithDelta([158, 148, 251], array_map(ord(...), str_split(substr($bytes['normal'], 3 * 5, 3))), 1.0);
+    }
+
+    /** Four texels of the map lie in each texel below each other, and one beside the other. */
+    public function testFinerMapsAreFilteredAlongBothSidesOfATexel(): void
+    {
+        $maps = TestMaps::noise(width: 64, height: 64);
+        $spread = static function (array $steps) use ($maps): float {
+            [$bytes] = self::bake([Documents::step('origin', self::UV), ...$steps], $maps, ReadyMade::Card, 16);
+            $values = array_map(ord(...), str_split($bytes['roughness']));
+            $mean = array_sum($values) / 256;
+
+            return sqrt(array_sum(array_map(static fn (int $one): float => ($one - $mean) ** 2, $values)) / 256);
+        };
+        $alone = $spread([Documents::step('size', ['u' => 4.0])]);
+        self::assertGreaterThan(20.0, $alone);
+        foreach ([[4.0, 1.0], [1.0, 4.0]] as [$u, $v]) {
+            self::assertLessThan(0.6 * $alone, $spread([Documents::step('size', ['linked' => false, 'u' => $u, 'v' => $v])]), "$u $v");
+        }
+    }
+
     /** Whoever reads a baked normal with the tangents of the mesh has the normal that the material has there. */
     #[DataProvider('bodies')]
     public function testBakedNormalsAreReadBackWithTheTangentsOfTheMesh(ReadyMade $made, int $set): void

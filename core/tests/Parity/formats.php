@@ -7,17 +7,24 @@ declare(strict_types=1);
  * Usage: php core/tests/Parity/formats.php FILE
  */
 
+use Rilta\Core\Bake\Channel;
+use Rilta\Core\Bake\MeshBake;
+use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Deliver\GltfObject;
 use Rilta\Core\Format\Ktx2;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Texels;
+use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
 use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Raster\Mips;
+use Rilta\Core\Stage\Placed;
 use Rilta\Core\Tests\Documents;
 use Rilta\Core\Tests\Kernels;
 use Rilta\Core\Tests\TestMaps;
@@ -63,6 +70,20 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
         }
     }
 }
+// Each ready-made mesh where it stands, with what one of the demo's materials is on it, in its second set of UVs.
+$objects = [];
+$documents = glob("$root/demo/materials/*.json") ?: [];
+foreach (ReadyMade::cases() as $i => $made) {
+    $lowered = Lowering::lower(Documents::reader()->read(json_decode((string) file_get_contents($documents[2 * $i]), true)), $maps, true);
+    $target = new MeshTarget(new Placed('a', $made->label(), $made->value, [1.0, 2.0, 3.0], [10.0, 20.0, 30.0], [1.0, 2.0, 0.5]), 1);
+    $job = new MeshBake($lowered, $target, $made->mesh(), '', 64, Kernels::compiler());
+    $bands = array_map(static fn (array $rows): array => $job->region($maps, ...$rows), MeshBake::regions(64, 1));
+    $images = [];
+    $told = $job->complete(static fn (string $name): string => implode('', array_column($bands, $name)), static function (Channel $channel, string $rows) use (&$images): void {
+        $images[$channel->value] = $rows;
+    });
+    $objects[] = ['name' => $made->value, 'file' => base64_encode(GltfObject::bytes('Test', $made->mesh(), $target, 64, $images, $lowered->cover)), 'triangles' => $made->mesh()->triangles, 'covered' => $told['covered'], 'doubled' => $told['doubled']];
+}
 // The demo's maps in blocks, as a device unpacks them.
 $blocks = [];
 $folder = new MapFolder("$root/demo/maps", dirname($argv[1]) . '/folder');
@@ -82,4 +103,4 @@ foreach ($folder->names() as $name) {
         $blocks[] = ['name' => $map->name, 'kind' => strtolower($kind->name), 'file' => base64_encode(Ktx2::bytes([$image], $map->filter(), blocks: $kind)), 'width' => $image->width, 'height' => $image->height, 'srgb' => $map->filter() === MipFilter::Colour, 'texels' => base64_encode(Texels::pack($image->texels, $image->samples))];
     }
 }
-file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes, 'blocks' => $blocks], \JSON_THROW_ON_ERROR));
+file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes, 'objects' => $objects, 'blocks' => $blocks], \JSON_THROW_ON_ERROR));
