@@ -1,6 +1,5 @@
-import { DataTexture, GLSL3, LinearSRGBColorSpace, Mesh, NearestFilter, NoColorSpace, OrthographicCamera, PlaneGeometry, RawShaderMaterial, RED_RGTC1_Format, RedFormat, Scene, SRGBColorSpace, TextureLoader, WebGLRenderer, type Texture } from 'three';
-import { KTX2Loader } from 'three/examples/jsm/loaders/KTX2Loader.js';
-import { TGALoader } from 'three/examples/jsm/loaders/TGALoader.js';
+import { GLSL3, LinearSRGBColorSpace, Mesh, NearestFilter, OrthographicCamera, PlaneGeometry, RawShaderMaterial, RED_RGTC1_Format, RedFormat, Scene, SRGBColorSpace, WebGLRenderer, type Texture } from 'three';
+import { TextureFiles } from './texturefiles';
 
 /** Which parts of a picture are seen: colours, or one value as grey. */
 export type Part = 'all' | 'red' | 'green' | 'blue' | 'alpha';
@@ -29,20 +28,20 @@ export class DeliveredPictures {
 	private readonly renderer: WebGLRenderer;
 	private readonly scene = new Scene();
 	private readonly quad = new Mesh(new PlaneGeometry(2, 2));
-	private readonly ktx2: KTX2Loader;
+	private readonly files: TextureFiles;
 	private texture: Texture | null = null;
 
 	constructor(canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas });
 		this.renderer.outputColorSpace = LinearSRGBColorSpace;
-		this.ktx2 = new KTX2Loader().detectSupport(this.renderer);
+		this.files = new TextureFiles(this.renderer);
 		this.scene.add(this.quad);
 		this.quad.frustumCulled = false;
 	}
 
 	/** Reads a file; its name tells of which format it is. */
 	async load(bytes: ArrayBuffer, name: string): Promise<void> {
-		const texture = await this.read(bytes, name);
+		const texture = await this.files.read(bytes, name);
 		this.texture?.dispose();
 		this.texture = texture;
 		texture.magFilter = NearestFilter;
@@ -56,24 +55,6 @@ export class DeliveredPictures {
 		});
 	}
 
-	private async read(bytes: ArrayBuffer, name: string): Promise<Texture> {
-		if (name.endsWith('.ktx2')) return new Promise((resolve, reject) => this.ktx2.parse(bytes, resolve as (texture: unknown) => void, reject));
-		if (name.endsWith('.tga')) {
-			const { data, width, height } = new TGALoader().parse(bytes) as { data: Uint8Array; width: number; height: number };
-			const texture = new DataTexture(data, width, height);
-			texture.needsUpdate = true;
-			return texture;
-		}
-		const url = URL.createObjectURL(new Blob([bytes]));
-		try {
-			const texture = await new TextureLoader().loadAsync(url);
-			[texture.colorSpace, texture.flipY] = [NoColorSpace, false];
-			return texture;
-		} finally {
-			URL.revokeObjectURL(url);
-		}
-	}
-
 	draw(part: Part, layer: number, width: number, height: number): void {
 		if (this.texture === null) return;
 		const { uniforms } = this.quad.material as RawShaderMaterial;
@@ -85,7 +66,7 @@ export class DeliveredPictures {
 
 	close(): void {
 		this.texture?.dispose();
-		this.ktx2.dispose();
+		this.files.close();
 		this.renderer.dispose();
 		this.renderer.forceContextLoss();
 	}
