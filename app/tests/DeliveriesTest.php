@@ -115,6 +115,10 @@ final class DeliveriesTest extends ApiTestCase
         $this->drain();
         self::assertSame(['done', 'done', 'done'], array_column($this->api('GET', self::BASE . '/deliveries'), 'state'));
         $wet = self::at($this->api('GET', self::BASE . '/deliveries'), 1);
+        // Names may be as long as they may be.
+        $long = self::int($this->api('POST', self::BASE . '/materials', ['document' => ['variants' => [['id' => str_repeat('a', 80), 'name' => 'Wordy', 'values' => []]]] + self::document(name: str_repeat('Rock ', 23))], 201)['id']);
+        $this->profile(['name' => str_repeat('b', 40)]);
+        self::assertCount(1, $this->ask([$long], [str_repeat('a', 80), str_repeat('a', 80)], str_repeat('b', 40)));
         self::assertContains('textures/q_rock_wet_roughness.ktx2', array_column(self::at($wet, 'files'), 'path'));
     }
 

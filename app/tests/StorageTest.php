@@ -55,6 +55,21 @@ final class StorageTest extends ApiTestCase
         }
     }
 
+    /** What lay there for long because of something that is gone, and is brought again, is as new: the collection leaves it until it has a name. */
+    public function testWhatIsBroughtAgainIsNotTakenAwayBeforeItHasAName(): void
+    {
+        $blobs = $this->service(Blobs::class);
+        $sha = $blobs->put('brought twice');
+        $path = $this->data() . "/files/blobs/{$sha[0]}{$sha[1]}/$sha";
+        touch($path, time() - 3 * 86400);
+        $blobs->put('brought twice');
+        $this->service(Collection::class)->collect();
+        self::assertTrue($blobs->has($sha));
+        touch($path, time() - 3 * 86400);
+        $this->service(Collection::class)->collect();
+        self::assertFalse($blobs->has($sha));
+    }
+
     public function testWhatBelongsToNothingGoesAfterADay(): void
     {
         $this->importSet();

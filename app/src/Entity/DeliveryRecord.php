@@ -47,7 +47,7 @@ class DeliveryRecord
         #[ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
         public readonly ?MaterialRecord $material,
         /** of the material, the variant and the profile */
-        #[ORM\Column(length: 200)]
+        #[ORM\Column(length: 255)]
         public readonly string $name,
         /** id; "" for the material as it is written */
         #[ORM\Column(length: 80)]

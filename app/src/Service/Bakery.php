@@ -31,6 +31,9 @@ use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 /** Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other. */
 final class Bakery
 {
+    /** Letters of a variant and of an object in the name of a bake. */
+    private const LONGEST = [40, 24];
+
     /** The bake that this process works on: its kernels and texels are worth keeping. */
     private ?int $warmId = null;
     private ?BakeWork $warm = null;
@@ -77,7 +80,7 @@ final class Bakery
         $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], $bands);
 
         return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $onto): Bake {
-            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), $variant, $onto === null ? '' : 'on-' . NameGuess::slug($this->meshBakes->target($project, $onto)->object->name), $size])));
+            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), substr($variant, 0, self::LONGEST[0]), $onto === null ? '' : 'on-' . rtrim(substr(NameGuess::slug($this->meshBakes->target($project, $onto)->object->name), 0, self::LONGEST[1]), '-'), $size])));
 
             return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from, onto: \is_array($onto) ? array_filter($onto, \is_string(...), \ARRAY_FILTER_USE_KEY) : null), $regions);
         });

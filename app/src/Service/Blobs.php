@@ -12,6 +12,8 @@ use League\Flysystem\StorageAttributes;
 final readonly class Blobs
 {
     private const FOLDER = 'blobs';
+    /** Seconds after which a file is written anew by whoever brings it: until it is named, nothing but its age keeps it from the collection. */
+    private const FRESH = 3600;
 
     public function __construct(private FilesystemOperator $files)
     {
@@ -28,7 +30,7 @@ final readonly class Blobs
     {
         $sha = self::sha($bytes);
         try {
-            if (!$this->files->fileExists(self::path($sha)) || self::sha($this->files->read(self::path($sha))) !== $sha) {
+            if (!$this->files->fileExists(self::path($sha)) || $this->files->lastModified(self::path($sha)) < time() - self::FRESH || self::sha($this->files->read(self::path($sha))) !== $sha) {
                 $this->files->write(self::path($sha), $bytes);
             }
         } catch (FilesystemException $e) {

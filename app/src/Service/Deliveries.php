@@ -65,7 +65,7 @@ final readonly class Deliveries
             $record = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => $id, 'deletedAt' => null]) ?? throw Refusal::invalid('There is no such material.', [['path' => "/materials/$i", 'message' => 'expected the number of a material of the project']]);
             try {
                 $material = $this->reader->readJson($record->document);
-                foreach ($variants ?? ['', ...array_column($material->variants->all, 'id')] as $variant) {
+                foreach (array_unique($variants ?? ['', ...array_column($material->variants->all, 'id')]) as $variant) {
                     $worn = $variant === '' ? $material : $this->reader->inVariant($material, $variant);
                     Lowering::lower($worn, $maps, true);
                     $wanted[] = [$record, $variant, Writer::json($worn), implode('-', array_filter([NameGuess::slug($worn->name), $variant, $read->name]))];

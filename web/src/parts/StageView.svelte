@@ -155,7 +155,8 @@
 			const eye = eyes.get(slug, session.id, current.id) ?? current.document.camera;
 			if (eye !== undefined) made.eye.look(eye);
 			toward = made.toward;
-			void furnish(made, current);
+			// Where nobody has looked from yet, all of it is seen.
+			void furnish(made, current).then(() => { if (eye === undefined && scene === made && stage === current) made.frame(null); });
 		});
 	});
 	async function furnish(made: StageScene, current: StageState): Promise<void> {

@@ -33,6 +33,7 @@ export class Player {
 	private frame = 0;
 	private shown: 'shader' | 'baked' = 'shader';
 	private view: View = 'lit';
+	private stopped = false;
 	private readonly started = performance.now();
 
 	private constructor(canvas: HTMLCanvasElement, readonly manifest: Manifest) {
@@ -161,9 +162,15 @@ export class Player {
 		this.draw();
 	}
 
-	/** Seen as somebody else sees it: the matrices of a camera, as three has them. */
-	look(projection: number[], view: number[], width: number, height: number): void {
+	/** Seen as somebody else sees it, and where it stands there, when the clock begins: matrices as three has them. */
+	look(projection: number[], view: number[], width: number, height: number, place: number[]): void {
 		this.controls.enabled = false;
+		this.stopped = true;
+		for (const one of [this.mesh, this.baked?.mesh]) {
+			if (one == null) continue;
+			one.matrixAutoUpdate = false;
+			one.matrix.fromArray(place);
+		}
 		this.renderer.setPixelRatio(1);
 		this.renderer.setSize(width, height, false);
 		this.camera.projectionMatrix.fromArray(projection);
@@ -187,18 +194,18 @@ export class Player {
 		cancelAnimationFrame(this.frame);
 		this.frame = requestAnimationFrame(() => {
 			this.render();
-			if (this.shown === 'shader' && this.sidecar !== null && clocks(this.sidecar).length > 0) this.draw();
+			if (!this.stopped && this.shown === 'shader' && this.sidecar !== null && clocks(this.sidecar).length > 0) this.draw();
 		});
 	}
 
 	render(): void {
 		if (this.mesh !== null) {
 			const { uniforms } = this.mesh.material;
-			this.mesh.updateMatrixWorld();
+			this.mesh.updateMatrixWorld(true);
 			(uniforms.objectFrame!.value as Matrix4).copy(this.mesh.matrixWorld);
 			(uniforms.eye!.value as Vector3).setFromMatrixPosition(this.camera.matrixWorld);
 			uniforms.view!.value = VIEWS.findIndex((one) => one.value === this.view);
-			for (const one of this.sidecar === null ? [] : clocks(this.sidecar)) uniforms[one.name]!.value = (performance.now() - this.started) / 1000;
+			for (const one of this.sidecar === null ? [] : clocks(this.sidecar)) uniforms[one.name]!.value = this.stopped ? 0 : (performance.now() - this.started) / 1000;
 		}
 		// What the code tells is written as it is; three puts its own light on the curve.
 		const own = this.shown === 'baked' && this.view === 'lit' ? SRGBColorSpace : LinearSRGBColorSpace;

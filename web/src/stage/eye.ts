@@ -15,6 +15,7 @@ const WIDEST = 1.42;
 const KEYS: Record<string, readonly [number, number, number]> = { ArrowLeft: [-5, 0, 1], ArrowRight: [5, 0, 1], ArrowUp: [0, -5, 1], ArrowDown: [0, 5, 1], '+': [0, 0, 0.9], '-': [0, 0, 1 / 0.9] };
 /** How much room is left around what is framed. */
 const FRAMED = 1.12;
+const FRONT = new Vector3(0.45, 0.4, 0.8).normalize();
 
 /** Where the stage is seen from, and what is under a point of the picture. */
 export class Eye {
@@ -84,6 +85,8 @@ export class Eye {
 		const half = Math.min(up, Math.atan(Math.tan(up) * this.camera.aspect));
 		const away = MathUtils.clamp((times * ball.radius * FRAMED) / Math.sin(half), this.orbit.minDistance, this.orbit.maxDistance);
 		const from = this.camera.position.clone().sub(this.orbit.target).normalize();
+		// Who has been nowhere yet comes from the front, a little above.
+		if (from.lengthSq() < 0.5) from.copy(FRONT);
 		this.orbit.target.copy(ball.center);
 		this.camera.position.copy(ball.center).addScaledVector(from, away);
 		this.orbit.update();

@@ -1,0 +1,127 @@
+import { expect, test } from '@playwright/test';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { judgedOn, made, plain, PROJECT, settled, shelf } from './bench';
+
+/*
+ * Deliveries on the page that stands for a game, beside the stage: the same cubes through the same eye, drawn from nothing but the delivered files.
+ * Of the demo's materials CI takes these; all of them with RILTA_PLAY=long.
+ */
+const SOME = ['lamp-glass', 'sea-wall', 'salt-flat', 'damp-plaster', 'glazed-basin', 'roof', 'quay', 'bronze-screen', 'copper-hatch', 'level-rods'];
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+const FOLDER = join(ROOT, 'var/test/play');
+const PORT = 8471;
+
+test.use({ deviceScaleFactor: 1 });
+
+let server: ChildProcess | null = null;
+const serve = async (delivery: string): Promise<void> => {
+	server?.kill();
+	server = spawn('php', ['-S', `127.0.0.1:${PORT}`, join(ROOT, 'ops/play.php')], { env: { ...process.env, RILTA_DELIVERY: join(FOLDER, delivery) }, stdio: 'ignore' });
+	await expect.poll(() => fetch(`http://127.0.0.1:${PORT}/delivery/manifest.json`).then((answer) => answer.ok, () => false)).toBe(true);
+};
+test.afterAll(() => void server?.kill());
+
+type Played = { look: (projection: number[], view: number[], width: number, height: number, place: number[]) => void; show: (as: string, view: string) => void; renderer: { getContext: () => WebGL2RenderingContext }; set: (name: string, value: number) => void; frames: number };
+declare global {
+	interface Window {
+		riltaPlay?: Played;
+	}
+}
+
+test('what is delivered looks on another page as it does on the stage', async ({ page, context }) => {
+	test.setTimeout(900_000);
+	const files = readdirSync(join(ROOT, 'demo/materials')).filter((name) => name.endsWith('.json') && (process.env.RILTA_PLAY === 'long' || SOME.includes(name.replace('.json', ''))));
+	expect(files.length).toBeGreaterThanOrEqual(SOME.length);
+	mkdirSync(FOLDER, { recursive: true });
+	writeFileSync(join(FOLDER, 'profile.json'), JSON.stringify({ format: 'rilta-delivery/1', name: 'play', label: 'Play', code: ['glsl'], textures: 'single', maps: 'ktx2', bake: { size: 64 }, glb: { mesh: 'cube' } }));
+	execFileSync(join(ROOT, 'bin/rilta'), ['deliver', ...files.map((name) => join(ROOT, 'demo/materials', name)), '--profile', join(FOLDER, 'profile.json'), '--out', FOLDER], { timeout: 600_000 });
+
+	// A cube for each, side by side, none before another.
+	const cards = await shelf(page);
+	const names = files.map((name) => (JSON.parse(readFileSync(join(ROOT, 'demo/materials', name), 'utf8')) as { name: string }).name);
+	const places = names.map((_, i): [number, number, number] => [2.4 * (i % 7) - 7.2, 0.5, 3.4 * Math.floor(i / 7)]);
+	const id = await made(page, plain('Played beside', [0.5, 0.5, 0.5]));
+	await judgedOn(page, id, { objects: names.map((name, i) => ({ id: `cube-${i}`, name, mesh: 'cube', position: places[i]!, turn: [0, 25, 0], scale: [1, 1, 1], seed: 1, value: 0, wears: cards.find((one) => one.name === name)!.id })) });
+	await page.goto(`/${PROJECT}/materials/${id}`);
+	await page.waitForFunction(() => (window.riltaStage?.shown ?? 0) > 0, undefined, { timeout: 120_000 });
+	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Base colour' });
+	await settled(page);
+	await page.getByRole('button', { name: 'See all' }).click();
+	await settled(page);
+	const seen = await page.evaluate(() => {
+		const stage = window.riltaStage!;
+		stage.draw(1);
+		const gl = stage.renderer.getContext();
+		const [width, height] = [gl.drawingBufferWidth, gl.drawingBufferHeight];
+		const pixels = new Uint8Array(4 * width * height);
+		gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
+		return { width, height, pixels: [...pixels], projection: [...stage.camera.projectionMatrix.elements], view: [...stage.camera.matrixWorldInverse.elements] };
+	});
+	if (process.env.RILTA_SHOT !== undefined) await page.screenshot({ path: process.env.RILTA_SHOT });
+	const other = await context.newPage();
+	const figures: string[] = [];
+	for (const [i, name] of names.entries()) {
+		await serve(`${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-play`);
+		await other.goto(`http://127.0.0.1:${PORT}/`);
+		await other.waitForFunction(() => (window.riltaPlay?.frames ?? 0) > 0, undefined, { timeout: 60_000 });
+		const off = await other.evaluate(({ seen: wants, place }) => {
+			const play = window.riltaPlay!;
+			play.show('shader', 'baseColour');
+			const turn = (25 * Math.PI) / 180;
+			play.look(wants.projection, wants.view, wants.width, wants.height, [Math.cos(turn), 0, -Math.sin(turn), 0, 0, 1, 0, 0, Math.sin(turn), 0, Math.cos(turn), 0, ...place, 1]);
+			const gl = play.renderer.getContext();
+			const found = new Uint8Array(4 * wants.width * wants.height);
+			gl.readPixels(0, 0, wants.width, wants.height, gl.RGBA, gl.UNSIGNED_BYTE, found);
+			const ground = [...found.subarray(0, 3)];
+			// Inside its outline, whose pixels both mix with what is behind.
+			const on = (at: number): boolean => [0, 1, 2].some((c) => found[4 * at + c] !== ground[c]);
+			let [sum, count] = [0, 0];
+			for (let y = 2; y < wants.height - 2; y++) {
+				for (let x = 2; x < wants.width - 2; x++) {
+					const at = y * wants.width + x;
+					if (![-1, 0, 1].every((dy) => [-1, 0, 1].every((dx) => on(at + dy * wants.width + dx)))) continue;
+					for (let c = 0; c < 3; c++) sum += Math.abs(found[4 * at + c]! - wants.pixels[4 * at + c]!);
+					count += 3;
+				}
+			}
+			return { mean: sum / Math.max(1, count), pixels: count / 3 };
+		}, { seen, place: places[i]! });
+		figures.push(`${name}: ${off.mean.toFixed(2)} over ${off.pixels} pixels`);
+		expect.soft(off.pixels, name).toBeGreaterThan(150);
+		expect.soft(off.mean, figures.at(-1)).toBeLessThan(2);
+	}
+	console.log(figures.join('\n'));
+});
+
+test('parameters are changed and variants switched with nothing but the delivery, and what is none is said', async ({ page }) => {
+	test.setTimeout(300_000);
+	await serve('lamp-glass-play');
+	await page.goto(`http://127.0.0.1:${PORT}/`);
+	await expect(page.getByRole('heading', { name: 'Lamp glass' })).toBeVisible();
+	await page.getByLabel('View', { exact: true }).selectOption('emission');
+	const glow = (): Promise<number> => page.evaluate(async () => {
+		await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+		const gl = window.riltaPlay!.renderer.getContext();
+		const pixel = new Uint8Array(4);
+		gl.readPixels(gl.drawingBufferWidth >> 1, gl.drawingBufferHeight * 0.42, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, pixel);
+		return pixel[0]!;
+	});
+	await expect.poll(glow).toBeGreaterThan(20);
+	const before = await glow();
+	await page.getByLabel('Lit', { exact: true }).fill('20');
+	await expect.poll(glow).toBeLessThan(before - 10);
+	await page.getByLabel('Variant', { exact: true }).selectOption({ label: 'Out' });
+	await expect(page.getByLabel('Lit', { exact: true })).toHaveValue('0');
+	await expect.poll(glow).toBe(0);
+	await page.getByText('Baked', { exact: true }).click();
+	await expect(page.getByLabel('Variant', { exact: true })).toHaveCount(0);
+	// Only the delivery is served, and only to read.
+	for (const path of ['/delivery/../profile.json', '/delivery/%2e%2e/profile.json', '/../ops/play.php', '/delivery/none.glb', '/api/projects']) expect((await page.request.get(`http://127.0.0.1:${PORT}${path}`)).status(), path).toBe(404);
+	expect((await page.request.post(`http://127.0.0.1:${PORT}/delivery/manifest.json`)).status()).toBe(404);
+	await page.route('**/delivery/manifest.json', (route) => route.fulfill({ json: { format: 'other', files: [] } }));
+	await page.reload();
+	await expect(page.getByRole('alert')).toHaveText('manifest.json: expected the format rilta-manifest/1, found other.');
+});
