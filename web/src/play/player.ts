@@ -1,4 +1,4 @@
-import { BoxGeometry, ClampToEdgeWrapping, Color, GLSL3, LinearFilter, LinearMipmapLinearFilter, LinearSRGBColorSpace, Matrix4, Mesh, MeshStandardMaterial, MirroredRepeatWrapping, NearestFilter, NearestMipmapNearestFilter, PerspectiveCamera, RawShaderMaterial, RepeatWrapping, Scene, SRGBColorSpace, Vector3, WebGLRenderer, type BufferGeometry, type Object3D, type Texture, type Wrapping } from 'three';
+import { BoxGeometry, BufferAttribute, ClampToEdgeWrapping, Color, GLSL3, LinearFilter, LinearMipmapLinearFilter, LinearSRGBColorSpace, Matrix4, Mesh, MeshStandardMaterial, MirroredRepeatWrapping, NearestFilter, NearestMipmapNearestFilter, PerspectiveCamera, RawShaderMaterial, RepeatWrapping, Scene, SRGBColorSpace, Vector3, WebGLRenderer, type BufferGeometry, type Object3D, type Texture, type Wrapping } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
@@ -66,7 +66,8 @@ export class Player {
 			const found: Mesh[] = [];
 			scene.traverse((one: Object3D) => one instanceof Mesh && found.push(one));
 			if (found[0] === undefined) throw new Error(`There is no mesh in ${glb.path}.`);
-			// Its sections wear one material.
+			// Its sections wear one material, which may tell them apart by their number.
+			for (const [i, one] of found.entries()) one.geometry.setAttribute('_section', new BufferAttribute(new Float32Array(one.geometry.getAttribute('position').count).fill(i), 1));
 			geometry = mergeGeometries(found.map((one) => one.geometry));
 			const mesh = new Mesh(geometry, found[0].material);
 			this.baked = this.prepared(mesh);
