@@ -32,7 +32,7 @@ final readonly class Delivery
     public const MANIFEST = 'rilta-manifest/1';
 
     /** Of what is made; of another, nothing of before counts as unchanged. */
-    private const EDITION = 1;
+    private const EDITION = 2;
 
     private Lowered $lowered;
     private string $document;
