@@ -13,7 +13,6 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Math\Vec;
-use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\Tangents;
 use Rilta\Core\Mesh\UvLayout;
@@ -71,7 +70,9 @@ final class MeshBake
      */
     public function __construct(private readonly Lowered $lowered, private readonly MeshTarget $target, Mesh $mesh, string $paint, public readonly int $size, Engine $engine)
     {
-        $this->mesh = \strlen($paint) === 4 * $mesh->positions->count() && $paint !== '' ? $mesh->with(Surface::PAINT, self::bytes4($paint)) : $mesh;
+        // Paint of a mesh that had other vertices is none.
+        $painted = $mesh->painted($paint);
+        $this->mesh = $painted === null ? $mesh : $mesh->with(Surface::PAINT, $painted->attributes['COLOR_0']);
         $this->layout = new UvLayout($this->mesh, $target->set, $target->section, $size, $target->grid);
         $this->places = array_map($target->object->point(...), $this->mesh->positions->triples());
         $this->channels = array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => match ($c) {
@@ -475,15 +476,5 @@ final class MeshBake
         }
 
         return ['covered' => $covered] + $blank;
-    }
-
-    private static function bytes4(string $paint): Attribute
-    {
-        $numbers = [];
-        for ($i = 0, $n = \strlen($paint); $i < $n; ++$i) {
-            $numbers[] = \ord($paint[$i]) / 255;
-        }
-
-        return Attribute::of(4, $numbers);
     }
 }

@@ -10,21 +10,27 @@ use Rilta\Core\Math\Vec;
  * The triangles of a mesh as they lie in one of its sets of UVs, over a picture: which of them each of its texels shows, and where on it.
  * What lies beyond the square begins again on the other side; where triangles lie over each other, the first is seen.
  */
-final readonly class UvLayout
+final class UvLayout
 {
     /** What lies over itself so often is no layout. */
     private const MOST_SQUARES = 4;
     /** Of a texel: what lies on an edge belongs to both sides. */
     private const EDGE = 1e-6;
 
+    /** Rows of texels that triangles are found by. */
+    private const BUCKET = 16;
+
     /** @var list<int> those that are shown */
-    private array $triangles;
+    private readonly array $triangles;
 
     /** @var list<float> UVs of all vertices, in texels */
-    private array $uvs;
+    private readonly array $uvs;
 
     /** @var list<int> vertices of all triangles */
-    private array $corners;
+    private readonly array $corners;
+
+    /** @var array<int, list<int>>|null triangles by the rows that they lie in, in their order */
+    private ?array $buckets = null;
 
     /**
      * @param int     $set     0 for the first
@@ -34,7 +40,7 @@ final readonly class UvLayout
      *
      * @throws \LengthException if the mesh has no such set or section, or its UVs are no layout
      */
-    public function __construct(public Mesh $mesh, public int $set, ?string $section, public int $size, public int $grid = 1)
+    public function __construct(public readonly Mesh $mesh, public readonly int $set, ?string $section, public readonly int $size, public readonly int $grid = 1)
     {
         $attribute = $mesh->attributes["TEXCOORD_$set"] ?? throw new \LengthException('it has no UV set ' . $set + 1);
         $triangles = [];
@@ -51,15 +57,19 @@ final readonly class UvLayout
         $corners = array_values(unpack('V*', $mesh->indices) ?: []);
         $this->corners = $corners;
         $uvs = $attribute->numbers();
-        [$low, $high] = [\INF, -\INF];
-        foreach ($triangles as $t) {
-            for ($k = 3 * $t; $k < 3 * $t + 3; ++$k) {
-                $low = min($low, $uvs[2 * $corners[$k]], $uvs[2 * $corners[$k] + 1]);
-                $high = max($high, $uvs[2 * $corners[$k]], $uvs[2 * $corners[$k] + 1]);
+        $wide = 0.0;
+        foreach ([0, 1] as $axis) {
+            [$low, $high] = [\INF, -\INF];
+            foreach ($triangles as $t) {
+                for ($k = 3 * $t; $k < 3 * $t + 3; ++$k) {
+                    $low = min($low, $uvs[2 * $corners[$k] + $axis]);
+                    $high = max($high, $uvs[2 * $corners[$k] + $axis]);
+                }
             }
+            $wide = max($wide, $high - $low);
         }
-        if ($high - $low > self::MOST_SQUARES) {
-            throw new \LengthException(\sprintf('UV set %d runs over %d squares, and a picture is one: unwrap it first', $set + 1, (int) ceil($high - $low)));
+        if ($wide > self::MOST_SQUARES) {
+            throw new \LengthException(\sprintf('UV set %d runs over %d squares, and a picture is one: unwrap it first', $set + 1, (int) ceil($wide)));
         }
         $this->uvs = array_map(static fn (float $one): float => $one * $size, $uvs);
     }
@@ -82,7 +92,7 @@ final readonly class UvLayout
         [$first, $last] = [$from * $grid, $to * $grid - 1];
         $found = [];
         $doubled = [];
-        foreach ($this->triangles as $t) {
+        foreach ($this->near($from, $to) as $t) {
             [$x0, $y0, $x1, $y1, $x2, $y2] = $this->places($t);
             $area = ($x1 - $x0) * ($y2 - $y0) - ($x2 - $x0) * ($y1 - $y0);
             if (abs($area) < 1e-12) {
@@ -112,6 +122,45 @@ final readonly class UvLayout
         }
 
         return $this->ordered($found, $doubled, $from);
+    }
+
+    /**
+     * The triangles that may lie in rows.
+     *
+     * @return list<int> in their order
+     */
+    private function near(int $from, int $to): array
+    {
+        if ($this->buckets === null) {
+            $this->buckets = [];
+            $all = intdiv($this->size + self::BUCKET - 1, self::BUCKET);
+            foreach ($this->triangles as $t) {
+                $rows = array_map(fn (int $vertex): float => $this->uvs[2 * $vertex + 1], $this->corners($t));
+                // A texel more on each side: places lie between.
+                [$first, $last] = [(int) floor(min($rows) - 1), (int) floor(max($rows) + 1)];
+                if ($last - $first >= $this->size) {
+                    [$first, $last] = [0, $this->size - 1];
+                }
+                $known = [];
+                for ($row = $first;; $row = min($last, $row + self::BUCKET)) {
+                    $bucket = intdiv(($row % $this->size + $this->size) % $this->size, self::BUCKET) % $all;
+                    if (!isset($known[$bucket])) {
+                        $known[$bucket] = true;
+                        $this->buckets[$bucket][] = $t;
+                    }
+                    if ($row === $last) {
+                        break;
+                    }
+                }
+            }
+        }
+        $near = [];
+        for ($bucket = intdiv($from, self::BUCKET), $end = intdiv($to - 1, self::BUCKET); $bucket <= $end; ++$bucket) {
+            $near += array_fill_keys($this->buckets[$bucket] ?? [], true);
+        }
+        ksort($near);
+
+        return array_keys($near);
     }
 
     /**

@@ -234,6 +234,30 @@ final class MeshBakeTest extends TestCase
         self::assertSame(str_repeat("\x40", 64), self::whole($job, $maps)['roughness']);
     }
 
+    /** Rows find their triangles by themselves as all rows do together, also those that lie beyond the square. */
+    public function testRowsFindTheirTrianglesWhereverTheyLie(): void
+    {
+        foreach ([[-0.35, 0.6], [0.0, 0.0], [1.5, -2.2]] as $shift) {
+            $mesh = MeshEdits::read(['edit' => 'move', 'set' => 2, 'shift' => $shift], Kernels::compiler())->of(ReadyMade::Boulder->mesh());
+            $whole = (new UvLayout($mesh, 1, null, 100, 2))->rows(0, 100);
+            $layout = new UvLayout($mesh, 1, null, 100, 2);
+            $parts = ['texels' => [], 'triangles' => [], 'b' => []];
+            foreach ([[90, 100], [0, 1], [1, 17], [17, 90]] as [$from, $to]) {
+                foreach ($layout->rows($from, $to)['texels'] as $i => $texel) {
+                    $parts['texels'][] = $texel + 100 * $from;
+                }
+                array_push($parts['triangles'], ...$layout->rows($from, $to)['triangles']);
+                array_push($parts['b'], ...$layout->rows($from, $to)['b']);
+            }
+            asort($parts['texels']);
+            $order = array_keys($parts['texels']);
+            self::assertGreaterThan(10000, \count($order));
+            self::assertSame($whole['texels'], array_values($parts['texels']));
+            self::assertSame($whole['triangles'], array_map(static fn (int $i): int => $parts['triangles'][$i], $order));
+            self::assertEqualsWithDelta($whole['b'], array_map(static fn (int $i): float => $parts['b'][$i], $order), 1e-9);
+        }
+    }
+
     public function testALayoutIsMeasuredAsItsBakeIs(): void
     {
         $object = new Placed('a', 'A', 'boulder', [0.0, 0.0, 0.0], [0.0, 30.0, 0.0], [2.0, 1.0, 1.0]);
