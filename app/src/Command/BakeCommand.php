@@ -99,23 +99,8 @@ final class BakeCommand extends CoreCommand
     /** @param \Closure(Channel): string $path */
     private function write(TileBake $job, int $size, Edges $edges, PictureFormat $format, \Closure $path, OutputInterface $output): void
     {
-        $regions = TileBake::regions($size);
-        $progress = new ProgressBar($output, \count($regions));
-        $progress->start();
-        $bytes = array_fill_keys(array_column($job->channels, 'value'), '');
-        foreach ($regions as [$from, $to]) {
-            foreach ($job->region($this->maps, $from, $to) as $channel => $band) {
-                $bytes[$channel] .= $band;
-            }
-            $progress->advance();
-        }
-        $progress->finish();
-        $output->writeln('');
-        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use ($size, $format, $path): void {
-            if (@file_put_contents($path($c), $format->bytes($size, $size, $c->samples(), $rows, $c->isDeep(), $c->filter())) === false) {
-                throw new \InvalidArgumentException($path($c) . ' cannot be written.');
-            }
-        }, $edges);
+        $bytes = $this->computed($job, TileBake::regions($size), $output);
+        $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], self::putting($size, $format, $path), $edges);
         foreach ($job->channels as $channel) {
             $output->writeln(\sprintf('  %s  edge seam %.2f', $path($channel), $verdict->wrap[$channel->value]));
         }
@@ -139,7 +124,23 @@ final class BakeCommand extends CoreCommand
             throw new \InvalidArgumentException("$onto: {$e->getMessage()}.");
         }
         $output->writeln(\sprintf('%s on %s: %d x %d px, computed in %s', $material->name, basename($onto), $size, $size, strtoupper($engine->name())));
-        $regions = MeshBake::regions($size, $target->grid);
+        $bytes = $this->computed($job, MeshBake::regions($size, $target->grid), $output);
+        $told = $job->complete(static fn (string $name): string => $bytes[$name], self::putting($size, $format, $path));
+        foreach ($job->channels as $channel) {
+            $output->writeln("  {$path($channel)}");
+        }
+        $output->writeln(\sprintf('%.1f %% of the picture is covered, %.1f %% of that twice; %.1f %% of the surface lies mirrored; %.4g to %.4g texels a metre, %.4g in the middle.', 100 * $told['covered'], 100 * $told['doubled'], 100 * $told['mirrored'], $told['density']['lowest'], $told['density']['highest'], $told['density']['median']));
+    }
+
+    /**
+     * All rows of each picture.
+     *
+     * @param list<array{int, int}> $regions first row, and the row after the last
+     *
+     * @return array<string, string>
+     */
+    private function computed(TileBake|MeshBake $job, array $regions, OutputInterface $output): array
+    {
         $progress = new ProgressBar($output, \count($regions));
         $progress->start();
         $bytes = [];
@@ -151,13 +152,22 @@ final class BakeCommand extends CoreCommand
         }
         $progress->finish();
         $output->writeln('');
-        $told = $job->complete(static fn (string $name): string => $bytes[$name], static function (Channel $c, string $rows) use ($size, $format, $path, $output): void {
+
+        return $bytes;
+    }
+
+    /**
+     * @param \Closure(Channel): string $path
+     *
+     * @return \Closure(Channel, string): void
+     */
+    private static function putting(int $size, PictureFormat $format, \Closure $path): \Closure
+    {
+        return static function (Channel $c, string $rows) use ($size, $format, $path): void {
             if (@file_put_contents($path($c), $format->bytes($size, $size, $c->samples(), $rows, $c->isDeep(), $c->filter())) === false) {
                 throw new \InvalidArgumentException($path($c) . ' cannot be written.');
             }
-            $output->writeln("  {$path($c)}");
-        });
-        $output->writeln(\sprintf('%.1f %% of the picture is covered, %.1f %% of that twice; %.1f %% of the surface lies mirrored; %.4g to %.4g texels a metre, %.4g in the middle.', 100 * $told['covered'], 100 * $told['doubled'], 100 * $told['mirrored'], $told['density']['lowest'], $told['density']['highest'], $told['density']['median']));
+        };
     }
 
     private static function mesh(string $file): Mesh

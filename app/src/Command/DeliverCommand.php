@@ -11,9 +11,7 @@ use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Reader;
-use Rilta\Core\Material\Writer;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -88,7 +86,7 @@ final class DeliverCommand extends DocumentCommand
         }
         foreach ($wanted === self::ALL ? ['', ...array_column($material->variants->all, 'id')] : [$wanted] as $variant) {
             $worn = $wanted === self::ALL && $variant !== '' ? $this->reader->inVariant($material, $variant) : $material;
-            $delivery = new Delivery($this->whole($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->size ?? 1));
+            $delivery = new Delivery($this->reader->asWritten($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->size ?? 1));
             $source = $delivery->source();
             $there = $folder->unchanged($delivery, $source);
             if ($there !== null) {
@@ -112,10 +110,5 @@ final class DeliverCommand extends DocumentCommand
             $path = $folder->zip($delivery);
             $output->writeln(\sprintf('%s: %.1f MiB', $path, filesize($path) / 1048576));
         }
-    }
-
-    private function whole(Material $material): PartialRead
-    {
-        return $this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR));
     }
 }

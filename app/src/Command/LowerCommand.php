@@ -6,7 +6,6 @@ namespace Rilta\App\Command;
 
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Material\Writer;
 use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Sidecar;
 use Rilta\Core\Target\Targets;
@@ -40,7 +39,7 @@ final class LowerCommand extends CoreCommand
         if (!\in_array($textures, self::TEXTURES, true)) {
             throw new \InvalidArgumentException(\sprintf('--textures: expected one of %s, found "%s".', implode(', ', self::TEXTURES), $textures));
         }
-        $sidecar = new Sidecar($this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR)), $lowered);
+        $sidecar = new Sidecar($this->reader->asWritten($material), $lowered);
         $options = new Options(self::string($input->getOption('prefix')), $textures === 'arrays', $input->getOption('harness') === true, $sidecar->notes(), "$material->name: {$material->lanes[0]->sentence()}");
         if ($input->getOption('sidecar') === true) {
             $name = basename(self::string($input->getArgument('file')), '.json');

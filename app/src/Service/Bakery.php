@@ -71,16 +71,17 @@ final class Bakery
         Lowering::lower($material, $this->files->of($project));
         $fingerprint = $this->files->fingerprint($project, $material);
         $bands = TileBake::regions($size);
-        if ($onto !== null) {
-            $target = $this->meshBakes->target($project, $onto);
+        $target = $onto === null ? null : $this->meshBakes->target($project, $onto);
+        if ($target !== null) {
             $this->meshBakes->layout($project, $target, $size);
             $bands = MeshBake::regions($size, $target->grid);
             $fingerprint = $this->meshBakes->fingerprint($project, $target, $fingerprint);
         }
         $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], $bands);
 
-        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $onto): Bake {
-            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), substr($variant, 0, self::LONGEST[0]), $onto === null ? '' : 'on-' . rtrim(substr(NameGuess::slug($this->meshBakes->target($project, $onto)->object->name), 0, self::LONGEST[1]), '-'), $size])));
+        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $onto, $target): Bake {
+            $object = $target === null ? '' : 'on-' . rtrim(substr(NameGuess::slug($target->object->name), 0, self::LONGEST[1]), '-');
+            $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), substr($variant, 0, self::LONGEST[0]), $object, $size])));
 
             return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from, onto: \is_array($onto) ? array_filter($onto, \is_string(...), \ARRAY_FILTER_USE_KEY) : null), $regions);
         });

@@ -18,7 +18,6 @@ use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Material;
-use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -217,7 +216,7 @@ final readonly class Deliveries
         $material = $this->reader->readJson($record->document);
         $profile = DeliveryProfile::read($record->profile);
         $before = $this->files->fingerprint($record->project, $material);
-        $delivery = new Delivery($this->whole($material), $record->variant, $profile, $this->files->of($record->project), $this->engines->forBakes($profile->size ?? 1));
+        $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $this->files->of($record->project), $this->engines->forBakes($profile->size ?? 1));
         $source = $delivery->source();
         $this->beat($record, 0, 0);
         $same = $this->same($record, $source);
@@ -282,10 +281,5 @@ final readonly class Deliveries
         if ($done !== null) {
             $this->queueConnection->executeStatement("UPDATE delivery SET done = ?, total = ? WHERE id = ? AND state = 'waiting'", [$done, $all, $record->id()]);
         }
-    }
-
-    private function whole(Material $material): PartialRead
-    {
-        return $this->reader->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR));
     }
 }

@@ -20,7 +20,8 @@ final class GltfObject
     public static function bytes(string $name, Mesh $mesh, MeshTarget $target, int $size, array $rows, SurfaceKind $cover): string
     {
         [$material, $images] = GltfMaterial::of($name, $size, $rows, $cover, $target->set === 0 ? [] : ['texCoord' => $target->set]);
-        $split = Tangents::split($mesh, $target->set);
+        // Of a section that was baked alone, nothing is known of the others.
+        $split = Tangents::split($target->section === null ? $mesh : $mesh->only($target->section), $target->set);
         $object = $target->object;
 
         return GlbFile::dressed($split, $object->name, $material, $images, [], ['translation' => $object->position, 'rotation' => $object->quaternion(), 'scale' => $object->scale]);

@@ -40,6 +40,12 @@ final readonly class Reader
         return $this->read($material->variants->applied(\is_array($document) ? $document : [], $variant));
     }
 
+    /** A material as whoever reads what it is written as has it. */
+    public function asWritten(Material $material): PartialRead
+    {
+        return $this->salvage(json_decode(Writer::json($material), true, 512, \JSON_THROW_ON_ERROR));
+    }
+
     /** @throws InvalidDocument */
     public function readJson(string $json): Material
     {

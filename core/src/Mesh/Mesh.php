@@ -69,6 +69,21 @@ final readonly class Mesh
         return [$one['a'], $one['b'], $one['c']];
     }
 
+    /** The same vertices with the triangles of one section alone. */
+    public function only(string $section): self
+    {
+        $indices = '';
+        $primitives = [];
+        foreach ($this->primitives as $part) {
+            if ($part->material === $section) {
+                $primitives[] = new Primitive($section, intdiv(\strlen($indices), 12), $part->count);
+                $indices .= substr($this->indices, 12 * $part->first, 12 * $part->count);
+            }
+        }
+
+        return new self($this->attributes, $indices, $primitives);
+    }
+
     /** What the section of a triangle is called. */
     public function section(int $triangle): string
     {

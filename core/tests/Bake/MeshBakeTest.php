@@ -307,6 +307,13 @@ final class MeshBakeTest extends TestCase
             self::assertEqualsWithDelta($wants[$i], $p, 1e-4);
         }
         self::assertStringContainsString('"normalTexture":{"index":2,"texCoord":1}', $bytes);
+        // A section that was baked alone comes alone, with its own vertices.
+        $cube = ReadyMade::Cube->mesh();
+        $part = $cube->primitives[2];
+        $alone = MeshFile::read(GltfObject::bytes('Test', $cube, new MeshTarget($object, 1, $part->material), 16, $images, $lowered->cover), 'part.glb');
+        self::assertSame($part->count, $alone->triangles);
+        $vertices = array_unique(array_merge(...array_map($cube->corners(...), range($part->first, $part->first + $part->count - 1))));
+        self::assertSame(\count($vertices), $alone->positions->count());
     }
 
     public function testRegionsLaidEndToEndAreTheWhole(): void
