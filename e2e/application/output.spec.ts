@@ -136,6 +136,13 @@ test('several materials are delivered at once, and a delivery that failed says w
 	await open(page, one);
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
 	await page.getByLabel('Profile', { exact: true }).selectOption('renderer');
+	// A lost connection is said, and stays said.
+	await page.route(/\/deliveries$/, (route) => route.abort());
+	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+	await expect(page.getByText('It cannot be delivered')).toBeVisible();
+	await page.waitForTimeout(1500);
+	await expect(page.getByText('It cannot be delivered')).toBeVisible();
+	await page.unroute(/\/deliveries$/);
 	await page.getByRole('button', { name: 'Several materials …' }).click();
 	const sheet = page.getByRole('dialog');
 	await sheet.getByLabel('Handed first', { exact: true }).last().check();

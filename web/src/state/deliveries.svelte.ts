@@ -91,15 +91,15 @@ export class Deliveries {
 		if (left !== null) this.profiles = left;
 	}
 
-	/** What was done shows in the list. */
+	/** What was done shows in the list. What was not, is said: an answer to anything else would take that away again. */
 	private async tried<T>(what: string, does: () => Promise<T>): Promise<T | null> {
 		try {
-			return await does();
+			const found = await does();
+			this.again();
+			return found;
 		} catch (error) {
 			failed(what, error);
 			return null;
-		} finally {
-			this.again();
 		}
 	}
 }
