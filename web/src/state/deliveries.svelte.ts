@@ -91,14 +91,14 @@ export class Deliveries {
 		if (left !== null) this.profiles = left;
 	}
 
-	/** What was done shows in the list. What was not, is said: an answer to anything else would take that away again. */
+	/** What was done shows in the list. */
 	private async tried<T>(what: string, does: () => Promise<T>): Promise<T | null> {
 		try {
 			const found = await does();
 			this.again();
 			return found;
 		} catch (error) {
-			failed(what, error);
+			failed(what, error, true);
 			return null;
 		}
 	}

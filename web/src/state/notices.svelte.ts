@@ -10,9 +10,10 @@ onReached(() => {
 	away.clear();
 });
 
-export function failed(what: string, error: unknown): void {
+/** @param asked whether somebody asked for it once, and nobody tries it again: that stays said though the server answers other things */
+export function failed(what: string, error: unknown, asked = false): void {
 	const detail = error instanceof Error ? error.message : String(error);
-	const passing = error instanceof ApiError && (error.unreachable || error.status >= 500);
+	const passing = !asked && error instanceof ApiError && (error.unreachable || error.status >= 500);
 	const id = toaster.create({ type: 'error', title: what, description: detail, duration: passing ? 600_000 : 9000 });
 	if (passing && id !== undefined) away.add(id);
 }
