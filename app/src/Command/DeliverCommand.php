@@ -86,7 +86,7 @@ final class DeliverCommand extends DocumentCommand
         }
         foreach ($wanted === self::ALL ? ['', ...array_column($material->variants->all, 'id')] : [$wanted] as $variant) {
             $worn = $wanted === self::ALL && $variant !== '' ? $this->reader->inVariant($material, $variant) : $material;
-            $delivery = new Delivery($this->reader->asWritten($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->size ?? 1));
+            $delivery = new Delivery($this->reader->asWritten($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->pixels()));
             $source = $delivery->source();
             $there = $folder->unchanged($delivery, $source);
             if ($there !== null) {
@@ -100,6 +100,9 @@ final class DeliverCommand extends DocumentCommand
                 }
             });
             $output->writeln(\sprintf('%s: %d files, %.1f MiB', $made, \count($files) + 1, array_sum(array_column($files, 'bytes')) / 1048576));
+            foreach ($profile->over($files) as $one) {
+                $output->writeln("  <comment>over its limit: $one</comment>");
+            }
             $this->zip($folder, $made, $input, $output);
         }
     }

@@ -9,8 +9,9 @@ use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Bake\NormalFrame;
 use Rilta\Core\Check\Fix;
-use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Deliver\BakeProfile;
 use Rilta\Core\Deliver\Grid;
+use Rilta\Core\Deliver\PackedPart;
 use Rilta\Core\Field\Library\ColourDifference;
 use Rilta\Core\Field\Library\LightPart;
 use Rilta\Core\Field\Library\Sky;
@@ -110,7 +111,7 @@ final class CatalogueController extends Api
             'languages' => array_values(array_map(static fn (Target $target): array => ['value' => $target->name(), 'label' => $target->label(), 'textures' => $target instanceof ShadingTarget], Targets::all())),
             'bakeSizes' => BakeOrder::SIZES,
             'meshBake' => ['places' => MeshTarget::PLACES, 'normals' => array_map(static fn (NormalFrame $one): array => ['value' => $one->value, 'label' => $one->label()], NormalFrame::cases())],
-            'delivery' => ['formats' => array_map(static fn (PictureFormat $one): array => ['value' => $one->value, 'label' => $one->label(), 'levels' => $one->hasLevels()], PictureFormat::cases()), 'sizes' => DeliveryProfile::SIZES, 'parts' => DeliveryProfile::PARTS, 'samples' => [Grid::FEWEST, Grid::MOST]],
+            'delivery' => ['formats' => array_map(static fn (PictureFormat $one): array => ['value' => $one->value, 'label' => $one->label(), 'levels' => $one->hasLevels()], PictureFormat::cases()), 'sizes' => BakeProfile::SIZES, 'parts' => BakeProfile::PARTS, 'samples' => [Grid::FEWEST, Grid::MOST], 'sources' => PackedPart::offers()],
             'channels' => array_column(Channel::cases(), 'value'),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);

@@ -83,7 +83,7 @@ final readonly class Deliveries
             }
             $this->entities->flush();
             foreach ($asked as $one) {
-                $this->queue->delivery($one, $read->size ?? 1);
+                $this->queue->delivery($one, $read->pixels());
             }
 
             return $asked;
@@ -118,7 +118,7 @@ final readonly class Deliveries
     {
         $this->entities->wrapInTransaction(function () use ($delivery): void {
             if ($this->entities->getConnection()->executeStatement("UPDATE delivery SET state = 'waiting', failure = '', attempts = 0, done = 0 WHERE id = ? AND state = 'failed'", [$delivery->id()]) > 0) {
-                $this->queue->delivery($delivery, DeliveryProfile::read($delivery->profile)->size ?? 1);
+                $this->queue->delivery($delivery, DeliveryProfile::read($delivery->profile)->pixels());
             }
         });
         $this->entities->refresh($delivery);
@@ -216,7 +216,7 @@ final readonly class Deliveries
         $material = $this->reader->readJson($record->document);
         $profile = DeliveryProfile::read($record->profile);
         $before = $this->files->fingerprint($record->project, $material);
-        $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $this->files->of($record->project), $this->engines->forBakes($profile->size ?? 1));
+        $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $this->files->of($record->project), $this->engines->forBakes($profile->pixels()));
         $source = $delivery->source();
         $this->beat($record, 0, 0);
         $same = $this->same($record, $source);

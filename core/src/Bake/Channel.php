@@ -30,6 +30,16 @@ enum Channel: string
         };
     }
 
+    /** @return non-empty-list<string> what its values are called */
+    public function parts(): array
+    {
+        return match ($this) {
+            self::BaseColour, self::Emission => ['red', 'green', 'blue'],
+            self::Normal => ['x', 'y', 'z'],
+            default => ['value'],
+        };
+    }
+
     /** What averaging means for its numbers. */
     public function filter(): MipFilter
     {

@@ -9,14 +9,18 @@ use Rilta\Core\Bake\Edges;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Bake\Verdict;
 use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Format\PictureFormat;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Material\PartialRead;
 use Rilta\Core\Material\Writer;
+use Rilta\Core\Raster\Blocks;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
+use Rilta\Core\Raster\Mips;
+use Rilta\Core\Raster\Rows;
 use Rilta\Core\Target\Engine;
 use Rilta\Core\Target\Options;
 use Rilta\Core\Target\Sidecar;
@@ -32,7 +36,7 @@ final readonly class Delivery
     public const MANIFEST = 'rilta-manifest/1';
 
     /** Of what is made; of another, nothing of before counts as unchanged. */
-    private const EDITION = 2;
+    private const EDITION = 3;
 
     private Lowered $lowered;
     private string $document;
@@ -65,7 +69,7 @@ final readonly class Delivery
     public function source(): string
     {
         $context = hash_init('sha256');
-        hash_update($context, json_encode([self::EDITION, $this->document, $this->variant, get_object_vars($this->profile)], \JSON_THROW_ON_ERROR));
+        hash_update($context, json_encode([self::EDITION, $this->document, $this->variant, $this->profile], \JSON_THROW_ON_ERROR));
         foreach ($this->lowered->facts as $map) {
             hash_update($context, json_encode([$map->name, $map->width, $map->height, $map->role, $map->encoding, $map->deep, $map->inverted, $map->sampling->describe()], \JSON_THROW_ON_ERROR));
             foreach (array_chunk($this->maps->all($map), 16384) as $part) {
@@ -100,8 +104,8 @@ final readonly class Delivery
             yield from (new Grid($this->lowered, $this->profile->samples, $this->profile->metres))->files($this->maps, $this->engine);
         }
         $told = [];
-        if ($this->profile->size !== null) {
-            $bake = $this->baked($this->profile->size, $progress);
+        if ($this->profile->bake !== null) {
+            $bake = $this->baked($this->profile->bake, $progress);
             yield from $bake;
             [$verdict, $left] = $bake->getReturn();
             $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap] + ($left === [] ? [] : ['notInGltf' => $left]);
@@ -118,6 +122,8 @@ final readonly class Delivery
      */
     public function manifest(array $files, array $told, string $source): string
     {
+        $over = $this->profile->over($files);
+
         return json_encode([
             'format' => self::MANIFEST,
             ...$this->of(),
@@ -126,6 +132,7 @@ final readonly class Delivery
             'source' => $source,
             'code' => $this->profile->code,
             ...$told,
+            ...($over === [] ? [] : ['overBudget' => $over]),
             'files' => $files,
         ], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
     }
@@ -169,18 +176,14 @@ final readonly class Delivery
         return $files;
     }
 
-    private function pathOf(Channel $channel): string
-    {
-        return 'textures/' . $this->profile->nameOf($this->slug, $this->variant, $channel->value) . ".{$this->profile->files->extension()}";
-    }
-
     /**
      * @param \Closure(int, int): void $progress
      *
      * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array{Verdict, list<string>}> the verdict, and what glTF cannot say
      */
-    private function baked(int $size, \Closure $progress): \Generator
+    private function baked(BakeProfile $wanted, \Closure $progress): \Generator
     {
+        $size = $wanted->largest();
         $job = new TileBake($this->lowered, $size, $this->engine);
         $regions = TileBake::regions($size);
         $bytes = array_fill_keys(array_map(static fn (Channel $c): string => $c->value, $job->channels), '');
@@ -194,25 +197,80 @@ final readonly class Delivery
         $verdict = $job->complete(static fn (Channel $c): string => $bytes[$c->value], static function (Channel $c, string $rows) use (&$images): void {
             $images[$c->value] = $rows;
         }, Edges::AsComputed);
+        unset($bytes);
+        $left = [];
         if ($this->profile->glb !== null) {
-            yield implode('-', array_filter([$this->slug, $this->variant])) . '.glb' => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0", GltfTile::bytes($this->read->material->name, $this->profile->glb, $job->tile, $size, $images, $this->lowered->cover)];
-        }
-        $left = $this->profile->glb === null ? [] : GltfTile::left($images, $job->tile);
-        foreach ($job->channels as $channel) {
-            $rows = $images[$channel->value] ?? throw new \LogicException("No {$channel->value}.");
-            if ($channel === Channel::Normal && !$this->profile->greenUp) {
-                $rows = self::greenDown($rows);
+            $laid = [];
+            foreach ($job->channels as $channel) {
+                $laid[$channel->value] = self::smaller($images[$channel->value] ?? '', $channel, $size, $wanted->size);
             }
-            $two = $channel === Channel::Normal && $this->profile->two;
-            yield $this->pathOf($channel) => [
-                "the baked {$channel->value}" . ($channel === Channel::Normal ? $this->profile->files->lacks($this->profile->two) : ''),
-                $this->profile->files->bytes($size, $size, $channel->samples(), $rows, $channel->isDeep(), $channel->filter(), $two),
-                new PictureFacts($size, $size, 1, $this->profile->files->memory($size, $size, $channel->samples(), $channel->isDeep(), $channel->filter(), $two)),
+            yield implode('-', array_filter([$this->slug, $this->variant])) . '.glb' => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0", GltfTile::bytes($this->read->material->name, $this->profile->glb, $job->tile, $wanted->size, $laid, $this->lowered->cover)];
+            $left = GltfTile::left($laid, $job->tile);
+        }
+        if (!$wanted->greenUp) {
+            $images[Channel::Normal->value] = self::greenDown($images[Channel::Normal->value] ?? '');
+        }
+        yield from $this->packed($wanted, $images, $size);
+        foreach (array_filter($job->channels, $wanted->isAlone(...)) as $channel) {
+            $side = $wanted->sizeOf($channel->value);
+            $two = $channel === Channel::Normal && $wanted->two;
+            yield $this->pathOf($wanted, $channel->value) => [
+                "the baked {$channel->value}" . ($channel === Channel::Normal ? $wanted->files->lacks($wanted->two) : ''),
+                $wanted->files->bytes($side, $side, $channel->samples(), self::smaller($images[$channel->value] ?? '', $channel, $size, $side), $channel->isDeep(), $channel->filter(), $two),
+                new PictureFacts($side, $side, 1, $wanted->files->memory($side, $side, $channel->samples(), $channel->isDeep(), $channel->filter(), $two)),
             ];
-            unset($images[$channel->value], $bytes[$channel->value]);
+            unset($images[$channel->value]);
         }
 
         return [$verdict, $left];
+    }
+
+    /**
+     * @param array<string, string> $images rows by channel, of $size pixels a side
+     *
+     * @return \Generator<string, array{string, string, PictureFacts}>
+     */
+    private function packed(BakeProfile $wanted, array $images, int $size): \Generator
+    {
+        foreach ($wanted->packed as $packed) {
+            $side = $wanted->sizeOf($packed->name);
+            $rows = [];
+            foreach ($packed->roles() as $role) {
+                if (isset($images[$role->value])) {
+                    $smaller = self::smaller($images[$role->value], $role, $size, $side);
+                    $rows[$role->value] = $role->isDeep() ? PictureFormat::upper($smaller) : $smaller;
+                }
+            }
+            // Nothing of it is there.
+            if ($rows === []) {
+                continue;
+            }
+            $values = \count($packed->parts);
+            yield $this->pathOf($wanted, $packed->name) => [
+                "baked, packed: {$packed->text($rows)}",
+                $wanted->files->bytes($side, $side, $values, $packed->pixels($rows, $side), false, $packed->filter(), blocks: Blocks::Bc7),
+                new PictureFacts($side, $side, 1, $wanted->files->memory($side, $side, $values, false, $packed->filter(), blocks: Blocks::Bc7)),
+            ];
+        }
+    }
+
+    private function pathOf(BakeProfile $wanted, string $role): string
+    {
+        return 'textures/' . $wanted->nameOf($this->slug, $this->variant, $role) . ".{$wanted->files->extension()}";
+    }
+
+    /** Rows of a channel at another size, each texel the mean of those that it covers. */
+    private static function smaller(string $rows, Channel $channel, int $size, int $side): string
+    {
+        if ($side === $size) {
+            return $rows;
+        }
+        $image = (new Rows($size, $size, $channel->samples(), $channel->isDeep(), $rows))->image();
+        while ($image->width > $side) {
+            $image = Mips::half($image, $channel->filter());
+        }
+
+        return Rows::of($image)->bytes;
     }
 
     private static function greenDown(string $rows): string

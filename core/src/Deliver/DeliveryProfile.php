@@ -16,24 +16,18 @@ final readonly class DeliveryProfile
     public const FORMAT = 'rilta-delivery/1';
     /** Of a project. */
     public const MOST = 24;
-    public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096];
-    /** What patterns of names may be made of. */
-    public const PARTS = ['{material}', '{variant}', '{role}'];
     private const NAME = '/^[a-z0-9][a-z0-9-]{0,39}$/D';
-    private const LONGEST_PATTERN = 80;
 
     /**
      * @param list<string>   $code    languages, by name
      * @param bool           $arrays  whether code reads maps from array textures
      * @param ?PictureFormat $maps    what the maps that code reads are written as; null if they are not wanted
-     * @param ?int           $size    pixels a side of baked images; null for none
-     * @param PictureFormat  $files   what baked images are written as
-     * @param bool           $greenUp whether green of a baked normal map grows upwards
-     * @param bool           $two     whether baked normals keep x and y alone
-     * @param string         $names   of baked images
+     * @param ?BakeProfile   $bake    what is wanted of baked images; null for none
      * @param ?ReadyMade     $glb     the mesh that the baked tile lies on in a GLB file; null for none
      * @param ?int           $samples along a side of a grid of heights and layers; null for none
      * @param float          $metres  from sample to sample
+     * @param ?float         $disk    mebibytes that all files may take; null for any
+     * @param ?float         $memory  mebibytes that all pictures may take where they are drawn with
      */
     private function __construct(
         public string $name,
@@ -42,15 +36,19 @@ final readonly class DeliveryProfile
         public array $code,
         public bool $arrays,
         public ?PictureFormat $maps,
-        public ?int $size,
-        public PictureFormat $files,
-        public bool $greenUp,
-        public bool $two,
-        public string $names,
+        public ?BakeProfile $bake,
         public ?ReadyMade $glb,
         public ?int $samples,
         public float $metres,
+        public ?float $disk,
+        public ?float $memory,
     ) {
+    }
+
+    /** Pixels a side that are computed. */
+    public function pixels(): int
+    {
+        return $this->bake?->largest() ?? 1;
     }
 
     /**
@@ -61,7 +59,7 @@ final readonly class DeliveryProfile
     public static function read(mixed $said): self
     {
         $checks = new Checks();
-        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb', 'grid']);
+        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb', 'grid', 'budget']);
         if (($data['format'] ?? null) !== self::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', self::FORMAT, Checks::show($data['format'] ?? null)));
         }
@@ -79,29 +77,14 @@ final readonly class DeliveryProfile
                 $code[] = $one;
             }
         }
-        $arrays = self::one($checks, $data['textures'] ?? 'arrays', '/textures', ['arrays', 'single']) === 'arrays';
+        $arrays = $checks->oneOf($data['textures'] ?? 'arrays', '/textures', ['arrays', 'single']) === 'arrays';
         $formats = array_column(PictureFormat::cases(), 'value');
-        $maps = ($data['maps'] ?? null) === null ? null : PictureFormat::tryFrom(self::one($checks, $data['maps'], '/maps', $formats));
+        $maps = ($data['maps'] ?? null) === null ? null : PictureFormat::tryFrom($checks->oneOf($data['maps'], '/maps', $formats));
         if ($maps !== null && $arrays && !$maps->hasLevels()) {
             $checks->problem('/maps', 'expected ktx2 or ktx2-blocks: no other format here has arrays; or "textures": "single"');
         }
-        $bake = ($data['bake'] ?? null) === null ? null : $checks->object($data['bake'], '/bake', ['size', 'files', 'green', 'normals', 'names']);
-        $size = $bake['size'] ?? null;
-        if ($bake !== null && !\in_array($size, self::SIZES, true)) {
-            $checks->problem('/bake/size', \sprintf('expected one of %s, found %s', implode(', ', self::SIZES), Checks::show($size)));
-        }
-        $files = PictureFormat::tryFrom(self::one($checks, $bake['files'] ?? 'png', '/bake/files', $formats)) ?? PictureFormat::Png;
-        $greenUp = self::one($checks, $bake['green'] ?? '+y', '/bake/green', ['+y', '-y']) === '+y';
-        $two = self::one($checks, $bake['normals'] ?? 'xyz', '/bake/normals', ['xyz', 'xy']) === 'xy';
-        if ($two && !$files->hasLevels()) {
-            $checks->problem('/bake/normals', \sprintf('expected xyz: %s has no images of two values', $files->value));
-        }
-        $names = \is_string($bake['names'] ?? '{material}_{role}') ? $bake['names'] ?? '{material}_{role}' : '';
-        $wrong = self::objection($names);
-        if ($wrong !== null) {
-            $checks->problem('/bake/names', $wrong);
-        }
-        $glb = ($data['glb'] ?? null) === null ? null : ReadyMade::tryFrom(self::one($checks, $checks->object($data['glb'], '/glb', ['mesh'])['mesh'] ?? null, '/glb/mesh', array_column(ReadyMade::cases(), 'value')));
+        $bake = ($data['bake'] ?? null) === null ? null : BakeProfile::read($checks, $data['bake'], '/bake');
+        $glb = ($data['glb'] ?? null) === null ? null : ReadyMade::tryFrom($checks->oneOf($checks->object($data['glb'], '/glb', ['mesh'])['mesh'] ?? null, '/glb/mesh', array_column(ReadyMade::cases(), 'value')));
         if ($glb !== null && $bake === null) {
             $checks->problem('/glb', 'expected a bake as well: its images lie on the mesh');
         }
@@ -114,6 +97,9 @@ final readonly class DeliveryProfile
         if ((!\is_int($metres) && !\is_float($metres)) || $metres < 0.001 || $metres > 1000.0) {
             $checks->problem('/grid/metres', \sprintf('expected 0.001 to 1000 m, found %s', Checks::show($metres)));
         }
+        $budget = $checks->object($data['budget'] ?? [], '/budget', ['disk', 'memory']);
+        $disk = self::mebibytes($checks, $budget['disk'] ?? null, '/budget/disk');
+        $memory = self::mebibytes($checks, $budget['memory'] ?? null, '/budget/memory');
         if ($code === [] && $bake === null && $grid === null) {
             $checks->problem('', 'expected code, a bake, a grid, or several of them: nothing would be delivered');
         }
@@ -121,39 +107,35 @@ final readonly class DeliveryProfile
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake === null || !\is_int($size) ? null : $size, $files, $greenUp, $two, $names, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0, $disk, $memory);
     }
 
-    /** What is wrong with a pattern of names, or null. */
-    public static function objection(string $pattern): ?string
+    /**
+     * What goes over what a delivery may take, in words.
+     *
+     * @param list<array{bytes: int, picture?: PictureFacts}> $files
+     *
+     * @return list<string>
+     */
+    public function over(array $files): array
     {
-        $rest = str_replace(self::PARTS, '', $pattern);
-
-        return match (true) {
-            !str_contains($pattern, '{role}') => 'expected {role} in it, or all images would have one name',
-            \strlen($pattern) > self::LONGEST_PATTERN || preg_match('/^[A-Za-z0-9._-]*$/D', $rest) !== 1 => \sprintf('expected letters, digits, dots, dashes, underscores and %s, at most %d characters', implode(', ', self::PARTS), self::LONGEST_PATTERN),
-            str_starts_with($pattern, '.') => 'expected no dot in front: such files are hidden',
-            default => null,
-        };
-    }
-
-    /** The name of a baked image, without its extension. */
-    public function nameOf(string $material, string $variant, string $role): string
-    {
-        $name = strtr($this->names, ['{material}' => $material, '{variant}' => $variant, '{role}' => $role]);
-
-        // Where there is no variant, what parted it from the rest is not left over.
-        return trim((string) preg_replace('/([._-])[._-]+/', '$1', $name), '._-');
-    }
-
-    /** @param list<string> $choices */
-    private static function one(Checks $checks, mixed $value, string $path, array $choices): string
-    {
-        if (\is_string($value) && \in_array($value, $choices, true)) {
-            return $value;
+        $taken = ['on disk' => [array_sum(array_column($files, 'bytes')), $this->disk], 'in memory' => [array_sum(array_map(static fn (array $one): int => isset($one['picture']) ? $one['picture']->memory : 0, $files)), $this->memory]];
+        $over = [];
+        foreach ($taken as $where => [$bytes, $limit]) {
+            if ($limit !== null && $bytes > 1048576 * $limit) {
+                $over[] = \sprintf('%.4g MiB %s, and %.4g MiB are wanted at most', $bytes / 1048576, $where, $limit);
+            }
         }
-        $checks->problem($path, \sprintf('expected one of %s, found %s', implode(', ', $choices), Checks::show($value)));
 
-        return $choices[0] ?? '';
+        return $over;
+    }
+
+    private static function mebibytes(Checks $checks, mixed $said, string $path): ?float
+    {
+        if ($said !== null && ((!\is_int($said) && !\is_float($said)) || $said < 0.01 || $said > 1_000_000)) {
+            $checks->problem($path, \sprintf('expected 0.01 to 1000000 MiB, found %s', Checks::show($said)));
+        }
+
+        return \is_int($said) || \is_float($said) ? (float) $said : null;
     }
 }

@@ -29,9 +29,9 @@ final class GltfMaterial
         $kind = $cover->kind();
         $colour = $rows[Channel::BaseColour->value];
         $holes = $kind === SurfaceKind::OPAQUE ? null : $rows[Channel::Opacity->value] ?? null;
-        $base = $texture($holes === null ? Png::bytes($size, $size, 3, $colour) : Png::bytes($size, $size, 4, self::beside([[$colour, 3, 0], [$colour, 3, 1], [$colour, 3, 2], [$holes, 1, 0]])));
+        $base = $texture($holes === null ? Png::bytes($size, $size, 3, $colour) : Png::bytes($size, $size, 4, Beside::of([[$colour, 3, 0], [$colour, 3, 1], [$colour, 3, 2], [$holes, 1, 0]])));
         // Occlusion, roughness and metallic in one image, as glTF reads them: red, green, blue.
-        $rest = $texture(Png::bytes($size, $size, 3, self::beside([[$rows[Channel::Occlusion->value], 1, 0], [$rows[Channel::Roughness->value], 1, 0], [$rows[Channel::Metallic->value], 1, 0]])));
+        $rest = $texture(Png::bytes($size, $size, 3, Beside::of([[$rows[Channel::Occlusion->value], 1, 0], [$rows[Channel::Roughness->value], 1, 0], [$rows[Channel::Metallic->value], 1, 0]])));
         $material = [
             'name' => $name,
             'doubleSided' => $cover->isTwoSided(),
@@ -47,23 +47,5 @@ final class GltfMaterial
         }
 
         return [$material, $images];
-    }
-
-    /**
-     * Channels side by side.
-     *
-     * @param list<array{string, int, int}> $channels rows, values a pixel, and which of them
-     */
-    private static function beside(array $channels): string
-    {
-        $many = intdiv(\strlen($channels[0][0]), $channels[0][1]);
-        $bytes = '';
-        for ($i = 0; $i < $many; ++$i) {
-            foreach ($channels as [$rows, $width, $which]) {
-                $bytes .= $rows[$width * $i + $which];
-            }
-        }
-
-        return $bytes;
     }
 }

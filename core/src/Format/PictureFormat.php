@@ -50,17 +50,18 @@ enum PictureFormat: string
     }
 
     /**
-     * @param int    $channels 1 or 3 values a pixel
-     * @param string $rows     from the top, channels side by side; 16 bits with the larger byte first
-     * @param bool   $deep     16 bits a value; only of one value. TGA has 8
-     * @param bool   $two      whether the first two values alone are kept, where the format has images of two
+     * @param int     $channels 1, 3 or 4 values a pixel
+     * @param string  $rows     from the top, channels side by side; 16 bits with the larger byte first
+     * @param bool    $deep     16 bits a value; only of one value. TGA has 8
+     * @param bool    $two      whether the first two values alone are kept, where the format has images of two
+     * @param ?Blocks $blocks   those that it is kept in, where the format has blocks; null for what suits it
      */
-    public function bytes(int $width, int $height, int $channels, string $rows, bool $deep, MipFilter $filter, bool $two = false): string
+    public function bytes(int $width, int $height, int $channels, string $rows, bool $deep, MipFilter $filter, bool $two = false, ?Blocks $blocks = null): string
     {
         return match ($this) {
             self::Png => Png::bytes($width, $height, $channels, $rows, $deep),
             self::Tga => Tga::bytes($width, $height, $channels, $deep ? self::upper($rows) : $rows),
-            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : Blocks::for($image->samples, $filter), two: $two),
+            self::Ktx2, self::Ktx2Blocks => Ktx2::bytes([$image = self::image($width, $height, $channels, $rows, $deep)], $filter, blocks: $this === self::Ktx2 ? null : $blocks ?? Blocks::for($image->samples, $filter), two: $two),
         };
     }
 
@@ -84,14 +85,15 @@ enum PictureFormat: string
      * What a device keeps of such a picture with all its levels, in bytes: files without blocks lie there texel by texel, and three values take
      * as much as four.
      *
-     * @param int  $samples values a texel
-     * @param bool $two     whether of several the first two alone are kept
+     * @param int     $samples values a texel
+     * @param bool    $two     whether of several the first two alone are kept
+     * @param ?Blocks $blocks  as in bytes()
      */
-    public function memory(int $width, int $height, int $samples, bool $deep, MipFilter $filter, bool $two = false): int
+    public function memory(int $width, int $height, int $samples, bool $deep, MipFilter $filter, bool $two = false, ?Blocks $blocks = null): int
     {
         $layout = new MipLayout($width, $height);
         if ($this === self::Ktx2Blocks && !$deep) {
-            $size = Blocks::for($samples, $filter)->size();
+            $size = ($blocks ?? Blocks::for($samples, $filter))->size();
 
             return array_sum(array_map(static fn (int $w, int $h): int => intdiv($w + 3, 4) * intdiv($h + 3, 4) * $size, $layout->widths, $layout->heights));
         }
@@ -104,8 +106,8 @@ enum PictureFormat: string
         };
     }
 
-    /** The nearest values of 8 bits. */
-    private static function upper(string $rows): string
+    /** The nearest values of 8 bits, of rows of 16. */
+    public static function upper(string $rows): string
     {
         $bytes = '';
         foreach (str_split($rows, 16384) as $part) {
@@ -122,6 +124,9 @@ enum PictureFormat: string
     private static function image(int $width, int $height, int $channels, string $rows, bool $deep): Image
     {
         $texels = [];
+        if ($channels === 4) {
+            return new Image($width, $height, 4, Texels::unpack($rows, 4));
+        }
         foreach (str_split($rows, 3 * 8192) as $part) {
             /** @var list<int> $values */
             $values = array_values(unpack($deep ? 'n*' : 'C*', $part) ?: []);

@@ -103,7 +103,11 @@ final class Checks
     public function items(mixed $data, string $path, int $least, int $most): array
     {
         if (!\is_array($data) || !array_is_list($data) || \count($data) < $least) {
-            $this->problem($path, ($least > 0 ? 'expected a list with at least one entry' : 'expected a list') . ', found ' . self::show($data));
+            $this->problem($path, match (true) {
+                $least > 1 => "expected a list with at least $least entries",
+                $least > 0 => 'expected a list with at least one entry',
+                default => 'expected a list',
+            } . ', found ' . self::show($data));
 
             return [];
         }
@@ -112,6 +116,21 @@ final class Checks
         }
 
         return \array_slice($data, 0, $most);
+    }
+
+    /**
+     * One of several words; the first of them if it is none.
+     *
+     * @param non-empty-list<string> $choices
+     */
+    public function oneOf(mixed $value, string $path, array $choices): string
+    {
+        if (\is_string($value) && \in_array($value, $choices, true)) {
+            return $value;
+        }
+        $this->problem($path, \sprintf('expected one of %s, found %s', implode(', ', $choices), self::show($value)));
+
+        return $choices[0];
     }
 
     public function name(mixed $value, string $path): string

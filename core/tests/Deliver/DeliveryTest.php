@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Deliver\PictureFacts;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
@@ -178,6 +179,19 @@ final class DeliveryTest extends TestCase
         yield 'a mesh without a bake' => [['bake' => null, 'glb' => ['mesh' => 'cube']], '/glb', 'expected a bake as well'];
         yield 'a grid of one sample' => [['grid' => ['samples' => 1]], '/grid/samples', 'expected a whole number from 2 to 1025, found 1'];
         yield 'a grid without a step' => [['grid' => ['samples' => 9, 'metres' => 0]], '/grid/metres', 'expected 0.001 to 1000 m'];
+        $packed = static fn (array ...$channels): array => ['bake' => ['size' => 64, 'packed' => [['name' => 'own', 'channels' => $channels]]]];
+        [$red, $green, $blue] = array_map(static fn (string $one): array => ['role' => 'base-colour', 'channel' => $one], ['red', 'green', 'blue']);
+        yield 'a size of something else' => [['bake' => ['size' => 64, 'sizes' => ['gloss' => 64]]], '/bake/sizes/gloss', 'is not known here; expected base-colour'];
+        yield 'a size of a role' => [['bake' => ['size' => 64, 'sizes' => ['normal' => 65]]], '/bake/sizes/normal', 'expected one of 64'];
+        yield 'two packed' => [$packed(['value' => 0], ['value' => 1]), '/bake/packed/0/channels', 'expected a list with at least 3 entries'];
+        yield 'a packed value' => [$packed(['value' => 0], ['value' => 1], ['value' => 2]), '/bake/packed/0/channels/2/value', 'expected 0 to 1'];
+        yield 'a packed role' => [$packed(['value' => 0], ['role' => 'gloss'], ['value' => 1]), '/bake/packed/0/channels/1/role', 'expected one of base-colour'];
+        yield 'a packed part' => [$packed(['value' => 0], ['role' => 'normal'], ['value' => 1]), '/bake/packed/0/channels/1/channel', 'expected one of x, y, z, found nothing'];
+        yield 'a colour apart' => [$packed($red, $blue, $green), '/bake/packed/0/channels/0', 'colours are encoded together'];
+        yield 'a colour in alpha' => [$packed($red, $green, $blue, $red), '/bake/packed/0/channels/3', 'colours are encoded together'];
+        yield 'a packed name' => [['bake' => ['size' => 64, 'packed' => [['name' => 'normal', 'channels' => [['value' => 0], ['value' => 0], ['value' => 0]]]]]], '/bake/packed/0/name', 'no channel’s own name'];
+        yield 'a name twice' => [['bake' => ['size' => 64, 'packed' => array_fill(0, 2, ['name' => 'own', 'channels' => [['value' => 0], ['value' => 0], ['value' => 0]]])]], '/bake/packed/1/name', 'expected another name'];
+        yield 'a budget' => [['budget' => ['disk' => 0]], '/budget/disk', 'expected 0.01 to'];
         yield 'nothing' => [['code' => [], 'bake' => null], '', 'nothing would be delivered'];
         yield 'more' => [['more' => 1], '/more', 'is not known here'];
     }
@@ -195,6 +209,88 @@ final class DeliveryTest extends TestCase
         }
     }
 
+    /** What is packed is what the images alone have, part by part; what is packed does not come alone. */
+    public function testPartsArePackedBesideEachOther(): void
+    {
+        $bake = ['size' => 64, 'names' => '{material}_{role}'];
+        $packed = [
+            ['name' => 'surface', 'channels' => [['role' => 'occlusion'], ['role' => 'roughness', 'inverted' => true], ['role' => 'metallic']]],
+            ['name' => 'slopes', 'channels' => [['role' => 'normal', 'channel' => 'y'], ['value' => 0.25], ['role' => 'height'], ['role' => 'normal', 'channel' => 'x', 'inverted' => true]]],
+            ['name' => 'looks', 'channels' => [['role' => 'base-colour', 'channel' => 'red'], ['role' => 'base-colour', 'channel' => 'green'], ['role' => 'base-colour', 'channel' => 'blue'], ['role' => 'opacity']]],
+            ['name' => 'glow', 'channels' => [['role' => 'emission', 'channel' => 'red'], ['role' => 'emission', 'channel' => 'green'], ['role' => 'emission', 'channel' => 'blue']]],
+        ];
+        [$alone] = self::made(self::delivery(['code' => [], 'bake' => ['green' => '-y'] + $bake]));
+        [$files] = self::made(self::delivery(['code' => [], 'bake' => ['green' => '-y', 'packed' => $packed] + $bake]));
+        // Nothing glows.
+        self::assertSame(['document.json', 'textures/test_surface.png', 'textures/test_slopes.png', 'textures/test_looks.png'], array_keys($files));
+        self::assertSame('baked, packed: R: normal y, G: 0.251, B: height (it has none), A: 1 − normal x', $files['textures/test_slopes.png'][0]);
+        /** @return list<int> */
+        $of = static fn (string $role, int $part): array => self::part($alone["textures/test_$role.png"][1], $part);
+        self::assertSame([$of('occlusion', 0), array_map(static fn (int $v): int => 255 - $v, $of('roughness', 0)), $of('metallic', 0)], array_map(static fn (int $i): array => self::part($files['textures/test_surface.png'][1], $i), [0, 1, 2]));
+        self::assertSame([$of('normal', 1), array_fill(0, 4096, 64), array_fill(0, 4096, 128), array_map(static fn (int $v): int => 255 - $v, $of('normal', 0))], array_map(static fn (int $i): array => self::part($files['textures/test_slopes.png'][1], $i), [0, 1, 2, 3]));
+        self::assertSame([$of('base-colour', 0), $of('base-colour', 1), $of('base-colour', 2), array_fill(0, 4096, 255)], array_map(static fn (int $i): array => self::part($files['textures/test_looks.png'][1], $i), [0, 1, 2, 3]));
+        self::assertGreaterThan(40, \count(array_unique($of('roughness', 0))));
+    }
+
+    /** Colours in sRGB and others plain, with all levels; as blocks, never with two values alone. */
+    public function testWhatIsPackedSaysItsEncoding(): void
+    {
+        $packed = [
+            ['name' => 'looks', 'channels' => [['role' => 'base-colour', 'channel' => 'red'], ['role' => 'base-colour', 'channel' => 'green'], ['role' => 'base-colour', 'channel' => 'blue'], ['role' => 'roughness']]],
+            ['name' => 'slopes', 'channels' => [['role' => 'normal', 'channel' => 'x'], ['role' => 'normal', 'channel' => 'y'], ['role' => 'normal', 'channel' => 'z'], ['role' => 'occlusion']]],
+        ];
+        $formats = [];
+        foreach (['ktx2', 'ktx2-blocks'] as $format) {
+            [$files] = self::made(self::delivery(['code' => [], 'bake' => ['size' => 64, 'files' => $format, 'packed' => $packed]]));
+            foreach (['looks', 'slopes'] as $name) {
+                self::assertSame(64, ($files["textures/test_$name.ktx2"][2] ?? null)?->width);
+                $formats[] = (unpack('V', $files["textures/test_$name.ktx2"][1], 12) ?: [1 => 0])[1];
+            }
+        }
+        self::assertSame([43, 37, 146, 145], $formats);
+    }
+
+    /** A smaller image has the mean of what its texels cover. */
+    public function testRolesHaveSizesOfTheirOwn(): void
+    {
+        [$whole] = self::made(self::delivery(['code' => [], 'bake' => ['size' => 128]]));
+        [$files] = self::made(self::delivery(['code' => [], 'bake' => ['size' => 64, 'sizes' => ['roughness' => 128, 'base-colour' => 64], 'packed' => [['name' => 'rest', 'channels' => [['role' => 'occlusion'], ['role' => 'metallic'], ['value' => 0]]]]]]));
+        self::assertSame($whole['textures/test_roughness.png'][1], $files['textures/test_roughness.png'][1]);
+        self::assertSame([64, 16384], [($files['textures/test_rest.png'][2] ?? null)?->width, \count(self::part($files['textures/test_roughness.png'][1], 0))]);
+        $large = self::part($whole['textures/test_occlusion.png'][1], 0);
+        foreach (self::part($files['textures/test_rest.png'][1], 0) as $i => $value) {
+            $at = 256 * intdiv($i, 64) + 2 * ($i % 64);
+            self::assertEqualsWithDelta(($large[$at] + $large[$at + 1] + $large[$at + 128] + $large[$at + 129]) / 4, $value, 0.5);
+        }
+        // Colours in linear light.
+        $linear = static fn (int $v): float => $v <= 10 ? $v / 255 / 12.92 : (($v / 255 + 0.055) / 1.055) ** 2.4;
+        $red = self::part($whole['textures/test_base-colour.png'][1], 0);
+        foreach (self::part($files['textures/test_base-colour.png'][1], 0) as $i => $value) {
+            $at = 256 * intdiv($i, 64) + 2 * ($i % 64);
+            $mean = array_sum(array_map($linear, [$red[$at], $red[$at + 1], $red[$at + 128], $red[$at + 129]])) / 4;
+            self::assertEqualsWithDelta(255 * ($mean <= 0.0031308 ? 12.92 * $mean : 1.055 * $mean ** (1 / 2.4) - 0.055), $value, 0.51);
+        }
+    }
+
+    public function testWhatGoesOverABudgetIsSaid(): void
+    {
+        /** @param array<string, float> $budget */
+        $of = static function (array $budget): mixed {
+            $delivery = self::delivery(['code' => [], 'bake' => ['size' => 128], 'budget' => $budget]);
+            $files = [];
+            foreach (self::made($delivery)[0] as $path => $one) {
+                $files[] = ['path' => $path, 'sha256' => hash('sha256', $one[1]), 'bytes' => \strlen($one[1]), 'meaning' => $one[0]] + (isset($one[2]) ? ['picture' => $one[2]] : []);
+            }
+            $manifest = json_decode($delivery->manifest($files, [], ''), true);
+
+            return \is_array($manifest) ? $manifest['overBudget'] ?? null : null;
+        };
+        // With all levels: 21845 texels at four bytes for colours and normals, at one for the three others.
+        self::assertSame(['0.2292 MiB in memory, and 0.2 MiB are wanted at most'], $of(['memory' => 0.2]));
+        self::assertNull($of(['memory' => 11 * 21845 / 1048576, 'disk' => 5]));
+        self::assertSame(['0.2292 MiB in memory, and 0.2292 MiB are wanted at most'], $of(['memory' => 11 * 21845 / 1048576 - 0.00001, 'disk' => 5]));
+    }
+
     public function testProfilesOfTheDemoAreGood(): void
     {
         $names = [];
@@ -207,7 +303,7 @@ final class DeliveryTest extends TestCase
 
     public function testNamesFollowThePattern(): void
     {
-        $named = static fn (string $pattern, string $variant): string => DeliveryProfile::read(['bake' => ['size' => 64, 'names' => $pattern]] + self::PROFILE)->nameOf('quay-paving', $variant, 'normal');
+        $named = static fn (string $pattern, string $variant): ?string => DeliveryProfile::read(['bake' => ['size' => 64, 'names' => $pattern]] + self::PROFILE)->bake?->nameOf('quay-paving', $variant, 'normal');
         self::assertSame('quay-paving_normal', $named('{material}_{variant}_{role}', ''));
         self::assertSame('quay-paving_wet_normal', $named('{material}_{variant}_{role}', 'wet'));
         self::assertSame('T_normal-quay-paving', $named('T_{role}-{material}-{variant}', ''));
@@ -221,6 +317,15 @@ final class DeliveryTest extends TestCase
         }
     }
 
+    /** @return list<int> one of the values of each pixel */
+    private static function part(string $png, int $part): array
+    {
+        $image = new \Imagick();
+        $image->readImageBlob($png);
+
+        return array_map(intval(...), $image->exportImagePixels(0, 0, $image->getImageWidth(), $image->getImageHeight(), 'RGBA'[$part], \Imagick::PIXEL_CHAR));
+    }
+
     /** @param array<string, mixed> $change */
     private static function delivery(array $change = [], float $size = 2.0, ?TestMaps $maps = null, string $variant = ''): Delivery
     {
@@ -229,7 +334,7 @@ final class DeliveryTest extends TestCase
         return new Delivery($read, $variant, DeliveryProfile::read($change + self::PROFILE), $maps ?? TestMaps::noise(), Kernels::compiler());
     }
 
-    /** @return array{array<string, array{string, string}>, array<string, mixed>} */
+    /** @return array{array<string, array{0: string, 1: string, 2?: PictureFacts}>, array<string, mixed>} */
     private static function made(Delivery $delivery): array
     {
         $all = $delivery->files(static function (int $done, int $of): void {

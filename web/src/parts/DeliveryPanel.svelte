@@ -7,7 +7,7 @@
 	/** What the delivery that is looked at weighs, and what its manifest says of the whole. */
 	let { deliveries, document }: { deliveries: Deliveries; document: MaterialDocument } = $props();
 
-	type Manifest = { document: string; tile?: { width: number; height: number; seamless: boolean; said: string }; edges?: Record<string, number>; notInGltf?: string[] };
+	type Manifest = { document: string; tile?: { width: number; height: number; seamless: boolean; said: string }; edges?: Record<string, number>; notInGltf?: string[]; overBudget?: string[] };
 	const chosen = $derived(deliveries.chosen);
 	const all = $derived(taken(chosen?.files ?? []));
 	const url = $derived(chosen?.files.find((one) => one.path === 'manifest.json')?.url ?? null);
@@ -36,6 +36,7 @@
 			<dt title="Of all its pictures, with all mip levels, as a device keeps them">In memory</dt><dd>{weight(all.memory)}</dd>
 			{#if manifest?.tile !== undefined}<dt>A tile spans</dt><dd>{metres(manifest.tile.width)} × {metres(manifest.tile.height)} m</dd>{/if}
 		</dl>
+		{#each manifest?.overBudget ?? [] as one (one)}<p class="over" role="alert">Over its limit: {one}.</p>{/each}
 		{#if chosen.unchanged}<p>Nothing that it follows from had changed: these are the files of before.</p>{/if}
 		{#if manifest?.tile !== undefined && !manifest.tile.seamless}<p>Its copies do not line up: {namedPlaces(manifest.tile.said, document)}.</p>{/if}
 		{#if manifest?.edges !== undefined}
@@ -60,6 +61,9 @@
 		color: var(--dim);
 		font-size: 12px;
 		line-height: 16px;
+	}
+	.over {
+		color: var(--brick);
 	}
 	.proof {
 		margin-top: 12px;

@@ -2,6 +2,7 @@
 	import { ApiError, type DeliveryProfile } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { called } from '../state/delivered';
+	import PackedImages from './PackedImages.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** A profile of the project's own: what is wanted of deliveries, how, and under which names. */
@@ -31,6 +32,9 @@
 	function language(name: string, on: boolean): void {
 		draft.code = on ? languages.map((one) => one.value).filter((one) => one === name || draft.code?.includes(one)) : draft.code?.filter((one) => one !== name);
 	}
+	function limit(of: 'disk' | 'memory', to: unknown): void {
+		draft.budget = Object.fromEntries(Object.entries({ ...draft.budget, [of]: to }).filter(([, most]) => typeof most === 'number'));
+	}
 	async function store(): Promise<void> {
 		busy = true;
 		wrong = [];
@@ -44,8 +48,8 @@
 		}
 	}
 	const said = (path: string): string => wrong.filter((one) => one.path === path).map((one) => one.message).join('; ');
-	const FIELDS = ['/label', '/maps', '/bake/size', '/bake/normals', '/bake/names', '/glb', '/grid/samples', '/grid/metres'];
-	const rest = $derived(wrong.filter((one) => !FIELDS.includes(one.path)));
+	const FIELDS = ['/label', '/maps', '/bake/size', '/bake/normals', '/bake/names', '/glb', '/grid/samples', '/grid/metres', '/budget/disk', '/budget/memory'];
+	const rest = $derived(wrong.filter((one) => !FIELDS.includes(one.path) && !one.path.startsWith('/bake/packed/')));
 </script>
 
 {#snippet objection(path: string)}{#if said(path) !== ''}<small class="wrong" role="alert">{said(path)}</small>{/if}{/snippet}
@@ -70,6 +74,7 @@
 			<label class="row">Normals have <select aria-label="Normals have" class="field" bind:value={() => draft.bake?.normals ?? 'xyz', (next) => { if (draft.bake != null) draft.bake.normals = next; }}><option value="xyz">All three values</option><option value="xy">Two; the third follows</option></select></label>{@render objection('/bake/normals')}
 			<label class="row">Names <input aria-label="Names" class="field wide figures" maxlength="80" spellcheck="false" bind:value={() => draft.bake?.names ?? '{material}_{role}', (next) => { if (draft.bake != null) draft.bake.names = next; }} /></label>{@render objection('/bake/names')}
 			<p class="example" data-testid="example">For example <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, 'wet', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>, and as it is written <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, '', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>. Parts of names: {(offers?.parts ?? []).join(' ')}</p>
+			<PackedImages bake={draft.bake} sizes={offers?.sizes ?? []} channels={catalogue.value?.channels ?? []} sources={offers?.sources ?? []} {said} change={(next) => (draft.bake = next)} />
 			<label class="row">On a mesh, as GLB <select aria-label="On a mesh, as GLB" class="field" bind:value={() => draft.glb?.mesh ?? '', (next) => (draft.glb = next === '' ? null : { mesh: next })}><option value="">No</option>{#each meshes as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/glb')}
 		{/if}
 	</fieldset>
@@ -79,6 +84,11 @@
 			<label class="row">Samples a side <input aria-label="Samples a side" class="field figures" type="number" min={offers?.samples[0]} max={offers?.samples[1]} step="1" bind:value={draft.grid.samples} /></label>{@render objection('/grid/samples')}
 			<label class="row">Metres apart <input aria-label="Metres apart" class="field figures" type="number" min="0.001" max="1000" step="any" bind:value={draft.grid.metres} /></label>{@render objection('/grid/metres')}
 		{/if}
+	</fieldset>
+	<fieldset>
+		<legend class="heading">At most</legend>
+		<label class="row">On disk, MiB <input aria-label="On disk, MiB" class="field figures" type="number" min="0.01" step="any" placeholder="Any" bind:value={() => draft.budget?.disk ?? '', (next) => limit('disk', next)} /></label>{@render objection('/budget/disk')}
+		<label class="row">In memory, MiB <input aria-label="In memory, MiB" class="field figures" type="number" min="0.01" step="any" placeholder="Any" bind:value={() => draft.budget?.memory ?? '', (next) => limit('memory', next)} /></label>{@render objection('/budget/memory')}
 	</fieldset>
 	{#each rest as one (one.path + one.message)}<p class="wrong" role="alert">{one.message}</p>{/each}
 	{#snippet actions()}

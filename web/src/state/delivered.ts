@@ -13,12 +13,14 @@ export function taken(files: readonly DeliveredFile[]): { disk: number; memory: 
 
 /** What a profile brings, in words. */
 export function wanted(profile: DeliveryProfile, labels: { language: (name: string) => string; format: (name: string) => string }): string[] {
-	const { code = [], bake, glb, grid } = profile;
+	const { code = [], bake, glb, grid, budget } = profile;
 	return [
 		...(code.length === 0 ? [] : [`Code: ${code.map(labels.language).join(', ')}${profile.maps == null ? '' : `; its maps as ${labels.format(profile.maps)}, ${profile.textures === 'single' ? 'one by one' : 'in arrays'}`}`]),
 		...(bake == null ? [] : [`Baked images of ${bake.size} pixels as ${labels.format(bake.files ?? 'png')}${bake.green === '-y' ? ', green of normals downwards' : ''}`]),
+		...(bake?.packed ?? []).map((one) => `Packed as ${one.name}: ${one.channels.map((part) => (part.role === undefined ? String(part.value) : `${part.inverted === true ? '1 − ' : ''}${part.role.replaceAll('-', ' ')}${part.channel === undefined ? '' : ` ${part.channel}`}`)).join(', ')}`),
 		...(glb == null ? [] : [`The tile on a mesh, as GLB`]),
-		...(grid == null ? [] : [`A grid of ${grid.samples} × ${grid.samples} samples, ${grid.metres ?? 1} m apart: heights and layers`])
+		...(grid == null ? [] : [`A grid of ${grid.samples} × ${grid.samples} samples, ${grid.metres ?? 1} m apart: heights and layers`]),
+		...Object.entries({ 'on disk': budget?.disk, 'in memory': budget?.memory }).flatMap(([where, most]) => (most === undefined ? [] : [`At most ${most} MiB ${where}`]))
 	];
 }
 
