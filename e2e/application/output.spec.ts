@@ -87,12 +87,31 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	await expect(sheet.getByRole('alert')).toContainText('expected {role} in it');
 	await sheet.getByLabel('Names', { exact: true }).fill('ferry_{material}_{variant}_{role}');
 	await expect(sheet.getByTestId('example')).toContainText('ferry_handed_wet_roughness.ktx2');
+	// What goes into light lies in one image, and colours in a larger one than the rest; a colour's parts stay together.
+	await sheet.getByRole('button', { name: 'Add a packed image' }).click();
+	await sheet.getByLabel('Name of the packed image').fill('light');
+	await sheet.getByLabel('Alpha', { exact: true }).selectOption({ label: '1 − roughness' });
+	await sheet.getByText('Other sizes').click();
+	await sheet.getByLabel('In memory, MiB').fill('0.01');
+	await sheet.getByLabel('Blue', { exact: true }).selectOption({ label: 'base colour red' });
+	await sheet.getByRole('button', { name: 'Keep' }).click();
+	await expect(sheet.getByRole('alert')).toContainText('colours are encoded together');
+	await sheet.getByLabel('Blue', { exact: true }).selectOption({ label: 'metallic' });
+	await sheet.getByLabel('Size of base-colour').selectOption('128');
 	await sheet.getByRole('button', { name: 'Keep' }).click();
 	await expect(sheet).toBeHidden();
+	await expect(page.getByRole('list', { name: 'What the profile brings' })).toContainText('Packed as light: occlusion, roughness, metallic, 1 − roughness');
 	await expect(page.getByLabel('Profile', { exact: true }).locator('option:checked')).toHaveText(name);
 	// It is made by the workers, and lies there.
 	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
 	await expect(board.getByRole('row', { name: /ferry_handed_base-colour\.ktx2/ })).toBeVisible({ timeout: 60_000 });
+	await expect(board.getByRole('row', { name: /ferry_handed_(roughness|occlusion)\.ktx2/ })).toHaveCount(0);
+	await expect(page.getByRole('region', { name: 'What came out' }).getByRole('alert')).toContainText('MiB in memory, and 0.01 MiB are wanted at most');
+	const light = await page.evaluate(async (): Promise<number[]> => {
+		const list = (await (await fetch('/api/projects/ebbwater-station/deliveries?material=' + location.pathname.split('/').pop())).json()) as { files: { path: string; url: string; picture?: { width: number } }[] }[];
+		return ['light', 'base-colour', 'normal'].map((role) => list[0]!.files.find((one) => one.path.endsWith(`_${role}.ktx2`))!.picture!.width);
+	});
+	expect(light).toEqual([64, 128, 64]);
 	await board.getByRole('button', { name: 'textures/ferry_handed_base-colour.ktx2' }).click();
 	const picture = board.getByRole('figure').locator('canvas');
 	await expect(picture).toHaveAttribute('data-drawn', 'true');

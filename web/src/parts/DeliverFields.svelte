@@ -81,11 +81,12 @@
 <style>
 	.choice {
 		display: flex;
+		flex-wrap: wrap;
 		gap: 2px;
 		align-items: center;
 	}
 	select {
-		flex: 1;
+		flex: 1 0 100%;
 		min-width: 0;
 	}
 	.mini {

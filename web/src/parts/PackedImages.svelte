@@ -71,7 +71,7 @@
 	<div class="sizes">
 		{#each named as name (name)}
 			<label>{text(name)}
-				<select class="field figures" aria-label={`Pixels a side of ${name}`} value={String(bake.sizes?.[name] ?? '')} onchange={(e) => resize(name, e.currentTarget.value)}>
+				<select class="field figures" aria-label={`Size of ${name}`} value={String(bake.sizes?.[name] ?? '')} onchange={(e) => resize(name, e.currentTarget.value)}>
 					<option value="">{bake.size}</option>
 					{#each sizes.filter((one) => one !== bake.size) as one (one)}<option value={String(one)}>{one}</option>{/each}
 				</select>
