@@ -93,9 +93,9 @@ abstract class ApiTestCase extends WebTestCase
      *
      * @return array<mixed>
      */
-    protected function bring(array $files, string $replaces = '', int $status = 201): array
+    protected function bring(array $files, string $replaces = '', int $status = 201, string $what = 'meshes'): array
     {
-        $url = '/api/projects/' . self::PROJECT . '/meshes';
+        $url = '/api/projects/' . self::PROJECT . "/$what";
         $sent = [];
         foreach ($files as $name => $bytes) {
             $path = (string) tempnam(sys_get_temp_dir(), 'rilta-mesh');

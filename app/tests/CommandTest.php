@@ -25,8 +25,7 @@ final class CommandTest extends KernelTestCase
     protected function tearDown(): void
     {
         parent::tearDown();
-        array_map(unlink(...), glob("$this->folder/*") ?: []);
-        rmdir($this->folder);
+        exec('rm -rf ' . escapeshellarg($this->folder));
     }
 
     public function testBakeWritesFilesAndNeverOverwritesUnasked(): void
@@ -82,6 +81,17 @@ final class CommandTest extends KernelTestCase
         [$code, $text] = $this->run_('bake', ['file' => self::demo('lab-wall'), '--size' => '32', '--out' => $this->folder, '--format' => 'bmp']);
         self::assertSame(1, $code);
         self::assertStringContainsString('--format: expected one of png, tga, ktx2, ktx2-blocks, found "bmp".', $text);
+    }
+
+    public function testMaterialsOfGltfBecomeDocuments(): void
+    {
+        $file = \dirname(__DIR__, 2) . '/demo/deliveries/lamp-glass-example/lamp-glass.glb';
+        [$code, $text] = $this->run_('bring', ['file' => $file, '--out' => $this->folder]);
+        self::assertSame([0, true], [$code, str_contains($text, 'lamp-glass.json: layers 1, map sets 1')], $text);
+        [$code, $text] = $this->run_('bake', ['file' => "$this->folder/lamp-glass.json", '--maps' => "$this->folder/maps", '--size' => '64', '--out' => $this->folder]);
+        self::assertSame(0, $code, $text);
+        [$code, $text] = $this->run_('bring', ['file' => $file, '--out' => $this->folder]);
+        self::assertSame([1, true], [$code, str_contains($text, '--force overwrites it')], $text);
     }
 
     public function testArraysOfAFamilyComeWithTheirList(): void

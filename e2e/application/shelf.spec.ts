@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { fresh, open, PROJECT, project, shelf } from './bench';
 
@@ -149,4 +150,27 @@ test('the shelf brings no code of the stage; what cannot be fetched later is tol
 	await page.unroute(/assets\/Workbench.*\.js/);
 	await page.getByRole('button', { name: 'Load the page again' }).click();
 	await expect(page.getByRole('region', { name: 'Values' })).toBeVisible({ timeout: 60_000 });
+});
+
+test('a material comes from a glTF file: its textures, how they lie, its factors; what is not read is said', async ({ page }) => {
+	const { slug } = (await (await page.request.post('/api/projects', { data: { name: `Ferry ${Date.now()}` } })).json()) as { slug: string };
+	await page.goto(`/${slug}`);
+	await page.getByRole('button', { name: 'New material' }).first().click();
+	const sheet = page.getByRole('dialog');
+	const glb = readFileSync(new URL('../../demo/deliveries/lamp-glass-example/lamp-glass.glb', import.meta.url));
+	// One that has what is not read here, and one that is broken.
+	const gate = { asset: { version: '2.0' }, materials: [{ name: 'Ferry gate', pbrMetallicRoughness: { baseColorFactor: [0.1, 0.2, 0.3, 1] }, extensions: { KHR_materials_clearcoat: {} } }] };
+	const choose = (files: { name: string; mimeType: string; buffer: Buffer }[]) => sheet.getByLabel('Files of materials').setInputFiles(files);
+	await choose([{ name: 'gate.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from(JSON.stringify(gate)) }, { name: 'broken.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from('{') }]);
+	await expect(sheet.getByRole('listitem').filter({ hasText: 'Ferry gate' })).toContainText('Not read: KHR_materials_clearcoat');
+	await expect(sheet.getByRole('alert')).toContainText('broken.gltf: expected a glTF file');
+	await choose([{ name: 'lamp.glb', mimeType: 'model/gltf-binary', buffer: glb }]);
+	// One that is read whole opens by itself, on maps of its own.
+	await page.waitForURL(/\/materials\/\d+$/);
+	const id = Number(new URL(page.url()).pathname.split('/').pop());
+	const { document } = (await (await page.request.get(`/api/materials/${id}`)).json()) as { document: { name: string; layers: { set: string }[]; lanes: { steps: { step: string }[] }[] } };
+	expect(document.name).toMatch(/^Lamp glass/);
+	expect(document.layers[0]!.set).toMatch(/^lamp-glass/);
+	expect(document.lanes[0]!.steps.map((one) => one.step)).toEqual(['origin', 'size']);
+	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
 });

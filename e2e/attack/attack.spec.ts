@@ -212,7 +212,7 @@ test('no request that is out of shape causes a 500', async () => {
 	const openapi = JSON.parse(readFileSync(new URL('../../app/config/openapi.json', import.meta.url), 'utf8')) as { paths: Record<string, Record<string, unknown>> };
 	const writes = Object.entries(openapi.paths).flatMap(([path, methods]) => Object.keys(methods).filter((method) => ['post', 'put', 'patch', 'delete'].includes(method)).map((method) => `${method.toUpperCase()} ${path}`));
 	const hit = (operation: string): boolean => bodies.some(([method, url]) => new RegExp(`^${operation.replace(/\{[^}]+\}/g, '[^/]+')}$`).test(`${method} ${url}`));
-	expect(writes.filter((operation) => !hit(operation))).toEqual(['POST /api/materials/{id}/contact-sheets', 'POST /api/parcels', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/uploads']);
+	expect(writes.filter((operation) => !hit(operation))).toEqual(['POST /api/materials/{id}/contact-sheets', 'POST /api/parcels', 'POST /api/projects/{slug}/material-files', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/uploads']);
 
 	const IDS = ['0', '-1', '99999999999999999999', 'x', '%00', '%ff', '..%2f..', '1e3', '%F0%9F%A7%B1', `${'9'.repeat(400)}`];
 	const versions = new Map<string, number>();
@@ -250,6 +250,7 @@ test('no damaged file causes a 500', async () => {
 	tga.set([0, 0, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 16, 0, 16, 0, 24, 0]);
 	seeds.push(['e.tga', tga]);
 	seeds.push(['f.glb', readFileSync(new URL('../../core/tests/Format/meshes/planter.glb', import.meta.url))], ['g.obj', Buffer.from('v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nusemtl Stone\nf 1/1 2/1 3/1\n')]);
+	seeds.push(['f.gltf', Buffer.from(JSON.stringify({ asset: { version: '2.0' }, images: [{ uri: `data:image/png;base64,${image(16).toString('base64')}` }], textures: [{ source: 0 }], materials: [{ pbrMetallicRoughness: { baseColorTexture: { index: 0, extensions: { KHR_texture_transform: { scale: [2, 3], rotation: 0.4, offset: [0.1, 2] } } }, baseColorFactor: [1, 0.5, 0.2, 1] }, normalTexture: { index: 0, texCoord: 1, scale: 2 }, alphaMode: 'MASK' }] }))]);
 	seeds.push(['h.paint', Buffer.alloc(96, 7)], ['i.sheet', png(120, 90, (x, y) => [x, y, 90])]);
 	const [sheeted] = ledger.materials.keys();
 	const mesh = (bytes: Buffer, name: string): FormData => {
@@ -265,7 +266,7 @@ test('no damaged file causes a 500', async () => {
 			if (name === 'c.zip' && by() < 0.5) await ask('POST', '/api/parcels', new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/zip' });
 			else if (name === 'h.paint') await ask('POST', `${QUAY}/paints`, new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'application/octet-stream' });
 			else if (name === 'i.sheet') await ask('POST', `/api/materials/${sheeted}/contact-sheets?name=A`, new Uint8Array(damaged(bytes, by)), { 'Content-Type': 'image/png' });
-			else if (/^[fg]/.test(name)) await ask('POST', `${QUAY}/meshes`, mesh(damaged(bytes, by), name));
+			else if (/^[fg]/.test(name)) await ask('POST', `${QUAY}/${by() < 0.4 ? 'material-files' : 'meshes'}`, mesh(damaged(bytes, by), name));
 			else await ask('POST', `${QUAY}/uploads`, form(damaged(bytes, by), by() < 0.1 ? pick(['../x.png', 'a\u0000.png', 'x'.repeat(500), '.png', 'å.png'], by) : name));
 		}
 	}));

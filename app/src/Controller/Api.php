@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Refusal;
+use Rilta\Core\Format\MeshFile;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -70,6 +71,27 @@ abstract class Api
         }
 
         return $file->isValid() ? $name : throw Refusal::malformed("$name did not arrive whole; send it again.");
+    }
+
+    /**
+     * Files that belong together.
+     *
+     * @return array<string, string> bytes, by name
+     */
+    protected static function sent(Request $request, string $what, int $most): array
+    {
+        $sent = $request->files->all('files');
+        if ($sent === [] || \count($sent) > $most) {
+            throw Refusal::malformed(\sprintf('Send %s, with the files that belong to it, or a ZIP of all, as the form fields "files[]": 1 to %d.', $what, $most));
+        }
+        $large = static fn (string $name): Refusal => Refusal::tooLarge(\sprintf('%s is larger than %d MiB.', $name, MeshFile::MOST_BYTES / 1048576));
+        $files = [];
+        foreach ($sent as $one) {
+            $file = $one instanceof UploadedFile ? $one : throw Refusal::malformed('Send files as the form fields "files[]".');
+            $files[self::uploaded($file, $large)] = (string) file_get_contents($file->getPathname());
+        }
+
+        return $files;
     }
 
     protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse

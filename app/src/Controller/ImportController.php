@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Http\Payload\KeptMaps;
 use Rilta\App\Http\Payload\SetNames;
 use Rilta\App\Service\Families;
+use Rilta\App\Service\ForeignMaterials;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Refusal;
@@ -24,6 +25,9 @@ use Symfony\Component\Routing\Attribute\Route;
 /** What comes in: files that are looked at, and what is kept of them. */
 final class ImportController extends MapApi
 {
+    /** Of a material, that may come at once. */
+    private const MOST_FILES = 50;
+
     /** Looks at one uploaded file. Files come one by one, so that each has its own progress and its own refusal. */
     #[Route('/api/projects/{slug}/uploads', methods: ['POST'])]
     public function upload(string $slug, Request $request, Importer $importer): JsonResponse
@@ -75,6 +79,13 @@ final class ImportController extends MapApi
         }
 
         return $this->json(['sets' => array_map($library->set(...), $sets), 'refused' => $refused], Response::HTTP_CREATED);
+    }
+
+    /** Takes materials of other formats in, each with the images that it reads, as map sets and documents. */
+    #[Route('/api/projects/{slug}/material-files', methods: ['POST'])]
+    public function materials(string $slug, Request $request, ForeignMaterials $foreign): JsonResponse
+    {
+        return $this->json($foreign->bring($this->project($slug), self::sent($request, 'the material', self::MOST_FILES)), Response::HTTP_CREATED);
     }
 
     /** Which of these sets, that are not there yet, would be alternates of one another or of those that are. */

@@ -17,12 +17,10 @@ use Rilta\App\Service\ProjectPaints;
 use Rilta\App\Service\Quota;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\GlbFile;
-use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Mesh\ReadyMade;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -84,16 +82,7 @@ final class MeshController extends Api
     public function bring(string $slug, Request $request): JsonResponse
     {
         $project = $this->project($slug);
-        $sent = $request->files->all('files');
-        if ($sent === [] || \count($sent) > self::MOST_FILES) {
-            throw Refusal::malformed(\sprintf('Send the mesh, with the files that belong to it, or a ZIP of all, as the form fields "files[]": 1 to %d.', self::MOST_FILES));
-        }
-        $large = static fn (string $name): Refusal => Refusal::tooLarge(\sprintf('%s is larger than %d MiB.', $name, MeshFile::MOST_BYTES / 1048576));
-        $files = [];
-        foreach ($sent as $one) {
-            $file = $one instanceof UploadedFile ? $one : throw Refusal::malformed('Send files as the form fields "files[]".');
-            $files[self::uploaded($file, $large)] = (string) file_get_contents($file->getPathname());
-        }
+        $files = self::sent($request, 'the mesh', self::MOST_FILES);
         $name = $request->request->all()['replaces'] ?? '';
         $replaced = $name === '' ? null : $this->own(\is_string($name) ? $name : '');
         if ($replaced !== null && $replaced->project !== $project) {

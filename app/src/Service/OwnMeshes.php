@@ -14,9 +14,7 @@ use Rilta\Core\Check\MeshCheck;
 use Rilta\Core\Check\MeshFinding;
 use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Format\MeshFile;
-use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\UnreadableMesh;
-use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Mesh\Assembly;
 use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Bvh;
@@ -43,8 +41,6 @@ final readonly class OwnMeshes
     public const MOST = 500;
     /** Made by working on objects. */
     private const MOST_WORKED = 20000;
-    /** Bytes that are read at once. */
-    private const MOST_UNPACKED = 2 * MeshFile::MOST_BYTES;
 
     public function __construct(private EntityManagerInterface $entities, private Blobs $blobs, private Derived $derived, private Projects $projects, private Quota $quota, private Gate $gate, private Compiler $compiler)
     {
@@ -181,7 +177,7 @@ final readonly class OwnMeshes
     public function bring(Project $project, array $files, ?MeshRecord $replaced = null): array
     {
         $result = ['meshes' => [], 'refused' => [], 'lost' => []];
-        [$files, $result['refused']] = self::unpacked($files);
+        [$files, $result['refused']] = SentFiles::unpacked($files);
         $found = array_filter($files, static fn (string $bytes, string $name): bool => preg_match(MeshFile::NAMES, $name) === 1, \ARRAY_FILTER_USE_BOTH);
         if ($found === [] && $result['refused'] === []) {
             throw Refusal::invalid('There is no mesh in what was sent. Expected a GLB, glTF or OBJ file, alone or in a ZIP.');
@@ -449,40 +445,5 @@ final readonly class OwnMeshes
     private static function sections(array $facts): array
     {
         return array_values(array_filter(array_column(\is_array($facts['sections'] ?? null) ? $facts['sections'] : [], 'name'), is_string(...)));
-    }
-
-    /**
-     * @param array<string, string> $files
-     *
-     * @return array{array<string, string>, list<array{file: string, reason: string}>}
-     */
-    private static function unpacked(array $files): array
-    {
-        $all = $refused = [];
-        foreach ($files as $name => $bytes) {
-            if (!str_starts_with($bytes, "PK\x03\x04") && !str_starts_with($bytes, "PK\x05\x06")) {
-                $all[$name] = $bytes;
-                continue;
-            }
-            $path = (string) tempnam(sys_get_temp_dir(), 'rilta-meshes');
-            try {
-                WholeFile::write($path, $bytes);
-                foreach (ZipFile::members($path, (string) $name) as [$file, $found]) {
-                    if (\is_string($found) && array_sum(array_map(strlen(...), $all)) + \strlen($found) > self::MOST_UNPACKED) {
-                        $refused[] = ['file' => $file, 'reason' => \sprintf('%s: all files of meshes together may have %d MiB; bring it by itself.', $file, self::MOST_UNPACKED / 1048576)];
-                    } elseif (\is_string($found)) {
-                        $all[$file] = $found;
-                    } else {
-                        $refused[] = ['file' => $file, 'reason' => $found->getMessage()];
-                    }
-                }
-            } catch (UnreadableMap $e) {
-                $refused[] = ['file' => (string) $name, 'reason' => $e->getMessage()];
-            } finally {
-                @unlink($path);
-            }
-        }
-
-        return [$all, $refused];
     }
 }

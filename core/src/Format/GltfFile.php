@@ -16,20 +16,15 @@ use Rilta\Core\Mesh\Piece;
  */
 final class GltfFile
 {
-    private const MAGIC = 'glTF';
     /** Bytes of a number, and what unpacks it, by component type. */
     private const COMPONENTS = [5120 => [1, 'c'], 5121 => [1, 'C'], 5122 => [2, 'v'], 5123 => [2, 'v'], 5125 => [4, 'V'], 5126 => [4, 'g']];
     private const WIDTHS = ['SCALAR' => 1, 'VEC2' => 2, 'VEC3' => 3, 'VEC4' => 4];
     /** What may be required of a reader that does not look at pictures. */
     private const KNOWN = '/^(KHR_mesh_quantization|KHR_materials_\w+|KHR_texture_\w+|EXT_texture_\w+|KHR_lights_punctual|KHR_xmp\w*)$/D';
-    private const PACKED_BY = ['KHR_draco_mesh_compression' => 'Draco', 'EXT_meshopt_compression' => 'meshopt'];
     private const MOST_VERTICES = 3 * Assembly::MOST_TRIANGLES;
     private const MOST_NODES = 100_000;
     private const MOST_DEEP = 200;
     private const IDENTITY = [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0];
-
-    /** @var array<int, string> */
-    private array $buffers = [];
 
     /** @var list<Piece> */
     private array $pieces = [];
@@ -37,12 +32,11 @@ final class GltfFile
     private int $triangles = 0;
     private int $vertices = 0;
 
-    /**
-     * @param array<array-key, mixed> $json
-     * @param array<string, string>   $others bytes of files that came with it, by name
-     */
-    private function __construct(private readonly array $json, private readonly string $chunk, private readonly string $file, private readonly array $others)
+    private readonly string $file;
+
+    private function __construct(private readonly GltfContainer $container)
     {
+        $this->file = $container->file;
     }
 
     /**
@@ -54,16 +48,7 @@ final class GltfFile
      */
     public static function read(string $bytes, string $file, array $others = []): array
     {
-        [$text, $chunk] = str_starts_with($bytes, self::MAGIC) ? self::chunks($bytes, $file) : [$bytes, ''];
-        $json = json_decode($text, true, 64);
-        if (!\is_array($json) || !\is_array($json['asset'] ?? null)) {
-            throw UnreadableMesh::of($file, 'expected a glTF file, with an "asset" in it');
-        }
-        $version = $json['asset']['version'] ?? null;
-        if (!\is_string($version) || !str_starts_with($version, '2.')) {
-            throw UnreadableMesh::at($file, '/asset/version', \sprintf('expected 2.0, found %s', self::shown($version)));
-        }
-        $one = new self($json, $chunk, $file, $others);
+        $one = new self(GltfContainer::open($bytes, $file, $others));
         $one->required();
         $one->scene();
         if ($one->pieces === []) {
@@ -73,71 +58,33 @@ final class GltfFile
         return $one->pieces;
     }
 
-    /** @return array{string, string} JSON and the binary chunk */
-    private static function chunks(string $bytes, string $file): array
-    {
-        /** @var array{version: int, length: int}|false $head */
-        $head = \strlen($bytes) < 20 ? false : unpack('Vversion/Vlength', $bytes, 4);
-        if ($head === false || $head['version'] !== 2) {
-            throw UnreadableMesh::of($file, 'expected a binary glTF file of version 2');
-        }
-        if ($head['length'] > \strlen($bytes)) {
-            throw UnreadableMesh::of($file, \sprintf('it is cut off: it should have %d bytes and has %d', $head['length'], \strlen($bytes)));
-        }
-        $found = ['JSON' => '', "BIN\0" => ''];
-        for ($at = 12; $at + 8 <= $head['length']; $at += 8 + $size) {
-            /** @var array{size: int} $chunk */
-            $chunk = unpack('Vsize', $bytes, $at);
-            $size = $chunk['size'];
-            if ($at + 8 + $size > $head['length']) {
-                throw UnreadableMesh::at($file, "byte $at", 'a chunk reaches beyond the end of the file');
-            }
-            $kind = substr($bytes, $at + 4, 4);
-            if (isset($found[$kind]) && $found[$kind] === '') {
-                $found[$kind] = substr($bytes, $at + 8, $size);
-            }
-        }
-
-        return [$found['JSON'], $found["BIN\0"]];
-    }
-
     private function required(): void
     {
-        $names = \is_array($this->json['extensionsRequired'] ?? null) ? $this->json['extensionsRequired'] : [];
-        $this->unpackedOnly(['extensions' => array_flip(array_filter($names, is_string(...)))], '/extensionsRequired');
+        $names = \is_array($this->container->json['extensionsRequired'] ?? null) ? $this->container->json['extensionsRequired'] : [];
+        $this->container->unpackedOnly(['extensions' => array_flip(array_filter($names, is_string(...)))], '/extensionsRequired');
         foreach ($names as $name) {
             if (!\is_string($name) || preg_match(self::KNOWN, $name) !== 1) {
-                throw UnreadableMesh::at($this->file, '/extensionsRequired', \sprintf('it needs %s, which is not read here', self::shown($name)));
-            }
-        }
-    }
-
-    /** @param array<array-key, mixed> $part */
-    private function unpackedOnly(array $part, string $path): void
-    {
-        foreach (\is_array($part['extensions'] ?? null) ? array_keys($part['extensions']) : [] as $name) {
-            if (isset(self::PACKED_BY[$name])) {
-                throw UnreadableMesh::at($this->file, $path, \sprintf('it is packed by %s; bring it in the browser, which unpacks it, or export it unpacked', self::PACKED_BY[$name]));
+                throw UnreadableMesh::at($this->file, '/extensionsRequired', \sprintf('it needs %s, which is not read here', GltfContainer::shown($name)));
             }
         }
     }
 
     private function scene(): void
     {
-        $scenes = $this->list('scenes');
+        $scenes = $this->container->list('scenes');
         $roots = [];
         if ($scenes === []) {
             // Without a scene all nodes that are nobody's children are shown.
             $children = [];
-            foreach ($this->list('nodes') as $node) {
+            foreach ($this->container->list('nodes') as $node) {
                 foreach (\is_array($node) && \is_array($node['children'] ?? null) ? $node['children'] : [] as $child) {
                     $children[\is_int($child) ? $child : -1] = true;
                 }
             }
-            $roots = array_values(array_filter(array_keys($this->list('nodes')), static fn (int $i): bool => !isset($children[$i])));
+            $roots = array_values(array_filter(array_keys($this->container->list('nodes')), static fn (int $i): bool => !isset($children[$i])));
         } else {
-            $number = \is_int($this->json['scene'] ?? null) ? $this->json['scene'] : 0;
-            $scene = $this->item('scenes', $number, '/scene');
+            $number = \is_int($this->container->json['scene'] ?? null) ? $this->container->json['scene'] : 0;
+            $scene = $this->container->item('scenes', $number, '/scene');
             $roots = \is_array($scene['nodes'] ?? null) ? array_values($scene['nodes']) : [];
         }
         foreach ($roots as $i => $root) {
@@ -148,16 +95,16 @@ final class GltfFile
     /** @param list<float> $parent 4 x 4, columns one after another */
     private function node(mixed $number, array $parent, int $deep, string $path): void
     {
-        $node = $this->item('nodes', $number, $path);
-        $here = '/nodes/' . self::shown($number);
+        $node = $this->container->item('nodes', $number, $path);
+        $here = '/nodes/' . GltfContainer::shown($number);
         if (++$this->nodes > self::MOST_NODES || $deep > self::MOST_DEEP) {
             throw UnreadableMesh::at($this->file, $here, \sprintf('nodes lie in one another without end, or are more than %d', self::MOST_NODES));
         }
         $matrix = self::times($parent, $this->matrix($node, $here));
         if (isset($node['mesh'])) {
-            $mesh = $this->item('meshes', $node['mesh'], "$here/mesh");
+            $mesh = $this->container->item('meshes', $node['mesh'], "$here/mesh");
             // What a skeleton moves stands where the skeleton is.
-            $this->mesh($mesh, isset($node['skin']) ? self::IDENTITY : $matrix, '/meshes/' . self::shown($node['mesh']));
+            $this->mesh($mesh, isset($node['skin']) ? self::IDENTITY : $matrix, '/meshes/' . GltfContainer::shown($node['mesh']));
         }
         foreach (\is_array($node['children'] ?? null) ? array_values($node['children']) : [] as $i => $child) {
             $this->node($child, $matrix, $deep + 1, "$here/children/$i");
@@ -172,11 +119,11 @@ final class GltfFile
     private function matrix(array $node, string $path): array
     {
         if (isset($node['matrix'])) {
-            return $this->numbers($node['matrix'], 16, "$path/matrix");
+            return $this->container->numbers($node['matrix'], 16, "$path/matrix");
         }
-        $t = isset($node['translation']) ? $this->numbers($node['translation'], 3, "$path/translation") : [0.0, 0.0, 0.0];
-        [$x, $y, $z, $w] = isset($node['rotation']) ? $this->numbers($node['rotation'], 4, "$path/rotation") : [0.0, 0.0, 0.0, 1.0];
-        [$sx, $sy, $sz] = isset($node['scale']) ? $this->numbers($node['scale'], 3, "$path/scale") : [1.0, 1.0, 1.0];
+        $t = isset($node['translation']) ? $this->container->numbers($node['translation'], 3, "$path/translation") : [0.0, 0.0, 0.0];
+        [$x, $y, $z, $w] = isset($node['rotation']) ? $this->container->numbers($node['rotation'], 4, "$path/rotation") : [0.0, 0.0, 0.0, 1.0];
+        [$sx, $sy, $sz] = isset($node['scale']) ? $this->container->numbers($node['scale'], 3, "$path/scale") : [1.0, 1.0, 1.0];
 
         return [
             $sx * (1 - 2 * ($y * $y + $z * $z)), $sx * 2 * ($x * $y + $z * $w), $sx * 2 * ($x * $z - $y * $w), 0.0,
@@ -218,7 +165,7 @@ final class GltfFile
             if (!\is_array($primitive) || \in_array($mode, [0, 1, 2, 3], true)) {
                 continue;
             }
-            $this->unpackedOnly($primitive, $here);
+            $this->container->unpackedOnly($primitive, $here);
             if (!\is_array($attributes) || !isset($attributes['POSITION'])) {
                 throw UnreadableMesh::at($this->file, "$here/attributes", 'expected POSITION');
             }
@@ -262,7 +209,7 @@ final class GltfFile
             return '';
         }
         $number = $primitive['material'];
-        $name = $this->item('materials', $number, "$path/material")['name'] ?? null;
+        $name = $this->container->item('materials', $number, "$path/material")['name'] ?? null;
 
         return \is_string($name) && trim($name) !== '' ? trim(mb_scrub($name)) : 'Material ' . (\is_int($number) ? $number + 1 : '');
     }
@@ -275,7 +222,7 @@ final class GltfFile
     private function corners(array $primitive, mixed $mode, int $count, string $path): array
     {
         if (!\in_array($mode, [4, 5, 6], true)) {
-            throw UnreadableMesh::at($this->file, "$path/mode", \sprintf('expected a whole number from 0 to 6, found %s', self::shown($mode)));
+            throw UnreadableMesh::at($this->file, "$path/mode", \sprintf('expected a whole number from 0 to 6, found %s', GltfContainer::shown($mode)));
         }
         $list = isset($primitive['indices']) ? $this->indices($primitive['indices'], $count, "$path/indices") : ($count === 0 ? [] : range(0, $count - 1));
         $n = \count($list);
@@ -298,8 +245,8 @@ final class GltfFile
     /** @return list<int> */
     private function indices(mixed $number, int $count, string $path): array
     {
-        $accessor = $this->item('accessors', $number, $path);
-        $here = '/accessors/' . self::shown($number);
+        $accessor = $this->container->item('accessors', $number, $path);
+        $here = '/accessors/' . GltfContainer::shown($number);
         if (($accessor['type'] ?? null) !== 'SCALAR' || !\in_array($accessor['componentType'] ?? null, [5121, 5123, 5125], true)) {
             throw UnreadableMesh::at($this->file, $here, 'expected whole numbers without a sign');
         }
@@ -316,16 +263,16 @@ final class GltfFile
     /** Of so many vertices, if that is known. */
     private function attribute(mixed $number, int $width, string $path, ?int $count = null): Attribute
     {
-        $accessor = $this->item('accessors', $number, $path);
-        $here = '/accessors/' . self::shown($number);
+        $accessor = $this->container->item('accessors', $number, $path);
+        $here = '/accessors/' . GltfContainer::shown($number);
         $type = $accessor['type'] ?? null;
         $found = \is_string($type) ? self::WIDTHS[$type] ?? 0 : 0;
         // Colours may come without alpha.
         if ($found !== $width && !($width === 4 && $found === 3)) {
-            throw UnreadableMesh::at($this->file, "$here/type", \sprintf('expected %s, found %s', array_search($width, self::WIDTHS, true), self::shown($type)));
+            throw UnreadableMesh::at($this->file, "$here/type", \sprintf('expected %s, found %s', array_search($width, self::WIDTHS, true), GltfContainer::shown($type)));
         }
         if ($count !== null && ($accessor['count'] ?? null) !== $count) {
-            throw UnreadableMesh::at($this->file, "$here/count", \sprintf('expected %d as of the positions, found %s', $count, self::shown($accessor['count'] ?? null)));
+            throw UnreadableMesh::at($this->file, "$here/count", \sprintf('expected %d as of the positions, found %s', $count, GltfContainer::shown($accessor['count'] ?? null)));
         }
         $bytes = $this->bytes($accessor, $found, $here);
         $component = $accessor['componentType'] ?? null;
@@ -365,13 +312,13 @@ final class GltfFile
         $component = $accessor['componentType'] ?? null;
         $count = $accessor['count'] ?? null;
         if (!\is_int($component) || !isset(self::COMPONENTS[$component])) {
-            throw UnreadableMesh::at($this->file, "$path/componentType", \sprintf('expected one of %s, found %s', implode(', ', array_keys(self::COMPONENTS)), self::shown($component)));
+            throw UnreadableMesh::at($this->file, "$path/componentType", \sprintf('expected one of %s, found %s', implode(', ', array_keys(self::COMPONENTS)), GltfContainer::shown($component)));
         }
         if (!\is_int($count) || $count < 0 || $count > self::MOST_VERTICES) {
-            throw UnreadableMesh::at($this->file, "$path/count", \sprintf('expected at most %d, found %s', self::MOST_VERTICES, self::shown($count)));
+            throw UnreadableMesh::at($this->file, "$path/count", \sprintf('expected at most %d, found %s', self::MOST_VERTICES, GltfContainer::shown($count)));
         }
         $size = $width * self::COMPONENTS[$component][0];
-        $bytes = isset($accessor['bufferView']) ? $this->view($accessor['bufferView'], $accessor['byteOffset'] ?? 0, $size, $count, "$path/bufferView") : str_repeat("\0", $size * $count);
+        $bytes = isset($accessor['bufferView']) ? $this->container->view($accessor['bufferView'], $accessor['byteOffset'] ?? 0, $size, $count, "$path/bufferView") : str_repeat("\0", $size * $count);
         if (!\is_array($accessor['sparse'] ?? null)) {
             return $bytes;
         }
@@ -382,8 +329,8 @@ final class GltfFile
         }
         [$wide, $code] = self::COMPONENTS[$at['componentType']];
         /** @var list<int> $numbers */
-        $numbers = array_values(unpack("$code*", $this->view($at['bufferView'] ?? null, $at['byteOffset'] ?? 0, $wide, $some, "$path/sparse/indices")) ?: []);
-        $values = $this->view($with['bufferView'] ?? null, $with['byteOffset'] ?? 0, $size, $some, "$path/sparse/values");
+        $numbers = array_values(unpack("$code*", $this->container->view($at['bufferView'] ?? null, $at['byteOffset'] ?? 0, $wide, $some, "$path/sparse/indices")) ?: []);
+        $values = $this->container->view($with['bufferView'] ?? null, $with['byteOffset'] ?? 0, $size, $some, "$path/sparse/values");
         $elements = $bytes === '' ? [] : str_split($bytes, max(1, $size));
         foreach ($numbers as $i => $number) {
             if ($number >= $count) {
@@ -393,59 +340,6 @@ final class GltfFile
         }
 
         return implode('', $elements);
-    }
-
-    private function view(mixed $number, mixed $offset, int $size, int $count, string $path): string
-    {
-        $view = $this->item('bufferViews', $number, $path);
-        $here = '/bufferViews/' . self::shown($number);
-        $this->unpackedOnly($view, $here);
-        $from = $view['byteOffset'] ?? 0;
-        $length = $view['byteLength'] ?? null;
-        $stride = $view['byteStride'] ?? $size;
-        $buffer = $this->buffer($view['buffer'] ?? null, "$here/buffer");
-        if (!\is_int($from) || !\is_int($length) || !\is_int($stride) || !\is_int($offset) || $from < 0 || $length < 0 || $offset < 0 || $stride < 1 || $stride > 252 && $stride !== $size || $from + $length > \strlen($buffer)) {
-            throw UnreadableMesh::at($this->file, $here, \sprintf('it does not lie in its buffer of %d bytes', \strlen($buffer)));
-        }
-        if ($count > 0 && $offset + $stride * ($count - 1) + $size > $length) {
-            throw UnreadableMesh::at($this->file, $here, \sprintf('%d elements do not fit in its %d bytes', $count, $length));
-        }
-        $start = $from + $offset;
-        if ($stride === $size) {
-            return substr($buffer, $start, $size * $count);
-        }
-        $parts = [];
-        for ($i = 0; $i < $count; ++$i) {
-            $parts[] = substr($buffer, $start + $i * $stride, $size);
-        }
-
-        return implode('', $parts);
-    }
-
-    private function buffer(mixed $number, string $path): string
-    {
-        $buffer = $this->item('buffers', $number, $path);
-        if (\is_int($number) && isset($this->buffers[$number])) {
-            return $this->buffers[$number];
-        }
-        $uri = $buffer['uri'] ?? null;
-        $here = '/buffers/' . self::shown($number);
-        if ($uri === null) {
-            $bytes = $this->chunk;
-        } elseif (\is_string($uri) && preg_match('#^data:[^,]{0,200};base64,#', $uri, $found) === 1) {
-            $bytes = base64_decode(substr($uri, \strlen($found[0])), true);
-            if ($bytes === false) {
-                throw UnreadableMesh::at($this->file, "$here/uri", 'expected base64');
-            }
-        } else {
-            $name = \is_string($uri) ? basename(str_replace('\\', '/', rawurldecode($uri))) : '';
-            $bytes = $this->others[$name] ?? throw UnreadableMesh::at($this->file, "$here/uri", \sprintf('%s is missing; bring it with the file, or all in a ZIP', self::shown($name)));
-        }
-        if (!\is_int($buffer['byteLength'] ?? null) || $buffer['byteLength'] > \strlen($bytes)) {
-            throw UnreadableMesh::at($this->file, $here, \sprintf('it should have %s bytes and has %d', self::shown($buffer['byteLength'] ?? null), \strlen($bytes)));
-        }
-
-        return $this->buffers[\is_int($number) ? $number : 0] = $bytes;
     }
 
     /**
@@ -492,34 +386,5 @@ final class GltfFile
         /** @var list<float> $points */
         /** @var list<int> $corners */
         return [Attribute::of(3, $points), $normals, $corners];
-    }
-
-    /** @return list<mixed> */
-    private function list(string $name): array
-    {
-        return \is_array($this->json[$name] ?? null) ? array_values($this->json[$name]) : [];
-    }
-
-    /** @return array<array-key, mixed> */
-    private function item(string $list, mixed $number, string $path): array
-    {
-        $item = \is_int($number) && $number >= 0 ? $this->list($list)[$number] ?? null : null;
-
-        return \is_array($item) ? $item : throw UnreadableMesh::at($this->file, $path, \sprintf('expected the number of one of the %d %s, found %s', \count($this->list($list)), $list, self::shown($number)));
-    }
-
-    /** @return list<float> */
-    private function numbers(mixed $value, int $count, string $path): array
-    {
-        if (!\is_array($value) || \count($value) !== $count || array_filter($value, static fn (mixed $one): bool => (\is_int($one) || \is_float($one)) && is_finite((float) $one)) !== $value) {
-            throw UnreadableMesh::at($this->file, $path, "expected $count numbers");
-        }
-
-        return array_map(static fn (int|float $one): float => (float) $one, array_values($value));
-    }
-
-    private static function shown(mixed $value): string
-    {
-        return \is_scalar($value) ? mb_scrub(substr((string) json_encode($value, \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_UNESCAPED_SLASHES), 0, 80)) : ($value === null ? 'nothing' : 'something else');
     }
 }

@@ -51,12 +51,6 @@ final class MeshFile
      */
     public static function needs(string $bytes): array
     {
-        if (str_starts_with($bytes, 'glTF')) {
-            return [];
-        }
-        $json = json_decode($bytes, true, 64);
-        $uris = array_map(static fn (mixed $buffer): mixed => \is_array($buffer) ? $buffer['uri'] ?? null : null, \is_array($json) && \is_array($json['buffers'] ?? null) ? array_values($json['buffers']) : []);
-
-        return array_values(array_unique(array_map(static fn (string $uri): string => basename(str_replace('\\', '/', rawurldecode($uri))), array_filter($uris, static fn (mixed $uri): bool => \is_string($uri) && !str_starts_with($uri, 'data:')))));
+        return GltfContainer::needs($bytes, ['buffers']);
     }
 }

@@ -70,6 +70,7 @@ export type Repetition = Schemas['Repetition'];
 export type Budget = Schemas['Budget'];
 export type Delivery = Schemas['Delivery'];
 export type DeliveredFile = Schemas['DeliveredFile'];
+export type BroughtMaterials = Schemas['BroughtMaterials'];
 export type DeliveryProfile = Schemas['DeliveryProfile'];
 export type OfferedProfile = Schemas['OfferedProfile'];
 export type MeshTarget = Schemas['MeshTarget'];
@@ -272,6 +273,12 @@ export const api = {
 		for (const file of files) body.append('files[]', file);
 		if (replaces !== '') body.append('replaces', replaces);
 		return sending<{ meshes: OwnMesh[]; refused: { file: string; reason: string }[]; lost: string[] }>(`${project(slug)}/meshes`, body, progress);
+	},
+	/** Sends materials of other formats, with the images that they read. */
+	bringMaterials: (slug: string, files: File[], progress: (share: number) => void) => {
+		const body = new FormData();
+		for (const file of files) body.append('files[]', file);
+		return sending<BroughtMaterials>(`${project(slug)}/material-files`, body, progress);
 	},
 	/** Another mesh in place of one, and what is painted on that. */
 	editMesh: (slug: string, mesh: string, edit: Record<string, unknown>, paint: string | null, watch: string | null = null) => json<{ mesh: OwnMesh; paint: string | null }>(`${project(slug)}/mesh-edits`, carrying('POST', { mesh, edit, paint, watch })),

@@ -4,6 +4,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import BringMaterials from './BringMaterials.svelte';
 	import SetPicker from './SetPicker.svelte';
 	import Sheet from './Sheet.svelte';
 
@@ -40,6 +41,7 @@
 	{#if project.sets.length === 0}
 		<p>A material reads a map set, and this project has none yet.</p>
 		<a class="tool main" href="/{project.slug}/maps">Import maps</a>
+		<BringMaterials slug={project.slug} />
 	{:else}
 		<form id="new-material" onsubmit={create}>
 			<label>Name <input class="field" bind:value={name} required maxlength="120" placeholder="Tide gauge wall" /></label>
@@ -54,6 +56,7 @@
 					{/each}
 				</div>
 				<p class="dim help">{starts.find((one) => one.value === start)?.help ?? 'A copy of the template, on the map sets that it reads.'}</p>
+				<BringMaterials slug={project.slug} />
 			</fieldset>
 			<fieldset disabled={start.startsWith('template')}>
 				<legend>Map set</legend>

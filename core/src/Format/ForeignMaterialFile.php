@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\Core\Format;
+
+/** A file of materials of another format: glTF 2.0, text or binary. */
+final class ForeignMaterialFile
+{
+    /** What such files are called. */
+    public const NAMES = '/\.(glb|gltf)$/Di';
+    public const KINDS = 'a GLB or glTF file';
+
+    /**
+     * @param array<string, string> $others bytes of files that came with it, by name
+     *
+     * @return non-empty-list<ForeignMaterial>
+     *
+     * @throws UnreadableMesh
+     */
+    public static function read(string $bytes, string $file, array $others): array
+    {
+        return GltfMaterials::read($bytes, $file, $others);
+    }
+
+    /**
+     * What of a file belongs to it and lies in files beside it, by name.
+     *
+     * @return list<string>
+     */
+    public static function needs(string $bytes): array
+    {
+        return GltfContainer::needs($bytes, ['buffers', 'images']);
+    }
+}
