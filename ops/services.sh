@@ -96,7 +96,8 @@ up() {
 config() {
     local before
     before=$(cat "$RUN/$1" 2>/dev/null || true)
-    sed -e "s#@DATA@#$RILTA_DATA#g; s#@ROOT@#$ROOT#g; s#@PORT@#$PORT#g; s#@USER@#$(service_user)#g" "$ROOT/ops/$1" >"$RUN/$1"
+    # Without a port that is closed on an open server, no line names it.
+    sed -e "$([ -n "$CLOSED_PORT" ] || echo '/@CLOSED_PORT@/d;') s#@DATA@#$RILTA_DATA#g; s#@ROOT@#$ROOT#g; s#@PORT@#$PORT#g; s#@CLOSED_PORT@#$CLOSED_PORT#g; s#@OPEN@#$OPEN#g; s#@ADDRESS@#$RILTA_ADDRESS#g; s#@USER@#$(service_user)#g" "$ROOT/ops/$1" >"$RUN/$1"
     [ "$before" != "$(cat "$RUN/$1")" ]
 }
 

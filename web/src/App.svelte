@@ -2,6 +2,7 @@
 	import { Toast } from '@skeletonlabs/skeleton-svelte';
 	import { onMount } from 'svelte';
 	import CommandSheet from './parts/CommandSheet.svelte';
+	import { account } from './state/account.svelte';
 	import { commands } from './state/commands.svelte';
 	import { guiding } from './state/guiding.svelte';
 	import { goThroughRegions } from './state/regions';
@@ -10,12 +11,19 @@
 	import { toaster } from './state/notices.svelte';
 	import Lost from './views/Lost.svelte';
 	import Projects from './views/Projects.svelte';
+	import SignIn from './views/SignIn.svelte';
 	import Shelf from './views/Shelf.svelte';
 	import { lazy } from './views/lazy';
 
-	onMount(() => router.listen());
+	onMount(() => {
+		router.listen();
+		// A server that is away is told by whatever needs it.
+		void account.load().catch(() => {}).finally(() => (asked = true));
+	});
 	const route = $derived(router.route);
 	const project = $derived('project' in route ? route.project : null);
+	/** Whether it is known who asks. */
+	let asked = $state(false);
 	let sheet = $state<'commands' | 'keys' | null>(null);
 	$effect(() => commands.offer('everywhere', () => [
 		{ group: 'Go to', label: 'All projects', run: () => router.go('/') },
@@ -36,7 +44,13 @@
 <svelte:window onkeydown={(event) => commands.press(event)} />
 {#if guiding.term !== null}{#await lazy.guide() then { default: GuideSheet }}{#key guiding.term}<GuideSheet term={guiding.term ?? ''} close={() => (guiding.term = null)} />{/key}{:catch}{@render missing()}{/await}{/if}
 {#if sheet !== null}<CommandSheet keys={sheet === 'keys'} close={() => (sheet = null)} />{/if}
-{#if route.view === 'projects'}
+{#if !asked}
+	<p class="coming" aria-busy="true"></p>
+{:else if route.view === 'sign-in'}
+	<SignIn secret={route.secret} />
+{:else if account.out && account.me?.person == null}
+	<SignIn />
+{:else if route.view === 'projects'}
 	<Projects />
 {:else if route.view === 'shelf'}
 	{#key route.project}<Shelf project={route.project} />{/key}
@@ -51,6 +65,9 @@
 {:else if route.view === 'lost'}
 	<Lost />
 {/if}
+
+<!-- Whoever was signed out meanwhile signs in above what is open: nothing of it is lost. -->
+{#if account.out && account.me?.person != null && route.view !== 'sign-in'}<div class="above"><SignIn /></div>{/if}
 
 {#snippet missing()}
 	<div class="coming" role="alert">
@@ -74,6 +91,11 @@
 </Toast.Group>
 
 <style>
+	.above {
+		position: fixed;
+		inset: 0;
+		z-index: 60;
+	}
 	.coming {
 		display: grid;
 		place-content: center;

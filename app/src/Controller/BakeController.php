@@ -7,9 +7,11 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\App\Http\Payload\LayoutQuestion;
 use Rilta\App\Http\Payload\TileQuestion;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Refusal;
@@ -25,6 +27,7 @@ final class BakeController extends Api
 {
     private const MOST_LISTED = 40;
 
+    #[Needs(Right::Bake)]
     #[Route('/api/projects/{slug}/bakes', methods: ['POST'])]
     public function ask(string $slug, #[MapRequestPayload('json')] BakeOrder $order, Bakery $bakery): JsonResponse
     {
@@ -59,6 +62,7 @@ final class BakeController extends Api
         return $response->setContentDisposition('attachment', "$bake->name.zip");
     }
 
+    #[Needs(Right::Bake)]
     #[Route('/api/bakes/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
     public function delete(int $id, Bakery $bakery): Response
     {
@@ -67,6 +71,7 @@ final class BakeController extends Api
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/tile', methods: ['POST'])]
     public function tile(string $slug, #[MapRequestPayload('json')] TileQuestion $question, Bakery $bakery): JsonResponse
     {
@@ -76,6 +81,7 @@ final class BakeController extends Api
     }
 
     /** How an object lies in one of its sets of UVs. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/layout', methods: ['POST'])]
     public function layout(string $slug, #[MapRequestPayload('json')] LayoutQuestion $question, Bakery $bakery): JsonResponse
     {
@@ -88,6 +94,7 @@ final class BakeController extends Api
         return $this->json($bakery->describe($this->find(Bake::class, $id, 'bake')));
     }
 
+    #[Needs(Right::Bake)]
     #[Route('/api/bakes/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
     public function cancel(int $id, Bakery $bakery): JsonResponse
     {
@@ -98,6 +105,7 @@ final class BakeController extends Api
     }
 
     /** Goes on with a bake that has failed. */
+    #[Needs(Right::Bake)]
     #[Route('/api/bakes/{id}/again', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
     public function again(int $id, Bakery $bakery): JsonResponse
     {

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\BakeOrder;
+use Rilta\App\Security\Needs;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Bake\NormalFrame;
@@ -64,6 +66,7 @@ use Symfony\Component\Routing\Attribute\Route;
 /** What the browser has to know of the job: declared once, in the core. */
 final class CatalogueController extends Api
 {
+    #[Needs(Right::SignedIn)]
     #[Route('/api/catalogue', methods: ['GET'])]
     public function catalogue(): JsonResponse
     {
@@ -127,12 +130,14 @@ final class CatalogueController extends Api
         return array_map(static fn (string $value, string $label): array => ['value' => $value, 'label' => $label], array_keys($labels), $labels);
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/schema/material', methods: ['GET'])]
     public function schema(): JsonResponse
     {
         return $this->json(Schema::of(Steps::all()));
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/schema/recipe', methods: ['GET'])]
     public function recipeSchema(): JsonResponse
     {

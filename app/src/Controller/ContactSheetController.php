@@ -6,7 +6,9 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\ContactSheet;
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\Name;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\ContactSheets;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Material\Checks;
@@ -25,6 +27,7 @@ final class ContactSheetController extends Api
     }
 
     /** Keeps a contact sheet: a PNG as the body, its name in the query. */
+    #[Needs(Right::Comment)]
     #[Route('/api/materials/{id}/contact-sheets', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
     public function keep(int $id, Request $request, ContactSheets $sheets): JsonResponse
     {
@@ -40,6 +43,7 @@ final class ContactSheetController extends Api
         return $this->json(ContactSheets::card($sheets->keep($material, $name, $request->getContent())), Response::HTTP_CREATED);
     }
 
+    #[Needs(Right::Comment)]
     #[Route('/api/contact-sheets/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
     public function rename(int $id, #[MapRequestPayload('json')] Name $name, ContactSheets $sheets): JsonResponse
     {
@@ -49,6 +53,7 @@ final class ContactSheetController extends Api
         return $this->json(ContactSheets::card($sheet));
     }
 
+    #[Needs(Right::Comment)]
     #[Route('/api/contact-sheets/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
     public function delete(int $id, ContactSheets $sheets): Response
     {

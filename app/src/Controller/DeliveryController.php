@@ -7,8 +7,10 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\DeliveryRecord;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\DeliveryOrder;
 use Rilta\App\Http\Payload\DeliveryProfileBody;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Deliveries;
 use Rilta\App\Service\DeliveryProfiles;
 use Rilta\App\Service\Refusal;
@@ -29,6 +31,7 @@ final class DeliveryController extends Api
     }
 
     /** Keeps a profile of the project's own, in place of that of the same name. */
+    #[Needs(Right::Write)]
     #[Route('/api/projects/{slug}/profiles', methods: ['PUT'])]
     public function profile(string $slug, #[MapRequestPayload('json')] DeliveryProfileBody $body, DeliveryProfiles $profiles): JsonResponse
     {
@@ -47,6 +50,7 @@ final class DeliveryController extends Api
         return $this->json(self::described($project, $profiles));
     }
 
+    #[Needs(Right::Deliver)]
     #[Route('/api/projects/{slug}/deliveries', methods: ['POST'])]
     public function ask(string $slug, #[MapRequestPayload('json')] DeliveryOrder $order, Deliveries $deliveries): JsonResponse
     {
@@ -70,6 +74,7 @@ final class DeliveryController extends Api
         return $this->json(Deliveries::describe($this->delivery($id)));
     }
 
+    #[Needs(Right::Deliver)]
     #[Route('/api/deliveries/{id}/cancel', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
     public function cancel(int $id, Deliveries $deliveries): JsonResponse
     {
@@ -80,6 +85,7 @@ final class DeliveryController extends Api
     }
 
     /** Begins anew with one that has failed. */
+    #[Needs(Right::Deliver)]
     #[Route('/api/deliveries/{id}/again', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
     public function again(int $id, Deliveries $deliveries): JsonResponse
     {
@@ -89,6 +95,7 @@ final class DeliveryController extends Api
         return $this->json(Deliveries::describe($delivery));
     }
 
+    #[Needs(Right::Deliver)]
     #[Route('/api/deliveries/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
     public function delete(int $id, Deliveries $deliveries): Response
     {

@@ -7,7 +7,9 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\DeviceRecord;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\DeviceResult;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\Projects;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -34,6 +36,7 @@ final class DeviceController extends Api
         return $this->answer($this->project($slug));
     }
 
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/devices', methods: ['POST'])]
     public function keep(string $slug, #[MapRequestPayload('json')] DeviceResult $result, Projects $projects): JsonResponse
     {

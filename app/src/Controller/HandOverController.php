@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\CodeBody;
 use Rilta\App\Http\Payload\PointsBody;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\HandOver;
 use Rilta\Core\Target\Sidecar;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -16,6 +18,7 @@ use Symfony\Component\Routing\Attribute\Route;
 final class HandOverController extends Api
 {
     /** A material as code in a language, and what a host has to know of it. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/code', methods: ['POST'])]
     public function code(string $slug, #[MapRequestPayload('json')] CodeBody $body, HandOver $over): JsonResponse
     {
@@ -23,12 +26,14 @@ final class HandOverController extends Api
     }
 
     /** Which layers lie at points, and how much of each is seen there. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/layers-at', methods: ['POST'])]
     public function layersAt(string $slug, #[MapRequestPayload('json')] PointsBody $body, HandOver $over): JsonResponse
     {
         return $this->json($over->layersAt($this->project($slug), $body->document, $body->variant, $body->points, $body->seconds));
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/schema/shader', methods: ['GET'])]
     public function schema(): JsonResponse
     {

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\KeptMaps;
 use Rilta\App\Http\Payload\SetNames;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Families;
 use Rilta\App\Service\ForeignMaterials;
 use Rilta\App\Service\Importer;
@@ -89,6 +91,7 @@ final class ImportController extends MapApi
     }
 
     /** Which of these sets, that are not there yet, would be alternates of one another or of those that are. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/alternates', methods: ['POST'])]
     public function alternates(string $slug, #[MapRequestPayload('json')] SetNames $named, Library $library): JsonResponse
     {

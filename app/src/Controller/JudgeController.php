@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\RepeatSearch;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\FindingsBody;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\RepeatSearchBody;
 use Rilta\App\Http\Payload\RepetitionBody;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Judging;
 use Rilta\App\Service\RepeatSearches;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -19,6 +21,7 @@ use Symfony\Component\Routing\Attribute\Route;
 final class JudgeController extends Api
 {
     /** How much of a surface comes again, over the distance from which it is seen. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/repetition', methods: ['POST'])]
     public function repetition(string $slug, #[MapRequestPayload('json')] RepetitionBody $body, Judging $judging): JsonResponse
     {
@@ -26,6 +29,7 @@ final class JudgeController extends Api
     }
 
     /** What is wrong with a material, its maps and how it looks on a stage, and what could be done. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/findings', methods: ['POST'])]
     public function findings(string $slug, #[MapRequestPayload('json')] FindingsBody $body, Judging $judging): JsonResponse
     {
@@ -33,6 +37,7 @@ final class JudgeController extends Api
     }
 
     /** What a material costs, and what each of its parts does. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/costs', methods: ['POST'])]
     public function costs(string $slug, #[MapRequestPayload('json')] MaterialBody $body, Judging $judging): JsonResponse
     {

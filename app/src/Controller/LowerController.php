@@ -6,10 +6,12 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\LowerBody;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\Sight;
 use Rilta\App\Http\Payload\VariantCsv;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\LoweredCode;
 use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\OwnMeshes;
@@ -30,12 +32,14 @@ use Symfony\Component\Routing\Attribute\Route;
 /** Documents in, shaders and trails out. Nothing is stored. */
 final class LowerController extends Api
 {
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
     public function lower(string $slug, #[MapRequestPayload('json')] LowerBody $body, LoweredCode $code): JsonResponse
     {
         return self::timed(fn (): string => $code->json($this->project($slug), $body->document, $body->far));
     }
 
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/multipass', methods: ['POST'])]
     public function multipass(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): JsonResponse
     {
@@ -56,6 +60,7 @@ final class LowerController extends Api
         return $answer;
     }
 
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
     public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes, ProjectPaints $paints): JsonResponse
     {
@@ -108,6 +113,7 @@ final class LowerController extends Api
     }
 
     /** The variants of a document as a table of comma-separated values. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/variant-table', methods: ['POST'])]
     public function table(#[MapRequestPayload('json')] MaterialBody $body, Reader $reader): JsonResponse
     {
@@ -115,6 +121,7 @@ final class LowerController extends Api
     }
 
     /** The other way: variants from a table, for the document that it is a table of. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/variant-table/read', methods: ['POST'])]
     public function variants(#[MapRequestPayload('json')] VariantCsv $table, Reader $reader): JsonResponse
     {

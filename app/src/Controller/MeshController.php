@@ -7,9 +7,11 @@ namespace Rilta\App\Controller;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Cache\CacheItemPoolInterface;
 use Rilta\App\Entity\MeshRecord;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\FacesBody;
 use Rilta\App\Http\Payload\MeshChange;
 use Rilta\App\Http\Payload\MeshEditBody;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Derived;
 use Rilta\App\Service\EditWatch;
 use Rilta\App\Service\OwnMeshes;
@@ -62,6 +64,7 @@ final class MeshController extends Api
     }
 
     /** How far a change of a mesh is that takes long: 0…1; null before it has begun, and when it is over. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/mesh-edits/{watch}', methods: ['GET'], requirements: ['watch' => '[\w-]{8,64}'])]
     public function editing(string $watch, CacheItemPoolInterface $editNotes): JsonResponse
     {
@@ -69,6 +72,7 @@ final class MeshController extends Api
     }
 
     /** Gives up a change of a mesh that takes too long: the mesh stays as it is. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/mesh-edits/{watch}', methods: ['DELETE'], requirements: ['watch' => '[\w-]{8,64}'])]
     public function giveUp(string $watch, CacheItemPoolInterface $editNotes): Response
     {
@@ -97,6 +101,7 @@ final class MeshController extends Api
     }
 
     /** Which triangles are meant, as runs of them; nothing is stored. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/mesh-faces', methods: ['POST'])]
     public function faces(string $slug, #[MapRequestPayload('json')] FacesBody $body): JsonResponse
     {
@@ -133,6 +138,7 @@ final class MeshController extends Api
         return $this->json(['paint' => $paints->keep($bytes)], Response::HTTP_CREATED);
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/paints/{name}', requirements: ['name' => '[0-9a-f]{64}'], methods: ['GET'])]
     public function painted(string $name, ProjectPaints $paints): Response
     {

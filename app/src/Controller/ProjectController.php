@@ -4,18 +4,26 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Right;
+use Rilta\App\Entity\Role;
 use Rilta\App\Http\Payload\BudgetBody;
 use Rilta\App\Http\Payload\ProjectChange;
 use Rilta\App\Http\Payload\ProjectStart;
+use Rilta\App\Security\Access;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Budgets;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Parcels;
+use Rilta\App\Service\People;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Quota;
 use Rilta\App\Service\Recipes;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Shelf;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -25,21 +33,30 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class ProjectController extends Api
 {
+    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly Access $access)
+    {
+        parent::__construct($entities);
+    }
+
+    /** Those that whoever asks is a member of. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/projects', methods: ['GET'])]
     public function projects(Request $request, Projects $projects): JsonResponse
     {
-        return $this->unchanged($request, $this->json($projects->cards(self::said($request, 'archived', 5) === 'yes')));
+        return $this->unchanged($request, $this->json($projects->cards(self::said($request, 'archived', 5) === 'yes', $this->person())));
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/projects', methods: ['POST'])]
     public function create(#[MapRequestPayload('json')] ProjectStart $start, Projects $projects): JsonResponse
     {
         $project = $projects->create(trim($start->name), trim($start->about));
 
-        return $this->json(self::card($project), Response::HTTP_CREATED);
+        return $this->json($this->card($this->owned($project)), Response::HTTP_CREATED);
     }
 
     /** Another name or description; out of the way, or back. Its address stays. */
+    #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}', methods: ['PATCH'])]
     public function change(string $slug, #[MapRequestPayload('json')] ProjectChange $change): JsonResponse
     {
@@ -51,7 +68,7 @@ final class ProjectController extends Api
         }
         $this->entities->flush();
 
-        return $this->json(self::card($project));
+        return $this->json($this->card($project));
     }
 
     /** The whole of it as one file. */
@@ -66,6 +83,7 @@ final class ProjectController extends Api
     }
 
     /** A project from such a file; a new one, whatever is there. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/parcels', methods: ['POST'])]
     public function unpack(Request $request, Parcels $parcels): JsonResponse
     {
@@ -73,7 +91,7 @@ final class ProjectController extends Api
             throw Refusal::malformed('Send application/zip.');
         }
 
-        return $this->json(self::card($parcels->unpack($request->getContent())), Response::HTTP_CREATED);
+        return $this->json($this->card($this->owned($parcels->unpack($request->getContent()))), Response::HTTP_CREATED);
     }
 
     #[Route('/api/projects/{slug}', methods: ['GET'])]
@@ -81,7 +99,7 @@ final class ProjectController extends Api
     {
         $project = $this->project($slug);
 
-        return $this->unchanged($request, $this->json(self::card($project) + [
+        return $this->unchanged($request, $this->json($this->card($project) + [
             'budgets' => $project->budgets,
             'quota' => $quota->of($project),
             'templates' => $shelf->templates($project),
@@ -121,12 +139,31 @@ final class ProjectController extends Api
             throw Refusal::malformed('"sort": expected ' . implode(', ', array_keys(Shelf::SORTS)) . '.');
         }
 
-        return $this->unchanged($request, $this->json(self::card($project) + $shelf->page($project, self::said($request, 'q'), $sort === '' ? 'made' : $sort, self::said($request, 'bin', 5) === 'yes', max(1, self::whole($request, 'page', 100000)))));
+        return $this->unchanged($request, $this->json($this->card($project) + $shelf->page($project, self::said($request, 'q'), $sort === '' ? 'made' : $sort, self::said($request, 'bin', 5) === 'yes', max(1, self::whole($request, 'page', 100000)))));
     }
 
-    /** @return array{slug: string, name: string, about: string, archived: bool} */
-    private static function card(Project $project): array
+    private function person(): ?Person
     {
-        return ['slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null];
+        $person = $this->security->getUser();
+
+        return $person instanceof Person ? $person : null;
+    }
+
+    private function owned(Project $project): Project
+    {
+        $person = $this->person();
+        if ($person !== null) {
+            $this->people->owns($person, $project);
+        }
+
+        return $project;
+    }
+
+    /** @return array{slug: string, name: string, about: string, archived: bool, role: string} */
+    private function card(Project $project): array
+    {
+        $person = $this->person();
+
+        return ['role' => ($person === null ? Role::Owner : $this->access->role($person, $project))->value ?? Role::Viewer->value, 'slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null];
     }
 }

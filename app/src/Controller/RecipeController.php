@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\RecipeRecord;
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\Name;
 use Rilta\App\Http\Payload\RecipeBody;
 use Rilta\App\Http\Payload\RecipeCopies;
 use Rilta\App\Http\Payload\RecipeStart;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Recipes;
 use Rilta\Core\Recipe\RecipeLowering;
@@ -93,6 +95,7 @@ final class RecipeController extends Api
     }
 
     /** Code for the preview. Nothing is stored. */
+    #[Needs(Right::SignedIn)]
     #[Route('/api/recipe-preview', methods: ['POST'])]
     public function lower(#[MapRequestPayload('json')] RecipeBody $body): JsonResponse
     {

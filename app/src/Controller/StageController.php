@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Right;
 use Rilta\App\Entity\StageRecord;
 use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\Name;
@@ -15,6 +16,7 @@ use Rilta\App\Http\Payload\ScatterBody;
 use Rilta\App\Http\Payload\StageBody;
 use Rilta\App\Http\Payload\StageMark;
 use Rilta\App\Http\Payload\StageStart;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Gate;
 use Rilta\App\Service\Importer;
 use Rilta\App\Service\OwnMeshes;
@@ -108,6 +110,7 @@ final class StageController extends Api
     }
 
     /** Copies of an object in a grid; nothing is stored. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/stage/copies', methods: ['POST'])]
     public function copies(string $slug, #[MapRequestPayload('json')] CopiesBody $body): JsonResponse
     {
@@ -123,6 +126,7 @@ final class StageController extends Api
     }
 
     /** Copies of an object all over the surface of another; nothing is stored. */
+    #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/stage/scatter', methods: ['POST'])]
     public function scatter(string $slug, #[MapRequestPayload('json')] ScatterBody $body): JsonResponse
     {

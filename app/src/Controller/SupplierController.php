@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\App\Controller;
 
+use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\WareOrder;
+use Rilta\App\Security\Needs;
 use Rilta\App\Service\Supplier;
 use Rilta\Core\Format\ImageFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -15,12 +17,14 @@ use Symfony\Component\Routing\Attribute\Route;
 
 final class SupplierController extends Api
 {
+    #[Needs(Right::SignedIn)]
     #[Route('/api/supplier/wares', methods: ['GET'])]
     public function wares(Request $request, Supplier $supplier): JsonResponse
     {
         return $this->json($supplier->wares(self::said($request, 'words'), self::said($request, 'kind'), self::whole($request, 'side', ImageFile::LARGEST_SIDE), max(1, self::whole($request, 'page', 9999))));
     }
 
+    #[Needs(Right::SignedIn)]
     #[Route('/api/supplier/wares/{ware}/preview.png', methods: ['GET'], requirements: ['ware' => '[a-z0-9-]{1,60}'])]
     public function preview(string $ware, Supplier $supplier): Response
     {

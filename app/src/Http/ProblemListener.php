@@ -91,6 +91,8 @@ final readonly class ProblemListener
     {
         return match ($reason) {
             Reason::Malformed => [400, 'Malformed request'],
+            Reason::SignedOut => [401, 'Signed out'],
+            Reason::Forbidden => [403, 'Not yours to do'],
             Reason::Foreign => [403, 'Not from here'],
             Reason::Missing => [404, 'Not found'],
             Reason::Taken => [409, 'Somebody else was first'],

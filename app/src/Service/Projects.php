@@ -6,6 +6,7 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Format\NameGuess;
 
@@ -81,9 +82,11 @@ final readonly class Projects
     /**
      * What the overview shows of each, the latest changed first.
      *
+     * @param ?Person $member of those that they are in alone
+     *
      * @return list<array<string, mixed>>
      */
-    public function cards(bool $archived): array
+    public function cards(bool $archived, ?Person $member = null): array
     {
         $db = $this->entities->getConnection();
         $rows = $db->fetchAllAssociative(
@@ -91,7 +94,7 @@ final readonly class Projects
                     (SELECT COUNT(*) FROM map_set s WHERE s.project_id = p.id AND s.held > 0) AS sets,
                     (SELECT COUNT(*) FROM recipe r WHERE r.project_id = p.id AND r.deleted_at IS NULL) AS recipes
              FROM project p LEFT JOIN material m ON m.project_id = p.id AND m.deleted_at IS NULL
-             WHERE p.archived_at IS ' . ($archived ? 'NOT NULL' : 'NULL') . ' GROUP BY p.id ORDER BY changed DESC, p.id',
+             WHERE p.archived_at IS ' . ($archived ? 'NOT NULL' : 'NULL') . ($member === null ? '' : ' AND EXISTS (SELECT 1 FROM membership b WHERE b.project_id = p.id AND b.person_id = ' . $member->id() . ')') . ' GROUP BY p.id ORDER BY changed DESC, p.id',
         );
 
         return array_map(static fn (array $row): array => [

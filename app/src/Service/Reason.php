@@ -23,6 +23,8 @@ enum Reason
     /** Nobody said which version it was made of. */
     case Unconditional;
     /** A page that is not ours wanted to change something. */
+    case SignedOut;
+    case Forbidden;
     case Foreign;
     /** For a moment. */
     case Busy;

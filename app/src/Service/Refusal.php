@@ -44,6 +44,16 @@ final class Refusal extends \RuntimeException implements UnrecoverableExceptionI
         return new self(Reason::Foreign, 'This request came from another site, or from a form. Send it from Rilta\'s own pages, or with Content-Type: application/json.');
     }
 
+    public static function signedOut(string $detail): self
+    {
+        return new self(Reason::SignedOut, $detail);
+    }
+
+    public static function forbidden(string $detail): self
+    {
+        return new self(Reason::Forbidden, $detail);
+    }
+
     public static function tooMany(string $detail): self
     {
         return new self(Reason::TooMuch, $detail);

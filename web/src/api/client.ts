@@ -70,6 +70,15 @@ export type Repetition = Schemas['Repetition'];
 export type Budget = Schemas['Budget'];
 export type Delivery = Schemas['Delivery'];
 export type DeliveredFile = Schemas['DeliveredFile'];
+export type Me = Schemas['Me'];
+export type Account = Schemas['Account'];
+export type SignedIn = Schemas['SignedIn'];
+export type AccessToken = Schemas['AccessToken'];
+export type Member = Schemas['Member'];
+/** What somebody is in a project. */
+export type PersonRole = Member['role'];
+export type AuditEntry = Schemas['AuditEntry'];
+export type OutboxMail = Schemas['OutboxMail'];
 export type BroughtMaterials = Schemas['BroughtMaterials'];
 export type DeliveryProfile = Schemas['DeliveryProfile'];
 export type OfferedProfile = Schemas['OfferedProfile'];
@@ -103,6 +112,26 @@ export class ApiError extends Error {
 	}
 }
 
+let signedOut: () => void = () => {};
+let roleKnown: (role: PersonRole) => void = () => {};
+
+/** Called when it is told what whoever asks is in a project. */
+export function onRole(told: (role: PersonRole) => void): void {
+	roleKnown = told;
+}
+
+/** A project, or a part of it, that says so. */
+async function roled<T extends { role: PersonRole }>(url: string): Promise<T> {
+	const found = await json<T>(url);
+	roleKnown(found.role);
+	return found;
+}
+
+/** Called when the server wants to know who asks. */
+export function onSignedOut(told: () => void): void {
+	signedOut = told;
+}
+
 const watchers: (() => void)[] = [];
 let wasAway = false;
 
@@ -128,6 +157,7 @@ async function send(url: string, init: RequestInit): Promise<Response> {
 	}
 	reached(response.status < 500);
 	if (response.ok) return response;
+	if (response.status === 401) signedOut();
 	const body = (await response.json().catch(() => null)) as Schemas['Problem'] | null;
 	if (body === null || typeof body.detail !== 'string') {
 		throw new ApiError(response.status, 'Not possible', `The server answered ${response.status}.`);
@@ -166,13 +196,31 @@ function sending<T>(url: string, body: FormData, progress: (share: number) => vo
 const project = (slug: string): string => `/api/projects/${encodeURIComponent(slug)}`;
 
 export const api = {
+	me: () => json<Me>('/api/me'),
+	signIn: (email: string, password: string) => json<Account>('/api/sign-in', carrying('POST', { email, password })),
+	signInByLink: (secret: string) => json<Account>('/api/sign-in/link', carrying('POST', { secret })),
+	begin: () => json<Account>('/api/sign-in/begin', carrying('POST', {})),
+	forgotten: async (email: string): Promise<void> => void (await send('/api/sign-in/forgotten', carrying('POST', { email }))),
+	signOut: async (): Promise<void> => void (await send('/api/sign-in', { method: 'DELETE' })),
+	changeAccount: (change: { name?: string; email?: string; password?: string; before?: string }) => json<Account>('/api/me', carrying('PATCH', change)),
+	signIns: () => json<SignedIn[]>('/api/me/sign-ins'),
+	endSignIn: async (id: number): Promise<void> => void (await send(`/api/me/sign-ins/${id}`, { method: 'DELETE' })),
+	tokens: () => json<AccessToken[]>('/api/me/tokens'),
+	makeToken: (name: string, scopes: string[], days: number) => json<AccessToken>('/api/me/tokens', carrying('POST', { name, scopes, days })),
+	endToken: async (id: number): Promise<void> => void (await send(`/api/me/tokens/${id}`, { method: 'DELETE' })),
+	people: (slug: string) => json<Member[]>(`${project(slug)}/people`),
+	invite: (slug: string, email: string, role: PersonRole, name: string) => json<Member[]>(`${project(slug)}/people`, carrying('POST', { email, role, name })),
+	changeRole: (slug: string, id: number, role: PersonRole) => json<Member[]>(`${project(slug)}/people/${id}`, carrying('PATCH', { role })),
+	takeOut: async (slug: string, id: number): Promise<void> => void (await send(`${project(slug)}/people/${id}`, { method: 'DELETE' })),
+	audit: (slug: string, words: string) => json<AuditEntry[]>(`${project(slug)}/audit?words=${encodeURIComponent(words)}`),
+	outbox: () => json<OutboxMail[]>('/api/outbox'),
 	catalogue: () => json<Catalogue>('/api/catalogue'),
 	projects: (archived = false) => json<ProjectCard[]>(`/api/projects${archived ? '?archived=yes' : ''}`),
 	createProject: (name: string) => json<ProjectFacts>('/api/projects', carrying('POST', { name })),
 	changeProject: (slug: string, change: { name?: string; about?: string; archived?: boolean }) => json<ProjectFacts>(project(slug), carrying('PATCH', change)),
 	importProject: (file: File) => json<ProjectFacts>('/api/parcels', { method: 'POST', body: file, headers: { 'Content-Type': 'application/zip' } }),
 	shelf: (slug: string, { q, sort, bin, page }: { q: string; sort: string; bin: boolean; page: number }) =>
-		json<ShelfPage>(`${project(slug)}/materials?${new URLSearchParams({ q, sort, page: String(page), ...(bin ? { bin: 'yes' } : {}) }).toString()}`),
+		roled<ShelfPage>(`${project(slug)}/materials?${new URLSearchParams({ q, sort, page: String(page), ...(bin ? { bin: 'yes' } : {}) }).toString()}`),
 	renameMaterial: (id: number, name: string) => json<Material>(`/api/materials/${id}`, carrying('PATCH', { name })),
 	duplicateMaterial: (id: number) => json<Material>(`/api/materials/${id}/duplicate`, carrying('POST', {})),
 	deleteMaterial: async (id: number): Promise<void> => void (await send(`/api/materials/${id}`, { method: 'DELETE' })),
@@ -181,7 +229,7 @@ export const api = {
 	bringRecipeBack: (id: number) => json<Recipe>(`/api/recipes/${id}/bring-back`, carrying('POST', {})),
 	putBudget: (slug: string, budget: Budget) => json<Budget[]>(`${project(slug)}/budgets`, carrying('PUT', { budget })),
 	deleteBudget: (slug: string, name: string) => json<Budget[]>(`${project(slug)}/budgets/${name}`, { method: 'DELETE' }),
-	project: (slug: string) => json<Project>(project(slug)),
+	project: (slug: string) => roled<Project>(project(slug)),
 	mesh: async (name: string): Promise<ArrayBuffer> => (await send(`/api/meshes/${name}`, {})).arrayBuffer(),
 	material: (id: number) => json<Material>(`/api/materials/${id}`),
 	createMaterial: (slug: string, document: MaterialDocument) =>

@@ -9,7 +9,8 @@
 		offline: 'No connection: kept in this browser, trying again',
 		failing: 'The server cannot store it now: kept in this browser, trying again',
 		refused: 'Not stored: kept in this browser',
-		conflict: 'Changed somewhere else'
+		conflict: 'Changed somewhere else',
+		looking: 'Looking: what you try stays in this tab'
 	};
 </script>
 

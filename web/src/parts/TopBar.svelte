@@ -3,6 +3,7 @@
 	import type { Snippet } from 'svelte';
 	import { guiding } from '../state/guiding.svelte';
 	import { theme } from '../state/theme.svelte';
+	import AccountMenu from './AccountMenu.svelte';
 
 	let { project, projectName, view, children }: {
 		project: string | null;
@@ -24,6 +25,7 @@
 	{/if}
 	<div class="rest">{@render children?.()}</div>
 	<button class="tool" onclick={() => guiding.show()} title="Guide (F1)" aria-label="Guide"><BookOpen size={16} /></button>
+	<AccountMenu {project} />
 	<button class="tool" onclick={() => theme.toggle()} title="Light or dark" aria-label="Switch between light and dark">
 		{#if theme.mode === 'dark'}<Sun size={16} />{:else}<Moon size={16} />{/if}
 	</button>

@@ -1,4 +1,5 @@
 import { ApiError } from '../api/client';
+import { account } from './account.svelte';
 import { drafts, saveKey, type Draft } from './drafts';
 import { setAt, valueAt } from './pointer';
 import { passes, pause } from './retry';
@@ -10,7 +11,7 @@ const MOST_UNDO = 200;
 const MOST_KNOWN = 12;
 
 /** offline: no connection; failing: the server answers, but cannot store; refused: it will not take this document as it is. */
-export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'failing' | 'refused' | 'conflict';
+export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'failing' | 'refused' | 'conflict' | 'looking';
 type Stored<D> = { version: number; document: D; savedBy: string };
 
 /** One open document: its values, undo and redo, saving, and the code that the server makes of its structure. */
@@ -270,7 +271,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	async save(keepalive = false): Promise<void> {
 		clearTimeout(this.timer);
 		if (this.running !== null) await this.running;
-		if (this.saving === 'saved' || this.saving === 'conflict') return;
+		if (this.saving === 'saved' || this.saving === 'conflict' || this.saving === 'looking') return;
 		this.running = this.send(keepalive).finally(() => (this.running = null));
 		await this.running;
 	}
@@ -409,8 +410,10 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	}
 
 	private changed(): void {
-		if (this.saving !== 'conflict' && this.saving !== 'offline' && this.saving !== 'failing') this.saving = 'changed';
-		this.draft();
+		const stored = account.may('write');
+		if (!stored) this.saving = 'looking';
+		else if (this.saving !== 'conflict' && this.saving !== 'offline' && this.saving !== 'failing') this.saving = 'changed';
+		if (stored) this.draft();
 		this.refresh();
 		if (this.last !== null && !this.current) this.bridge(this.last);
 		if (!this.held) this.schedule(this.tries > 0 ? pause(this.tries - 1) : SAVE_AFTER);
@@ -431,7 +434,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	private schedule(after: number): void {
 		clearTimeout(this.timer);
-		if (this.saving === 'conflict') return;
+		if (this.saving === 'conflict' || this.saving === 'looking') return;
 		this.timer = window.setTimeout(() => void this.save().catch(() => {}), after);
 	}
 }

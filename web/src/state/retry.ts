@@ -21,7 +21,7 @@ export async function insisted<T>(does: () => Promise<T>, most = Infinity): Prom
 	}
 }
 
-/** Whether the same may succeed later, without anybody changing anything. */
+/** Whether the same may succeed later, without anybody changing anything of it; whoever was signed out signs in again. */
 export function passes(error: unknown): boolean {
-	return error instanceof ApiError && (error.unreachable || error.status >= 500 || error.status === 409 || error.status === 429);
+	return error instanceof ApiError && (error.unreachable || error.status >= 500 || error.status === 409 || error.status === 401 || error.status === 429);
 }

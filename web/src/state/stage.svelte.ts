@@ -1,5 +1,6 @@
 import { api, ApiError, type Place, type Stage, type StageDocument, type StageObject } from '../api/client';
 import type { StageLight } from '../stage/light';
+import { account } from './account.svelte';
 import { drafts, saveKey } from './drafts';
 import { passes, pause } from './retry';
 
@@ -291,6 +292,8 @@ export class StageState {
 	}
 
 	private schedule(after = SAVE_AFTER): void {
+		// Whoever only looks moves things about for themselves.
+		if (!account.may('write')) return;
 		this.pending = true;
 		this.draft();
 		clearTimeout(this.timer);

@@ -14,6 +14,7 @@
 	import SupplierSheet from '../parts/SupplierSheet.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
+	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { stageRenderer } from '../stage/renderer';
@@ -211,7 +212,7 @@
 	<button class="tool" title="Maps that were taken out in the last 30 days" onclick={() => (binning = true)}><Trash2 size={16} /> Bin</button>
 	<button class="tool" onclick={() => (shopping = true)} title="Sets of a supplier, from outside"><Store size={16} /> Supplier</button>
 	<button class="tool" onclick={() => folders?.click()} title="All images of a folder"><FolderOpen size={16} /> Folder</button>
-	<button class="tool main" onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>
+	<button class="tool main" disabled={!account.may('write')} onclick={() => chooser?.click()}><UploadIcon size={16} /> Import maps</button>
 </TopBar>
 
 <div class="split">

@@ -8,6 +8,7 @@
 	import Swatch from '../parts/Swatch.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
+	import { account } from '../state/account.svelte';
 	import { firstJob } from '../state/firstjob.svelte';
 	import { failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
@@ -87,7 +88,7 @@
 		<option value="name">By name</option>
 	</select>
 	<button class="tool" aria-pressed={bin} title="What was deleted in the last 30 days" onclick={() => { bin = !bin; page = 1; }}><Trash2 size={16} /> Bin{shelf !== null && shelf.binned > 0 ? ` ${shelf.binned}` : ''}</button>
-	<button class="tool main" onclick={start}><Plus size={16} /> New material</button>
+	<button class="tool main" disabled={!account.may('write')} onclick={start}><Plus size={16} /> New material</button>
 </TopBar>
 
 {#if firstJob.asks && !bin && shelf !== null && shelf.total > 0}<FirstJobOffer project={slug} />{/if}

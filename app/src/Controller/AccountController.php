@@ -1,0 +1,150 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\AccessToken;
+use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Right;
+use Rilta\App\Entity\SignIn;
+use Rilta\App\Http\Payload\AccountChange;
+use Rilta\App\Http\Payload\TokenOrder;
+use Rilta\App\Security\Needs;
+use Rilta\App\Service\AccessTokens;
+use Rilta\App\Service\People;
+use Rilta\App\Service\Refusal;
+use Rilta\App\Service\SignIns;
+use Symfony\Bundle\SecurityBundle\Security;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Whoever is signed in: their name and password, where they are signed in, and what lets programs in in their name. */
+final class AccountController extends Api
+{
+    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open)
+    {
+        parent::__construct($entities);
+    }
+
+    /** Who asks, if that is known; and whether anybody has to be known here. */
+    #[Needs(Right::Everybody)]
+    #[Route('/api/me', methods: ['GET'])]
+    public function me(Request $request): JsonResponse
+    {
+        $person = $this->security->getUser();
+
+        return $this->json([
+            'open' => $this->open,
+            // On a machine on which nobody was before, one click is enough.
+            'fresh' => !$this->open && !$person instanceof Person && SignInController::isOwnMachine($request) && $this->people->isFresh(),
+            'person' => $person instanceof Person ? self::card($person) : null,
+        ]);
+    }
+
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me', methods: ['PATCH'])]
+    public function change(#[MapRequestPayload('json')] AccountChange $change, Request $request): JsonResponse
+    {
+        $person = $this->person($request);
+        $here = $request->attributes->get(SignIns::class);
+        $mustTell = $person->password !== null && !($here instanceof SignIn && $here->byLink && $here->since > new \DateTimeImmutable('-1 hour'));
+        if (($change->password !== null || $change->email !== null) && $mustTell && !$this->people->isTheirs($person, $change->before ?? '')) {
+            throw Refusal::invalid('The password until now is another.', [['path' => '/before', 'message' => 'expected the password until now']]);
+        }
+        if ($change->email !== null) {
+            $taken = $this->entities->getRepository(Person::class)->findOneBy(['email' => People::normal($change->email)]);
+            $person->email = $taken === null || $taken === $person ? People::normal($change->email) : throw Refusal::invalid('This address is somebody else’s.', [['path' => '/email', 'message' => 'expected an address of your own']]);
+        }
+        $person->name = trim($change->name ?? $person->name);
+        if ($change->password !== null) {
+            $this->people->choose($person, $change->password);
+            // Whoever had found out the one before is out.
+            $this->signIns->endOthers($person, $here instanceof SignIn ? $here : null);
+        }
+        $this->entities->flush();
+
+        return $this->json(self::card($person));
+    }
+
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/sign-ins', methods: ['GET'])]
+    public function signIns(Request $request): JsonResponse
+    {
+        $here = $request->attributes->get(SignIns::class);
+
+        return $this->json(array_map(static fn (SignIn $one): array => [
+            'id' => $one->id(), 'since' => $one->since->format(\DATE_ATOM), 'seen' => $one->seen->format(\DATE_ATOM), 'address' => $one->address, 'browser' => $one->browser, 'here' => $one === $here,
+        ], $this->signIns->of($this->person($request))));
+    }
+
+    /** Signs a browser out, wherever it is. */
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/sign-ins/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function end(int $id, Request $request): Response
+    {
+        $one = $this->find(SignIn::class, $id, 'browser');
+        $this->signIns->end($one->person === $this->person($request) ? $one : throw Refusal::notFound("browser $id"));
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
+    }
+
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/tokens', methods: ['GET'])]
+    public function tokens(Request $request): JsonResponse
+    {
+        return $this->json(array_map(self::token(...), $this->tokens->of($this->person($request))));
+    }
+
+    /** A token; what it shows is told this once. */
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/tokens', methods: ['POST'])]
+    public function makeToken(#[MapRequestPayload('json')] TokenOrder $order, Request $request): JsonResponse
+    {
+        [$token, $secret] = $this->tokens->make($this->person($request), trim($order->name), $order->scopes, $order->days);
+        $response = $this->json(self::token($token) + ['secret' => $secret], Response::HTTP_CREATED);
+        $response->headers->set('Cache-Control', 'no-store');
+
+        return $response;
+    }
+
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/tokens/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function endToken(int $id, Request $request): Response
+    {
+        $token = $this->find(AccessToken::class, $id, 'token');
+        $this->tokens->end($token->person === $this->person($request) ? $token : throw Refusal::notFound("token $id"));
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
+    }
+
+    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool} */
+    public static function card(Person $person): array
+    {
+        return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null];
+    }
+
+    /** @return array{id: int, name: string, scopes: list<string>, since: string, until: string, seen: ?string} */
+    private static function token(AccessToken $one): array
+    {
+        return ['id' => $one->id(), 'name' => $one->name, 'scopes' => $one->scopes, 'since' => $one->since->format(\DATE_ATOM), 'until' => $one->until->format(\DATE_ATOM), 'seen' => $one->seen?->format(\DATE_ATOM)];
+    }
+
+    /** Programs do not look after accounts. */
+    private function person(Request $request): Person
+    {
+        $person = $this->security->getUser();
+
+        return match (true) {
+            $this->open && !$person instanceof Person => throw Refusal::forbidden('This server runs for one person alone, who does not sign in.'),
+            !$person instanceof Person => throw Refusal::signedOut('Sign in to go on.'),
+            !$request->attributes->get(SignIns::class) instanceof SignIn => throw Refusal::forbidden('A token is not for accounts: sign in in a browser.'),
+            default => $person,
+        };
+    }
+}

@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\AuditEntry;
+use Rilta\App\Entity\Membership;
+use Rilta\App\Entity\OutboxMail;
+use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Right;
+use Rilta\App\Entity\Role;
+use Rilta\App\Http\Payload\Invitation;
+use Rilta\App\Http\Payload\RoleChange;
+use Rilta\App\Security\Access;
+use Rilta\App\Security\Needs;
+use Rilta\App\Service\Audit;
+use Rilta\App\Service\People;
+use Rilta\App\Service\Refusal;
+use Symfony\Bundle\SecurityBundle\Security;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Who is what in a project, and who did what. */
+final class PeopleController extends Api
+{
+    private const MOST_MAILS = 50;
+
+    public function __construct(EntityManagerInterface $entities, private readonly People $people, private readonly Audit $audit, private readonly Security $security, private readonly Access $access)
+    {
+        parent::__construct($entities);
+    }
+
+    #[Route('/api/projects/{slug}/people', methods: ['GET'])]
+    public function list(string $slug): JsonResponse
+    {
+        return $this->listed($this->project($slug));
+    }
+
+    /** Makes somebody a member, and sends them a link. */
+    #[Needs(Right::Own)]
+    #[Route('/api/projects/{slug}/people', methods: ['POST'])]
+    public function invite(string $slug, #[MapRequestPayload('json')] Invitation $said): JsonResponse
+    {
+        $project = $this->project($slug);
+        $by = $this->security->getUser();
+        $this->people->invite($project, $said->email, $said->name, $said->role, $by instanceof Person ? $by->name : 'Somebody');
+
+        return $this->listed($project, Response::HTTP_CREATED);
+    }
+
+    #[Needs(Right::Own)]
+    #[Route('/api/projects/{slug}/people/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
+    public function change(string $slug, int $id, #[MapRequestPayload('json')] RoleChange $change): JsonResponse
+    {
+        $project = $this->project($slug);
+        $this->people->change($this->member($project, $id), $change->role);
+
+        return $this->listed($project);
+    }
+
+    /** Takes somebody out; anybody may go by themselves. */
+    #[Needs(Right::Read)]
+    #[Route('/api/projects/{slug}/people/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
+    public function leave(string $slug, int $id): Response
+    {
+        $project = $this->project($slug);
+        $member = $this->member($project, $id);
+        $person = $this->security->getUser();
+        if ($person instanceof Person && $member->person !== $person && $this->access->role($person, $project) !== Role::Owner) {
+            throw Refusal::forbidden('Whoever owns the project takes people out of it.');
+        }
+        $this->people->leave($member);
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
+    }
+
+    /** Who did what, the latest first. */
+    #[Needs(Right::Own)]
+    #[Route('/api/projects/{slug}/audit', methods: ['GET'])]
+    public function audit(string $slug, Request $request): JsonResponse
+    {
+        return $this->json(array_map(self::entry(...), $this->audit->of($this->project($slug), self::said($request, 'words'))));
+    }
+
+    /** The same as comma-separated values (RFC 4180). */
+    #[Needs(Right::Own)]
+    #[Route('/api/projects/{slug}/audit.csv', methods: ['GET'])]
+    public function auditTable(string $slug, Request $request): Response
+    {
+        $project = $this->project($slug);
+        // What a spreadsheet would take for a formula is none.
+        $cell = static fn (string|int $value): string => '"' . str_replace('"', '""', (string) preg_replace('/^[=+\-@\t\r]/', "'$0", (string) $value)) . '"';
+        $rows = [implode(',', array_map($cell, ['at', 'who', 'what', 'of', 'times', 'from']))];
+        foreach (array_map(self::entry(...), $this->audit->of($project, self::said($request, 'words'))) as $one) {
+            $rows[] = implode(',', array_map($cell, [$one['at'], $one['who'], $one['what'], $one['target'], $one['times'], $one['address']]));
+        }
+        $response = new Response(implode("\r\n", $rows) . "\r\n", headers: ['Content-Type' => 'text/csv; charset=utf-8']);
+        $response->headers->set('Content-Disposition', $response->headers->makeDisposition('attachment', "$project->slug-audit.csv"));
+
+        return $response;
+    }
+
+    /** Mails that were kept here, since there is no mail server. */
+    #[Needs(Right::Administer)]
+    #[Route('/api/outbox', methods: ['GET'])]
+    public function outbox(): JsonResponse
+    {
+        $mails = $this->entities->getRepository(OutboxMail::class)->findBy([], ['id' => 'DESC'], self::MOST_MAILS);
+
+        return $this->json(array_map(static fn (OutboxMail $one): array => ['id' => $one->id(), 'at' => $one->at->format(\DATE_ATOM), 'to' => $one->to, 'subject' => $one->subject, 'text' => $one->text], $mails));
+    }
+
+    private function listed(Project $project, int $status = Response::HTTP_OK): JsonResponse
+    {
+        $person = $this->security->getUser();
+        // Addresses are for whoever invites.
+        $all = !$person instanceof Person || $this->access->role($person, $project) === Role::Owner;
+
+        return $this->json(array_map(static fn (Membership $one): array => [
+            'id' => $one->id(), 'name' => $one->person->name, 'email' => $all || $one->person === $person ? $one->person->email : '', 'role' => $one->role->value, 'you' => $one->person === $person, 'waiting' => $one->person->password === null && !$one->person->administrator,
+        ], $this->people->of($project)), $status);
+    }
+
+    private function member(Project $project, int $id): Membership
+    {
+        $one = $this->find(Membership::class, $id, 'member');
+
+        return $one->project === $project ? $one : throw Refusal::notFound("member $id");
+    }
+
+    /** @return array{at: string, who: string, what: string, target: string, times: int, address: string} */
+    private static function entry(AuditEntry $one): array
+    {
+        return ['at' => $one->at->format(\DATE_ATOM), 'who' => $one->who, 'what' => $one->what, 'target' => $one->target, 'times' => $one->times, 'address' => $one->address];
+    }
+}

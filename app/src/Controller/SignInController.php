@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Controller;
+
+use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Right;
+use Rilta\App\Entity\SignIn;
+use Rilta\App\Http\Payload\Address;
+use Rilta\App\Http\Payload\Credentials;
+use Rilta\App\Http\Payload\LinkSecret;
+use Rilta\App\Security\Needs;
+use Rilta\App\Service\Audit;
+use Rilta\App\Service\People;
+use Rilta\App\Service\Refusal;
+use Rilta\App\Service\SignIns;
+use Symfony\Component\HttpFoundation\Cookie;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Signing in and out. */
+final class SignInController extends Api
+{
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in', methods: ['POST'])]
+    public function password(#[MapRequestPayload('json')] Credentials $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    {
+        try {
+            [$person, $secret] = $signIns->byPassword($said->email, $said->password, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+        } catch (Refusal $e) {
+            $audit->note(null, null, People::normal($said->email), 'failed to sign in', '', (string) $request->getClientIp());
+            throw $e;
+        }
+
+        return $this->signedIn($person, $secret, $request, $audit, 'signed in');
+    }
+
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in/link', methods: ['POST'])]
+    public function link(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    {
+        [$person, $secret] = $signIns->byLink($said->secret, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+
+        return $this->signedIn($person, $secret, $request, $audit, 'signed in by a link');
+    }
+
+    /** The first person on a machine on which nobody was before, from that machine itself. */
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in/begin', methods: ['POST'])]
+    public function begin(Request $request, People $people, SignIns $signIns, Audit $audit): JsonResponse
+    {
+        if (!self::isOwnMachine($request) || !$people->isFresh()) {
+            throw Refusal::forbidden('Somebody has begun here already. Sign in, or ask for a link: bin/rilta link.');
+        }
+        $people->adopt();
+
+        return $this->signedIn($people->first(), $signIns->begin($people->first(), (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'), true), $request, $audit, 'began');
+    }
+
+    /** Sends a link to whoever has this address. */
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in/forgotten', methods: ['POST'])]
+    public function forgotten(#[MapRequestPayload('json')] Address $said, People $people): Response
+    {
+        $people->forgotten($said->email);
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
+    }
+
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in', methods: ['DELETE'])]
+    public function out(Request $request, SignIns $signIns): Response
+    {
+        $here = $request->attributes->get(SignIns::class);
+        if ($here instanceof SignIn) {
+            $signIns->end($here);
+        }
+        $response = new Response(status: Response::HTTP_NO_CONTENT);
+        $response->headers->clearCookie(SignIns::cookie((int) $request->getPort()), '/api/', null, $request->isSecure(), true, Cookie::SAMESITE_STRICT);
+
+        return $response;
+    }
+
+    /** Whether a request comes from the machine itself, through nobody else. */
+    public static function isOwnMachine(Request $request): bool
+    {
+        return \in_array($request->getClientIp(), ['127.0.0.1', '::1'], true) && !$request->headers->has('X-Forwarded-For') && !$request->headers->has('Forwarded');
+    }
+
+    private function signedIn(Person $person, string $secret, Request $request, Audit $audit, string $how): JsonResponse
+    {
+        $audit->note(null, $person, $person->name, $how, '', (string) $request->getClientIp());
+        $response = $this->json(AccountController::card($person));
+        $response->headers->setCookie(Cookie::create(SignIns::cookie((int) $request->getPort()), $secret, time() + SignIns::seconds(), '/api/', null, $request->isSecure(), true, false, Cookie::SAMESITE_STRICT));
+        $response->headers->set('Cache-Control', 'no-store');
+
+        return $response;
+    }
+}

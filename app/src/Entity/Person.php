@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+use Symfony\Component\Security\Core\User\PasswordAuthenticatedUserInterface;
+use Symfony\Component\Security\Core\User\UserInterface;
+
+/** Somebody who works here. */
+#[ORM\Entity]
+#[ORM\UniqueConstraint(columns: ['email'])]
+class Person implements UserInterface, PasswordAuthenticatedUserInterface
+{
+    use Identified;
+
+    /** Hash; null until one is chosen: a link signs in until then. */
+    #[ORM\Column(length: 255, nullable: true)]
+    public ?string $password = null;
+
+    /** Whether the whole server is theirs to look after. */
+    #[ORM\Column]
+    public bool $administrator = false;
+
+    /** Since when they may not sign in any more. */
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $closedAt = null;
+
+    #[ORM\Column]
+    public readonly \DateTimeImmutable $since;
+
+    public function __construct(
+        /** In small letters; told apart to the last accent. */
+        #[ORM\Column(length: 190, options: ['collation' => 'utf8mb4_bin'])]
+        public string $email,
+        #[ORM\Column(length: 120)]
+        public string $name,
+    ) {
+        $this->since = new \DateTimeImmutable();
+    }
+
+    public function getUserIdentifier(): string
+    {
+        return (string) $this->id();
+    }
+
+    public function getRoles(): array
+    {
+        return ['ROLE_USER'];
+    }
+
+    public function eraseCredentials(): void
+    {
+    }
+
+    public function getPassword(): ?string
+    {
+        return $this->password;
+    }
+}

@@ -1,0 +1,249 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Membership;
+use Rilta\App\Entity\OutboxMail;
+use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Role;
+use Rilta\App\Service\People;
+use Rilta\App\Service\SignIns;
+use Symfony\Component\BrowserKit\Cookie;
+
+/** Accounts: how people come in, and how they are kept out. */
+final class PeopleTest extends ApiTestCase
+{
+    private const PASSWORD = 'grey herons at low tide';
+
+    private Person $ada;
+
+    protected function setUp(): void
+    {
+        $_SERVER['RILTA_OPEN'] = '0';
+        parent::setUp();
+        $entities = $this->service(EntityManagerInterface::class);
+        $this->ada = new Person('ada@quay.example', 'Ada');
+        $entities->persist($this->ada);
+        $project = $entities->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? throw new \LogicException('No project.');
+        $entities->persist(new Membership($project, $this->ada, Role::Owner));
+        $entities->flush();
+        $this->service(People::class)->choose($this->ada, self::PASSWORD);
+    }
+
+    protected function tearDown(): void
+    {
+        $_SERVER['RILTA_OPEN'] = '1';
+        parent::tearDown();
+    }
+
+    public function testAPasswordSignsInUntilOneSignsOut(): void
+    {
+        $this->api('GET', '/api/projects', status: 401);
+        self::assertNull($this->api('GET', '/api/me')['person']);
+        // Addresses are read in small letters.
+        self::assertSame('Ada', $this->api('POST', '/api/sign-in', ['email' => ' ADA@quay.example ', 'password' => self::PASSWORD])['name']);
+        $cookie = $this->client->getResponse()->headers->getCookies()[0];
+        self::assertSame([true, 'strict', '/api/'], [$cookie->isHttpOnly(), $cookie->getSameSite(), $cookie->getPath()]);
+        self::assertStringContainsString('no-store', (string) $this->client->getResponse()->headers->get('Cache-Control'));
+        // What the browser shows is stored nowhere.
+        self::assertSame(0, $this->service(Connection::class)->fetchOne('SELECT COUNT(*) FROM sign_in WHERE secret = ?', [$cookie->getValue()]));
+        self::assertCount(1, $this->api('GET', '/api/projects'));
+        self::assertStringContainsString('private', (string) $this->client->getResponse()->headers->get('Cache-Control'));
+        $before = (string) $cookie->getValue();
+        $this->client->request('DELETE', '/api/sign-in', server: ['HTTP_X_RILTA' => '1']);
+        self::assertResponseStatusCodeSame(204);
+        // Who kept what it showed is out as well.
+        $this->shows($before);
+        $this->api('GET', '/api/projects', status: 401);
+    }
+
+    public function testOverSecureLinesTheCookieIsForThemAlone(): void
+    {
+        $this->client->request('POST', 'https://127.0.0.1/api/sign-in', server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['email' => 'ada@quay.example', 'password' => self::PASSWORD], \JSON_THROW_ON_ERROR));
+        self::assertTrue($this->client->getResponse()->headers->getCookies()[0]->isSecure());
+    }
+
+    public function testGuessingIsSlowedDownForAnAccountAndFromAnAddress(): void
+    {
+        $wrong = ['email' => 'ada@quay.example', 'password' => 'not this one, surely'];
+        $told = [];
+        for ($i = 0; $i < 6; ++$i) {
+            $told[] = self::text($this->api('POST', '/api/sign-in', $wrong, 422)['detail']);
+        }
+        // Nobody learns whether there is such an account.
+        $told[] = self::text($this->api('POST', '/api/sign-in', ['email' => 'nobody@quay.example'] + $wrong, 422)['detail']);
+        self::assertCount(1, array_unique($told));
+        self::assertStringContainsString('Wait 15 minutes', self::text($this->api('POST', '/api/sign-in', ['password' => self::PASSWORD] + $wrong, 429)['detail']));
+        // Others come in, until too many were wrong from one address.
+        $this->service(Connection::class)->executeStatement("UPDATE failed_sign_in SET at = at - INTERVAL 16 MINUTE WHERE account = SHA2('ada@quay.example', 256)");
+        $this->api('POST', '/api/sign-in', ['password' => self::PASSWORD] + $wrong);
+        for ($i = 0; $i < 39; ++$i) {
+            $this->api('POST', '/api/sign-in', ['email' => "guess-$i@quay.example"] + $wrong, 422);
+        }
+        $this->api('POST', '/api/sign-in', ['password' => self::PASSWORD] + $wrong, 429);
+    }
+
+    public function testALinkCountsOnceAndNotForEver(): void
+    {
+        $signIns = $this->service(SignIns::class);
+        $link = $signIns->link($this->ada, 2);
+        self::assertSame('Ada', $this->api('POST', '/api/sign-in/link', ['secret' => $link])['name']);
+        // Whoever came by a link chooses a password without the one before; others do not.
+        $this->api('PATCH', '/api/me', ['password' => 'mudflats and salt marsh']);
+        $this->api('POST', '/api/sign-in/link', ['secret' => $link], 422);
+        $old = $signIns->link($this->service(EntityManagerInterface::class)->find(Person::class, $this->ada->id()) ?? $this->ada, 2);
+        $this->service(Connection::class)->executeStatement('UPDATE one_time_link SET until = NOW() - INTERVAL 1 MINUTE WHERE used_at IS NULL');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->api('POST', '/api/sign-in/link', ['secret' => $old], 422);
+        $this->api('POST', '/api/sign-in/link', ['secret' => 'x'], 422);
+        $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => 'mudflats and salt marsh']);
+    }
+
+    public function testAnotherPasswordNeedsTheOneBeforeAndSignsOutElsewhere(): void
+    {
+        $elsewhere = $this->service(SignIns::class)->begin($this->ada, '10.0.0.9', 'Elsewhere');
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        self::assertSame(['/before'], array_column(self::at($this->api('PATCH', '/api/me', ['password' => 'mudflats and salt marsh', 'before' => 'x'], 422), 'problems'), 'path'));
+        self::assertSame([true, false], array_column($this->api('GET', '/api/me/sign-ins'), 'here'));
+        $this->api('PATCH', '/api/me', ['password' => 'mudflats and salt marsh', 'before' => self::PASSWORD]);
+        self::assertSame([true], array_column($this->api('GET', '/api/me/sign-ins'), 'here'));
+        $this->shows($elsewhere);
+        $this->api('GET', '/api/projects', status: 401);
+    }
+
+    public function testPasswordsThatEverybodyTriesAreNotTaken(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here', true));
+        foreach (['short' => 'at least 12', 'Password1234' => 'everybody tries first', 'P@ssw0rd12345' => 'everybody tries first', 'aaaaaaaabbbbbbbb' => 'four different', 'ada@quay.example' => 'without your address', str_repeat('ab cd ef ', 20) => 'at most 128'] as $password => $told) {
+            self::assertStringContainsString($told, self::text(self::at($this->api('PATCH', '/api/me', ['password' => $password], 422), 'problems', 0)['message']));
+        }
+        $this->api('PATCH', '/api/me', ['password' => 'zwölf Möwen überm Watt']);
+        self::assertStringStartsWith('$argon2id$', self::text($this->service(Connection::class)->fetchOne('SELECT password FROM person WHERE id = ?', [$this->ada->id()])));
+    }
+
+    public function testWhoIsInvitedGetsALinkAndComesInByIt(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        $url = '/api/projects/' . self::PROJECT . '/people';
+        $listed = $this->api('POST', $url, ['email' => 'Bo@quay.example', 'name' => 'Bo', 'role' => 'viewer'], 201);
+        self::assertSame([['Ada', 'owner', false], ['Bo', 'viewer', true]], array_map(static fn (mixed $one): array => [self::at($one)['name'], self::at($one)['role'], self::at($one)['waiting']], $listed));
+        self::assertStringContainsString('in this project already', self::text($this->api('POST', $url, ['email' => 'bo@quay.example', 'role' => 'editor'], 422)['detail']));
+        $this->api('POST', $url, ['email' => 'nothing', 'role' => 'editor'], 422);
+        // An accent makes another person.
+        $this->api('POST', $url, ['email' => 'bö@quay.example', 'role' => 'editor'], 422);
+        $mail = $this->mailTo('bo@quay.example');
+        self::assertSame('Quay, in Rilta', $mail->subject);
+        preg_match('~/sign-in#(\S+)~', $mail->text, $link);
+        self::assertFalse($this->api('POST', '/api/sign-in/link', ['secret' => $link[1] ?? ''])['password']);
+        $this->api('PATCH', '/api/me', ['password' => 'oystercatchers shouting']);
+        // Whoever looks, looks: addresses of others are not theirs.
+        self::assertSame(['', 'bo@quay.example'], array_column($this->api('GET', $url), 'email'));
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'A', 'set' => 'rock'], 403);
+        $bo = self::int(self::at($listed, 1)['id']);
+        $this->api('DELETE', "$url/" . self::int(self::at($listed, 0)['id']), status: 403, headers: ['X-Rilta' => '1']);
+        $this->api('DELETE', "$url/$bo", status: 204, headers: ['X-Rilta' => '1']);
+        $this->api('GET', $url, status: 404);
+    }
+
+    public function testAProjectKeepsAnOwner(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        $url = '/api/projects/' . self::PROJECT . '/people';
+        $ada = self::int(self::at($this->api('GET', $url), 0)['id']);
+        $this->api('DELETE', "$url/$ada", status: 422, headers: ['X-Rilta' => '1']);
+        $this->api('PATCH', "$url/$ada", ['role' => 'viewer'], 422);
+        $listed = $this->api('POST', $url, ['email' => 'bo@quay.example', 'role' => 'editor'], 201);
+        $bo = self::int(self::at($listed, 1)['id']);
+        $this->api('PATCH', "$url/$bo", ['role' => 'owner']);
+        $this->api('PATCH', "$url/$ada", ['role' => 'viewer']);
+        $this->api('PATCH', "$url/$bo", ['role' => 'editor'], 403);
+    }
+
+    public function testNobodyLearnsWhoHasAnAccount(): void
+    {
+        foreach (['ada@quay.example', 'nobody@quay.example'] as $email) {
+            $this->api('POST', '/api/sign-in/forgotten', ['email' => $email], 204);
+        }
+        $mails = $this->service(EntityManagerInterface::class)->getRepository(OutboxMail::class)->findAll();
+        self::assertSame(['ada@quay.example'], array_map(static fn (OutboxMail $one): string => $one->to, $mails));
+    }
+
+    public function testTheFirstPersonBeginsFromTheMachineItself(): void
+    {
+        // Somebody is here already.
+        self::assertFalse($this->api('GET', '/api/me')['fresh']);
+        $this->api('POST', '/api/sign-in/begin', [], 403);
+        $this->service(Connection::class)->executeStatement('DELETE FROM person');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->service(People::class)->adopt();
+        self::assertTrue($this->api('GET', '/api/me')['fresh']);
+        foreach (['X-Forwarded-For' => '10.0.0.1', 'Forwarded' => 'for=10.0.0.1'] as $name => $value) {
+            self::assertFalse($this->api('GET', '/api/me', headers: [$name => $value])['fresh']);
+            $this->api('POST', '/api/sign-in/begin', [], 403, [$name => $value]);
+        }
+        $this->client->request('POST', '/api/sign-in/begin', server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '10.0.0.7'], content: '{}');
+        self::assertResponseStatusCodeSame(403);
+        self::assertTrue($this->api('POST', '/api/sign-in/begin', [])['administrator']);
+        // What nobody owned is theirs.
+        self::assertSame(['quay'], array_column($this->api('GET', '/api/projects'), 'slug'));
+        $this->api('PATCH', '/api/me', ['password' => self::PASSWORD]);
+        $this->client->getCookieJar()->clear();
+        self::assertFalse($this->api('GET', '/api/me')['fresh']);
+        $this->api('POST', '/api/sign-in/begin', [], 403);
+    }
+
+    public function testWhatIsDoneIsNotedOnceForMany(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
+        $id = self::int($this->service(Connection::class)->fetchOne('SELECT MAX(id) FROM material'));
+        foreach ([1, 2, 3] as $version) {
+            $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: "Rock $version")], headers: ['If-Match' => "\"$version\""]);
+        }
+        // Reading, computing and what was refused leave nothing.
+        $this->lower(self::document());
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 412, ['If-Match' => '"1"']);
+        $url = '/api/projects/' . self::PROJECT . '/audit';
+        self::assertEqualsCanonicalizing([['Ada', 'material: create', 1], ['Ada', 'material: save', 3]], array_map(static fn (mixed $one): array => [self::at($one)['who'], self::at($one)['what'], self::at($one)['times']], $this->api('GET', $url)));
+        self::assertCount(1, $this->api('GET', "$url?words=save"));
+        self::assertCount(0, $this->api('GET', "$url?words=%25"));
+        // What a spreadsheet would compute is text.
+        $this->service(Connection::class)->executeStatement("UPDATE audit SET who = '=1+1'");
+        $this->client->request('GET', "$url.csv");
+        self::assertStringContainsString("\"'=1+1\",\"material: save\"", (string) $this->client->getResponse()->getContent());
+    }
+
+    public function testWhoeverHasGoneIsOut(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        $this->api('GET', '/api/projects');
+        $db = $this->service(Connection::class);
+        $db->executeStatement('UPDATE sign_in SET seen = NOW() - INTERVAL 15 DAY');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->api('GET', '/api/projects', status: 401);
+        $db->executeStatement('UPDATE sign_in SET seen = NOW(), since = NOW() - INTERVAL 61 DAY');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->api('GET', '/api/projects', status: 401);
+        $db->executeStatement('UPDATE sign_in SET since = NOW()');
+        $db->executeStatement('UPDATE person SET closed_at = NOW()');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->api('GET', '/api/projects', status: 401);
+        $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD], 422);
+    }
+
+    private function shows(string $secret): void
+    {
+        $this->client->getCookieJar()->clear();
+        $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(80), $secret, null, '/', '127.0.0.1'));
+    }
+
+    private function mailTo(string $address): OutboxMail
+    {
+        return $this->service(EntityManagerInterface::class)->getRepository(OutboxMail::class)->findOneBy(['to' => $address]) ?? throw new \LogicException("Nothing was sent to $address.");
+    }
+}

@@ -1,0 +1,125 @@
+<script lang="ts">
+	import { onMount } from 'svelte';
+	import { api, ApiError, type AuditEntry, type Member, type PersonRole } from '../api/client';
+	import { account } from '../state/account.svelte';
+	import { failed } from '../state/notices.svelte';
+	import Segments from './Segments.svelte';
+	import Sheet from './Sheet.svelte';
+
+	/** Who is what in a project, and who did what. */
+	let { project, close }: { project: string; close: () => void } = $props();
+	let people = $state.raw<Member[]>([]);
+	let entries = $state.raw<AuditEntry[]>([]);
+	let tab = $state<'people' | 'done'>('people');
+	let words = $state('');
+	let invited = $state<{ email: string; name: string; role: PersonRole }>({ email: '', name: '', role: 'editor' });
+	let wrong = $state('');
+	const ROLES: { value: PersonRole; label: string; help: string }[] = [
+		{ value: 'owner', label: 'Owner', help: 'everything, and says who else may do what' },
+		{ value: 'editor', label: 'Editor', help: 'changes materials and maps, bakes and delivers' },
+		{ value: 'reviewer', label: 'Reviewer', help: 'looks, compares, keeps pictures of comparisons' },
+		{ value: 'viewer', label: 'Viewer', help: 'looks' }
+	];
+	const owns = $derived(account.may('own'));
+	const when = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
+
+	onMount(() => void api.people(project).then((found) => (people = found), (error: unknown) => failed('The people could not be read', error)));
+	$effect(() => {
+		if (tab !== 'done' || !owns) return;
+		const asked = words;
+		const later = window.setTimeout(() => void api.audit(project, asked).then((found) => (entries = found), (error: unknown) => failed('What was done could not be read', error)), 200);
+		return () => clearTimeout(later);
+	});
+	async function attempt(what: () => Promise<unknown>): Promise<void> {
+		wrong = '';
+		try {
+			await what();
+			people = await api.people(project);
+		} catch (error) {
+			wrong = error instanceof ApiError ? error.message : String(error);
+			people = await api.people(project).catch(() => people);
+		}
+	}
+</script>
+
+<Sheet title="People of the project" {close} wide>
+	{#if owns}<Segments label="What is shown" quiet options={[{ value: 'people', label: 'People' }, { value: 'done', label: 'What was done' }]} value={tab} choose={(next) => (tab = next as typeof tab)} />{/if}
+	{#if tab === 'people'}
+		<table>
+			<tbody>
+				{#each people as one (one.id)}
+					<tr>
+						<th scope="row">{one.name}{one.you ? ' (you)' : ''}<small>{one.email}{one.waiting ? ', invited' : ''}</small></th>
+						<td>
+							{#if owns}
+								<select class="field" aria-label="Role of {one.name}" value={one.role} onchange={(e) => void attempt(() => api.changeRole(project, one.id, e.currentTarget.value as PersonRole))}>
+									{#each ROLES as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
+								</select>
+							{:else}{ROLES.find((role) => role.value === one.role)?.label}{/if}
+						</td>
+						<td class="help">{ROLES.find((role) => role.value === one.role)?.help}</td>
+						<td>{#if owns || one.you}<button class="tool plain" onclick={() => void attempt(() => api.takeOut(project, one.id)).then(() => { if (one.you && wrong === '') location.assign('/'); })}>{one.you ? 'Leave' : 'Take out'}</button>{/if}</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+		{#if wrong !== ''}<p class="wrong" role="alert">{wrong}</p>{/if}
+		{#if owns}
+			<form onsubmit={(e) => { e.preventDefault(); void attempt(async () => { const found = await api.invite(project, invited.email, invited.role, invited.name); invited = { ...invited, email: '', name: '' }; return found; }); }}>
+				<input class="field" type="email" aria-label="E-mail address" required maxlength="190" placeholder="E-mail address" bind:value={invited.email} />
+				<input class="field" aria-label="Name" maxlength="120" placeholder="Name" bind:value={invited.name} />
+				<select class="field" aria-label="Role" bind:value={invited.role}>{#each ROLES as role (role.value)}<option value={role.value}>{role.label}</option>{/each}</select>
+				<button class="tool main">Invite</button>
+			</form>
+		{/if}
+	{:else}
+		<div class="search"><input class="field" type="search" aria-label="Search" placeholder="Who, or what" bind:value={words} /><a class="tool plain" href="/api/projects/{project}/audit.csv?words={encodeURIComponent(words)}">Save as CSV</a></div>
+		<table aria-label="What was done">
+			<tbody>{#each entries as one, i (i)}<tr><td class="when">{when(one.at)}</td><th scope="row">{one.who}</th><td>{one.what}{one.times > 1 ? ` × ${one.times}` : ''}</td><td class="help">{one.target}</td><td class="help">{one.address}</td></tr>{/each}</tbody>
+		</table>
+	{/if}
+	{#snippet actions()}<button class="tool main" onclick={close}>Close</button>{/snippet}
+</Sheet>
+
+<style>
+	table {
+		width: 100%;
+		margin-top: 8px;
+		border-collapse: collapse;
+	}
+	th,
+	td {
+		padding: 6px 12px 6px 0;
+		border-bottom: 1px solid var(--line);
+		text-align: left;
+		font-weight: 400;
+		overflow-wrap: anywhere;
+	}
+	th small {
+		display: block;
+		color: var(--dim);
+	}
+	.help,
+	.when {
+		color: var(--dim);
+		font-size: 12px;
+	}
+	.when {
+		white-space: nowrap;
+	}
+	form,
+	.search {
+		display: grid;
+		grid-template-columns: 1.4fr 1fr 120px auto;
+		gap: 8px;
+		padding-top: 16px;
+	}
+	.search {
+		grid-template-columns: 1fr auto;
+		padding-top: 8px;
+	}
+	.wrong {
+		padding-top: 8px;
+		color: var(--brick);
+	}
+</style>

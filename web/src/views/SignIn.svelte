@@ -1,0 +1,125 @@
+<script lang="ts">
+	import { api, ApiError } from '../api/client';
+	import { account } from '../state/account.svelte';
+	import { router } from '../state/route.svelte';
+
+	/** Signing in: by a password, by a link, or with one click on a machine on which nobody was before. */
+	let { secret = '' }: { secret?: string } = $props();
+	let email = $state('');
+	let password = $state('');
+	let wrong = $state('');
+	let told = $state('');
+	let busy = $state(false);
+	let asks = $state<'password' | 'link' | 'choice'>('password');
+	const fresh = $derived(account.me?.fresh ?? false);
+
+	async function attempt(what: () => Promise<unknown>, then: () => Promise<void> | void = enter): Promise<void> {
+		busy = true;
+		wrong = told = '';
+		try {
+			await what();
+			await then();
+		} catch (error) {
+			wrong = error instanceof ApiError && error.problems.length > 0 && asks === 'choice' ? `${error.message} ${error.problems.map((one) => one.message).join('; ')}.` : error instanceof Error ? error.message : String(error);
+		} finally {
+			busy = false;
+		}
+	}
+	async function enter(): Promise<void> {
+		await account.entered();
+		if (router.route.view === 'sign-in') router.go('/');
+	}
+	// svelte-ignore state_referenced_locally
+	if (secret !== '') {
+		history.replaceState(null, '', '/sign-in');
+		let has = true;
+		void attempt(async () => (has = (await api.signInByLink(secret)).password), async () => {
+			if (has) return enter();
+			// Whoever has no password yet chooses one, or goes on without until the next time.
+			asks = 'choice';
+			password = '';
+		});
+	}
+</script>
+
+<svelte:head><title>Sign in · Rilta</title></svelte:head>
+<main>
+	<section aria-label="Sign in">
+		<h1><img src="/icon.svg" alt="" width="28" height="28" /> Rilta</h1>
+		{#if asks === 'choice'}
+			<p>You are in. Choose a password for the next time, of at least 12 characters: several words will do.</p>
+			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.changeAccount({ password })); }}>
+				<label>Password <input class="field" type="password" autocomplete="new-password" minlength="12" maxlength="128" required bind:value={password} /></label>
+				<button class="tool main" disabled={busy}>Choose it, and go on</button>
+			</form>
+			<button class="tool plain" disabled={busy} onclick={() => void enter()}>Later</button>
+		{:else if asks === 'link'}
+			<p>A link that signs you in once is sent to you. Choose another password then.</p>
+			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.forgotten(email), () => { told = 'If somebody has this address here, the link is on its way.'; }); }}>
+				<label>E-mail address <input class="field" type="email" autocomplete="username" required bind:value={email} /></label>
+				<button class="tool main" disabled={busy}>Send me a link</button>
+			</form>
+			<button class="tool plain" onclick={() => (asks = 'password')}>Back</button>
+		{:else}
+			{#if fresh}
+				<p>Nobody has worked on this machine yet: you are its owner.</p>
+				<button class="tool main" disabled={busy} onclick={() => void attempt(() => api.begin())}>Begin</button>
+				<p class="or">or, with an account</p>
+			{/if}
+			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.signIn(email, password)); }}>
+				<label>E-mail address <input class="field" type="email" autocomplete="username" required bind:value={email} /></label>
+				<label>Password <input class="field" type="password" autocomplete="current-password" required bind:value={password} /></label>
+				<button class="tool {fresh ? 'plain' : 'main'}" disabled={busy}>Sign in</button>
+			</form>
+			<button class="tool" onclick={() => (asks = 'link')}>Forgotten the password?</button>
+		{/if}
+		{#if wrong !== ''}<p class="wrong" role="alert">{wrong}</p>{/if}
+		{#if told !== ''}<p role="status">{told}</p>{/if}
+	</section>
+</main>
+
+<style>
+	main {
+		display: grid;
+		place-content: center;
+		height: 100%;
+		padding: 24px;
+		background: var(--app);
+	}
+	section {
+		display: grid;
+		gap: 12px;
+		width: 340px;
+		padding: 28px;
+		background: var(--panel);
+		border: 1px solid var(--line);
+		border-radius: 6px;
+		box-shadow: var(--shadow);
+	}
+	h1 {
+		display: flex;
+		align-items: center;
+		gap: 10px;
+		font-size: 20px;
+		font-weight: 650;
+	}
+	form,
+	label {
+		display: grid;
+		gap: 4px;
+	}
+	form {
+		gap: 12px;
+	}
+	p {
+		color: var(--dim);
+	}
+	.or {
+		padding-top: 4px;
+		border-top: 1px solid var(--line);
+		font-size: 12px;
+	}
+	.wrong {
+		color: var(--brick);
+	}
+</style>
