@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import { api, ApiError, type AccessToken, type SignedIn } from '../api/client';
+	import { browserName } from '../state/browsername';
 	import { account } from '../state/account.svelte';
 	import { done, failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
@@ -59,7 +60,7 @@
 	<h3 class="heading">Where you are signed in</h3>
 	<ul>
 		{#each signIns as one (one.id)}
-			<li><span><strong>{one.browser.slice(0, 60)}</strong><small>{one.address}, seen {when(one.seen)}</small></span>
+			<li><span><strong>{browserName(one.browser)}</strong><small>{one.address}, seen {when(one.seen)}</small></span>
 				{#if one.here}<small>Here</small>{:else}<button class="tool plain" onclick={() => void attempt(() => api.endSignIn(one.id))}>Sign out there</button>{/if}</li>
 		{/each}
 	</ul>

@@ -31,9 +31,11 @@
 	}
 	// svelte-ignore state_referenced_locally
 	if (secret !== '') {
+		const shown = secret;
+		// It is not to stay in the history, though it counts once.
 		history.replaceState(null, '', '/sign-in');
 		let has = true;
-		void attempt(async () => (has = (await api.signInByLink(secret)).password), async () => {
+		void attempt(async () => (has = (await api.signInByLink(shown)).password), async () => {
 			if (has) return enter();
 			// Whoever has no password yet chooses one, or goes on without until the next time.
 			asks = 'choice';

@@ -1,0 +1,146 @@
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { plain, PROJECT } from './bench';
+
+/** Where people sign in: the same server as everywhere, by another port. */
+const CLOSED = `http://127.0.0.1:${process.env.RILTA_CLOSED_PORT ?? ''}`;
+const PASSWORD = 'grey herons at low tide';
+
+test.describe.configure({ mode: 'serial' });
+test.skip(process.env.RILTA_CLOSED_PORT === undefined, 'This server has no port where people sign in.');
+
+const page_ = async (browser: Browser): Promise<Page> => (await browser.newContext({ baseURL: CLOSED })).newPage();
+const link = (): string => `/sign-in${new URL(execFileSync('bin/rilta', ['link'], { encoding: 'utf8' }).trim()).hash}`;
+const asOwner = async (browser: Browser): Promise<Page> => {
+	const page = await page_(browser);
+	await page.goto(link());
+	// The first time a password is chosen, or left for later.
+	const later = page.getByRole('button', { name: 'Later' });
+	const projects = page.getByRole('heading', { name: 'Projects' });
+	await expect(later.or(projects)).toBeVisible();
+	if (await later.isVisible()) await later.click();
+	await expect(projects).toBeVisible();
+	return page;
+};
+
+test('nobody comes in who is not known; the owner is in the demo within one click, or by a link that counts once', async ({ browser }) => {
+	const page = await page_(browser);
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByRole('region', { name: 'Sign in' })).toBeVisible();
+	expect((await page.request.get(`/api/projects/${PROJECT}`)).status()).toBe(401);
+	await page.getByLabel('E-mail address').fill('nobody@ebbwater.example');
+	await page.getByLabel('Password').fill('not this one, surely');
+	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+	await expect(page.getByRole('alert')).toContainText('do not belong together');
+	const begin = page.getByRole('button', { name: 'Begin', exact: true });
+	if (await begin.isVisible()) {
+		// Nobody was here before.
+		await begin.click();
+		await expect(page.getByRole('link', { name: /Laboratory wall/ })).toBeVisible();
+	}
+	const once = link();
+	const other = await page_(browser);
+	await other.goto(once);
+	await expect(other.getByText('You are in').or(other.getByRole('heading', { name: 'Projects' }))).toBeVisible();
+	// What it showed is in no history.
+	expect(other.url()).not.toContain(once.split('#')[1]!);
+	const third = await page_(browser);
+	await third.goto(once);
+	await expect(third.getByRole('alert')).toContainText('used already');
+});
+
+test('somebody is invited, looks without changing anything, and changes once they may; signed out in the middle, nothing is lost', async ({ browser }) => {
+	test.setTimeout(240_000);
+	const email = `bo-${Date.now()}@ebbwater.example`;
+	const owner = await asOwner(browser);
+	const { id } = (await (await owner.request.post(`/api/projects/${PROJECT}/materials`, { data: { document: plain('Shared board', [0.5, 0.5, 0.5]) } })).json()) as { id: number };
+	await owner.goto(`/${PROJECT}`);
+	const menu = owner.getByRole('button', { name: /^You:/ });
+	await menu.click();
+	await owner.getByRole('menuitem', { name: 'People of the project' }).click();
+	const people = owner.getByRole('dialog');
+	await people.getByLabel('E-mail address').fill(email);
+	await people.getByLabel('Name', { exact: true }).fill('Bo');
+	await people.getByLabel('Role', { exact: true }).selectOption('viewer');
+	await people.getByRole('button', { name: 'Invite' }).click();
+	await expect(people.getByRole('row', { name: new RegExp(email) })).toContainText('invited');
+	await people.getByRole('button', { name: 'Close' }).click();
+	await menu.click();
+	await owner.getByRole('menuitem', { name: 'Outbox' }).click();
+	const mail = owner.getByRole('article', { name: `Mail to ${email}` });
+	await expect(mail).toContainText('has made you a viewer of the project “Ebbwater Station”');
+	const way = /\/sign-in#\S+/.exec(await mail.innerText())![0];
+
+	// By the link; a password that everybody tries first is not taken.
+	const guest = await page_(browser);
+	await guest.goto(way);
+	await guest.getByLabel('Password').fill('password1234');
+	await guest.getByRole('button', { name: 'Choose it, and go on' }).click();
+	await expect(guest.getByRole('alert')).toContainText('everybody tries first');
+	await guest.getByLabel('Password').fill(PASSWORD);
+	await guest.getByRole('button', { name: 'Choose it, and go on' }).click();
+	await guest.getByRole('link', { name: /Ebbwater Station/ }).click();
+	await expect(guest.getByRole('button', { name: 'New material' })).toBeDisabled();
+	const stored = async (): Promise<string> => ((await (await owner.request.get(`/api/materials/${id}`)).json()) as { document: { name: string } }).document.name;
+	const name = guest.getByRole('textbox', { name: 'Name of the material' });
+	const call = async (what: string): Promise<void> => {
+		await name.fill(what);
+		await name.press('Enter');
+	};
+	// What is tried stays in the tab.
+	await guest.goto(`/${PROJECT}/materials/${id}`);
+	await call('Tried');
+	await expect(guest.getByTestId('saving')).toHaveText('Looking: what you try stays in this tab');
+	await guest.waitForTimeout(2500);
+	expect(await stored()).toBe('Shared board');
+	expect((await guest.request.patch(`/api/materials/${id}`, { data: { name: 'Mine' } })).status()).toBe(403);
+
+	// As an editor.
+	const members = (await (await owner.request.get(`/api/projects/${PROJECT}/people`)).json()) as { id: number; email: string }[];
+	const bo = members.find((one) => one.email === email)!;
+	expect((await owner.request.patch(`/api/projects/${PROJECT}/people/${bo.id}`, { data: { role: 'editor' } })).status()).toBe(200);
+	await guest.reload();
+	await call('Written');
+	await expect(guest.getByTestId('saving')).toHaveText('Saved');
+	expect(await stored()).toBe('Written');
+
+	// Signed out elsewhere: what was changed waits, and is stored once they are back.
+	await guest.context().clearCookies();
+	await call('Kept');
+	const again = guest.getByRole('region', { name: 'Sign in' });
+	await expect(again).toBeVisible({ timeout: 15_000 });
+	expect(await stored()).toBe('Written');
+	await again.getByLabel('E-mail address').fill(email);
+	await again.getByLabel('Password').fill(PASSWORD);
+	await again.getByRole('button', { name: 'Sign in', exact: true }).click();
+	await expect(again).toBeHidden();
+	await expect(guest.getByTestId('saving')).toHaveText('Saved', { timeout: 40_000 });
+	expect(await stored()).toBe('Kept');
+
+	// What was done is told, and by whom.
+	await owner.getByRole('button', { name: 'Close' }).click();
+	await menu.click();
+	await owner.getByRole('menuitem', { name: 'People of the project' }).click();
+	await people.getByText('What was done').click();
+	await expect(people.getByRole('table', { name: 'What was done' }).getByRole('row', { name: /Bo.*material: save.*materials/ }).first()).toBeVisible();
+});
+
+test('a token lets a program in until it is taken away; an open server says so', async ({ browser, page, request }) => {
+	const owner = await asOwner(browser);
+	await owner.getByRole('button', { name: /^You:/ }).click();
+	await owner.getByRole('menuitem', { name: 'Your account' }).click();
+	const sheet = owner.getByRole('dialog');
+	const name = `Pipeline ${Date.now()}`;
+	await sheet.getByLabel('Name of the token').fill(name);
+	await sheet.getByRole('button', { name: 'Make a token' }).click();
+	const secret = (await sheet.getByRole('status').locator('code').innerText()).trim();
+	const headers = { Authorization: `Bearer ${secret}`, 'X-Rilta': '1' };
+	expect((await request.get(`${CLOSED}/api/projects/${PROJECT}`, { headers })).status()).toBe(200);
+	expect((await request.post(`${CLOSED}/api/projects/${PROJECT}/materials`, { headers, data: {} })).status()).toBe(403);
+	await sheet.getByRole('button', { name: `Take ${name} away` }).click();
+	await expect(sheet.getByText(name)).toHaveCount(0);
+	expect((await request.get(`${CLOSED}/api/projects/${PROJECT}`, { headers })).status()).toBe(401);
+	// Where nobody signs in, every page says so.
+	await page.goto(`/${PROJECT}`);
+	await expect(page.getByText('Open', { exact: true })).toBeVisible();
+});
