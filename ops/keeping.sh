@@ -61,7 +61,7 @@ restore() {
     environment
     database
     local name kept
-    halt nginx fpm $(cd "$SERVE" && ls -d worker-* 2>/dev/null)
+    halt nginx events fpm $(cd "$SERVE" && ls -d worker-* 2>/dev/null)
     if [ "$(sql -N -e "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = '$DATABASE'")" != 0 ]; then
         kept=$RILTA_DATA/backups/before-restore-$(date -u +%Y%m%d-%H%M%S).sql.gz
         mkdir -p "$RILTA_DATA/backups"

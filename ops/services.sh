@@ -1,5 +1,5 @@
 # Sourced by bin/rilta: the servers and workers. A supervisor (runit) starts them, brings back what dies, and keeps their logs short.
-SERVICES=(mariadb supplier fpm nginx)
+SERVICES=(mariadb supplier fpm events nginx)
 SERVE=$RUN/services
 
 # Whom servers and workers run as: a user of their own if we are root, and it can read what it has to.
@@ -162,6 +162,7 @@ servers() {
     service supplier "export RILTA_SUPPLIER_DATA='$RILTA_DATA/supplier' PHP_CLI_SERVER_WORKERS=3; exec chpst -P $php -S 127.0.0.1:$SUPPLIER_PORT '$ROOT/supplier/index.php'"
     service fpm "exec chpst -P php-fpm8.2 $([ "$(service_user)" = root ] && echo --allow-to-run-as-root) -F --fpm-config '$RUN/php-fpm.conf' ${JIT[*]}"
     service nginx "exec chpst -P nginx -e stderr -c '$RUN/nginx.conf' -g 'daemon off;'"
+    service events "exec chpst -P $php '$ROOT/app/console' events"
     for n in $(seq "$WORKERS"); do
         # Whoever waits at a screen comes first.
         service "worker-$n" "exec chpst -P nice -n 10 $php '$ROOT/app/console' work"
@@ -172,7 +173,7 @@ servers() {
     done
     owned
     supervise
-    for n in supplier fpm nginx $(seq -f 'worker-%g' "$WORKERS"); do up "$n"; done
+    for n in supplier fpm events nginx $(seq -f 'worker-%g' "$WORKERS"); do up "$n"; done
 }
 
 halt() { # services that nobody wants now; the supervisor stays
@@ -189,7 +190,7 @@ stop() {
     local name
     if supervised; then
         # Those first that use the others; the database has time to close its files.
-        for name in $(cd "$SERVE" && ls -d worker-* 2>/dev/null) nginx fpm supplier; do
+        for name in $(cd "$SERVE" && ls -d worker-* 2>/dev/null) nginx events fpm supplier; do
             running "$name" && echo "stopped $name"
             halt "$name"
         done

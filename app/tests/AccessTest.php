@@ -39,7 +39,7 @@ final class AccessTest extends ApiTestCase
         'administer' => ['GET /api/outbox'],
         'read' => [
             'GET /api/projects/{slug}', 'GET /api/projects/{slug}/materials', 'GET /api/projects/{slug}/parcel.zip', 'GET /api/projects/{slug}/bakes', 'GET /api/projects/{slug}/bin', 'GET /api/projects/{slug}/deliveries',
-            'GET /api/projects/{slug}/devices', 'POST /api/projects/{slug}/devices', 'GET /api/projects/{slug}/meshes', 'GET /api/projects/{slug}/people', 'DELETE /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/profiles',
+            'GET /api/projects/{slug}/devices', 'GET /api/projects/{slug}/hearing', 'POST /api/projects/{slug}/devices', 'GET /api/projects/{slug}/meshes', 'GET /api/projects/{slug}/people', 'DELETE /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/profiles',
             'GET /api/projects/{slug}/sets', 'GET /api/projects/{slug}/stage', 'GET /api/projects/{slug}/stages', 'POST /api/projects/{slug}/alternates', 'POST /api/projects/{slug}/code', 'POST /api/projects/{slug}/costs',
             'POST /api/projects/{slug}/findings', 'POST /api/projects/{slug}/layers-at', 'POST /api/projects/{slug}/layout', 'POST /api/projects/{slug}/lower', 'POST /api/projects/{slug}/mesh-faces', 'POST /api/projects/{slug}/multipass',
             'POST /api/projects/{slug}/probe', 'POST /api/projects/{slug}/repetition', 'POST /api/projects/{slug}/stage/copies', 'POST /api/projects/{slug}/stage/scatter', 'POST /api/projects/{slug}/tile',

@@ -97,7 +97,7 @@ final class PeopleTest extends ApiTestCase
         $this->api('PATCH', '/api/me', ['password' => 'mudflats and salt marsh']);
         $this->api('POST', '/api/sign-in/link', ['secret' => $link], 422);
         $old = $signIns->link($this->service(EntityManagerInterface::class)->find(Person::class, $this->ada->id()) ?? $this->ada, 2);
-        $this->service(Connection::class)->executeStatement('UPDATE one_time_link SET until = NOW() - INTERVAL 1 MINUTE WHERE used_at IS NULL');
+        $this->service(Connection::class)->executeStatement('UPDATE one_time_link SET until = UTC_TIMESTAMP() - INTERVAL 1 MINUTE WHERE used_at IS NULL');
         $this->service(EntityManagerInterface::class)->clear();
         $this->api('POST', '/api/sign-in/link', ['secret' => $old], 422);
         $this->api('POST', '/api/sign-in/link', ['secret' => 'x'], 422);
@@ -223,14 +223,14 @@ final class PeopleTest extends ApiTestCase
         $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
         $this->api('GET', '/api/projects');
         $db = $this->service(Connection::class);
-        $db->executeStatement('UPDATE sign_in SET seen = NOW() - INTERVAL 15 DAY');
+        $db->executeStatement('UPDATE sign_in SET seen = UTC_TIMESTAMP() - INTERVAL 15 DAY');
         $this->service(EntityManagerInterface::class)->clear();
         $this->api('GET', '/api/projects', status: 401);
-        $db->executeStatement('UPDATE sign_in SET seen = NOW(), since = NOW() - INTERVAL 61 DAY');
+        $db->executeStatement('UPDATE sign_in SET seen = UTC_TIMESTAMP(), since = UTC_TIMESTAMP() - INTERVAL 61 DAY');
         $this->service(EntityManagerInterface::class)->clear();
         $this->api('GET', '/api/projects', status: 401);
-        $db->executeStatement('UPDATE sign_in SET since = NOW()');
-        $db->executeStatement('UPDATE person SET closed_at = NOW()');
+        $db->executeStatement('UPDATE sign_in SET since = UTC_TIMESTAMP()');
+        $db->executeStatement('UPDATE person SET closed_at = UTC_TIMESTAMP()');
         $this->service(EntityManagerInterface::class)->clear();
         $this->api('GET', '/api/projects', status: 401);
         $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD], 422);

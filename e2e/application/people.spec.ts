@@ -144,3 +144,59 @@ test('a token lets a program in until it is taken away; an open server says so',
 	await page.goto(`/${PROJECT}`);
 	await expect(page.getByText('Open', { exact: true })).toBeVisible();
 });
+
+test('two work on one material: each sees who is there and the other’s numbers move; nobody loses anything, and undoes what is theirs', async ({ browser }) => {
+	test.setTimeout(180_000);
+	const owner = await asOwner(browser);
+	const other = await asOwner(browser);
+	const lane = { id: 'main', name: 'Main', steps: [{ step: 'origin', on: true, values: { seam: 10 } }, { step: 'size', on: true, values: { u: 2 } }] };
+	const { id } = (await (await owner.request.post(`/api/projects/${PROJECT}/materials`, { data: { document: { ...plain('Board of two', [0.5, 0.4, 0.3]), lanes: [lane] } } })).json()) as { id: number };
+	const values = async (): Promise<Record<string, unknown>[]> => ((await (await owner.request.get(`/api/materials/${id}`)).json()) as { document: { lanes: { steps: { values: Record<string, unknown> }[] }[] } }).document.lanes[0]!.steps.map((one) => one.values);
+	await owner.goto(`/${PROJECT}/materials/${id}`);
+	await other.goto(`/${PROJECT}/materials/${id}`);
+	for (const page of [owner, other]) await expect(page.getByRole('list', { name: 'Who else is here' }).getByRole('listitem')).toHaveCount(1, { timeout: 30_000 });
+	const seam = (page: Page) => page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: 'Seam width', exact: true });
+	const size = (page: Page) => page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: 'Size', exact: true });
+	const put = async (field: ReturnType<typeof seam>, value: string): Promise<void> => {
+		await field.click();
+		await field.page().keyboard.type(value);
+		await field.page().keyboard.press('Enter');
+	};
+	// Two values at once: both are there, everywhere.
+	await other.getByRole('button', { name: /^Size/ }).first().click();
+	await Promise.all([put(seam(owner), '30'), put(size(other), '5')]);
+	for (const page of [owner, other]) await expect(page.getByTestId('saving')).toHaveText('Saved');
+	await expect.poll(values).toMatchObject([{ seam: 30 }, { u: 5 }]);
+	await owner.getByRole('button', { name: /^Size/ }).first().click();
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '5');
+	// The other's next number comes by itself, soon after it is stored.
+	await put(size(other), '6');
+	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '6', { timeout: 3000 });
+	// Undone is what was done here: the seam, not the other's size.
+	await owner.getByRole('button', { name: 'Undo' }).click();
+	await expect.poll(values).toMatchObject([{ seam: 10 }, { u: 6 }]);
+	// The same value: the later counts, whoever was first is told and takes it back.
+	await owner.route(`**/api/materials/${id}`, async (route) => {
+		if (route.request().method() === 'PUT') await new Promise((resolve) => setTimeout(resolve, 1500));
+		await route.continue();
+	});
+	await put(size(owner), '7');
+	await put(size(other), '8');
+	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	const told = other.getByText(/has set what you had set/);
+	await expect(told).toBeVisible({ timeout: 20_000 });
+	expect((await values())[1]).toMatchObject({ u: 7 });
+	await other.getByRole('button', { name: 'Take mine back' }).click();
+	await expect.poll(async () => (await values())[1]).toMatchObject({ u: 8 });
+	await owner.unroute(`**/api/materials/${id}`);
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '8', { timeout: 5000 });
+	// A lost connection loses nothing: what was stored meanwhile is there once it is back.
+	await owner.context().setOffline(true);
+	await put(size(other), '9');
+	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	await owner.context().setOffline(false);
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '9', { timeout: 20_000 });
+	await other.close();
+	await expect(owner.getByRole('list', { name: 'Who else is here' })).toHaveCount(0, { timeout: 20_000 });
+});

@@ -154,6 +154,8 @@ test('a shader that does not compile is shown with its line, and the last pictur
 test('two tabs in conflict lose nothing', async ({ page, context }) => {
 	const id = await fresh(page, 'Contested');
 	const other = await context.newPage();
+	// One that hears nothing of others: what it does meanwhile is a conflict.
+	await page.route(/\/events\?/, (route) => route.abort());
 	await open(page, id);
 	await open(other, id);
 	const type = async (tab: Page, value: string): Promise<void> => {

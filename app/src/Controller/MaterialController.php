@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
+use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\MaterialStart;
@@ -15,6 +16,7 @@ use Rilta\App\Service\MapFiles;
 use Rilta\App\Service\Materials;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Swatches;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -48,10 +50,11 @@ final class MaterialController extends Api
     }
 
     #[Route('/api/materials/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials): JsonResponse
+    public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials, Security $security): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request));
+        $person = $security->getUser();
+        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, $person instanceof Person ? $person->name : '');
 
         return $this->json($materials->describe($record), version: $record->version);
     }

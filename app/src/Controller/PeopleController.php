@@ -42,6 +42,16 @@ final class PeopleController extends Api
         return $this->listed($this->project($slug));
     }
 
+    /** Whether whoever asks may hear what happens in the project, and who they are: asked before a stream of events begins. */
+    #[Route('/api/projects/{slug}/hearing', methods: ['GET'])]
+    public function hearing(string $slug): Response
+    {
+        $this->project($slug);
+        $person = $this->security->getUser();
+
+        return new Response(status: Response::HTTP_NO_CONTENT, headers: $person instanceof Person ? ['X-Rilta-Person' => (string) $person->id(), 'X-Rilta-Who' => rawurlencode($person->name)] : ['X-Rilta-Person' => '0', 'X-Rilta-Who' => '']);
+    }
+
     /** Makes somebody a member, and sends them a link. */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/people', methods: ['POST'])]

@@ -164,6 +164,6 @@ final class ProjectController extends Api
     {
         $person = $this->person();
 
-        return ['role' => ($person === null ? Role::Owner : $this->access->role($person, $project))->value ?? Role::Viewer->value, 'slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null];
+        return ['slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null, 'role' => ($person === null ? Role::Owner : $this->access->role($person, $project))->value ?? Role::Viewer->value];
     }
 }

@@ -9,6 +9,9 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
+use Rilta\Core\Format\Absent;
+use Rilta\Core\Format\Difference;
+use Rilta\Core\Format\Merge;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\PartialRead;
@@ -23,11 +26,13 @@ final readonly class Materials
     public const INDEX = 1;
 
     private const MOST_REVISIONS = 500;
+    /** Values that somebody else had changed as well. */
+    private const MOST_TOLD = 20;
 
     /** @var \WeakMap<MaterialRecord, array{document: string, material: Material}> what was read last */
     private \WeakMap $read;
 
-    public function __construct(private EntityManagerInterface $entities, private Reader $reader)
+    public function __construct(private EntityManagerInterface $entities, private Reader $reader, private Events $events)
     {
         $this->read = new \WeakMap();
     }
@@ -46,23 +51,33 @@ final readonly class Materials
     }
 
     /**
-     * Stores a new version, if nobody else has since the given one. The same save sent twice, since its answer was lost, is one.
+     * Stores a new version. What others have stored since the given one is merged with it; where both changed the same value, it counts if
+     * whoever sends it works together with them, and is refused otherwise. The same save sent twice, since its answer was lost, is one.
      *
-     * @param string $key what the browser calls the save; "" for nothing
+     * @param string $key      what the browser calls the save; "" for nothing
+     * @param bool   $together whether the later of two counts
+     * @param string $by       who sends it
      *
      * @throws Refusal 412 with the stored document
      */
-    public function save(MaterialRecord $record, int $from, mixed $document, string $key = ''): void
+    public function save(MaterialRecord $record, int $from, mixed $document, string $key = '', bool $together = false, string $by = ''): void
     {
         $salvage = $this->reader->salvage($document);
         $json = self::json($salvage, $document);
-        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key, $together, $by): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
-            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+            if ($key !== '' && ($record->savedBy === $key || $this->isKnown($record, $key))) {
                 return;
             }
+            $over = [];
             if ($record->version !== $from) {
-                throw Refusal::outdated($this->describe($record));
+                [$conflicts, $merged] = $this->merged($record, $from, $json) ?? throw Refusal::outdated($this->describe($record));
+                if ($conflicts !== [] && !$together) {
+                    throw Refusal::outdated($this->describe($record));
+                }
+                $salvage = $this->reader->salvage($merged);
+                $json = self::json($salvage, $merged);
+                $over = array_map(static fn (Difference $one): array => ['path' => $one->path, 'was' => $one->from === Absent::Here ? null : $one->from], \array_slice($conflicts, 0, self::MOST_TOLD));
             }
             if ($json === $record->document) {
                 return;
@@ -74,7 +89,31 @@ final readonly class Materials
             self::indexed($record, $salvage);
             ++$record->version;
             $this->entities->persist(new Revision($record, $record->version, $json, $record->changedAt));
+            $this->events->tell($record->project, 'material', $record->id(), ['version' => $record->version, 'key' => $key, 'by' => $by] + ($over === [] ? [] : ['over' => $over]));
         });
+    }
+
+    /** Whether a save of this name has come already: others may have saved since. */
+    private function isKnown(MaterialRecord $record, string $key): bool
+    {
+        return $this->entities->getConnection()->fetchOne("SELECT 1 FROM event WHERE kind = 'material' AND target = ? AND JSON_VALUE(data, '$.key') = ? LIMIT 1", [$record->id(), $key]) !== false;
+    }
+
+    /**
+     * What is stored and what is sent, by what the latter began with; null if that is not kept any more.
+     *
+     * @return array{list<Difference>, mixed}|null what both have changed, and the document with what is sent in those places
+     */
+    private function merged(MaterialRecord $record, int $from, string $json): ?array
+    {
+        $base = $this->entities->getRepository(Revision::class)->findOneBy(['material' => $record, 'version' => $from, 'aside' => false]);
+        if ($base === null) {
+            return null;
+        }
+        $text = static fn (mixed $value): string => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+        [$before, $theirs, $mine] = array_map(static fn (string $stored): mixed => json_decode($text(self::stored($stored))), [$base->document, $record->document, $json]);
+
+        return [(new Merge($before, $theirs, $mine))->conflicts, json_decode($text((new Merge($before, $theirs, $mine, 2))->merged), true)];
     }
 
     /** Another name is another version of the document. */

@@ -7,7 +7,7 @@ namespace Rilta\Core\Format;
 /**
  * Brings together what two sides made of the same JSON, by what both started from. Objects are merged key by key; lists whose members have an
  * `id` or a `name` each of its own, and lists of different words, by those; lists of objects
- * that stayed what they were, place by place.
+ * that are each of another kind, by the words in them (steps of a lane); of those that stayed what they were, place by place.
  * All else is one value. What only one side changed is as that side has it; what both changed alike too. The rest is a conflict: the merged
  * value is that of the first side then, unless it is said which side is to be taken.
  *
@@ -185,15 +185,16 @@ final class Merge
                 return array_values(array_filter($keyed, is_array(...)));
             }
         }
-        $all = \is_array($base) ? [...$lists, $base] : $lists;
-        $kinds = array_map(self::kinds(...), $all);
-        foreach ($kinds as $one) {
-            if ($one === null || $one !== $kinds[0]) {
-                return null;
-            }
+        $kinds = array_map(self::kinds(...), \is_array($base) ? [...$lists, $base] : $lists);
+        if (\in_array(null, $kinds, true)) {
+            return null;
+        }
+        // Each of its own kind, as most steps of a lane are.
+        if (array_filter($kinds, static fn (array $one): bool => \count(array_unique($one)) < \count($one)) === []) {
+            return array_map(static fn (int $i): array => array_combine($kinds[$i], $lists[$i]), array_keys($lists));
         }
 
-        return $lists;
+        return array_unique(array_map(json_encode(...), $kinds)) === [json_encode($kinds[0])] ? $lists : null;
     }
 
     /**
@@ -201,16 +202,18 @@ final class Merge
      *
      * @param array<array-key, mixed> $list
      *
-     * @return list<array<array-key, mixed>>|null null if it has others too
+     * @return list<string>|null null if it has others too, or some that are known by a name
      */
     private static function kinds(array $list): ?array
     {
         $kinds = [];
         foreach ($list as $one) {
-            if (!$one instanceof \stdClass) {
+            $words = $one instanceof \stdClass ? array_filter((array) $one, is_string(...)) : [];
+            if ($words === [] || isset($words['id']) || isset($words['name'])) {
                 return null;
             }
-            $kinds[] = array_filter((array) $one, is_string(...));
+            ksort($words);
+            $kinds[] = ' ' . implode(' ', $words);
         }
 
         return $kinds;

@@ -39,7 +39,15 @@ final class MergeTest extends TestCase
         ];
         yield 'a step that became another one' => [
             '[{"step":"size","values":{"u":1}}]', '[{"step":"warp","values":{"u":1}}]', '[{"step":"size","values":{"u":2}}]',
-            '[{"step":"warp","values":{"u":1}}]', ['/: [{"step":"warp","values":{"u":1}}], [{"step":"size","values":{"u":2}}]'],
+            '[{"step":"warp","values":{"u":1}}]', ['/size: nothing, {"step":"size","values":{"u":2}}'],
+        ];
+        yield 'a step more, and another number' => [
+            '[{"step":"origin","values":{}},{"step":"size","values":{"u":1}}]', '[{"step":"origin","values":{}},{"step":"size","values":{"u":1}},{"step":"pan","values":{"u":3}}]', '[{"step":"origin","values":{}},{"step":"size","values":{"u":2}}]',
+            '[{"step":"origin","values":{}},{"step":"size","values":{"u":2}},{"step":"pan","values":{"u":3}}]', [],
+        ];
+        yield 'of one kind twice, one value' => [
+            '[{"step":"turn","values":{"u":1}},{"step":"turn","values":{"u":2}}]', '[{"step":"turn","values":{"u":2}}]', '[{"step":"turn","values":{"u":1}},{"step":"turn","values":{"u":6}}]',
+            '[{"step":"turn","values":{"u":2}}]', ['/: [{"step":"turn","values":{"u":2}}], [{"step":"turn","values":{"u":1}},{"step":"turn","values":{…'],
         ];
         yield 'a colour is one value' => ['{"tint":[1,1,1]}', '{"tint":[1,0,1]}', '{"tint":[1,1,0]}', '{"tint":[1,0,1]}', ['/tint: [1,0,1], [1,1,0]']];
         yield 'two the same id' => ['[{"id":"a"}]', '[{"id":"a"},{"id":"a"}]', '[{"id":"b"}]', '[{"id":"a"},{"id":"a"}]', ['/: [{"id":"a"},{"id":"a"}], [{"id":"b"}]']];
@@ -57,6 +65,34 @@ final class MergeTest extends TestCase
             static fn (Difference $one): Difference => str_starts_with($one->path, ' (') ? new Difference('/' . $one->path, $one->from, $one->to) : $one,
             $merge->conflicts,
         )));
+    }
+
+    private const VECTORS = __DIR__ . '/merge.json';
+
+    /** Browsers bring together what others have stored and what is being worked on by the same rules: web/src/state/merge.test.ts. */
+    public function testBrowsersHaveVectorsOfIt(): void
+    {
+        $vectors = [];
+        foreach (self::merges() as $name => [$base, $first, $second]) {
+            $vectors[] = ['name' => $name] + self::vector(json_decode($base), json_decode($first), json_decode($second));
+        }
+        $random = new RandomDocuments(78);
+        mt_srand(4712);
+        for ($i = 0; $i < 10; ++$i) {
+            $materials = ['one' => $random->layered()];
+            $vectors[] = ['name' => "random $i"] + self::vector(self::json($materials), self::worked($materials, $i), self::worked($materials, $i));
+        }
+        $made = json_encode($vectors, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE) . "\n";
+        if (getenv('RILTA_WRITE_VECTORS') !== false) {
+            file_put_contents(self::VECTORS, $made);
+        }
+        self::assertStringEqualsFile(self::VECTORS, $made, 'run the test with RILTA_WRITE_VECTORS=1 after a change that is meant');
+    }
+
+    /** @return array{base: mixed, first: mixed, second: mixed, merged: mixed} where both changed the same, the second counts */
+    private static function vector(mixed $base, mixed $first, mixed $second): array
+    {
+        return ['base' => $base, 'first' => $first, 'second' => $second, 'merged' => (new Merge($base, $first, $second, 2))->merged];
     }
 
     public function testOneSideCanBeTaken(): void
@@ -108,9 +144,18 @@ final class MergeTest extends TestCase
         }
         $word = static fn (mixed $one): string => \is_string($one) ? $one : '';
         $words = array_map($word, $change->to);
-        $ids = array_map(static fn (mixed $one): string => $word($one instanceof \stdClass ? $one->id ?? $one->name ?? '' : $one), $found);
+        $ids = array_map(static fn (mixed $one): string => $word($one instanceof \stdClass ? $one->id ?? $one->name ?? self::kind($one) : $one), $found);
 
         return array_values(array_intersect($ids, $words)) === array_values(array_intersect($words, $ids));
+    }
+
+    /** The words in it. */
+    private static function kind(\stdClass $one): string
+    {
+        $words = array_filter((array) $one, is_string(...));
+        ksort($words);
+
+        return implode(' ', $words);
     }
 
     private static function within(string $path, string $told): bool
@@ -126,7 +171,7 @@ final class MergeTest extends TestCase
             if ($value instanceof \stdClass) {
                 $value = property_exists($value, $key) ? $value->{$key} : Absent::Here;
             } elseif (\is_array($value)) {
-                $named = array_values(array_filter($value, static fn (mixed $one): bool => $one === $key || ($one instanceof \stdClass && ($one->id ?? $one->name ?? null) === $key)));
+                $named = array_values(array_filter($value, static fn (mixed $one): bool => $one === $key || ($one instanceof \stdClass && ($one->id ?? $one->name ?? self::kind($one)) === $key)));
                 $value = $named[0] ?? $value[$key] ?? Absent::Here;
             }
         }

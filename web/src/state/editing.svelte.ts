@@ -1,6 +1,7 @@
 import { ApiError } from '../api/client';
 import { account } from './account.svelte';
 import { drafts, saveKey, type Draft } from './drafts';
+import { merge, pointerOf, same } from './merge';
 import { setAt, valueAt } from './pointer';
 import { passes, pause } from './retry';
 import { sketch } from './structure';
@@ -13,6 +14,8 @@ const MOST_KNOWN = 12;
 /** offline: no connection; failing: the server answers, but cannot store; refused: it will not take this document as it is. */
 export type Saving = 'saved' | 'changed' | 'saving' | 'offline' | 'failing' | 'refused' | 'conflict' | 'looking';
 type Stored<D> = { version: number; document: D; savedBy: string };
+/** That somebody has stored something, and what somebody else had in those places that both changed. */
+export type Heard = { version: number; key: string; by: string; over?: { path: string; was: unknown }[] };
 
 /** One open document: its values, undo and redo, saving, and the code that the server makes of its structure. */
 export abstract class Editing<D extends object, C, S extends Stored<D>> {
@@ -32,6 +35,12 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	onNumbers: () => void = () => {};
 	/** Something was changed that can be taken back. */
 	onChange: () => void = () => {};
+	/** Called when somebody else has set what was set here: by whom, and what takes it back. */
+	onOver: (by: string, back: () => void) => void = () => {};
+	/** Whether others are heard as they change things: of two who change the same value then, the later counts. */
+	live = false;
+	/** What the server and this page had in common last. */
+	private base = '';
 	/** Called with code that is likely to be shown soon. */
 	onForeseen: (lowered: C) => void = () => {};
 
@@ -65,6 +74,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		document: D
 	) {
 		this.document = $state(document);
+		this.base = JSON.stringify(document);
 	}
 
 	/** The document as it is shown, if that differs from what is written. */
@@ -292,6 +302,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 			this.document = theirs.document;
 		}
 		this.version = theirs.version;
+		this.base = JSON.stringify(theirs.document);
 		this.theirs = null;
 		if (choice === 'theirs') await drafts.drop(this.draftName);
 		this.saving = choice === 'mine' ? 'changed' : 'saved';
@@ -353,29 +364,65 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		const document = this.snapshot();
 		const text = JSON.stringify(document);
 		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
-		const { key } = this.sent;
+		const { key, version } = this.sent;
 		this.keys.add(key);
 		this.saving = 'saving';
 		try {
-			this.took(await this.store(this.version, document, key, keepalive), text);
+			this.took(await this.store(version, document, key, keepalive), text, version);
 		} catch (error) {
 			this.failed(error);
 		}
 	}
 
-	private took(stored: S, text: string): void {
+	private took(stored: S, text: string, sent: number): void {
+		// What others have stored meanwhile was merged with it.
+		const others = stored.version > sent + 1;
+		if (others) this.adopt(JSON.parse(text) as D, stored.document);
 		this.version = stored.version;
+		this.base = others ? JSON.stringify(stored.document) : text;
 		this.tries = 0;
 		this.reason = '';
-		const same = text === JSON.stringify(this.snapshot());
-		this.saving = same ? 'saved' : 'changed';
+		const whole = others ? same(stored.document, this.snapshot()) : text === JSON.stringify(this.snapshot());
+		this.saving = whole ? 'saved' : 'changed';
 		clearTimeout(this.drafting);
-		if (same) {
+		if (whole) {
 			void drafts.drop(this.draftName);
 		} else {
 			this.draft();
 			this.schedule(SAVE_AFTER);
 		}
+	}
+
+	/** Somebody has stored something. What is not stored here is merged with it, by the server if it has to be stored anyhow. */
+	async hear(heard: Heard, fetch: () => Promise<S>): Promise<void> {
+		if (heard.version <= this.version || this.keys.has(heard.key)) return;
+		if (this.running !== null) await this.running.catch(() => {});
+		if (heard.version <= this.version) return;
+		const mine = (heard.over ?? []).map(({ path, was }) => ({ pointer: pointerOf(this.document, path), was })).filter(({ pointer, was }) => pointer !== null && this.keys.size > 0 && same(this.value(pointer), was));
+		if (this.saving === 'changed') {
+			await this.save();
+		} else if (this.saving === 'saved' || this.saving === 'looking') {
+			const stored = await fetch();
+			if (stored.version <= this.version) return;
+			const base = JSON.parse(this.base) as D;
+			this.version = stored.version;
+			this.base = JSON.stringify(stored.document);
+			this.adopt(base, stored.document);
+		}
+		if (mine.length > 0) this.onOver(heard.by, () => mine.forEach(({ pointer, was }) => this.set(pointer ?? '', was)));
+	}
+
+	/** What others made of a document, here and in all that can be taken back: that undoes what was done here alone. */
+	private adopt(base: D, theirs: D): void {
+		const rebased = (text: string): string => JSON.stringify(merge(base, theirs, JSON.parse(text) as D));
+		[this.past, this.future] = [this.past.map(rebased), this.future.map(rebased)];
+		const mine = this.snapshot();
+		const next = merge(base, theirs, mine);
+		if (same(next, mine)) return;
+		this.leave();
+		this.document = next;
+		this.refresh();
+		if (this.last !== null && !this.current) this.bridge(this.last);
 	}
 
 	/** @throws the error, if neither time nor anybody's choice will mend it */

@@ -205,7 +205,7 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 	}
 
 	protected store(version: number, document: MaterialDocument, key: string, keepalive: boolean): Promise<Material> {
-		return api.saveMaterial(this.id, version, document, key, keepalive);
+		return api.saveMaterial(this.id, version, document, key, keepalive, this.live);
 	}
 
 	/** It stays in the history. */

@@ -4,6 +4,7 @@
 	import { api, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import CodeBoard from '../parts/CodeBoard.svelte';
+	import CompanyMarks from '../parts/CompanyMarks.svelte';
 	import CompareBar from '../parts/CompareBar.svelte';
 	import CompareColumn from '../parts/CompareColumn.svelte';
 	import ComparePanel from '../parts/ComparePanel.svelte';
@@ -38,12 +39,13 @@
 	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { commands } from '../state/commands.svelte';
+	import { Company } from '../state/company.svelte';
 	import { Comparison } from '../state/comparison.svelte';
 	import { Deliveries } from '../state/deliveries.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
 	import { HandOver } from '../state/handover.svelte';
 	import { Meshes } from '../state/meshes.svelte';
-	import { done, failed } from '../state/notices.svelte';
+	import { done, failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import { selectedObjects, toggled, type Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
@@ -186,6 +188,17 @@
 	}
 	/** A budget that was chosen elsewhere, or is gone, is none here. */
 	$effect(() => { if (project !== null && findings.budget !== '' && ![...(catalogue.value?.budgets ?? []), ...project.budgets].some((one) => one.name === findings.budget)) findings.keep(''); });
+	/** Others who have it open are heard as long as this page has. */
+	let company = $state.raw<Company | null>(null);
+	$effect(() => {
+		if (session === null) return;
+		const one = session;
+		one.onOver = (by, back) => offered(`${by === '' ? 'Somebody' : by} has set what you had set`, 'Take mine back', async () => back());
+		const here = new Company(slug, id, one);
+		here.join();
+		company = here;
+		return () => here.leave();
+	});
 	async function load(): Promise<void> {
 		trouble = null;
 		try {
@@ -346,6 +359,7 @@
 			<button class="tool rare" aria-pressed={session.template} title={session.template ? 'A template: new materials may start from it' : 'Let new materials start from it'} aria-label="Template" onclick={mark}><BookmarkPlus size={16} /></button>
 			<button class="tool rare" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
 			<span class="gap"></span>
+			<CompanyMarks others={company?.others ?? []} />
 			<button class="tool found" aria-pressed={finding} title="What is wrong, doubtful or good to know" onclick={() => (finding = !finding)}>
 				Findings
 				{#each ['wrong', 'doubtful'] as const as severity (severity)}{#if findings.count(severity) > 0}<Mark {severity} /><span class="figures">{findings.count(severity)}</span>{/if}{/each}
@@ -519,7 +533,13 @@
 			padding: 0 8px;
 		}
 		.name {
-			width: 140px;
+			width: 120px;
+		}
+		.variant {
+			margin-left: 0;
+		}
+		.variant select {
+			width: 92px;
 		}
 	}
 	@media (max-width: 1100px) {

@@ -9,10 +9,12 @@ use Symfony\Component\Validator\Constraints as Assert;
 /** A material. */
 final readonly class MaterialBody
 {
+    /** @param bool $together whether it counts where somebody else has changed the same value since */
     public function __construct(
         #[Assert\NotNull]
         #[Of('MaterialDocument')]
         public mixed $document,
+        public bool $together = false,
     ) {
     }
 }

@@ -1,0 +1,144 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Service;
+
+use Doctrine\DBAL\Connection;
+
+/**
+ * Who hears what: connections of browsers, each of a project and perhaps of a material of it, are told what happens there and who else is
+ * there. All that is known lies in the database, so that several such processes tell the same.
+ */
+final class EventStream
+{
+    /** Events of so many seconds may still come late: numbers are given before transactions end. */
+    private const LATE = 20;
+    /** Seconds for which events are kept, for whoever was away. */
+    private const KEPT = 3600;
+    /** Seconds from one sign of life to the next, and without one after which somebody has gone. */
+    private const BEAT = 5;
+    private const GONE = 16;
+    private const MOST = 500;
+
+    /** @var array<string, array{project: int, material: int, send: \Closure(string): void, told: string}> by connection */
+    private array $heard = [];
+
+    /** @var array<int, float> events that were told, and when */
+    private array $seen = [];
+    private float $beaten = 0.0;
+
+    public function __construct(private readonly Connection $db)
+    {
+    }
+
+    /**
+     * Somebody listens from now on; of what they missed since an event, all is told.
+     *
+     * @param int                    $material 0 for none
+     * @param int                    $after    number of the last event that they know; 0 for none
+     * @param \Closure(string): void $send
+     */
+    public function join(string $connection, string $project, int $material, int $person, string $who, string $page, int $after, \Closure $send): bool
+    {
+        $id = $this->db->fetchOne('SELECT id FROM project WHERE slug = ?', [$project]);
+        if (!is_numeric($id)) {
+            return false;
+        }
+        if ($material > 0) {
+            $this->db->executeStatement('INSERT INTO presence (id, material, person, who, page, seen) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP())', [$connection, $material, $person, mb_substr($who, 0, 120), mb_substr($page, 0, 32)]);
+        }
+        $send("retry: 1000\n\n");
+        if ($after > 0) {
+            foreach ($this->db->fetchAllAssociative('SELECT id, kind, target, data FROM event WHERE project_id = ? AND id > ? ORDER BY id LIMIT ' . self::MOST, [(int) $id, $after]) as $row) {
+                $send(self::line($row));
+            }
+        }
+        $this->heard[$connection] = ['project' => (int) $id, 'material' => $material, 'send' => $send, 'told' => ''];
+        $this->company($material);
+
+        return true;
+    }
+
+    public function leave(string $connection): void
+    {
+        $material = $this->heard[$connection]['material'] ?? 0;
+        unset($this->heard[$connection]);
+        $this->db->executeStatement('DELETE FROM presence WHERE id = ?', [$connection]);
+        $this->company($material);
+    }
+
+    /** Tells what has happened since; to be called a few times a second. */
+    public function tick(float $now): void
+    {
+        if ($now - $this->beaten >= self::BEAT) {
+            $this->beat($now);
+        }
+        if ($this->heard === []) {
+            return;
+        }
+        foreach ($this->db->fetchAllAssociative('SELECT id, project_id, kind, target, data FROM event WHERE at > UTC_TIMESTAMP() - INTERVAL ' . self::LATE . ' SECOND ORDER BY id') as $row) {
+            $id = is_numeric($row['id']) ? (int) $row['id'] : 0;
+            if (isset($this->seen[$id])) {
+                continue;
+            }
+            $this->seen[$id] = $now;
+            foreach ($this->heard as $one) {
+                if ($one['project'] === (is_numeric($row['project_id']) ? (int) $row['project_id'] : 0)) {
+                    ($one['send'])(self::line($row));
+                }
+            }
+        }
+        $this->seen = array_filter($this->seen, static fn (float $at): bool => $at > $now - 3 * self::LATE);
+    }
+
+    /** After the database was away. */
+    public function reconnect(): void
+    {
+        $this->db->close();
+    }
+
+    private function beat(float $now): void
+    {
+        $this->beaten = $now;
+        if ($this->heard !== []) {
+            $marks = implode(', ', array_fill(0, \count($this->heard), '?'));
+            $this->db->executeStatement("UPDATE presence SET seen = UTC_TIMESTAMP() WHERE id IN ($marks)", array_map(strval(...), array_keys($this->heard)));
+        }
+        $this->db->executeStatement('DELETE FROM presence WHERE seen < UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND');
+        $this->db->executeStatement('DELETE FROM event WHERE at < UTC_TIMESTAMP() - INTERVAL ' . self::KEPT . ' SECOND');
+        foreach (array_unique(array_column($this->heard, 'material')) as $material) {
+            $this->company($material);
+        }
+        // What sends nothing for long is taken for dead by those in between.
+        foreach ($this->heard as $one) {
+            ($one['send'])(": here\n\n");
+        }
+    }
+
+    /** Tells those who have a material open who else has, if that is news to them. */
+    private function company(int $material): void
+    {
+        if ($material === 0) {
+            return;
+        }
+        $there = array_map(static fn (array $row): array => ['person' => is_numeric($row['person']) ? (int) $row['person'] : 0, 'who' => $row['who'], 'page' => $row['page']], $this->db->fetchAllAssociative('SELECT DISTINCT person, who, page FROM presence WHERE material = ? AND seen > UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND ORDER BY who, page', [$material]));
+        $said = json_encode($there, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+        foreach ($this->heard as $connection => $one) {
+            if ($one['material'] === $material && $one['told'] !== $said) {
+                $this->heard[$connection]['told'] = $said;
+                ($one['send'])("event: company\ndata: $said\n\n");
+            }
+        }
+    }
+
+    /** @param array<string, mixed> $row */
+    private static function line(array $row): string
+    {
+        $data = \is_string($row['data']) ? json_decode($row['data'], true) : [];
+        $kind = \is_string($row['kind']) ? $row['kind'] : 'message';
+        $said = json_encode(['target' => is_numeric($row['target']) ? (int) $row['target'] : 0] + (\is_array($data) ? $data : []), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES | \JSON_PRESERVE_ZERO_FRACTION);
+
+        return 'id: ' . (is_numeric($row['id']) ? (int) $row['id'] : 0) . "\nevent: $kind\ndata: $said\n\n";
+    }
+}

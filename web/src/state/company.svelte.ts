@@ -1,0 +1,60 @@
+import { api, type Material } from '../api/client';
+import type { Heard } from './editing.svelte';
+import { insisted } from './retry';
+
+/** Somebody else who has the same material open. */
+export type Other = { person: number; who: string; page: string };
+
+const AGAIN = 4000;
+
+/** What an open document has to be able to do to hear others. */
+export interface Listener {
+	live: boolean;
+	version: number;
+	hear(heard: Heard, fetch: () => Promise<Material>): Promise<void>;
+}
+
+/** Those who have a material open at the same time: who they are, and what they store, as it happens. */
+export class Company {
+	others = $state.raw<Other[]>([]);
+	private source: EventSource | null = null;
+	private later = 0;
+	private readonly page = Math.random().toString(36).slice(2, 14);
+
+	constructor(
+		private readonly project: string,
+		private readonly material: number,
+		private readonly listener: Listener
+	) {}
+
+	join(): void {
+		const source = new EventSource(`/api/projects/${encodeURIComponent(this.project)}/events?material=${this.material}&page=${this.page}`);
+		this.source = source;
+		source.addEventListener('open', () => {
+			this.listener.live = true;
+			// Something may have been stored while nobody was listening.
+			void insisted(() => api.material(this.material)).then((stored) => this.listener.hear({ version: stored.version, key: stored.savedBy, by: '' }, () => Promise.resolve(stored))).catch(() => {});
+		});
+		source.addEventListener('error', () => {
+			this.listener.live = false;
+			this.others = [];
+			// The browser tries again by itself, but for what was refused: then it is asked anew from the start.
+			if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
+			this.later = window.setTimeout(() => this.join(), AGAIN);
+		});
+		source.addEventListener('company', (event) => {
+			this.others = (JSON.parse((event as MessageEvent<string>).data) as Other[]).filter((one) => one.page !== this.page);
+		});
+		source.addEventListener('material', (event) => {
+			const heard = JSON.parse((event as MessageEvent<string>).data) as Heard & { target: number };
+			if (heard.target === this.material) void this.listener.hear(heard, () => insisted(() => api.material(this.material))).catch(() => {});
+		});
+	}
+
+	leave(): void {
+		clearTimeout(this.later);
+		this.source?.close();
+		this.source = null;
+		this.listener.live = false;
+	}
+}
