@@ -6,6 +6,7 @@ namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\ContactSheet;
 use Rilta\App\Entity\DeliveryRecord;
 use Rilta\App\Entity\FamilyRecord;
@@ -30,7 +31,7 @@ final class AccessTest extends ApiTestCase
 {
     /** What every operation asks; all that have no entry here fail. */
     private const RULES = [
-        'everybody' => ['GET /api/me', 'POST /api/sign-in', 'DELETE /api/sign-in', 'POST /api/sign-in/link', 'POST /api/sign-in/begin', 'POST /api/sign-in/forgotten'],
+        'everybody' => ['GET /api/me', 'POST /api/sign-in', 'DELETE /api/sign-in', 'POST /api/sign-in/link', 'POST /api/sign-in/look', 'POST /api/sign-in/begin', 'POST /api/sign-in/forgotten'],
         'signed-in' => [
             'PATCH /api/me', 'GET /api/me/sign-ins', 'DELETE /api/me/sign-ins/{id}', 'GET /api/me/tokens', 'POST /api/me/tokens', 'DELETE /api/me/tokens/{id}',
             'GET /api/catalogue', 'GET /api/schema/material', 'GET /api/schema/recipe', 'GET /api/schema/shader', 'POST /api/variant-table', 'POST /api/variant-table/read', 'POST /api/recipe-preview',
@@ -45,10 +46,10 @@ final class AccessTest extends ApiTestCase
             'POST /api/projects/{slug}/probe', 'POST /api/projects/{slug}/repetition', 'POST /api/projects/{slug}/stage/copies', 'POST /api/projects/{slug}/stage/scatter', 'POST /api/projects/{slug}/tile',
             'GET /api/bakes/{id}', 'GET /api/bakes/{id}/files.zip', 'GET /api/bakes/{id}/{channel}.png', 'GET /api/contact-sheets/{id}-{key}.png', 'GET /api/deliveries/{id}', 'GET /api/deliveries/{id}/file', 'GET /api/deliveries/{id}/files.zip',
             'GET /api/families/{id}/array.json', 'GET /api/maps/{id}/draft-{key}', 'GET /api/maps/{id}/file', 'GET /api/maps/{id}/texels-{key}', 'GET /api/maps/{id}/thumbnail-{key}.webp', 'GET /api/materials/{id}',
-            'GET /api/materials/{id}/contact-sheets', 'GET /api/materials/{id}/device-check', 'GET /api/materials/{id}/revisions', 'GET /api/materials/{id}/swatch-{key}.png', 'GET /api/meshes/{name}', 'GET /api/meshes/{name}/files/{number}',
+            'GET /api/materials/{id}/comments', 'GET /api/materials/{id}/contact-sheets', 'GET /api/materials/{id}/device-check', 'GET /api/materials/{id}/revisions', 'GET /api/materials/{id}/swatch-{key}.png', 'GET /api/meshes/{name}', 'GET /api/meshes/{name}/files/{number}',
             'GET /api/meshes/{name}/painted/{paint}', 'GET /api/recipes/{id}', 'GET /api/repeat-searches/{id}', 'GET /api/revisions/{id}', 'GET /api/sets/{id}', 'GET /api/tasks/{id}',
         ],
-        'comment' => ['POST /api/materials/{id}/contact-sheets', 'PATCH /api/contact-sheets/{id}', 'DELETE /api/contact-sheets/{id}'],
+        'comment' => ['POST /api/materials/{id}/comments', 'PATCH /api/comments/{id}', 'DELETE /api/comments/{id}', 'POST /api/materials/{id}/contact-sheets', 'PATCH /api/contact-sheets/{id}', 'DELETE /api/contact-sheets/{id}'],
         'write' => [
             'PUT /api/projects/{slug}/budgets', 'DELETE /api/projects/{slug}/budgets/{name}', 'PUT /api/projects/{slug}/profiles', 'DELETE /api/projects/{slug}/profiles/{name}', 'POST /api/projects/{slug}/families', 'POST /api/projects/{slug}/material-files',
             'POST /api/projects/{slug}/materials', 'POST /api/projects/{slug}/mesh-edits', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/recipes', 'POST /api/projects/{slug}/repeat-searches',
@@ -61,7 +62,7 @@ final class AccessTest extends ApiTestCase
         ],
         'bake' => ['POST /api/projects/{slug}/bakes', 'DELETE /api/bakes/{id}', 'POST /api/bakes/{id}/again', 'POST /api/bakes/{id}/cancel'],
         'deliver' => ['POST /api/projects/{slug}/deliveries', 'DELETE /api/deliveries/{id}', 'POST /api/deliveries/{id}/again', 'POST /api/deliveries/{id}/cancel'],
-        'own' => ['PATCH /api/projects/{slug}', 'POST /api/projects/{slug}/people', 'PATCH /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/audit', 'GET /api/projects/{slug}/audit.csv'],
+        'own' => ['PATCH /api/projects/{slug}', 'POST /api/projects/{slug}/people', 'PATCH /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/audit', 'GET /api/projects/{slug}/audit.csv', 'GET /api/projects/{slug}/links', 'POST /api/projects/{slug}/links', 'DELETE /api/projects/{slug}/links/{id}'],
     ];
 
     /** What each role may. */
@@ -220,6 +221,7 @@ final class AccessTest extends ApiTestCase
         $delivery = new DeliveryRecord($project, $record, 'rock-web', '', $record->document, $this->service(DeliveryProfiles::class)->ready()['web'] ?? [], new \DateTimeImmutable());
         $entities->persist($delivery);
         $entities->persist($sheet = new ContactSheet($record, 'Sheet', new \DateTimeImmutable(), str_repeat('a', 64), 1, 1, 1));
+        $entities->persist($comment = new Comment($record, null, '', 'Said', [], null, 1));
         $entities->persist($task = new Task($set, TaskKind::cases()[0], [], 'Work', 1));
         $entities->flush();
         $recipe = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/recipes', ['start' => 'plain', 'name' => 'Tar'], 201)['id'] ?? null);
@@ -228,7 +230,7 @@ final class AccessTest extends ApiTestCase
         $this->places = [
             '/api/projects/{slug}' => self::PROJECT, '/api/materials/{id}' => (string) $material, '/api/revisions/{id}' => (string) $revision, '/api/sets/{id}' => (string) self::int($kept['id']),
             '/api/maps/{id}' => (string) self::int(self::at($kept, 'maps', 0)['id']), '/api/meshes/{name}' => $mesh, '/api/families/{id}' => (string) $family->id(), '/api/stages/{id}' => (string) $stage->id(),
-            '/api/deliveries/{id}' => (string) $delivery->id(), '/api/recipes/{id}' => (string) $recipe, '/api/repeat-searches/{id}' => (string) $search, '/api/bakes/{id}' => (string) $bake, '/api/contact-sheets/{id}' => (string) $sheet->id(), '/api/tasks/{id}' => (string) $task->id(),
+            '/api/deliveries/{id}' => (string) $delivery->id(), '/api/recipes/{id}' => (string) $recipe, '/api/repeat-searches/{id}' => (string) $search, '/api/bakes/{id}' => (string) $bake, '/api/contact-sheets/{id}' => (string) $sheet->id(), '/api/tasks/{id}' => (string) $task->id(), '/api/comments/{id}' => (string) $comment->id(),
             '/api/projects/{slug}/budgets/{name}' => 'own', '/api/projects/{slug}/profiles/{name}' => 'own',
         ];
     }

@@ -207,7 +207,7 @@ final class PeopleTest extends ApiTestCase
         }
         // Reading, computing and what was refused leave nothing.
         $this->lower(self::document());
-        $this->api('PUT', "/api/materials/$id", ['document' => self::document()], 412, ['If-Match' => '"1"']);
+        $this->api('PUT', "/api/materials/$id", ['document' => self::document(name: 'Another')], 412, ['If-Match' => '"1"']);
         $url = '/api/projects/' . self::PROJECT . '/audit';
         self::assertEqualsCanonicalizing([['Ada', 'material: create', 1], ['Ada', 'material: save', 3]], array_map(static fn (mixed $one): array => [self::at($one)['who'], self::at($one)['what'], self::at($one)['times']], $this->api('GET', $url)));
         self::assertCount(1, $this->api('GET', "$url?words=save"));

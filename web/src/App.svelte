@@ -47,7 +47,7 @@
 {#if !asked}
 	<p class="coming" aria-busy="true"></p>
 {:else if route.view === 'sign-in'}
-	<SignIn secret={route.secret} />
+	<SignIn secret={route.secret} look={route.look} />
 {:else if account.out && account.me?.person == null}
 	<SignIn />
 {:else if route.view === 'projects'}

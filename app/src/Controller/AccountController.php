@@ -123,10 +123,10 @@ final class AccountController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool} */
+    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool, guest: bool} */
     public static function card(Person $person): array
     {
-        return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null];
+        return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null, 'guest' => $person->guest];
     }
 
     /** @return array{id: int, name: string, scopes: list<string>, since: string, until: string, seen: ?string} */
@@ -143,6 +143,7 @@ final class AccountController extends Api
         return match (true) {
             $this->open && !$person instanceof Person => throw Refusal::forbidden('This server runs for one person alone, who does not sign in.'),
             !$person instanceof Person => throw Refusal::signedOut('Sign in to go on.'),
+            $person->guest => throw Refusal::forbidden('A guest has no account.'),
             !$request->attributes->get(SignIns::class) instanceof SignIn => throw Refusal::forbidden('A token is not for accounts: sign in in a browser.'),
             default => $person,
         };

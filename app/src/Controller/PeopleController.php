@@ -134,7 +134,7 @@ final class PeopleController extends Api
 
         return $this->json(array_map(static fn (Membership $one): array => [
             'id' => $one->id(), 'name' => $one->person->name, 'email' => $all || $one->person === $person ? $one->person->email : '', 'role' => $one->role->value, 'you' => $one->person === $person, 'waiting' => $one->person->password === null && !$one->person->administrator,
-        ], $this->people->of($project)), $status);
+        ], array_values(array_filter($this->people->of($project), static fn (Membership $one): bool => !$one->person->guest))), $status);
     }
 
     private function member(Project $project, int $id): Membership

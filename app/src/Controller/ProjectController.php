@@ -50,6 +50,7 @@ final class ProjectController extends Api
     #[Route('/api/projects', methods: ['POST'])]
     public function create(#[MapRequestPayload('json')] ProjectStart $start, Projects $projects): JsonResponse
     {
+        $this->noGuest();
         $project = $projects->create(trim($start->name), trim($start->about));
 
         return $this->json($this->card($this->owned($project)), Response::HTTP_CREATED);
@@ -90,6 +91,8 @@ final class ProjectController extends Api
         if ($request->headers->get('Content-Type') !== 'application/zip') {
             throw Refusal::malformed('Send application/zip.');
         }
+
+        $this->noGuest();
 
         return $this->json($this->card($this->owned($parcels->unpack($request->getContent()))), Response::HTTP_CREATED);
     }
@@ -147,6 +150,13 @@ final class ProjectController extends Api
         $person = $this->security->getUser();
 
         return $person instanceof Person ? $person : null;
+    }
+
+    private function noGuest(): void
+    {
+        if ($this->person()?->guest === true) {
+            throw Refusal::forbidden('A guest looks at what was shared.');
+        }
     }
 
     private function owned(Project $project): Project

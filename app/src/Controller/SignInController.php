@@ -48,6 +48,16 @@ final class SignInController extends Api
         return $this->signedIn($person, $secret, $request, $audit, 'signed in by a link');
     }
 
+    /** As the guest of a link to look. */
+    #[Needs(Right::Everybody)]
+    #[Route('/api/sign-in/look', methods: ['POST'])]
+    public function look(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    {
+        [$guest, $secret, $path] = $signIns->byShare($said->secret, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+
+        return $this->signedIn($guest, $secret, $request, $audit, 'came by a link', ['path' => $path]);
+    }
+
     /** The first person on a machine on which nobody was before, from that machine itself. */
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in/begin', methods: ['POST'])]
@@ -91,10 +101,11 @@ final class SignInController extends Api
         return \in_array($request->getClientIp(), ['127.0.0.1', '::1'], true) && !$request->headers->has('X-Forwarded-For') && !$request->headers->has('Forwarded');
     }
 
-    private function signedIn(Person $person, string $secret, Request $request, Audit $audit, string $how): JsonResponse
+    /** @param array<string, string> $more */
+    private function signedIn(Person $person, string $secret, Request $request, Audit $audit, string $how, array $more = []): JsonResponse
     {
         $audit->note(null, $person, $person->name, $how, '', (string) $request->getClientIp());
-        $response = $this->json(AccountController::card($person));
+        $response = $this->json(AccountController::card($person) + $more);
         $response->headers->setCookie(Cookie::create(SignIns::cookie((int) $request->getPort()), $secret, time() + SignIns::seconds(), '/api/', null, $request->isSecure(), true, false, Cookie::SAMESITE_STRICT));
         $response->headers->set('Cache-Control', 'no-store');
 

@@ -23,9 +23,13 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     #[ORM\Column]
     public bool $administrator = false;
 
-    /** Since when they may not sign in any more. */
+    /** From when on they may not sign in any more. */
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $closedAt = null;
+
+    /** Somebody who has come by a link that others have too, and has no account. */
+    #[ORM\Column]
+    public bool $guest = false;
 
     #[ORM\Column]
     public readonly \DateTimeImmutable $since;
@@ -38,6 +42,11 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
         public string $name,
     ) {
         $this->since = new \DateTimeImmutable();
+    }
+
+    public function isClosed(): bool
+    {
+        return $this->closedAt !== null && $this->closedAt <= new \DateTimeImmutable();
     }
 
     public function getUserIdentifier(): string

@@ -6,6 +6,7 @@ namespace Rilta\App\Security;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Bake;
+use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\ContactSheet;
 use Rilta\App\Entity\DeliveryRecord;
 use Rilta\App\Entity\FamilyRecord;
@@ -45,7 +46,7 @@ final readonly class Access
 
     /** What addresses name, by their first part. */
     private const NAMED = [
-        'bakes' => Bake::class, 'contact-sheets' => ContactSheet::class, 'deliveries' => DeliveryRecord::class, 'families' => FamilyRecord::class, 'maps' => MapRecord::class,
+        'bakes' => Bake::class, 'comments' => Comment::class, 'contact-sheets' => ContactSheet::class, 'deliveries' => DeliveryRecord::class, 'families' => FamilyRecord::class, 'maps' => MapRecord::class,
         'sets' => MapSetRecord::class, 'materials' => MaterialRecord::class, 'revisions' => Revision::class, 'recipes' => RecipeRecord::class, 'repeat-searches' => RepeatSearch::class,
         'stages' => StageRecord::class, 'tasks' => Task::class,
     ];
@@ -142,7 +143,7 @@ final readonly class Access
 
         return match (true) {
             $found instanceof MapRecord => $found->set->project,
-            $found instanceof Revision, $found instanceof ContactSheet => $found->material->project,
+            $found instanceof Comment, $found instanceof Revision, $found instanceof ContactSheet => $found->material->project,
             $found instanceof Bake, $found instanceof DeliveryRecord, $found instanceof FamilyRecord, $found instanceof MapSetRecord, $found instanceof MaterialRecord,
             $found instanceof RecipeRecord, $found instanceof RepeatSearch, $found instanceof StageRecord => $found->project,
             $found instanceof Task => $found->set->project,

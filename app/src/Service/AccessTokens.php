@@ -43,7 +43,7 @@ final readonly class AccessTokens
     public function find(string $secret): ?AccessToken
     {
         $found = $this->entities->getRepository(AccessToken::class)->findOneBy(['secret' => Secret::hash($secret)]);
-        if ($found === null || $found->until < new \DateTimeImmutable() || $found->person->closedAt !== null) {
+        if ($found === null || $found->until < new \DateTimeImmutable() || $found->person->isClosed()) {
             return null;
         }
         $this->entities->getConnection()->executeStatement('UPDATE access_token SET seen = ? WHERE id = ?', [(new \DateTimeImmutable())->format('Y-m-d H:i:s'), $found->id()]);

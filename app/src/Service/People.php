@@ -9,6 +9,7 @@ use Rilta\App\Entity\Membership;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Role;
+use Rilta\App\Entity\ShareLink;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Mailer\MailerInterface;
 use Symfony\Component\Mime\Email;
@@ -20,6 +21,7 @@ final readonly class People
     public const SHORTEST_PASSWORD = 12;
     public const LONGEST_PASSWORD = 128;
     public const MOST_OF_PROJECT = 500;
+    public const MOST_LINKS = 50;
     /** Hours that links count. */
     private const INVITED = 14 * 24;
     private const FORGOTTEN = 2;
@@ -71,7 +73,7 @@ final readonly class People
     /** Whether nobody but the first person was ever here, and that one never chose a password. */
     public function isFresh(): bool
     {
-        return $this->entities->getConnection()->fetchOne('SELECT COUNT(*) FROM person WHERE NOT administrator OR password IS NOT NULL') === 0;
+        return $this->entities->getConnection()->fetchOne('SELECT COUNT(*) FROM person WHERE NOT guest AND (NOT administrator OR password IS NOT NULL)') === 0;
     }
 
     /** @return string a link that signs the first person in once */
@@ -140,11 +142,59 @@ final readonly class People
         $this->entities->flush();
     }
 
+    /** @return list<ShareLink> the latest first */
+    public function links(Project $project): array
+    {
+        return $this->entities->getRepository(ShareLink::class)->findBy(['project' => $project], ['id' => 'DESC']);
+    }
+
+    /**
+     * A link for guests: whoever has it looks, or says something as well.
+     *
+     * @return array{ShareLink, string} and the link itself, this once
+     */
+    public function share(Project $project, string $name, Role $role, int $days, string $path): array
+    {
+        if (\count($this->links($project)) >= self::MOST_LINKS) {
+            throw Refusal::tooMany(\sprintf('%d links are as many as a project may have. Take one back.', self::MOST_LINKS));
+        }
+        $secret = Secret::make();
+        $until = (new \DateTimeImmutable())->modify("+$days days");
+        // A name that no mail ever reaches (RFC 2606).
+        $guest = new Person(hash('xxh128', $secret) . '@guest.invalid', $name);
+        $guest->guest = true;
+        $guest->closedAt = $until;
+        $link = new ShareLink($project, $guest, Secret::hash($secret), $until, $path);
+        $this->entities->persist($guest);
+        $this->entities->persist(new Membership($project, $guest, $role));
+        $this->entities->persist($link);
+        $this->entities->flush();
+
+        return [$link, "$this->address/look#$secret"];
+    }
+
+    /** Takes a link back: whoever came by it is out. */
+    public function unshare(ShareLink $link): void
+    {
+        $this->entities->remove($link->guest);
+        $this->entities->flush();
+    }
+
+    /** Tells those members whose names are in a text, after an @, that they are. */
+    public function mention(Project $project, string $text, string $by, string $path): void
+    {
+        foreach ($this->of($project) as $one) {
+            if (!$one->person->guest && $one->person->name !== $by && mb_stripos($text, "@{$one->person->name}") !== false) {
+                $this->send($one->person->email, "$by has mentioned you", "$by says in $project->name:\n\n$text\n\n$this->address$path");
+            }
+        }
+    }
+
     /** Sends a link to whoever has this address; nobody learns whether somebody has. */
     public function forgotten(string $email): void
     {
-        $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => self::normal($email), 'closedAt' => null]);
-        if ($person !== null) {
+        $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => self::normal($email), 'guest' => false]);
+        if ($person !== null && !$person->isClosed()) {
             $this->send($person->email, 'Your way back into Rilta', "Somebody, you it is to be hoped, has asked for a way back in.\n\n{$this->linkOf($this->signIns->link($person, self::FORGOTTEN))}\n\nThe link counts once, for two hours. Choose another password then. If it was not you, do nothing.");
         }
     }

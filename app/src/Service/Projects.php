@@ -120,7 +120,7 @@ final readonly class Projects
 
     private function free(string $base): string
     {
-        $base = $base === '' || $base === 'api' || $base === 'assets' ? "project-$base" : $base;
+        $base = \in_array($base, ['', 'api', 'assets', 'sign-in', 'look'], true) ? "project-$base" : $base;
         $slug = rtrim(mb_substr($base, 0, 70), '-');
         for ($n = 2; $this->entities->getRepository(Project::class)->findOneBy(['slug' => $slug]) !== null; ++$n) {
             $slug = rtrim(mb_substr($base, 0, 70), '-') . "-$n";

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\FailedSignIn;
 use Rilta\App\Entity\OneTimeLink;
 use Rilta\App\Entity\Person;
+use Rilta\App\Entity\ShareLink;
 use Rilta\App\Entity\SignIn;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 
@@ -41,7 +42,7 @@ final readonly class SignIns
         $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => People::normal($email)]);
         // Whether there is such an account is not to be told by the time it takes.
         $right = $this->hasher->isPasswordValid($person?->password === null ? self::nobody() : $person, $password);
-        if ($person === null || $person->password === null || !$right || $person->closedAt !== null) {
+        if ($person === null || $person->password === null || !$right || $person->isClosed()) {
             $this->entities->persist(new FailedSignIn($account, $address));
             $this->entities->flush();
             throw Refusal::invalid('The e-mail address and the password do not belong together.', [['path' => '/password', 'message' => 'expected the password of this address']]);
@@ -63,11 +64,26 @@ final readonly class SignIns
         // Of two that use it at once, one is first.
         $used = $this->entities->getConnection()->executeStatement('UPDATE one_time_link SET used_at = ? WHERE secret = ? AND used_at IS NULL AND until > ?', [self::now()->format('Y-m-d H:i:s'), Secret::hash($secret), self::now()->format('Y-m-d H:i:s')]);
         $link = $used === 0 ? null : $this->entities->getRepository(OneTimeLink::class)->findOneBy(['secret' => Secret::hash($secret)]);
-        if ($link === null || $link->person->closedAt !== null) {
+        if ($link === null || $link->person->isClosed()) {
             throw Refusal::invalid('This link was used already, or is too old. Ask for another.');
         }
 
         return [$link->person, $this->begin($link->person, $address, $browser, true)];
+    }
+
+    /**
+     * As the guest of a link that counts as often as it is followed, until it ends.
+     *
+     * @return array{Person, string, string} and where it leads
+     */
+    public function byShare(string $secret, string $address, string $browser): array
+    {
+        $link = $this->entities->getRepository(ShareLink::class)->findOneBy(['secret' => Secret::hash($secret)]);
+        if ($link === null || $link->until <= self::now()) {
+            throw Refusal::invalid('This link has ended, or was taken back. Ask whoever gave it to you for another.');
+        }
+
+        return [$link->guest, $this->begin($link->guest, $address, $browser), $link->path];
     }
 
     /** @return string what their browser is to show */
@@ -97,7 +113,7 @@ final readonly class SignIns
     {
         $found = $this->entities->getRepository(SignIn::class)->findOneBy(['secret' => Secret::hash($secret)]);
         $now = self::now();
-        if ($found === null || $found->person->closedAt !== null || $found->seen < $now->modify('-' . self::IDLE . ' days') || $found->since < $now->modify('-' . self::LONGEST . ' days')) {
+        if ($found === null || $found->person->isClosed() || $found->seen < $now->modify('-' . self::IDLE . ' days') || $found->since < $now->modify('-' . self::LONGEST . ' days')) {
             return null;
         }
         if ($found->seen < $now->modify('-' . self::NOTICED . ' minutes')) {

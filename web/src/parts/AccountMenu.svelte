@@ -9,7 +9,7 @@
 	let sheet = $state<'account' | 'people' | 'outbox' | null>(null);
 	const person = $derived(account.me?.person ?? null);
 	const acts = $derived([
-		{ value: 'account', label: 'Your account …', run: () => (sheet = 'account') },
+		...(person?.guest ? [] : [{ value: 'account', label: 'Your account …', run: () => (sheet = 'account') }]),
 		...(project === null ? [] : [{ value: 'people', label: 'People of the project …', run: () => (sheet = 'people') }]),
 		...(person?.administrator ? [{ value: 'outbox', label: 'Outbox …', run: () => (sheet = 'outbox') }] : []),
 		{ value: 'out', label: 'Sign out', run: () => void account.leave().catch((error: unknown) => failed('You are still signed in', error)) }

@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { api, ApiError, type AuditEntry, type Member, type PersonRole } from '../api/client';
+	import { api, ApiError, type AuditEntry, type Member, type PersonRole, type ShareLink } from '../api/client';
 	import { account } from '../state/account.svelte';
 	import { failed } from '../state/notices.svelte';
+	import { router } from '../state/route.svelte';
 	import Segments from './Segments.svelte';
 	import Sheet from './Sheet.svelte';
 
@@ -10,7 +11,11 @@
 	let { project, close }: { project: string; close: () => void } = $props();
 	let people = $state.raw<Member[]>([]);
 	let entries = $state.raw<AuditEntry[]>([]);
-	let tab = $state<'people' | 'done'>('people');
+	let tab = $state<'people' | 'links' | 'done'>('people');
+	let links = $state.raw<ShareLink[]>([]);
+	let order = $state<{ name: string; role: 'viewer' | 'reviewer'; days: number }>({ name: '', role: 'reviewer', days: 14 });
+	/** A new link, this once. */
+	let address = $state('');
 	let words = $state('');
 	let invited = $state<{ email: string; name: string; role: PersonRole }>({ email: '', name: '', role: 'editor' });
 	let wrong = $state('');
@@ -30,6 +35,20 @@
 		const later = window.setTimeout(() => void api.audit(project, asked).then((found) => (entries = found), (error: unknown) => failed('What was done could not be read', error)), 200);
 		return () => clearTimeout(later);
 	});
+	$effect(() => {
+		if (tab === 'links' && owns) void api.shareLinks(project).then((found) => (links = found), (error: unknown) => failed('The links could not be read', error));
+	});
+	/** Of the material that is open, if one is. */
+	const open = $derived(router.route.view === 'workbench' ? router.route.material : null);
+	async function link(what: () => Promise<unknown>): Promise<void> {
+		wrong = '';
+		try {
+			await what();
+			links = await api.shareLinks(project);
+		} catch (error) {
+			wrong = error instanceof ApiError ? error.message : String(error);
+		}
+	}
 	async function attempt(what: () => Promise<unknown>): Promise<void> {
 		wrong = '';
 		try {
@@ -43,7 +62,7 @@
 </script>
 
 <Sheet title="People of the project" {close} wide>
-	{#if owns}<Segments label="What is shown" quiet options={[{ value: 'people', label: 'People' }, { value: 'done', label: 'What was done' }]} value={tab} choose={(next) => (tab = next as typeof tab)} />{/if}
+	{#if owns}<Segments label="What is shown" quiet options={[{ value: 'people', label: 'People' }, { value: 'links', label: 'Links for guests' }, { value: 'done', label: 'What was done' }]} value={tab} choose={(next) => (tab = next as typeof tab)} />{/if}
 	{#if tab === 'people'}
 		<table>
 			<tbody>
@@ -72,6 +91,24 @@
 				<button class="tool main">Invite</button>
 			</form>
 		{/if}
+	{:else if tab === 'links'}
+		<p class="help">Whoever has such a link looks at the project, at what stands on its stages and what was said, without an account, until the link ends. Nothing of it can be changed.</p>
+		<table aria-label="Links for guests">
+			<tbody>
+				{#each links as one (one.id)}
+					<tr><th scope="row">{one.name}<small>{one.path}</small></th><td>{one.role === 'reviewer' ? 'Looks, and may say something' : 'Looks'}</td><td class="help">{one.over ? 'has ended' : `until ${when(one.until)}`}</td>
+						<td><button class="tool plain" aria-label="Take the link {one.name} back" onclick={() => void link(() => api.unshare(project, one.id))}>Take back</button></td></tr>
+				{/each}
+			</tbody>
+		</table>
+		{#if address !== ''}<p role="status">Copy it now, it is not shown again: <code class="figures">{address}</code></p>{/if}
+		{#if wrong !== ''}<p class="wrong" role="alert">{wrong}</p>{/if}
+		<form onsubmit={(e) => { e.preventDefault(); void link(async () => { address = (await api.share(project, { ...order, material: open })).address ?? ''; order = { ...order, name: '' }; }); }}>
+			<input class="field" aria-label="For whom" maxlength="120" required placeholder="For whom: the harbour office" bind:value={order.name} />
+			<select class="field" aria-label="What guests may do" bind:value={order.role}><option value="reviewer">Look, and say something</option><option value="viewer">Look</option></select>
+			<label>Days <input class="field figures" type="number" min="1" max="366" required bind:value={order.days} /></label>
+			<button class="tool main">Make a link</button>
+		</form>
 	{:else}
 		<div class="search"><input class="field" type="search" aria-label="Search" placeholder="Who, or what" bind:value={words} /><a class="tool plain" href="/api/projects/{project}/audit.csv?words={encodeURIComponent(words)}">Save as CSV</a></div>
 		<table aria-label="What was done">
@@ -117,6 +154,15 @@
 	.search {
 		grid-template-columns: 1fr auto;
 		padding-top: 8px;
+	}
+	code {
+		overflow-wrap: anywhere;
+		user-select: all;
+	}
+	form label {
+		display: flex;
+		align-items: center;
+		gap: 6px;
 	}
 	.wrong {
 		padding-top: 8px;

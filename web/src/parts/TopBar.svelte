@@ -65,4 +65,12 @@
 		align-items: center;
 		gap: 8px;
 	}
+	@media (max-width: 1400px) {
+		header {
+			gap: 4px;
+		}
+		.rest {
+			gap: 3px;
+		}
+	}
 </style>

@@ -24,7 +24,9 @@ export class Company {
 	constructor(
 		private readonly project: string,
 		private readonly material: number,
-		private readonly listener: Listener
+		private readonly listener: Listener,
+		/** Something was said of the material. */
+		private readonly said: () => void = () => {}
 	) {}
 
 	join(): void {
@@ -44,6 +46,9 @@ export class Company {
 		});
 		source.addEventListener('company', (event) => {
 			this.others = (JSON.parse((event as MessageEvent<string>).data) as Other[]).filter((one) => one.page !== this.page);
+		});
+		source.addEventListener('comments', (event) => {
+			if ((JSON.parse((event as MessageEvent<string>).data) as { target: number }).target === this.material) this.said();
 		});
 		source.addEventListener('material', (event) => {
 			const heard = JSON.parse((event as MessageEvent<string>).data) as Heard & { target: number };

@@ -7,7 +7,7 @@ export type Route =
 	| { view: 'device'; project: string }
 	| { view: 'workbench'; project: string; material: number }
 	| { view: 'recipe'; project: string; recipe: number }
-	| { view: 'sign-in'; secret: string }
+	| { view: 'sign-in'; secret: string; look: boolean }
 	| { view: 'lost' }
 	/** not known yet: nothing is shown, and nothing asked for */
 	| { view: 'none' };
@@ -19,7 +19,8 @@ class Router {
 	constructor() {
 		this.router
 			.on('/', () => (this.route = { view: 'projects' }))
-			.on('/sign-in', () => (this.route = { view: 'sign-in', secret: location.hash.slice(1) }))
+			.on('/sign-in', () => (this.route = { view: 'sign-in', secret: location.hash.slice(1), look: false }))
+			.on('/look', () => (this.route = { view: 'sign-in', secret: location.hash.slice(1), look: true }))
 			.on('/:project', (p) => (this.route = { view: 'shelf', project: p?.project ?? '' }))
 			.on('/:project/maps', (p) => (this.route = { view: 'maps', project: p?.project ?? '' }))
 			.on('/:project/device', (p) => (this.route = { view: 'device', project: p?.project ?? '' }))

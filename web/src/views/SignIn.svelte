@@ -4,7 +4,11 @@
 	import { router } from '../state/route.svelte';
 
 	/** Signing in: by a password, by a link, or with one click on a machine on which nobody was before. */
-	let { secret = '' }: { secret?: string } = $props();
+	let { secret = '', look = false }: {
+		secret?: string;
+		/** Whether the link lets guests look. */
+		look?: boolean;
+	} = $props();
 	let email = $state('');
 	let password = $state('');
 	let wrong = $state('');
@@ -33,7 +37,14 @@
 	if (secret !== '') {
 		const shown = secret;
 		// It is not to stay in the history, though it counts once.
-		history.replaceState(null, '', '/sign-in');
+		history.replaceState(null, '', look ? '/look' : '/sign-in');
+		if (look) {
+			let leads = '/';
+			void attempt(async () => (leads = (await api.lookByLink(shown)).path ?? '/'), async () => {
+				await account.load();
+				router.go(leads);
+			});
+		} else {
 		let has = true;
 		void attempt(async () => (has = (await api.signInByLink(shown)).password), async () => {
 			if (has) return enter();
@@ -41,6 +52,7 @@
 			asks = 'choice';
 			password = '';
 		});
+		}
 	}
 </script>
 

@@ -1,11 +1,12 @@
 <script lang="ts">
-	import { BookmarkPlus, Copy, History, Redo2, Table2, Undo2 } from '@lucide/svelte';
+	import { BookmarkPlus, Copy, History, MessageSquare, Redo2, Table2, Undo2 } from '@lucide/svelte';
 	import { onMount, untrack } from 'svelte';
-	import { api, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
+	import { api, type CommentPin, type MaterialDocument, type Project, type StageDocument, type StageObject, type Trail, type Triple } from '../api/client';
 	import BakeSheet from '../parts/BakeSheet.svelte';
 	import CodeBoard from '../parts/CodeBoard.svelte';
 	import CompanyMarks from '../parts/CompanyMarks.svelte';
 	import CompareBar from '../parts/CompareBar.svelte';
+	import CommentPanel from '../parts/CommentPanel.svelte';
 	import CompareColumn from '../parts/CompareColumn.svelte';
 	import ComparePanel from '../parts/ComparePanel.svelte';
 	import ConflictSheet from '../parts/ConflictSheet.svelte';
@@ -44,8 +45,10 @@
 	import { Deliveries } from '../state/deliveries.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
 	import { HandOver } from '../state/handover.svelte';
+	import { placeOf } from '../state/history';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
+	import { Reviews } from '../state/reviews.svelte';
 	import { router } from '../state/route.svelte';
 	import { selectedObjects, toggled, type Selection } from '../state/selection';
 	import { Clock } from '../state/clock.svelte';
@@ -188,13 +191,38 @@
 	}
 	/** A budget that was chosen elsewhere, or is gone, is none here. */
 	$effect(() => { if (project !== null && findings.budget !== '' && ![...(catalogue.value?.budgets ?? []), ...project.budgets].some((one) => one.name === findings.budget)) findings.keep(''); });
+	/** What is said of it. */
+	// svelte-ignore state_referenced_locally
+	const reviews = new Reviews(id);
+	let talking = $state(false);
+	void reviews.load().catch(() => {});
+	const placePin = $derived.by((): CommentPin | null => {
+		if (session === null) return null;
+		const path = selection.kind === 'step' ? selection.path : selection.kind === 'layer' ? `/layers/${selection.index}` : selection.kind === 'surface' ? '/surface' : '';
+		return path === '' ? null : { path, label: placeOf(session.document, path, (step) => catalogue.step(step)?.label ?? step) };
+	});
+	const pointPin = $derived.by((): CommentPin | null => {
+		if (trail?.position === undefined || trail.object === null || scene === null || session === null) return null;
+		const eye = scene.eye.place;
+		return { object: trail.object.name, position: trail.position, eye: [...eye.position, ...eye.target], variant: session.variant, trail: trail.text.slice(0, 8000) };
+	});
+	/** To what a comment is of: a place of the document, or the eye to where it was. */
+	function goTo(pin: CommentPin): void {
+		if (pin.path !== undefined) go(pin.path);
+		if (pin.eye !== undefined) {
+			const [x, y, z, ...target] = pin.eye as [number, number, number, number, number, number];
+			if (session !== null && pin.variant !== undefined) session.variant = pin.variant;
+			scene?.eye.look({ position: [x, y, z], target });
+		}
+		talking = true;
+	}
 	/** Others who have it open are heard as long as this page has. */
 	let company = $state.raw<Company | null>(null);
 	$effect(() => {
 		if (session === null) return;
 		const one = session;
 		one.onOver = (by, back) => offered(`${by === '' ? 'Somebody' : by} has set what you had set`, 'Take mine back', async () => back());
-		const here = new Company(slug, id, one);
+		const here = new Company(slug, id, one, () => void reviews.load().catch(() => {}));
 		here.join();
 		company = here;
 		return () => here.leave();
@@ -300,7 +328,8 @@
 		{ group: 'Material', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
 		{ group: 'Material', label: 'Run or stop the clock', keys: 'P', can: session?.lowered?.clock.runs === true, run: () => clock.toggle() },
 		{ group: 'Material', label: 'Bake', run: () => { visit('output'); baking = true; } },
-		{ group: 'Material', label: 'Findings', run: () => (finding = !finding) },
+		{ group: 'Material', label: 'Findings', run: () => { finding = !finding; talking = false; } },
+		{ group: 'Material', label: 'Comments', run: () => { talking = !talking; finding = false; } },
 		{ group: 'Material', label: 'History', run: () => (sheet = 'history') },
 		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
 		{ group: 'Material', label: session?.template === true ? 'No longer a template' : 'Let new materials start from it', run: () => void mark() },
@@ -360,7 +389,8 @@
 			<button class="tool rare" title="A new material like this one" aria-label="Duplicate the material" onclick={duplicate}><Copy size={16} /></button>
 			<span class="gap"></span>
 			<CompanyMarks others={company?.others ?? []} />
-			<button class="tool found" aria-pressed={finding} title="What is wrong, doubtful or good to know" onclick={() => (finding = !finding)}>
+			<button class="tool" aria-pressed={talking} title="What people say of it" aria-label="Comments{reviews.threads.open.length > 0 ? `, ${reviews.threads.open.length} open` : ''}" onclick={() => { talking = !talking; finding = false; }}><MessageSquare size={16} />{#if reviews.threads.open.length > 0}<span class="figures">{reviews.threads.open.length}</span>{/if}</button>
+			<button class="tool found" aria-pressed={finding} title="What is wrong, doubtful or good to know" onclick={() => { finding = !finding; talking = false; }}>
 				Findings
 				{#each ['wrong', 'doubtful'] as const as severity (severity)}{#if findings.count(severity) > 0}<Mark {severity} /><span class="figures">{findings.count(severity)}</span>{/if}{/each}
 			</button>
@@ -390,7 +420,9 @@
 		{/if}
 		<div class="right">
 			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} document={session.document} />{:else}<OutputPanel {over} />{/if}{:else}
-			{#if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
+			{#if talking}<CommentPanel {reviews} place={placePin} point={pointPin} version={session.version} go={goTo} close={() => (talking = false)} />
+			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}
+			{:else if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
 			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}
@@ -539,7 +571,7 @@
 			margin-left: 0;
 		}
 		.variant select {
-			width: 92px;
+			width: 104px;
 		}
 	}
 	@media (max-width: 1100px) {

@@ -1,0 +1,211 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Tests;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Project;
+use Rilta\App\Service\Events;
+use Rilta\App\Service\EventStream;
+use Rilta\Core\Format\Merge;
+
+/** Several people work on one material. */
+final class TogetherTest extends ApiTestCase
+{
+    /** @return array{int, array<mixed>} the number of a material of two steps, and its document */
+    private function material(): array
+    {
+        $document = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['seam' => 10]], ['step' => 'size', 'values' => ['u' => 2]]]]], 'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'main', 'set' => '']]] + self::document();
+        $made = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => $document], 201);
+
+        return [self::int($made['id']), self::at($made, 'document')];
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<mixed>
+     */
+    private function save(int $id, int $from, array $document, bool $together = true, int $status = 200, string $key = ''): array
+    {
+        return $this->api('PUT', "/api/materials/$id", ['document' => $document, 'together' => $together], $status, ['If-Match' => "\"$from\""] + ($key === '' ? [] : ['Idempotency-Key' => $key]));
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<mixed> with other values
+     */
+    private static function with(array $document, ?float $seam = null, ?float $size = null, ?string $name = null): array
+    {
+        /** @var array{name: string, lanes: array{array{steps: list<array{values: array<string, mixed>}>}}} $document */
+        $document['name'] = $name ?? $document['name'];
+        $document['lanes'][0]['steps'][0]['values']['seam'] = $seam ?? $document['lanes'][0]['steps'][0]['values']['seam'] ?? 0;
+        $document['lanes'][0]['steps'][1]['values']['u'] = $size ?? $document['lanes'][0]['steps'][1]['values']['u'] ?? 0;
+
+        return $document;
+    }
+
+    public function testOtherValuesComeTogetherThoughNobodySaysSo(): void
+    {
+        [$id, $document] = $this->material();
+        $this->save($id, 1, self::with($document, seam: 30));
+        $merged = $this->save($id, 1, self::with($document, size: 5, name: 'Both'), false);
+        self::assertSame(3, $merged['version']);
+        self::assertEquals(self::with($document, 30, 5, 'Both'), $merged['document']);
+        self::assertSame('Both', $merged['name']);
+    }
+
+    public function testOfTheSameValueTheLaterCountsForThoseWhoWorkTogether(): void
+    {
+        [$id, $document] = $this->material();
+        $this->save($id, 1, self::with($document, seam: 30, size: 7));
+        // Whoever was away is asked.
+        $theirs = $this->save($id, 1, self::with($document, seam: 40), false, 412);
+        self::assertEquals(self::with($document, 30, 7), self::at($theirs, 'theirs', 'document'));
+        self::assertEquals(self::with($document, 40, 7), $this->save($id, 1, self::with($document, seam: 40))['document']);
+        // Whoever was first is told what they had.
+        $events = $this->service(Connection::class)->fetchFirstColumn('SELECT data FROM event ORDER BY id');
+        self::assertSame([2, 3], array_map(static fn (mixed $one): int => self::int(self::at(json_decode(self::text($one), true))['version']), $events));
+        self::assertEquals([['path' => '/lanes/main/steps/origin/values/seam', 'was' => 30]], self::at(json_decode(self::text($events[1]), true), 'over'));
+        self::assertArrayNotHasKey('over', self::at(json_decode(self::text($events[0]), true)));
+    }
+
+    public function testASaveWhoseAnswerWasLostIsOneThoughOthersHaveSavedSince(): void
+    {
+        [$id, $document] = $this->material();
+        $this->save($id, 1, self::with($document, seam: 30), key: 'mine-0001');
+        $this->save($id, 2, self::with($document, seam: 50), key: 'hers-0001');
+        $again = $this->save($id, 1, self::with($document, seam: 30), key: 'mine-0001');
+        self::assertSame(3, $again['version']);
+        self::assertEquals(self::with($document, 50), $again['document']);
+    }
+
+    public function testWhatBeganLongAgoIsAConflict(): void
+    {
+        [$id, $document] = $this->material();
+        $this->save($id, 1, self::with($document, seam: 30));
+        $this->service(Connection::class)->executeStatement('DELETE FROM revision WHERE version = 1');
+        $this->service(EntityManagerInterface::class)->clear();
+        $this->save($id, 1, self::with($document, size: 5), true, 412);
+    }
+
+    /**
+     * Eight work at once, as browsers do, each with what it has heard last: answers are lost and saves come again. In the end all have the same,
+     * and nobody's values are lost but to a later one. RILTA_TOGETHER=long has each of them do 2,000 changes.
+     */
+    public function testEightWorkAtOnceAndEndWithTheSame(): void
+    {
+        mt_srand(81);
+        $document = ['parameters' => array_map(static fn (int $i): array => ['id' => "p$i", 'name' => "P $i", 'kind' => 'number', 'min' => 0, 'max' => 1000000, 'step' => 1, 'value' => 0], range(0, 39))] + self::document();
+        $made = $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => $document], 201);
+        $id = self::int($made['id']);
+        $clients = array_fill(0, 8, ['version' => 1, 'base' => $made['document'], 'mine' => $made['document'], 'keys' => 0]);
+        // Each has values of its own, and some that all of them set.
+        $last = [];
+        $rounds = 8 * (getenv('RILTA_TOGETHER') === 'long' ? 2000 : 40);
+        for ($i = 1; $i <= $rounds; ++$i) {
+            $who = mt_rand(0, 7);
+            $client = $clients[$who];
+            $which = mt_rand(0, 3) === 0 ? mt_rand(32, 39) : 4 * $who + mt_rand(0, 3);
+            $mine = self::at($client, 'mine');
+            /** @var array{parameters: list<array{value: int}>} $mine */
+            $mine['parameters'][$which]['value'] = $i;
+            $client['mine'] = $mine;
+            if ($which < 32) {
+                $last[$which] = $i;
+            }
+            if (mt_rand(0, 2) > 0) {
+                $key = "client-$who-" . ++$client['keys'];
+                $sent = $client['mine'];
+                $tries = mt_rand(0, 3) === 0 ? 2 : 1;
+                $stored = [];
+                for ($try = 0; $try < $tries; ++$try) {
+                    // A lost answer: the same comes again, though others may have stored meanwhile.
+                    $stored = $this->save($id, $client['version'], $sent, key: $key);
+                }
+                // What was stored by others has been merged in; what was changed here since stays.
+                $client = ['version' => self::int($stored['version']), 'base' => $stored['document'], 'mine' => self::merged($sent, $stored['document'], $client['mine'])] + $client;
+            } elseif (mt_rand(0, 1) === 0) {
+                // It hears of the others.
+                $stored = $this->api('GET', "/api/materials/$id");
+                $client = ['version' => self::int($stored['version']), 'base' => $stored['document'], 'mine' => self::merged($client['base'], $stored['document'], $client['mine'])] + $client;
+            }
+            $clients[$who] = $client;
+        }
+        foreach ($clients as $who => $client) {
+            $stored = $this->save($id, self::int($client['version']), self::at($client, 'mine'), key: "client-$who-last");
+            $clients[$who]['mine'] = $stored['document'];
+        }
+        $end = $this->api('GET', "/api/materials/$id")['document'];
+        foreach ($last as $which => $value) {
+            self::assertEquals($value, self::at($end, 'parameters', $which)['value'], "value $which, which nobody else has set");
+        }
+        foreach (range(32, 39) as $which) {
+            self::assertLessThanOrEqual($rounds, self::at($end, 'parameters', $which)['value']);
+        }
+        self::assertGreaterThan(20, \count($last));
+    }
+
+    private static function merged(mixed $base, mixed $theirs, mixed $mine): mixed
+    {
+        $said = static fn (mixed $value): mixed => json_decode(json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
+
+        return json_decode(json_encode((new Merge($said($base), $said($theirs), $said($mine), 2))->merged, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true);
+    }
+
+    public function testWhoeverListensHearsWhatHappensAndWhoIsThere(): void
+    {
+        [$id] = $this->material();
+        $stream = new EventStream($this->service(Connection::class));
+        $heard = ['a' => '', 'b' => '', 'c' => ''];
+        $join = static function (string $name, int $material, int $after = 0, string $project = self::PROJECT) use ($stream, &$heard): bool {
+            return $stream->join($name, $project, $material, \ord($name), strtoupper($name), "page-$name", $after, static function (string $text) use (&$heard, $name): void {
+                $heard[$name] .= $text;
+            });
+        };
+        self::assertFalse($join('x', $id, project: 'nowhere'));
+        self::assertTrue($join('a', $id));
+        self::assertSame("retry: 1000\n\nevent: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\"}]\n\n", $heard['a']);
+        $join('b', $id);
+        $join('c', 0);
+        self::assertStringContainsString('"who":"A","page":"page-a"},{"person":98,"who":"B","page":"page-b"}', $heard['a']);
+        self::assertStringNotContainsString('company', $heard['c']);
+        $heard = ['a' => '', 'b' => '', 'c' => ''];
+        $entities = $this->service(EntityManagerInterface::class);
+        $project = $entities->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? throw new \LogicException('No project.');
+        $other = new Project('salt', 'Salt');
+        $entities->persist($other);
+        $tell = function (Project $of, int $version) use ($entities, $id): void {
+            $this->service(Events::class)->tell($of, 'material', $id, ['version' => $version]);
+            $entities->flush();
+        };
+        $tell($project, 2);
+        $tell($other, 9);
+        $stream->tick(1000.0);
+        $stream->tick(1000.1);
+        // Once, and of their project alone.
+        self::assertSame(1, preg_match_all('/^id: (\d+)\nevent: material\ndata: {"target":' . $id . ',"version":2}\n\n/m', $heard['c'], $ids));
+        self::assertSame(1, substr_count($heard['b'], 'event: material'));
+        self::assertStringNotContainsString('"version":9', implode('', $heard));
+        // One that was given its number earlier, and ended later.
+        $this->service(Connection::class)->executeStatement('INSERT INTO event (id, at, kind, target, data, project_id) VALUES (?, UTC_TIMESTAMP(), ?, ?, ?, ?)', [(int) $ids[1][0] - 1, 'material', $id, '{"version":1}', $project->id()]);
+        $stream->tick(1000.2);
+        self::assertStringContainsString('"version":1', $heard['c']);
+        // Whoever was away hears what they missed; whoever has gone is gone.
+        $stream->leave('b');
+        self::assertStringEndsWith("event: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\"}]\n\n", $heard['a']);
+        $tell($project, 3);
+        $heard['b'] = '';
+        $join('b', $id, (int) $ids[1][0]);
+        self::assertStringContainsString('"version":3', $heard['b']);
+        self::assertStringNotContainsString('"version":2', $heard['b']);
+        // A process that was killed says no more that somebody is there.
+        $this->service(Connection::class)->executeStatement("UPDATE presence SET seen = UTC_TIMESTAMP() - INTERVAL 20 SECOND WHERE id = 'b'");
+        $dead = new EventStream($this->service(Connection::class));
+        $dead->tick(100.0);
+        self::assertSame(['a'], $this->service(Connection::class)->fetchFirstColumn('SELECT id FROM presence'));
+    }
+}
