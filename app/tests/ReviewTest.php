@@ -43,7 +43,7 @@ final class ReviewTest extends ApiTestCase
     public function testSomethingIsSaidOfAPointAnsweredResolvedAndOpenedAgain(): void
     {
         $url = "/api/materials/$this->material/comments";
-        $pin = ['object' => 'Cube', 'position' => [1.5, 0.25, -2.0], 'eye' => [0.0, 1.6, 5.0, 0.0, 1.0, 0.0], 'variant' => 'wet', 'trail' => "Origin\n 1 2 3"];
+        $pin = ['object' => 'Cube', 'position' => [1.5, 0.25, -2.0], 'eye' => [0, 1.6, 5, 0, 1, 0], 'variant' => 'wet', 'trail' => "Origin\n 1 2 3"];
         $this->as('Bo');
         $said = $this->api('POST', $url, ['text' => ' Too coarse here, @ada and @Cy. ', 'pin' => $pin], 201);
         self::assertEquals(['who' => 'Bo', 'yours' => true, 'text' => 'Too coarse here, @ada and @Cy.', 'answers' => null, 'version' => 1, 'resolved' => false, 'pin' => $pin], array_intersect_key(self::at($said, 0), array_flip(['who', 'yours', 'text', 'answers', 'version', 'resolved', 'pin'])));

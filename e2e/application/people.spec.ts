@@ -200,3 +200,62 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await other.close();
 	await expect(owner.getByRole('list', { name: 'Who else is here' })).toHaveCount(0, { timeout: 20_000 });
 });
+
+test('a guest comes by a link, says something of a point on the stage, and is out when the link is taken back; whoever asked resolves it', async ({ browser }) => {
+	test.setTimeout(180_000);
+	const owner = await asOwner(browser);
+	const { id } = (await (await owner.request.post(`/api/projects/${PROJECT}/materials`, { data: { document: plain('Reviewed board', [0.3, 0.5, 0.4]) } })).json()) as { id: number };
+	const stages = (await (await owner.request.get(`/api/projects/${PROJECT}/stages`)).json()) as { stages?: { id: number; name: string }[] } & { id: number; name: string }[];
+	const small = (stages.stages ?? stages).find((one) => one.name === 'Small stage')!;
+	await owner.request.put(`/api/materials/${id}/stage`, { headers: { 'X-Rilta': '1' }, data: { stage: small.id } });
+	await owner.goto(`/${PROJECT}/materials/${id}`);
+	await owner.getByRole('button', { name: /^You:/ }).click();
+	await owner.getByRole('menuitem', { name: 'People of the project' }).click();
+	const people = owner.getByRole('dialog');
+	await people.getByText('Links for guests').click();
+	const name = `Harbour office ${Date.now()}`;
+	await people.getByLabel('For whom').fill(name);
+	await people.getByRole('button', { name: 'Make a link' }).click();
+	const address = new URL(await people.getByRole('status').locator('code').innerText());
+	await people.getByRole('button', { name: 'Close', exact: true }).click();
+
+	// Without an account, where the link leads.
+	const guest = await page_(browser);
+	await guest.goto(`/look${address.hash}`);
+	await guest.waitForURL(new RegExp(`/materials/${id}$`));
+	await guest.waitForFunction(() => window.riltaStage?.rests === true, undefined, { timeout: 90_000 });
+	await expect(owner.getByRole('list', { name: 'Who else is here' })).toContainText(name);
+	const stage = guest.getByLabel(/^Stage:/);
+	const box = (await stage.boundingBox())!;
+	await guest.mouse.click(box.x + box.width / 2, box.y + box.height * 0.6);
+	await expect(guest.getByRole('region', { name: 'Trail' })).toBeVisible({ timeout: 30_000 });
+	await guest.getByRole('button', { name: /^Comments/ }).click();
+	const panel = guest.getByRole('region', { name: 'Comments' });
+	await expect(panel.getByLabel('Of what')).toHaveValue('point');
+	await panel.getByLabel('Comment', { exact: true }).fill('Too green for a wall by the sea.');
+	await panel.getByRole('button', { name: 'Say it' }).click();
+	await expect(panel.getByRole('listitem', { name: `Comment by ${name}` })).toContainText('A point of');
+
+	// The owner sees it without asking, goes there, answers and resolves it.
+	const count = owner.getByRole('button', { name: 'Comments, 1 open' });
+	await expect(count).toBeVisible({ timeout: 10_000 });
+	await count.click();
+	const said = owner.getByRole('region', { name: 'Comments' }).getByRole('listitem', { name: `Comment by ${name}` });
+	await said.getByTitle('Goes there').click();
+	const [pin] = ((await (await owner.request.get(`/api/materials/${id}/comments`)).json()) as { pin: { eye: number[]; position: number[]; object: string; trail: string } }[]).map((one) => one.pin);
+	expect(pin!.trail).toContain('Origin');
+	await expect.poll(() => owner.evaluate(() => (window.riltaStage as unknown as { eye: { place: { position: number[] } } }).eye.place.position.map((x) => Math.round(x * 100)))).toEqual(pin!.eye.slice(0, 3).map((x) => Math.round(x * 100)));
+	await said.getByRole('button', { name: 'Answer' }).click();
+	await said.getByLabel('Answer').fill('It is the lichen.');
+	await said.getByRole('button', { name: 'Answer' }).click();
+	await expect(panel).toContainText('It is the lichen.', { timeout: 10_000 });
+	await said.getByRole('button', { name: 'Resolve' }).click();
+	await expect(panel.getByText('Resolved (1)')).toBeVisible({ timeout: 10_000 });
+	expect((await guest.request.patch(`/api/materials/${id}`, { data: { name: 'Mine' } })).status()).toBe(403);
+
+	// Taken back: the guest is out.
+	const links = (await (await owner.request.get(`/api/projects/${PROJECT}/links`)).json()) as { id: number; name: string }[];
+	expect((await owner.request.delete(`/api/projects/${PROJECT}/links/${links.find((one) => one.name === name)!.id}`, { headers: { 'X-Rilta': '1' } })).status()).toBe(204);
+	await guest.reload();
+	await expect(guest.getByRole('region', { name: 'Sign in' })).toBeVisible();
+});

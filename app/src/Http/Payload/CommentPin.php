@@ -10,8 +10,8 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class CommentPin
 {
     /**
-     * @param ?list<float> $position metres
-     * @param ?list<float> $eye      where it was, and what it looked at, metres
+     * @param ?list<int|float> $position metres
+     * @param ?list<int|float> $eye      where it was, and what it looked at, metres
      */
     public function __construct(
         #[Assert\Length(max: 200)]
@@ -21,10 +21,10 @@ final readonly class CommentPin
         #[Assert\Length(max: 120)]
         public string $object = '',
         #[Assert\Count(3)]
-        #[Assert\All([new Assert\Type('float'), new Assert\Range(min: -1000000, max: 1000000)])]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
         public ?array $position = null,
         #[Assert\Count(6)]
-        #[Assert\All([new Assert\Type('float'), new Assert\Range(min: -1000000, max: 1000000)])]
+        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
         public ?array $eye = null,
         #[Assert\Length(max: 80)]
         public string $variant = '',
@@ -33,7 +33,7 @@ final readonly class CommentPin
     ) {
     }
 
-    /** @return array<string, string|list<float>> what of it was said */
+    /** @return array<string, string|list<int|float>> what of it was said */
     public function said(): array
     {
         return array_filter(['path' => $this->path, 'label' => $this->label, 'object' => $this->object, 'position' => $this->position, 'eye' => $this->eye, 'variant' => $this->variant, 'trail' => $this->trail], static fn (string|array|null $value): bool => $value !== '' && $value !== null);
