@@ -106,7 +106,7 @@ final class AccountController extends Api
     #[Route('/api/me/tokens', methods: ['POST'])]
     public function makeToken(#[MapRequestPayload('json')] TokenOrder $order, Request $request): JsonResponse
     {
-        [$token, $secret] = $this->tokens->make($this->person($request), trim($order->name), $order->scopes, $order->days);
+        [$token, $secret] = $this->tokens->make($this->person($request), trim($order->name), $order->scopes, (int) $order->days);
         $response = $this->json(self::token($token) + ['secret' => $secret], Response::HTTP_CREATED);
         $response->headers->set('Cache-Control', 'no-store');
 

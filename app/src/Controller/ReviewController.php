@@ -45,7 +45,7 @@ final class ReviewController extends Api
     {
         $material = $this->find(MaterialRecord::class, $id, 'material');
         $pin = $body->pin?->said() ?? [];
-        $this->reviews->say($material, $this->person(), trim($body->text), $pin, $body->answers);
+        $this->reviews->say($material, $this->person(), trim($body->text), $pin, $body->answers === null ? null : (int) $body->answers);
 
         return $this->listed($material, Response::HTTP_CREATED);
     }
@@ -94,10 +94,10 @@ final class ReviewController extends Api
     public function share(string $slug, #[MapRequestPayload('json')] ShareOrder $order): JsonResponse
     {
         $project = $this->project($slug);
-        if ($order->material !== null && $this->entities->getRepository(MaterialRecord::class)->findOneBy(['id' => $order->material, 'project' => $project]) === null) {
+        if ($order->material !== null && $this->entities->getRepository(MaterialRecord::class)->findOneBy(['id' => (int) $order->material, 'project' => $project]) === null) {
             throw Refusal::invalid('There is no such material.', [['path' => '/material', 'message' => 'expected the number of a material of the project']]);
         }
-        [$link, $address] = $this->people->share($project, trim($order->name), $order->role, $order->days, "/$slug" . ($order->material === null ? '' : "/materials/$order->material"));
+        [$link, $address] = $this->people->share($project, trim($order->name), $order->role, (int) $order->days, "/$slug" . ($order->material === null ? '' : '/materials/' . (int) $order->material));
         $response = $this->json(['address' => $address] + $this->link($link), Response::HTTP_CREATED);
         $response->headers->set('Cache-Control', 'no-store');
 

@@ -15,7 +15,8 @@ final readonly class CommentBody
         #[Assert\Valid]
         public ?CommentPin $pin = null,
         #[Assert\Positive]
-        public ?int $answers = null,
+        #[Assert\DivisibleBy(1)]
+        public ?float $answers = null,
     ) {
     }
 }

@@ -16,9 +16,11 @@ final readonly class ShareOrder
         #[Assert\Choice([Role::Viewer, Role::Reviewer])]
         public Role $role,
         #[Assert\Range(min: 1, max: 366)]
-        public int $days = 14,
+        #[Assert\DivisibleBy(1)]
+        public float $days = 14,
         #[Assert\Positive]
-        public ?int $material = null,
+        #[Assert\DivisibleBy(1)]
+        public ?float $material = null,
     ) {
     }
 }

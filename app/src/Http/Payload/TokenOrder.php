@@ -19,7 +19,8 @@ final readonly class TokenOrder
         #[Assert\All([new Assert\Choice(['read', 'write', 'bake', 'deliver'])])]
         public array $scopes,
         #[Assert\Range(min: 1, max: AccessTokens::LONGEST)]
-        public int $days = 90,
+        #[Assert\DivisibleBy(1)]
+        public float $days = 90,
     ) {
     }
 }
