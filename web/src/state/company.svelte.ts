@@ -10,6 +10,7 @@ const AGAIN = 4000;
 /** What an open document has to be able to do to hear others. */
 export interface Listener {
 	live: boolean;
+	accompanied: boolean;
 	version: number;
 	hear(heard: Heard, fetch: () => Promise<Material>): Promise<void>;
 }
@@ -39,6 +40,7 @@ export class Company {
 		});
 		source.addEventListener('error', () => {
 			this.listener.live = false;
+			this.listener.accompanied = false;
 			this.others = [];
 			// The browser tries again by itself, but for what was refused: then it is asked anew from the start.
 			if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
@@ -46,6 +48,7 @@ export class Company {
 		});
 		source.addEventListener('company', (event) => {
 			this.others = (JSON.parse((event as MessageEvent<string>).data) as Other[]).filter((one) => one.page !== this.page);
+			this.listener.accompanied = this.others.length > 0;
 		});
 		source.addEventListener('comments', (event) => {
 			if ((JSON.parse((event as MessageEvent<string>).data) as { target: number }).target === this.material) this.said();
@@ -61,5 +64,6 @@ export class Company {
 		this.source?.close();
 		this.source = null;
 		this.listener.live = false;
+		this.listener.accompanied = false;
 	}
 }

@@ -7,6 +7,8 @@ import { passes, pause } from './retry';
 import { sketch } from './structure';
 
 const SAVE_AFTER = 700;
+/** While others look on. */
+const SAVE_SOON = 200;
 const DRAFT_AFTER = 150;
 const MOST_UNDO = 200;
 const MOST_KNOWN = 12;
@@ -39,6 +41,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	onOver: (by: string, back: () => void) => void = () => {};
 	/** Whether others are heard as they change things: of two who change the same value then, the later counts. */
 	live = false;
+	/** Whether somebody else has it open: they see what is stored, and the sooner it is, the better. */
+	accompanied = false;
 	/** What the server and this page had in common last. */
 	private base = '';
 	/** Called with code that is likely to be shown soon. */
@@ -134,7 +138,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	release(): void {
 		this.held = false;
 		this.remembered = false;
-		if (this.saving !== 'saved') this.schedule(this.tries > 0 ? pause(this.tries - 1) : SAVE_AFTER);
+		if (this.saving !== 'saved') this.schedule(this.tries > 0 ? pause(this.tries - 1) : this.soon);
 	}
 
 	undo(): void {
@@ -389,7 +393,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 			void drafts.drop(this.draftName);
 		} else {
 			this.draft();
-			this.schedule(SAVE_AFTER);
+			this.schedule(this.soon);
 		}
 	}
 
@@ -463,7 +467,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		if (stored) this.draft();
 		this.refresh();
 		if (this.last !== null && !this.current) this.bridge(this.last);
-		if (!this.held) this.schedule(this.tries > 0 ? pause(this.tries - 1) : SAVE_AFTER);
+		if (!this.held) this.schedule(this.tries > 0 ? pause(this.tries - 1) : this.soon);
 	}
 
 	private replace(document: D): void {
@@ -477,6 +481,10 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
 		this.future = [];
 		this.onChange();
+	}
+
+	private get soon(): number {
+		return this.accompanied ? SAVE_SOON : SAVE_AFTER;
 	}
 
 	private schedule(after: number): void {
