@@ -49,7 +49,7 @@ final class AccessTest extends ApiTestCase
             'GET /api/materials/{id}/comments', 'GET /api/materials/{id}/contact-sheets', 'GET /api/materials/{id}/device-check', 'GET /api/materials/{id}/revisions', 'GET /api/materials/{id}/swatch-{key}.png', 'GET /api/meshes/{name}', 'GET /api/meshes/{name}/files/{number}',
             'GET /api/meshes/{name}/painted/{paint}', 'GET /api/recipes/{id}', 'GET /api/repeat-searches/{id}', 'GET /api/revisions/{id}', 'GET /api/sets/{id}', 'GET /api/tasks/{id}',
         ],
-        'comment' => ['POST /api/materials/{id}/comments', 'PATCH /api/comments/{id}', 'DELETE /api/comments/{id}', 'POST /api/materials/{id}/contact-sheets', 'PATCH /api/contact-sheets/{id}', 'DELETE /api/contact-sheets/{id}'],
+        'comment' => ['POST /api/materials/{id}/comments', 'PATCH /api/comments/{id}', 'DELETE /api/comments/{id}', 'PUT /api/revisions/{id}/approval', 'POST /api/materials/{id}/contact-sheets', 'PATCH /api/contact-sheets/{id}', 'DELETE /api/contact-sheets/{id}'],
         'write' => [
             'PUT /api/projects/{slug}/budgets', 'DELETE /api/projects/{slug}/budgets/{name}', 'PUT /api/projects/{slug}/profiles', 'DELETE /api/projects/{slug}/profiles/{name}', 'POST /api/projects/{slug}/families', 'POST /api/projects/{slug}/material-files',
             'POST /api/projects/{slug}/materials', 'POST /api/projects/{slug}/mesh-edits', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/recipes', 'POST /api/projects/{slug}/repeat-searches',

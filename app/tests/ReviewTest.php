@@ -73,6 +73,38 @@ final class ReviewTest extends ApiTestCase
         self::assertSame([], $this->api('GET', $url));
     }
 
+    public function testAVersionIsApprovedAndADeliverySaysByWhom(): void
+    {
+        $revision = function (int $version): int {
+            foreach ($this->api('GET', "/api/materials/$this->material/revisions") as $one) {
+                if (self::at($one)['version'] === $version) {
+                    return self::int(self::at($one)['id']);
+                }
+            }
+            throw new \LogicException("No version $version.");
+        };
+        $first = $revision(1);
+        $this->as('Cy');
+        $this->api('PUT', "/api/revisions/$first/approval", ['approved' => true], 403);
+        $this->as('Bo');
+        self::assertSame('Bo', $this->api('PUT', "/api/revisions/$first/approval", ['approved' => true])['approvedBy']);
+        $this->as('Ada');
+        $deliver = fn (): mixed => self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/deliveries', ['materials' => [$this->material], 'variants' => [''], 'profile' => 'renderer'], 201), 0)['approvedBy'];
+        self::assertSame('Bo', $deliver());
+        // What was changed since is not what was approved.
+        $this->api('PUT', "/api/materials/$this->material", ['document' => self::document(name: 'Changed')], headers: ['If-Match' => '"1"']);
+        self::assertSame('', $deliver());
+        self::assertSame(['', 'Bo'], array_column($this->api('GET', "/api/materials/$this->material/revisions"), 'approvedBy'));
+        $this->api('PUT', "/api/revisions/$first/approval", ['approved' => false]);
+        self::assertNull($this->api('GET', "/api/revisions/$first")['approvedAt']);
+        // Guests say something, and approve nothing.
+        $link = $this->api('POST', '/api/projects/' . self::PROJECT . '/links', ['name' => 'Pilots', 'role' => 'reviewer', 'days' => 1], 201);
+        preg_match('~#(\S+)$~', self::text($link['address']), $secret);
+        $this->client->getCookieJar()->clear();
+        $this->api('POST', '/api/sign-in/look', ['secret' => $secret[1] ?? '']);
+        $this->api('PUT', "/api/revisions/$first/approval", ['approved' => true], 403);
+    }
+
     public function testAGuestLooksByALinkUntilItIsTakenBackOrEnds(): void
     {
         $url = '/api/projects/' . self::PROJECT . '/links';

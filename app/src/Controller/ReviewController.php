@@ -8,14 +8,17 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Revision;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
 use Rilta\App\Entity\ShareLink;
+use Rilta\App\Http\Payload\Approval;
 use Rilta\App\Http\Payload\CommentBody;
 use Rilta\App\Http\Payload\CommentChange;
 use Rilta\App\Http\Payload\ShareOrder;
 use Rilta\App\Security\Access;
 use Rilta\App\Security\Needs;
+use Rilta\App\Service\Materials;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Reviews;
@@ -79,6 +82,21 @@ final class ReviewController extends Api
         $this->reviews->take($comment);
 
         return new Response(status: Response::HTTP_NO_CONTENT);
+    }
+
+    /** Whether a version is as it should be, by whoever may say so. */
+    #[Needs(Right::Comment)]
+    #[Route('/api/revisions/{id}/approval', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
+    public function approve(int $id, #[MapRequestPayload('json')] Approval $said): JsonResponse
+    {
+        $revision = $this->find(Revision::class, $id, 'revision');
+        $person = $this->person();
+        if ($person?->guest === true) {
+            throw Refusal::forbidden('Members of the project approve.');
+        }
+        $this->reviews->approve($revision, $said->approved, $person->name ?? 'Whoever was here');
+
+        return $this->json(Materials::card($revision));
     }
 
     #[Needs(Right::Own)]

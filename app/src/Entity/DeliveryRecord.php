@@ -31,6 +31,10 @@ class DeliveryRecord
     #[ORM\Column(length: 64)]
     public string $source = '';
 
+    /** Who had approved the material as it is in it; "" for nobody. */
+    #[ORM\Column(length: 120)]
+    public string $approvedBy = '';
+
     /** @var list<array{path: string, sha256: string, bytes: int, meaning: string}> the manifest among them */
     #[ORM\Column(type: 'json')]
     public array $files = [];

@@ -17,6 +17,13 @@ class Revision
     #[ORM\Column(length: 120)]
     public string $name = '';
 
+    /** Who has approved it; "" for nobody. */
+    #[ORM\Column(length: 120)]
+    public string $approvedBy = '';
+
+    #[ORM\Column(nullable: true)]
+    public ?\DateTimeImmutable $approvedAt = null;
+
     public function __construct(
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]

@@ -10,6 +10,7 @@ use Rilta\App\Entity\BakeState;
 use Rilta\App\Entity\DeliveryRecord;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Revision;
 use Rilta\App\Message\HandOut;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
@@ -79,6 +80,7 @@ final readonly class Deliveries
             $asked = [];
             foreach ($wanted as [$material, $variant, $document, $name]) {
                 $asked[] = $one = new DeliveryRecord($project, $material, $name, $variant, $document, $said, new \DateTimeImmutable());
+                $one->approvedBy = $this->entities->getRepository(Revision::class)->findOneBy(['material' => $material, 'version' => $material->version, 'aside' => false])->approvedBy ?? '';
                 $this->entities->persist($one);
             }
             $this->entities->flush();
@@ -191,6 +193,7 @@ final readonly class Deliveries
             'done' => $delivery->done,
             'all' => $delivery->all,
             'unchanged' => $delivery->unchanged,
+            'approvedBy' => $delivery->approvedBy,
             'asked' => $delivery->asked->format(\DATE_ATOM),
             'archive' => $delivery->state === BakeState::Done ? \sprintf('/api/deliveries/%d/files.zip', $delivery->id()) : null,
             'files' => array_map(static fn (array $file): array => $file + ['url' => \sprintf('/api/deliveries/%d/file?path=%s', $delivery->id(), rawurlencode($file['path']))], $delivery->files),

@@ -173,11 +173,11 @@ final readonly class Materials
     /** @return list<array<string, mixed>> cards of its revisions, the latest first; without their documents, which are large */
     public function revisions(MaterialRecord $record): array
     {
-        /** @var list<array{id: int, version: int, name: string, savedAt: \DateTimeImmutable, aside: bool}> $rows */
-        $rows = $this->entities->createQuery('SELECT r.id, r.version, r.name, r.savedAt, r.aside FROM ' . Revision::class . ' r WHERE r.material = :material ORDER BY r.version DESC, r.id DESC')
+        /** @var list<array{id: int, version: int, name: string, savedAt: \DateTimeImmutable, aside: bool, approvedBy: string, approvedAt: ?\DateTimeImmutable}> $rows */
+        $rows = $this->entities->createQuery('SELECT r.id, r.version, r.name, r.savedAt, r.aside, r.approvedBy, r.approvedAt FROM ' . Revision::class . ' r WHERE r.material = :material ORDER BY r.version DESC, r.id DESC')
             ->setParameter('material', $record)->setMaxResults(self::MOST_REVISIONS)->getArrayResult();
 
-        return array_map(static fn (array $row): array => ['savedAt' => $row['savedAt']->format(\DATE_ATOM)] + $row, $rows);
+        return array_map(static fn (array $row): array => ['savedAt' => $row['savedAt']->format(\DATE_ATOM), 'approvedAt' => $row['approvedAt']?->format(\DATE_ATOM)] + $row, $rows);
     }
 
     /** @return array<string, mixed> */
@@ -189,6 +189,8 @@ final readonly class Materials
             'name' => $revision->name,
             'savedAt' => $revision->savedAt->format(\DATE_ATOM),
             'aside' => $revision->aside,
+            'approvedBy' => $revision->approvedBy,
+            'approvedAt' => $revision->approvedAt?->format(\DATE_ATOM),
         ];
     }
 

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Revision;
 
 /** What people say of a material. */
 final readonly class Reviews
@@ -64,6 +65,16 @@ final readonly class Reviews
         $material = $comment->material;
         $this->entities->remove($comment);
         $this->told($material);
+    }
+
+    /** Says of a version that it is as it should be, or takes that back. */
+    public function approve(Revision $revision, bool $approved, string $by): void
+    {
+        if ($revision->aside) {
+            throw Refusal::invalid('What was set aside is no version of the material.');
+        }
+        [$revision->approvedBy, $revision->approvedAt] = $approved ? [$by, new \DateTimeImmutable()] : ['', null];
+        $this->told($revision->material);
     }
 
     private function told(MaterialRecord $material): void

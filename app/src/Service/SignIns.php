@@ -162,6 +162,9 @@ final readonly class SignIns
         $since = self::now()->modify('-' . self::MINUTES . ' minutes')->format('Y-m-d H:i:s');
         $db = $this->entities->getConnection();
         $db->executeStatement('DELETE FROM failed_sign_in WHERE at < ?', [self::now()->modify('-1 day')->format('Y-m-d H:i:s')]);
+        // Who has not come back, and links that nobody followed.
+        $db->executeStatement('DELETE FROM sign_in WHERE seen < ? OR since < ?', [self::now()->modify('-' . self::IDLE . ' days')->format('Y-m-d H:i:s'), self::now()->modify('-' . self::LONGEST . ' days')->format('Y-m-d H:i:s')]);
+        $db->executeStatement('DELETE FROM one_time_link WHERE until < ?', [self::now()->modify('-1 day')->format('Y-m-d H:i:s')]);
         foreach (['account' => [$account, self::MOST_WRONG], 'address' => [$address, self::MOST_FROM]] as $by => [$whose, $most]) {
             $wrong = $db->fetchOne("SELECT COUNT(*) FROM failed_sign_in WHERE $by = ? AND at >= ?", [$whose, $since]);
             if (is_numeric($wrong) && (int) $wrong >= $most) {

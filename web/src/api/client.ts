@@ -249,6 +249,7 @@ export const api = {
 		json<Material>(`${project(slug)}/materials`, carrying('POST', { name, set, start })),
 	revisions: (id: number) => json<Revision[]>(`/api/materials/${id}/revisions`),
 	revision: (id: number) => json<Revision & { document: MaterialDocument }>(`/api/revisions/${id}`),
+	approve: (revision: number, approved: boolean) => json<Revision>(`/api/revisions/${revision}/approval`, carrying('PUT', { approved })),
 	nameRevision: (id: number, name: string) => json<Revision>(`/api/revisions/${id}`, carrying('PATCH', { name })),
 	contactSheets: (id: number) => json<ContactSheet[]>(`/api/materials/${id}/contact-sheets`),
 	keepContactSheet: (id: number, name: string, png: Blob) => json<ContactSheet>(`/api/materials/${id}/contact-sheets?${new URLSearchParams({ name }).toString()}`, { method: 'POST', body: png, headers: { 'Content-Type': 'image/png' } }),

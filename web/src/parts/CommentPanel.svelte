@@ -1,18 +1,24 @@
 <script lang="ts">
-	import { Check, MapPin, RotateCcw, Trash2, X } from '@lucide/svelte';
-	import type { Comment, CommentPin } from '../api/client';
+	import { BadgeCheck, Check, MapPin, RotateCcw, Trash2, X } from '@lucide/svelte';
+	import type { Comment, CommentPin, MaterialDocument } from '../api/client';
 	import { account } from '../state/account.svelte';
+	import { catalogue } from '../state/catalogue.svelte';
+	import { differences } from '../state/differences';
+	import { placeOf } from '../state/history';
 	import { failed } from '../state/notices.svelte';
 	import type { Reviews, Thread } from '../state/reviews.svelte';
 
 	/** What people say of the material, each of what it is of. */
-	let { reviews, place, point, version, go, close }: {
+	let { reviews, place, point, version, document, save, go, close }: {
 		reviews: Reviews;
 		/** What is selected in the document, if anything is. */
 		place: CommentPin | null;
 		/** The point that was probed, if one was. */
 		point: CommentPin | null;
 		version: number;
+		document: MaterialDocument;
+		/** Has the material stored. */
+		save: () => Promise<unknown>;
 		/** Goes to what a comment is of. */
 		go: (pin: CommentPin) => void;
 		close: () => void;
@@ -24,6 +30,10 @@
 	let answering = $state<number | null>(null);
 	let answer = $state('');
 	let busy = $state(false);
+	/** What has changed since the last approval, in words. */
+	const since = $derived(reviews.approved === null ? [] : differences(reviews.approved.document, $state.snapshot(document) as MaterialDocument));
+	const label = (step: string, control: string): string => (control === '' ? (catalogue.step(step)?.label ?? step) : (catalogue.control(step, control)?.label ?? control));
+	const MOST = 6;
 	const may = $derived(account.may('comment'));
 	const chosen = $derived(of === 'place' ? place : of === 'point' ? point : null);
 	const when = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
@@ -75,6 +85,20 @@
 
 <section aria-label="Comments">
 	<header class="top"><h2 class="heading">Comments</h2><button class="tool mini" aria-label="Close the comments" onclick={close}><X size={14} /></button></header>
+	<div class="approval" role="group" aria-label="Approval">
+		{#if reviews.approved === null}
+			<p>No version is approved yet.</p>
+		{:else if since.length === 0}
+			<p class="good"><BadgeCheck size={14} /> As it is, approved by {reviews.approved.approvedBy}</p>
+		{:else}
+			<p>Version {reviews.approved.version} was approved by {reviews.approved.approvedBy}. Changed since:</p>
+			<ul class="since">{#each since.slice(0, MOST) as row (row.path)}<li>{placeOf(document, row.path, label)}</li>{/each}{#if since.length > MOST}<li>and {since.length - MOST} more</li>{/if}</ul>
+		{/if}
+		{#if may && !(account.me?.person?.guest ?? false)}
+			{#if reviews.approved !== null && since.length === 0}<button class="tool" disabled={busy} onclick={() => void attempt(() => reviews.approve(reviews.approved?.version ?? 0, false))}>Take it back</button>
+			{:else}<button class="tool plain" disabled={busy} onclick={() => void attempt(async () => { await save(); await reviews.approve(version, true); })}><BadgeCheck size={14} /> Approve it as it is</button>{/if}
+		{/if}
+	</div>
 	{#if may}
 		<form onsubmit={(e) => { e.preventDefault(); void attempt(() => reviews.say(text, chosen), () => (text = '')); }}>
 			<textarea class="field" aria-label="Comment" rows="3" maxlength="4000" required placeholder="What is there to say? @Name tells somebody." bind:value={text}></textarea>
@@ -147,6 +171,27 @@
 	small,
 	.none,
 	summary {
+		color: var(--dim);
+	}
+	.approval {
+		display: grid;
+		gap: 6px;
+		justify-items: start;
+		padding: 4px 0 12px;
+		font-size: 12px;
+	}
+	.good {
+		display: flex;
+		align-items: center;
+		gap: 6px;
+		color: var(--accent);
+	}
+	.since li {
+		display: list-item;
+		padding: 0;
+		margin-left: 16px;
+		border: 0;
+		list-style: disc;
 		color: var(--dim);
 	}
 	.reply {

@@ -19,7 +19,7 @@
 	const day = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 	const variant = (one: Delivery): string => (one.variant === '' ? '' : ` · ${variants.find((other) => other.id === one.variant)?.name ?? one.variant}`);
 	function state(one: Delivery): string {
-		if (one.state === 'done') return one.unchanged ? 'unchanged since then' : weight(taken(one.files).disk);
+		if (one.state === 'done') return `${one.unchanged ? 'unchanged since then' : weight(taken(one.files).disk)}${one.approvedBy === '' ? '' : `, approved by ${one.approvedBy}`}`;
 		return one.state === 'failed' ? 'failed' : one.all === 0 ? 'waiting' : `${one.done} of ${one.all} regions`;
 	}
 </script>

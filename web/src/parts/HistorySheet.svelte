@@ -69,7 +69,7 @@
 				{#each listed as revision (revision.id)}
 					<li>
 						<button class:chosen={chosen?.id === revision.id} aria-pressed={chosen?.id === revision.id} onclick={async () => (chosen = await whole(revision.id))}>
-							<strong>{title(revision)}</strong>{#if revision.version === session.version && !revision.aside}<span class="tag">now</span>{/if}{#if revision.aside}<span class="tag">set aside</span>{/if}
+							<strong>{title(revision)}</strong>{#if revision.version === session.version && !revision.aside}<span class="tag">now</span>{/if}{#if revision.aside}<span class="tag">set aside</span>{/if}{#if revision.approvedBy !== ''}<span class="tag" title="By {revision.approvedBy}">approved</span>{/if}
 							<span class="when">{when(revision.savedAt)}</span>
 						</button>
 					</li>

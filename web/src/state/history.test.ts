@@ -3,7 +3,7 @@ import type { MaterialDocument, Revision } from '../api/client';
 import { differences } from './differences';
 import { landmarks, placeOf } from './history';
 
-const revision = (version: number, minute: number, more: Partial<Revision> = {}): Revision => ({ id: version, version, name: '', savedAt: new Date(Date.UTC(2026, 4, 1, 9, minute)).toISOString(), aside: false, ...more });
+const revision = (version: number, minute: number, more: Partial<Revision> = {}): Revision => ({ id: version, version, name: '', savedAt: new Date(Date.UTC(2026, 4, 1, 9, minute)).toISOString(), aside: false, approvedBy: '', approvedAt: null, ...more });
 const document: MaterialDocument = {
 	format: 'rilta-material/2',
 	name: 'Wall',

@@ -9,7 +9,7 @@ const SITTING = 10 * 60 * 1000;
 export function landmarks(revisions: Revision[]): Revision[] {
 	return revisions.filter((one, i) => {
 		const later = revisions[i - 1];
-		return later === undefined || one.name !== '' || one.aside || later.aside || Date.parse(later.savedAt) - Date.parse(one.savedAt) > SITTING;
+		return later === undefined || one.name !== '' || one.approvedBy !== '' || one.aside || later.aside || Date.parse(later.savedAt) - Date.parse(one.savedAt) > SITTING;
 	});
 }
 
