@@ -1,5 +1,6 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { plain, PROJECT } from './bench';
 
 /** Where people sign in: the same server as everywhere, by another port. */
@@ -197,6 +198,14 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await expect(other.getByTestId('saving')).toHaveText('Saved');
 	await owner.context().setOffline(false);
 	await expect(size(owner)).toHaveAttribute('aria-valuenow', '9', { timeout: 20_000 });
+	// The process that tells is killed, and comes back: they are heard again.
+	const events = `${process.env.RILTA_DATA}/run/services/events/supervise/pid`;
+	const before = Number(readFileSync(events, 'utf8'));
+	process.kill(before, 'SIGKILL');
+	await put(size(other), '11');
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '11', { timeout: 30_000 });
+	await expect(owner.getByRole('list', { name: 'Who else is here' }).getByRole('listitem')).toHaveCount(1, { timeout: 30_000 });
+	expect(Number(readFileSync(events, 'utf8'))).not.toBe(before);
 	await other.close();
 	await expect(owner.getByRole('list', { name: 'Who else is here' })).toHaveCount(0, { timeout: 20_000 });
 });
@@ -252,6 +261,16 @@ test('a guest comes by a link, says something of a point on the stage, and is ou
 	await said.getByRole('button', { name: 'Resolve' }).click();
 	await expect(panel.getByText('Resolved (1)')).toBeVisible({ timeout: 10_000 });
 	expect((await guest.request.patch(`/api/materials/${id}`, { data: { name: 'Mine' } })).status()).toBe(403);
+
+	// As it is, it is approved; what is changed since is told in words.
+	const approval = owner.getByRole('group', { name: 'Approval' });
+	await approval.getByRole('button', { name: 'Approve it as it is' }).click();
+	await expect(approval).toContainText('As it is, approved by Owner');
+	await expect(panel.getByRole('group', { name: 'Approval' })).toContainText('As it is, approved by Owner', { timeout: 10_000 });
+	const title = owner.getByRole('textbox', { name: 'Name of the material' });
+	await title.fill('Reviewed wall');
+	await title.press('Enter');
+	await expect(approval).toContainText('was approved by Owner. Changed since:');
 
 	// Taken back: the guest is out.
 	const links = (await (await owner.request.get(`/api/projects/${PROJECT}/links`)).json()) as { id: number; name: string }[];
