@@ -33,7 +33,7 @@ final class AccessTest extends ApiTestCase
     private const RULES = [
         'everybody' => ['GET /api/health', 'GET /api/ready', 'GET /api/metrics', 'GET /api/me', 'POST /api/sign-in', 'DELETE /api/sign-in', 'POST /api/sign-in/link', 'POST /api/sign-in/look', 'POST /api/sign-in/begin', 'POST /api/sign-in/forgotten'],
         'signed-in' => [
-            'PATCH /api/me', 'GET /api/me/sign-ins', 'DELETE /api/me/sign-ins/{id}', 'GET /api/me/tokens', 'POST /api/me/tokens', 'DELETE /api/me/tokens/{id}',
+            'PATCH /api/me', 'POST /api/me/codes', 'PUT /api/me/codes', 'DELETE /api/me/codes', 'GET /api/me/sign-ins', 'DELETE /api/me/sign-ins/{id}', 'GET /api/me/tokens', 'POST /api/me/tokens', 'DELETE /api/me/tokens/{id}',
             'GET /api/catalogue', 'GET /api/schema/material', 'GET /api/schema/recipe', 'GET /api/schema/shader', 'POST /api/variant-table', 'POST /api/variant-table/read', 'POST /api/recipe-preview',
             'GET /api/mesh-edits/{watch}', 'DELETE /api/mesh-edits/{watch}', 'GET /api/paints/{name}', 'GET /api/supplier/wares', 'GET /api/supplier/wares/{ware}/preview.png', 'GET /api/projects', 'POST /api/projects', 'POST /api/parcels',
         ],

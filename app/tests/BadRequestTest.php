@@ -45,6 +45,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', '/api/sign-in', ['email' => 'a@b.example', 'password' => 'x']],
             ['POST', '/api/sign-in/look', ['secret' => 'x']],
             ['PATCH', '/api/me', ['name' => 'A', 'email' => 'a@b.example', 'password' => 'x', 'before' => 'y']],
+            ['PUT', '/api/me/codes', ['code' => '123456']],
             ['POST', '/api/me/tokens', ['name' => 'A', 'scopes' => ['read'], 'days' => 3]],
             ['POST', "$base/people", ['email' => 'a@b.example', 'role' => 'viewer', 'name' => 'A']],
             ['POST', "/api/materials/$id/comments", ['text' => 'a', 'answers' => 1, 'pin' => ['path' => '/layers/0', 'position' => [0, 1, 2], 'eye' => [0, 1, 2, 3, 4, 5]]]],

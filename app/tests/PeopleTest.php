@@ -11,6 +11,7 @@ use Rilta\App\Entity\OutboxMail;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Role;
+use Rilta\App\Service\OneTimeCode;
 use Rilta\App\Service\People;
 use Rilta\App\Service\SignIns;
 use Symfony\Component\BrowserKit\Cookie;
@@ -216,6 +217,51 @@ final class PeopleTest extends ApiTestCase
         $this->service(Connection::class)->executeStatement("UPDATE audit SET who = '=1+1'");
         $this->client->request('GET', "$url.csv");
         self::assertStringContainsString("\"'=1+1\",\"material: save\"", (string) $this->client->getResponse()->getContent());
+    }
+
+    /** RFC 6238, appendix B, and RFC 4226, appendix D. */
+    public function testOneTimeCodesAreThoseOfTheStandards(): void
+    {
+        $secret = '12345678901234567890';
+        foreach ([59 => '94287082', 1111111109 => '07081804', 1111111111 => '14050471', 1234567890 => '89005924', 2000000000 => '69279037', 20000000000 => '65353130'] as $time => $code) {
+            self::assertSame($code, OneTimeCode::at($secret, intdiv($time, 30), 8));
+        }
+        self::assertSame(['755224', '287082', '359152', '969429', '338314', '254676', '287922', '162583', '399871', '520489'], array_map(static fn (int $i): string => OneTimeCode::at($secret, $i), range(0, 9)));
+        self::assertSame('GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ', OneTimeCode::written($secret));
+        // The one before and the one after do as well, none twice.
+        self::assertSame([1, null, null], [OneTimeCode::step($secret, '287 082', 70, 0), OneTimeCode::step($secret, '287082', 70, 1), OneTimeCode::step($secret, '287082', 95, 0)]);
+    }
+
+    public function testWithCodesAPasswordAloneIsNotEnough(): void
+    {
+        $this->shows($this->service(SignIns::class)->begin($this->ada, '127.0.0.1', 'Here'));
+        $offered = $this->api('POST', '/api/me/codes', [], 201);
+        $secret = self::text($offered['secret']);
+        self::assertSame("otpauth://totp/Rilta%3Aada%40quay.example?secret=$secret&issuer=Rilta", $offered['address']);
+        self::assertStringNotContainsString($secret, self::text($this->service(Connection::class)->fetchOne('SELECT code_secret FROM person WHERE id = ?', [$this->ada->id()])));
+        $bytes = implode('', array_map(static fn (string $eight): string => \chr((int) bindec($eight)), str_split(implode('', array_map(static fn (string $letter): string => str_pad(decbin((int) strpos('ABCDEFGHIJKLMNOPQRSTUVWXYZ234567', $letter)), 5, '0', \STR_PAD_LEFT), str_split($secret))), 8)));
+        $code = static fn (int $steps): string => OneTimeCode::at($bytes, intdiv(time(), 30) + $steps);
+        // Until one was shown, none is asked for.
+        $password = ['email' => 'ada@quay.example', 'password' => self::PASSWORD];
+        $this->api('POST', '/api/sign-in', $password);
+        $this->api('PUT', '/api/me/codes', ['code' => '000000'], 422);
+        $paper = array_map(self::text(...), self::at($this->api('PUT', '/api/me/codes', ['code' => $code(-1)]), 'recovery'));
+        self::assertCount(10, array_unique($paper));
+        $this->api('POST', '/api/me/codes', [], 422);
+        self::assertSame(['/code'], array_column(self::at($this->api('POST', '/api/sign-in', $password, 422), 'problems'), 'path'));
+        $this->api('POST', '/api/sign-in', ['code' => $code(-1)] + $password, 422);
+        self::assertTrue($this->api('POST', '/api/sign-in', ['code' => $code(0)] + $password)['codes']);
+        // Each counts once; those on paper too.
+        $this->api('POST', '/api/sign-in', ['code' => $code(0)] + $password, 422);
+        $this->api('POST', '/api/sign-in', ['code' => strtoupper($paper[3])] + $password);
+        $this->api('POST', '/api/sign-in', ['code' => $paper[3]] + $password, 422);
+        // A link is no way around, and is not used up by being asked for a code.
+        $link = $this->service(SignIns::class)->link($this->service(EntityManagerInterface::class)->find(Person::class, $this->ada->id()) ?? $this->ada, 2);
+        $this->api('POST', '/api/sign-in/link', ['secret' => $link], 422);
+        $this->api('POST', '/api/sign-in/link', ['secret' => $link, 'code' => $paper[4]]);
+        $this->api('DELETE', '/api/me/codes', ['code' => 'x'], 422);
+        $this->api('DELETE', '/api/me/codes', ['code' => $paper[5]], 204);
+        $this->api('POST', '/api/sign-in', $password);
     }
 
     public function testWhoeverHasGoneIsOut(): void

@@ -10,11 +10,13 @@ use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\SignIn;
 use Rilta\App\Http\Payload\AccountChange;
+use Rilta\App\Http\Payload\CodeShown;
 use Rilta\App\Http\Payload\TokenOrder;
 use Rilta\App\Security\Needs;
 use Rilta\App\Service\AccessTokens;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
+use Rilta\App\Service\SecondFactor;
 use Rilta\App\Service\SignIns;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
@@ -27,7 +29,7 @@ use Symfony\Component\Routing\Attribute\Route;
 /** Whoever is signed in: their name and password, where they are signed in, and what lets programs in in their name. */
 final class AccountController extends Api
 {
-    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open)
+    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, private readonly SecondFactor $second, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open)
     {
         parent::__construct($entities);
     }
@@ -70,6 +72,47 @@ final class AccountController extends Api
         $this->entities->flush();
 
         return $this->json(self::card($person));
+    }
+
+    /** What an app for one-time codes is to know; it counts once a code of it was shown. */
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/codes', methods: ['POST'])]
+    public function offerCodes(Request $request): JsonResponse
+    {
+        $person = $this->person($request);
+        if ($person->codeStep !== null) {
+            throw Refusal::invalid('Codes are asked for already: turn them off first.');
+        }
+        $secret = $this->second->offer($person);
+        $response = $this->json(['secret' => $secret, 'address' => 'otpauth://totp/' . rawurlencode("Rilta:$person->email") . "?secret=$secret&issuer=Rilta"], Response::HTTP_CREATED);
+        $response->headers->set('Cache-Control', 'no-store');
+
+        return $response;
+    }
+
+    /** From now on codes are asked for; those on paper are told this once. */
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/codes', methods: ['PUT'])]
+    public function beginCodes(#[MapRequestPayload('json')] CodeShown $said, Request $request): JsonResponse
+    {
+        $response = $this->json(['recovery' => $this->second->begin($this->person($request), $said->code)]);
+        $response->headers->set('Cache-Control', 'no-store');
+
+        return $response;
+    }
+
+    #[Needs(Right::SignedIn)]
+    #[Route('/api/me/codes', methods: ['DELETE'])]
+    public function endCodes(#[MapRequestPayload('json')] CodeShown $said, Request $request): Response
+    {
+        $person = $this->person($request);
+        if (!$this->second->accepts($person, $said->code)) {
+            throw Refusal::invalid('This is no code of now.', [['path' => '/code', 'message' => 'expected the six digits that the app shows, or a code on paper']]);
+        }
+        $this->entities->refresh($person);
+        $this->second->end($person);
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
     #[Needs(Right::SignedIn)]
@@ -123,10 +166,10 @@ final class AccountController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool, guest: bool} */
+    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool, guest: bool, codes: bool} */
     public static function card(Person $person): array
     {
-        return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null, 'guest' => $person->guest];
+        return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null, 'guest' => $person->guest, 'codes' => $person->codeStep !== null];
     }
 
     /** @return array{id: int, name: string, scopes: list<string>, since: string, until: string, seen: ?string} */

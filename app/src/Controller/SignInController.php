@@ -30,7 +30,7 @@ final class SignInController extends Api
     public function password(#[MapRequestPayload('json')] Credentials $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
     {
         try {
-            [$person, $secret] = $signIns->byPassword($said->email, $said->password, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+            [$person, $secret] = $signIns->byPassword($said->email, $said->password, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
         } catch (Refusal $e) {
             $audit->note(null, null, People::normal($said->email), 'failed to sign in', '', (string) $request->getClientIp());
             throw $e;
@@ -43,7 +43,7 @@ final class SignInController extends Api
     #[Route('/api/sign-in/link', methods: ['POST'])]
     public function link(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
     {
-        [$person, $secret] = $signIns->byLink($said->secret, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+        [$person, $secret] = $signIns->byLink($said->secret, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
 
         return $this->signedIn($person, $secret, $request, $audit, 'signed in by a link');
     }

@@ -27,6 +27,18 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $closedAt = null;
 
+    /** What an app for one-time codes knows, locked by the server's own secret; null where nobody has asked for any. */
+    #[ORM\Column(length: 255, nullable: true)]
+    public ?string $codeSecret = null;
+
+    /** The last half minute whose code was used; null as long as codes are not asked for. */
+    #[ORM\Column(nullable: true)]
+    public ?int $codeStep = null;
+
+    /** @var list<string> hashes of codes on paper, which count once each */
+    #[ORM\Column(type: 'json')]
+    public array $recovery = [];
+
     /** Somebody who has come by a link that others have too, and has no account. */
     #[ORM\Column]
     public bool $guest = false;

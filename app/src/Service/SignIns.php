@@ -26,7 +26,7 @@ final readonly class SignIns
     /** Minutes: how exactly it is known when somebody was seen. */
     private const NOTICED = 5;
 
-    public function __construct(private EntityManagerInterface $entities, private UserPasswordHasherInterface $hasher)
+    public function __construct(private EntityManagerInterface $entities, private UserPasswordHasherInterface $hasher, private SecondFactor $second)
     {
     }
 
@@ -35,7 +35,7 @@ final readonly class SignIns
      *
      * @throws Refusal if it is not them, or too many were wrong
      */
-    public function byPassword(string $email, string $password, string $address, string $browser): array
+    public function byPassword(string $email, string $password, string $code, string $address, string $browser): array
     {
         $account = hash('sha256', People::normal($email));
         $this->throttle($account, $address);
@@ -47,6 +47,7 @@ final readonly class SignIns
             $this->entities->flush();
             throw Refusal::invalid('The e-mail address and the password do not belong together.', [['path' => '/password', 'message' => 'expected the password of this address']]);
         }
+        $this->second($person, $code, $account, $address);
         if ($this->hasher->needsRehash($person)) {
             $person->password = $this->hasher->hashPassword($person, $password);
         }
@@ -59,8 +60,14 @@ final readonly class SignIns
      *
      * @throws Refusal if the link was used, is too old, or is none
      */
-    public function byLink(string $secret, string $address, string $browser): array
+    public function byLink(string $secret, string $code, string $address, string $browser): array
     {
+        $asked = $this->entities->getRepository(OneTimeLink::class)->findOneBy(['secret' => Secret::hash($secret), 'usedAt' => null]);
+        if ($asked !== null && $asked->until > self::now()) {
+            $account = hash('sha256', $asked->person->email);
+            $this->throttle($account, $address);
+            $this->second($asked->person, $code, $account, $address);
+        }
         // Of two that use it at once, one is first.
         $used = $this->entities->getConnection()->executeStatement('UPDATE one_time_link SET used_at = ? WHERE secret = ? AND used_at IS NULL AND until > ?', [self::now()->format('Y-m-d H:i:s'), Secret::hash($secret), self::now()->format('Y-m-d H:i:s')]);
         $link = $used === 0 ? null : $this->entities->getRepository(OneTimeLink::class)->findOneBy(['secret' => Secret::hash($secret)]);
@@ -155,6 +162,19 @@ final readonly class SignIns
         $this->entities->flush();
 
         return $secret;
+    }
+
+    /** @throws Refusal if a code is asked for, and this is none */
+    private function second(Person $person, string $code, string $account, string $address): void
+    {
+        if ($this->second->accepts($person, $code)) {
+            return;
+        }
+        if ($code !== '') {
+            $this->entities->persist(new FailedSignIn($account, $address));
+            $this->entities->flush();
+        }
+        throw Refusal::invalid($code === '' ? 'Show the code of your app as well.' : 'This is no code of now.', [['path' => '/code', 'message' => 'expected the six digits that the app shows, or a code on paper']]);
     }
 
     private function throttle(string $account, string $address): void

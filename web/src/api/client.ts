@@ -200,8 +200,11 @@ const project = (slug: string): string => `/api/projects/${encodeURIComponent(sl
 
 export const api = {
 	me: () => json<Me>('/api/me'),
-	signIn: (email: string, password: string) => json<Account>('/api/sign-in', carrying('POST', { email, password })),
-	signInByLink: (secret: string) => json<Account>('/api/sign-in/link', carrying('POST', { secret })),
+	signIn: (email: string, password: string, code: string) => json<Account>('/api/sign-in', carrying('POST', { email, password, code })),
+	signInByLink: (secret: string, code: string) => json<Account>('/api/sign-in/link', carrying('POST', { secret, code })),
+	offerCodes: () => json<{ secret: string; address: string }>('/api/me/codes', carrying('POST', {})),
+	beginCodes: (code: string) => json<{ recovery: string[] }>('/api/me/codes', carrying('PUT', { code })),
+	endCodes: async (code: string): Promise<void> => void (await send('/api/me/codes', carrying('DELETE', { code }))),
 	begin: () => json<Account>('/api/sign-in/begin', carrying('POST', {})),
 	lookByLink: (secret: string) => json<Account>('/api/sign-in/look', carrying('POST', { secret })),
 	comments: (material: number) => json<Comment[]>(`/api/materials/${material}/comments`),

@@ -18,6 +18,10 @@
 	let wrong = $state('');
 	let signIns = $state.raw<SignedIn[]>([]);
 	let tokens = $state.raw<AccessToken[]>([]);
+	let offered = $state.raw<{ secret: string; address: string } | null>(null);
+	let recovery = $state.raw<string[]>([]);
+	/** A one-time code. */
+	let shown = $state('');
 	let token = $state({ name: '', days: 90, scopes: ['read'] as string[] });
 	/** What a new token shows, this once. */
 	let secret = $state('');
@@ -57,6 +61,25 @@
 		<label>{person?.password ? 'Another password' : 'A password, for the next time'} <input class="field" type="password" autocomplete="new-password" placeholder="12 characters or more; several words will do" bind:value={password} /></label>
 	</form>
 	{#if wrong !== ''}<p class="wrong" role="alert">{wrong}</p>{/if}
+	<h3 class="heading">One-time codes</h3>
+	{#if recovery.length > 0}
+		<p role="status">On. Write these down: each lets you in once, if your device is lost.</p>
+		<p class="figures paper">{recovery.join('  ')}</p>
+	{:else if person?.codes}
+		<form class="line" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { await api.endCodes(shown); shown = ''; }); }}>
+			<p>A code is asked for beside your password.</p>
+			<input class="field figures" aria-label="A code, to turn them off" placeholder="A code" maxlength="40" required bind:value={shown} />
+			<button class="tool plain">Turn them off</button>
+		</form>
+	{:else if offered === null}
+		<div class="line"><p>An app on your device shows six digits that are asked for beside your password.</p><button class="tool plain" onclick={() => void attempt(async () => { offered = await api.offerCodes(); })}>Turn them on</button></div>
+	{:else}
+		<form class="line" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { ({ recovery } = await api.beginCodes(shown)); shown = ''; offered = null; }); }}>
+			<p>Give your app this: <a href={offered.address}><code class="figures">{offered.secret}</code></a>, and show what it shows.</p>
+			<input class="field figures" aria-label="The code that the app shows" placeholder="Six digits" inputmode="numeric" maxlength="10" required bind:value={shown} />
+			<button class="tool plain">Turn them on</button>
+		</form>
+	{/if}
 	<h3 class="heading">Where you are signed in</h3>
 	<ul>
 		{#each signIns as one (one.id)}
@@ -112,6 +135,23 @@
 		grid-template-columns: 1fr 96px;
 		align-items: end;
 		padding-top: 12px;
+	}
+	.line {
+		display: grid;
+		grid-template-columns: 1fr 110px auto;
+		gap: 8px;
+		align-items: center;
+	}
+	div.line {
+		grid-template-columns: 1fr auto;
+	}
+	.line p,
+	.paper {
+		color: var(--dim);
+		font-size: 12px;
+	}
+	.paper {
+		user-select: all;
 	}
 	.scopes {
 		display: flex;

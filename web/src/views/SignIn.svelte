@@ -11,10 +11,15 @@
 	} = $props();
 	let email = $state('');
 	let password = $state('');
+	let code = $state('');
+	/** Whether a one-time code is asked for as well. */
+	let second = $state(false);
+	/** Of a link that was followed, until it has signed somebody in. */
+	let followed = $state('');
 	let wrong = $state('');
 	let told = $state('');
 	let busy = $state(false);
-	let asks = $state<'password' | 'link' | 'choice'>('password');
+	let asks = $state<'password' | 'link' | 'choice' | 'code'>('password');
 	const fresh = $derived(account.me?.fresh ?? false);
 
 	async function attempt(what: () => Promise<unknown>, then: () => Promise<void> | void = enter): Promise<void> {
@@ -24,6 +29,10 @@
 			await what();
 			await then();
 		} catch (error) {
+			if (error instanceof ApiError && error.problems.some((one) => one.path === '/code')) {
+				second = true;
+				if (followed !== '') asks = 'code';
+			}
 			wrong = error instanceof ApiError && error.problems.length > 0 && asks === 'choice' ? `${error.message} ${error.problems.map((one) => one.message).join('; ')}.` : error instanceof Error ? error.message : String(error);
 		} finally {
 			busy = false;
@@ -32,6 +41,16 @@
 	async function enter(): Promise<void> {
 		await account.entered();
 		if (router.route.view === 'sign-in') router.go('/');
+	}
+	function follow(): void {
+		let has = true;
+		void attempt(async () => (has = (await api.signInByLink(followed, code)).password), async () => {
+			followed = '';
+			if (has) return enter();
+			// Whoever has no password yet chooses one, or goes on without until the next time.
+			asks = 'choice';
+			password = '';
+		});
 	}
 	// svelte-ignore state_referenced_locally
 	if (secret !== '') {
@@ -45,16 +64,13 @@
 				router.go(leads);
 			});
 		} else {
-		let has = true;
-		void attempt(async () => (has = (await api.signInByLink(shown)).password), async () => {
-			if (has) return enter();
-			// Whoever has no password yet chooses one, or goes on without until the next time.
-			asks = 'choice';
-			password = '';
-		});
+			followed = shown;
+			follow();
 		}
 	}
 </script>
+
+{#snippet codeField()}<label>Code of your app, or one on paper <input class="field figures" autocomplete="one-time-code" inputmode="numeric" maxlength="40" required bind:value={code} /></label>{/snippet}
 
 <svelte:head><title>Sign in · Rilta</title></svelte:head>
 <main>
@@ -67,6 +83,11 @@
 				<button class="tool main" disabled={busy}>Choose it, and go on</button>
 			</form>
 			<button class="tool plain" disabled={busy} onclick={() => void enter()}>Later</button>
+		{:else if asks === 'code'}
+			<form onsubmit={(e) => { e.preventDefault(); follow(); }}>
+				{@render codeField()}
+				<button class="tool main" disabled={busy}>Go on</button>
+			</form>
 		{:else if asks === 'link'}
 			<p>A link that signs you in once is sent to you. Choose another password then.</p>
 			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.forgotten(email), () => { told = 'If somebody has this address here, the link is on its way.'; }); }}>
@@ -80,9 +101,10 @@
 				<button class="tool main" disabled={busy} onclick={() => void attempt(() => api.begin())}>Begin</button>
 				<p class="or">or, with an account</p>
 			{/if}
-			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.signIn(email, password)); }}>
+			<form onsubmit={(e) => { e.preventDefault(); void attempt(() => api.signIn(email, password, code)); }}>
 				<label>E-mail address <input class="field" type="email" autocomplete="username" required bind:value={email} /></label>
 				<label>Password <input class="field" type="password" autocomplete="current-password" required bind:value={password} /></label>
+				{#if second}{@render codeField()}{/if}
 				<button class="tool {fresh ? 'plain' : 'main'}" disabled={busy}>Sign in</button>
 			</form>
 			<button class="tool" onclick={() => (asks = 'link')}>Forgotten the password?</button>

@@ -14,6 +14,8 @@ final readonly class Credentials
         public string $email,
         #[Assert\Length(min: 1, max: 1000)]
         public string $password,
+        #[Assert\Length(max: 40)]
+        public string $code = '',
     ) {
     }
 }

@@ -12,6 +12,8 @@ final readonly class LinkSecret
     public function __construct(
         #[Assert\Length(min: 1, max: 80)]
         public string $secret,
+        #[Assert\Length(max: 40)]
+        public string $code = '',
     ) {
     }
 }
