@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
@@ -128,9 +129,28 @@ final class DemoCommand extends Command
             $project->profiles[] = $this->profiles->own(json_decode((string) file_get_contents($file), true));
         }
         $this->stages($project);
+        $this->comments($project);
         $delivered = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'name' => self::DELIVERED]) ?? throw new \RuntimeException('The demo has no ' . self::DELIVERED . '.');
         foreach (['renderer', 'visitor-tablet'] as $profile) {
             $this->deliveries->ask($project, [$delivered->id()], [''], $profile);
+        }
+    }
+
+    /** What people of the demo have said. */
+    private function comments(Project $project): void
+    {
+        $all = json_decode((string) file_get_contents("$this->folder/comments.json"), true, 64, \JSON_THROW_ON_ERROR);
+        $word = static fn (mixed $one, string $name): string => \is_array($one) && \is_string($one[$name] ?? null) ? $one[$name] : '';
+        foreach (\is_array($all) ? $all : [] as $one) {
+            $material = $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'name' => $word($one, 'material')]) ?? throw new \RuntimeException("The demo has no material {$word($one, 'material')}.");
+            $pin = array_filter(['path' => $word($one, 'path'), 'label' => $word($one, 'label')]);
+            $comment = new Comment($material, null, $word($one, 'who'), $word($one, 'text'), $pin, null, $material->version);
+            $comment->resolvedBy = $word($one, 'resolvedBy');
+            $comment->resolvedAt = $comment->resolvedBy === '' ? null : new \DateTimeImmutable();
+            $this->entities->persist($comment);
+            foreach (\is_array($one) && \is_array($one['answers'] ?? null) ? $one['answers'] : [] as $answer) {
+                $this->entities->persist(new Comment($material, null, $word($answer, 'who'), $word($answer, 'text'), [], $comment, $material->version));
+            }
         }
     }
 

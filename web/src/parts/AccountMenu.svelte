@@ -1,18 +1,18 @@
 <script lang="ts">
-	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { LockOpen, UserRound } from '@lucide/svelte';
 	import { account } from '../state/account.svelte';
 	import { failed } from '../state/notices.svelte';
+	import Acts from './Acts.svelte';
 
 	/** Whoever is signed in, and the people of the project that is open. */
 	let { project }: { project: string | null } = $props();
 	let sheet = $state<'account' | 'people' | 'outbox' | null>(null);
 	const person = $derived(account.me?.person ?? null);
 	const acts = $derived([
-		...(person?.guest ? [] : [{ value: 'account', label: 'Your account …', run: () => (sheet = 'account') }]),
-		...(project === null ? [] : [{ value: 'people', label: 'People of the project …', run: () => (sheet = 'people') }]),
-		...(person?.administrator ? [{ value: 'outbox', label: 'Outbox …', run: () => (sheet = 'outbox') }] : []),
-		{ value: 'out', label: 'Sign out', run: () => void account.leave().catch((error: unknown) => failed('You are still signed in', error)) }
+		...(person?.guest ? [] : [{ value: 'account', label: 'Your account …', do: () => (sheet = 'account') }]),
+		...(project === null ? [] : [{ value: 'people', label: 'People of the project …', do: () => (sheet = 'people') }]),
+		...(person?.administrator ? [{ value: 'outbox', label: 'Outbox …', do: () => (sheet = 'outbox') }] : []),
+		{ value: 'out', label: 'Sign out', do: () => void account.leave().catch((error: unknown) => failed('You are still signed in', error)) }
 	]);
 	const close = () => (sheet = null);
 </script>
@@ -20,18 +20,7 @@
 {#if account.me?.open}
 	<span class="open" title="Whoever reaches this address may do everything. It is for one person’s own machine; bin/rilta start without --open asks who comes."><LockOpen size={14} aria-hidden="true" /> Open</span>
 {:else if person !== null}
-	<Menu onSelect={(details) => acts.find((one) => one.value === details.value)?.run()}>
-		<Menu.Trigger class="tool" aria-label="You: {person.name}" title="{person.name}, {person.email}"><UserRound size={16} /></Menu.Trigger>
-		<Portal>
-			<Menu.Positioner>
-				<Menu.Content class="acts-list">
-					{#each acts as one (one.value)}
-						<Menu.Item value={one.value} class="acts-one"><Menu.ItemText>{one.label}</Menu.ItemText></Menu.Item>
-					{/each}
-				</Menu.Content>
-			</Menu.Positioner>
-		</Portal>
-	</Menu>
+	<Acts of={person.name} {acts} label="You: {person.name}" title="{person.name}, {person.email}" plain><UserRound size={16} /></Acts>
 {/if}
 {#if sheet === 'account'}{#await import('./AccountSheet.svelte') then { default: AccountSheet }}<AccountSheet {close} />{/await}{/if}
 {#if sheet === 'people' && project !== null}{#await import('./PeopleSheet.svelte') then { default: PeopleSheet }}<PeopleSheet {project} {close} />{/await}{/if}

@@ -1,14 +1,24 @@
 <script lang="ts">
 	import { MoreHorizontal } from '@lucide/svelte';
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
+	import type { Snippet } from 'svelte';
 
 	export type Act = { value: string; label: string; do: () => void };
 	/** What can be done with one thing, behind one button. */
-	let { of, acts }: { of: string; acts: Act[] } = $props();
+	let { of, acts, label = `What can be done with ${of}`, title = 'Rename, copy, delete …', plain = false, children }: {
+		of: string;
+		acts: Act[];
+		label?: string;
+		title?: string;
+		/** Whether the button stands in a row of others. */
+		plain?: boolean;
+		/** What the button shows. */
+		children?: Snippet;
+	} = $props();
 </script>
 
 <Menu onSelect={(details) => acts.find((one) => one.value === details.value)?.do()}>
-	<Menu.Trigger class="tool acts-button" aria-label="What can be done with {of}" title="Rename, copy, delete …"><MoreHorizontal size={16} /></Menu.Trigger>
+	<Menu.Trigger class="tool {plain ? '' : 'acts-button'}" aria-label={label} {title}>{#if children}{@render children()}{:else}<MoreHorizontal size={16} />{/if}</Menu.Trigger>
 	<Portal>
 		<Menu.Positioner>
 			<Menu.Content class="acts-list">
