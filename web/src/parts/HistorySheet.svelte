@@ -163,10 +163,15 @@
 	}
 	.all {
 		display: flex;
+		align-items: center;
 		gap: 8px;
-		margin-top: 8px;
-		font-size: 12px;
+		min-height: 32px;
+		margin-top: 12px;
 		color: var(--dim);
+	}
+	.all input {
+		width: 24px;
+		height: 24px;
 	}
 	.all input {
 		accent-color: var(--accent);

@@ -19,7 +19,8 @@
 	let wrong = $state('');
 	let told = $state('');
 	let busy = $state(false);
-	let asks = $state<'password' | 'link' | 'choice' | 'code'>('password');
+	// svelte-ignore state_referenced_locally
+	let asks = $state<'password' | 'link' | 'choice' | 'code' | 'nothing'>(secret === '' ? 'password' : 'nothing');
 	const fresh = $derived(account.me?.fresh ?? false);
 
 	async function attempt(what: () => Promise<unknown>, then: () => Promise<void> | void = enter): Promise<void> {
@@ -33,6 +34,7 @@
 				second = true;
 				if (followed !== '') asks = 'code';
 			}
+			if (asks === 'nothing') asks = 'password';
 			wrong = error instanceof ApiError && error.problems.length > 0 && asks === 'choice' ? `${error.message} ${error.problems.map((one) => one.message).join('; ')}.` : error instanceof Error ? error.message : String(error);
 		} finally {
 			busy = false;
@@ -83,6 +85,8 @@
 				<button class="tool main" disabled={busy}>Choose it, and go on</button>
 			</form>
 			<button class="tool plain" disabled={busy} onclick={() => void enter()}>Later</button>
+		{:else if asks === 'nothing'}
+			<p aria-busy="true">Following the link …</p>
 		{:else if asks === 'code'}
 			<form onsubmit={(e) => { e.preventDefault(); follow(); }}>
 				{@render codeField()}
