@@ -167,13 +167,12 @@
 		gap: 8px;
 		min-height: 32px;
 		margin-top: 12px;
+		font-size: 12px;
 		color: var(--dim);
 	}
 	.all input {
 		width: 24px;
 		height: 24px;
-	}
-	.all input {
 		accent-color: var(--accent);
 	}
 	.one {
