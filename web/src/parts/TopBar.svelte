@@ -65,6 +65,10 @@
 		align-items: center;
 		gap: 8px;
 	}
+	/* Large enough to be hit, however narrow the bar is. */
+	.rest :global(input[type='checkbox']) {
+		margin: 6px;
+	}
 	@media (max-width: 1400px) {
 		header {
 			gap: 4px;
