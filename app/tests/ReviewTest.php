@@ -83,6 +83,7 @@ final class ReviewTest extends ApiTestCase
             }
             throw new \LogicException("No version $version.");
         };
+        $this->importSet();
         $first = $revision(1);
         $this->as('Cy');
         $this->api('PUT', "/api/revisions/$first/approval", ['approved' => true], 403);

@@ -109,7 +109,6 @@ final class AccountController extends Api
         if (!$this->second->accepts($person, $said->code)) {
             throw Refusal::invalid('This is no code of now.', [['path' => '/code', 'message' => 'expected the six digits that the app shows, or a code on paper']]);
         }
-        $this->entities->refresh($person);
         $this->second->end($person);
 
         return new Response(status: Response::HTTP_NO_CONTENT);
