@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Doctrine\DBAL\Connection;
 use Rilta\App\Http\OpenApiCommand;
 use Rilta\Core\Stage\Stage;
 
@@ -126,6 +127,29 @@ final class BadRequestTest extends ApiTestCase
         foreach ([['/api/projects/' . self::PROJECT . '/materials', ['set' => 'rock'], '"name": expected 1 to 120 characters.'], ['/api/projects/' . self::PROJECT . '/recipes', [], '"name": expected 1 to 120 characters.'], ["/api/sets/$set/fill", ['role' => 'opacity'], '"value": expected a number from 0 to 1.']] as [$url, $body, $told]) {
             self::assertSame($told, $this->api('POST', $url, (object) $body, 422)['detail']);
         }
+    }
+
+    /** What could not be read again once made the whole shelf fail. */
+    public function testADocumentThatIsNestedWithoutEndIsNotStored(): void
+    {
+        $nested = static function (int $times): array {
+            for ($i = 0, $deep = 1; $i < $times; ++$i) {
+                $deep = [$deep];
+            }
+
+            return self::document() + ['more' => $deep];
+        };
+        $url = '/api/projects/' . self::PROJECT . '/materials';
+        $this->api('POST', $url, ['document' => $nested(62)], 422);
+        // The description of the API does not know what is no document.
+        $this->client->request('POST', $url, server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['document' => $nested(40)], \JSON_THROW_ON_ERROR));
+        self::assertResponseStatusCodeSame(201);
+        $id = self::int($this->service(Connection::class)->fetchOne('SELECT MAX(id) FROM material'));
+        $this->api('PUT', "/api/materials/$id", ['document' => $nested(62)], 422, ['If-Match' => '"1"']);
+        $this->api('POST', "/api/materials/$id/aside", ['document' => $nested(62)], 422);
+        $this->client->request('GET', "/api/materials/$id");
+        self::assertResponseIsSuccessful();
+        self::assertCount(1, self::at($this->api('GET', $url), 'materials'));
     }
 
     public function testTheDescriptionOfTheApiIsOfTheCodeAsItIs(): void

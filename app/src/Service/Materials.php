@@ -26,6 +26,8 @@ final readonly class Materials
     public const INDEX = 1;
 
     private const MOST_REVISIONS = 500;
+    /** How often values may lie in one another; somewhat less than what is read. */
+    private const DEEPEST = 60;
     /** Values that somebody else had changed as well. */
     private const MOST_TOLD = 20;
 
@@ -209,9 +211,15 @@ final readonly class Materials
     /** The canonical form; a document with mistakes is kept as it is, so that nothing of it is lost. */
     private static function json(PartialRead $salvage, mixed $document): string
     {
-        return $salvage->problems === []
-            ? Writer::json($salvage->material)
-            : json_encode(self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
+        if ($salvage->problems === []) {
+            return Writer::json($salvage->material);
+        }
+        try {
+            return json_encode(self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION, self::DEEPEST);
+        } catch (\JsonException) {
+            // What could not be read again is not to be stored.
+            throw Refusal::invalid(\sprintf('The document is nested too deeply: values may lie in one another %d times.', self::DEEPEST), [['path' => '/document', 'message' => 'expected a document of a material']]);
+        }
     }
 
     /** Empty objects of JSON have become empty lists in PHP; by their names they are objects again. */
