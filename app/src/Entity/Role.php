@@ -23,7 +23,7 @@ enum Role: string
         return match ($this) {
             self::Owner => 'Everything, and says who else may do what',
             self::Editor => 'Changes materials and maps, bakes and delivers',
-            self::Reviewer => 'Looks, compares, and keeps pictures of comparisons',
+            self::Reviewer => 'Looks, compares, comments and approves',
             self::Viewer => 'Looks',
         };
     }

@@ -22,7 +22,7 @@
 	const ROLES: { value: PersonRole; label: string; help: string }[] = [
 		{ value: 'owner', label: 'Owner', help: 'everything, and says who else may do what' },
 		{ value: 'editor', label: 'Editor', help: 'changes materials and maps, bakes and delivers' },
-		{ value: 'reviewer', label: 'Reviewer', help: 'looks, compares, keeps pictures of comparisons' },
+		{ value: 'reviewer', label: 'Reviewer', help: 'looks, compares, comments and approves' },
 		{ value: 'viewer', label: 'Viewer', help: 'looks' }
 	];
 	const owns = $derived(account.may('own'));

@@ -421,7 +421,6 @@
 		<div class="right">
 			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} document={session.document} />{:else}<OutputPanel {over} />{/if}{:else}
 			{#if talking}<CommentPanel {reviews} place={placePin} point={pointPin} version={session.version} document={session.document} save={() => session?.stored() ?? Promise.resolve()} go={goTo} close={() => (talking = false)} />
-			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}
 			{:else if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
