@@ -129,7 +129,7 @@ final class BadRequestTest extends ApiTestCase
         }
     }
 
-    /** What could not be read again once made the whole shelf fail. */
+    /** What could not be read again was stored once, and answered 500 from then on. */
     public function testADocumentThatIsNestedWithoutEndIsNotStored(): void
     {
         $nested = static function (int $times): array {
