@@ -88,7 +88,7 @@ final class ShelfTest extends ApiTestCase
     public function testProjectsAreMadeRenamedAndPutOutOfTheWay(): void
     {
         $made = $this->api('POST', '/api/projects', ['name' => 'Salt works', 'about' => 'Pans and sheds'], 201);
-        self::assertSame(['salt-works', 'Salt works', 'Pans and sheds', false, 'owner'], array_values($made));
+        self::assertSame(['salt-works', 'Salt works', 'Pans and sheds', false, 'owner', ['read', 'comment', 'write', 'bake', 'deliver', 'own']], array_values($made));
         self::assertSame('salt-works-2', $this->api('POST', '/api/projects', ['name' => 'Salt works'], 201)['slug']);
         self::assertSame('project-api', $this->api('POST', '/api/projects', ['name' => 'API'], 201)['slug'], 'an address that is taken');
         $this->api('POST', '/api/projects', ['name' => '  '], 422);

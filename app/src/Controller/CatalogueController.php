@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Right;
+use Rilta\App\Entity\Role as PersonRole;
 use Rilta\App\Http\Payload\BakeOrder;
 use Rilta\App\Security\Needs;
 use Rilta\Core\Bake\Channel;
@@ -116,6 +117,7 @@ final class CatalogueController extends Api
             'meshBake' => ['places' => MeshTarget::PLACES, 'normals' => array_map(static fn (NormalFrame $one): array => ['value' => $one->value, 'label' => $one->label()], NormalFrame::cases())],
             'delivery' => ['formats' => array_map(static fn (PictureFormat $one): array => ['value' => $one->value, 'label' => $one->label(), 'levels' => $one->hasLevels()], PictureFormat::cases()), 'sizes' => BakeProfile::SIZES, 'parts' => BakeProfile::PARTS, 'samples' => [Grid::FEWEST, Grid::MOST], 'sources' => PackedPart::offers()],
             'channels' => array_column(Channel::cases(), 'value'),
+            'people' => array_map(static fn (PersonRole $one): array => ['value' => $one->value, 'label' => $one->label(), 'help' => $one->help()], PersonRole::cases()),
             'limits' => ['side' => ImageFile::LARGEST_SIDE, 'bytes' => ImageFile::MOST_BYTES, 'objectSeed' => Stage::LARGEST_SEED, 'lanes' => Reader::MOST_LANES, 'layers' => Reader::MOST_LAYERS, 'groups' => LayerGroup::MOST, 'steps' => Reader::MOST_STEPS, 'parameters' => Reader::MOST_PARAMETERS, 'variants' => VariantReader::MOST, 'columns' => Cut::MOST_COLUMNS, 'rectangles' => Cut::MOST_RECTANGLES, 'familyFewest' => Family::FEWEST, 'familyMost' => Family::MOST],
         ]);
     }

@@ -169,11 +169,13 @@ final class ProjectController extends Api
         return $project;
     }
 
-    /** @return array{slug: string, name: string, about: string, archived: bool, role: string} */
+    /** @return array{slug: string, name: string, about: string, archived: bool, role: string, may: list<string>} */
     private function card(Project $project): array
     {
         $person = $this->person();
 
-        return ['slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null, 'role' => ($person === null ? Role::Owner : $this->access->role($person, $project))->value ?? Role::Viewer->value];
+        $role = ($person === null ? Role::Owner : $this->access->role($person, $project)) ?? Role::Viewer;
+
+        return ['slug' => $project->slug, 'name' => $project->name, 'about' => $project->about, 'archived' => $project->archivedAt !== null, 'role' => $role->value, 'may' => $role->rights()];
     }
 }

@@ -28,6 +28,12 @@ enum Role: string
         };
     }
 
+    /** @return list<string> all that it may */
+    public function rights(): array
+    {
+        return array_values(array_map(static fn (Right $one): string => $one->value, array_filter(Right::cases(), $this->may(...))));
+    }
+
     public function may(Right $right): bool
     {
         return match ($right) {

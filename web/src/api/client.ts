@@ -77,6 +77,8 @@ export type AccessToken = Schemas['AccessToken'];
 export type Member = Schemas['Member'];
 /** What somebody is in a project. */
 export type PersonRole = Member['role'];
+/** What that lets somebody do. */
+export type Right = Project['may'][number];
 export type AuditEntry = Schemas['AuditEntry'];
 export type OutboxMail = Schemas['OutboxMail'];
 export type Comment = Schemas['Comment'];
@@ -116,17 +118,17 @@ export class ApiError extends Error {
 }
 
 let signedOut: () => void = () => {};
-let roleKnown: (role: PersonRole) => void = () => {};
+let mayKnown: (may: Right[]) => void = () => {};
 
-/** Called when it is told what whoever asks is in a project. */
-export function onRole(told: (role: PersonRole) => void): void {
-	roleKnown = told;
+/** Called when it is told what whoever asks may do in a project. */
+export function onMay(told: (may: Right[]) => void): void {
+	mayKnown = told;
 }
 
 /** A project, or a part of it, that says so. */
-async function roled<T extends { role: PersonRole }>(url: string): Promise<T> {
+async function roled<T extends { may: Right[] }>(url: string): Promise<T> {
 	const found = await json<T>(url);
-	roleKnown(found.role);
+	mayKnown(found.may);
 	return found;
 }
 

@@ -69,8 +69,8 @@
 		<label><input type="radio" value="all" bind:group={which} /> All variants <span class="figures">{variants.length + 1}</span></label>
 	</div>
 {/if}
-<button class="tool main" disabled={busy || profile === null || !account.may('write')} onclick={() => void deliver([deliveries.material], which === 'all' && variants.length > 0 ? null : [shown])}><PackageCheck size={14} /> Deliver</button>
-<button class="tool plain" disabled={busy || profile === null || !account.may('write')} onclick={() => (several = true)}>Several materials …</button>
+<button class="tool main" disabled={busy || profile === null || !account.may('deliver')} onclick={() => void deliver([deliveries.material], which === 'all' && variants.length > 0 ? null : [shown])}><PackageCheck size={14} /> Deliver</button>
+<button class="tool plain" disabled={busy || profile === null || !account.may('deliver')} onclick={() => (several = true)}>Several materials …</button>
 
 {#if several}
 	<DeliverSeveral slug={deliveries.slug} profile={profile?.profile.label ?? ''} deliver={(ids, all) => deliver(ids, all ? null : [''])} close={() => (several = false)} />

@@ -30,7 +30,7 @@
 <aside aria-label="What is handed over">
 	<DeliverFields {deliveries} {name} {variants} {shown} {save} />
 	<h2 class="heading">Images alone</h2>
-	<button class="tool plain" title="Computes its channels to images, for where a game cannot run the function" disabled={!account.may('write')} onclick={bake}><Flame size={14} /> Bake …</button>
+	<button class="tool plain" title="Computes its channels to images, for where a game cannot run the function" disabled={!account.may('bake')} onclick={bake}><Flame size={14} /> Bake …</button>
 	<h2 class="heading">Code alone</h2>
 	<fieldset>
 		<legend>Language</legend>

@@ -2,6 +2,7 @@
 	import { onMount } from 'svelte';
 	import { api, ApiError, type AuditEntry, type Member, type PersonRole, type ShareLink } from '../api/client';
 	import { account } from '../state/account.svelte';
+	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 	import Segments from './Segments.svelte';
@@ -19,12 +20,8 @@
 	let words = $state('');
 	let invited = $state<{ email: string; name: string; role: PersonRole }>({ email: '', name: '', role: 'editor' });
 	let wrong = $state('');
-	const ROLES: { value: PersonRole; label: string; help: string }[] = [
-		{ value: 'owner', label: 'Owner', help: 'everything, and says who else may do what' },
-		{ value: 'editor', label: 'Editor', help: 'changes materials and maps, bakes and delivers' },
-		{ value: 'reviewer', label: 'Reviewer', help: 'looks, compares, comments and approves' },
-		{ value: 'viewer', label: 'Viewer', help: 'looks' }
-	];
+	const roles = $derived(catalogue.value?.people ?? []);
+	void catalogue.load().catch(() => {});
 	const owns = $derived(account.may('own'));
 	const when = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 
@@ -72,11 +69,11 @@
 						<td>
 							{#if owns}
 								<select class="field" aria-label="Role of {one.name}" value={one.role} onchange={(e) => void attempt(() => api.changeRole(project, one.id, e.currentTarget.value as PersonRole))}>
-									{#each ROLES as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
+									{#each roles as role (role.value)}<option value={role.value}>{role.label}</option>{/each}
 								</select>
-							{:else}{ROLES.find((role) => role.value === one.role)?.label}{/if}
+							{:else}{roles.find((role) => role.value === one.role)?.label}{/if}
 						</td>
-						<td class="help">{ROLES.find((role) => role.value === one.role)?.help}</td>
+						<td class="help">{roles.find((role) => role.value === one.role)?.help}</td>
 						<td>{#if owns || one.you}<button class="tool plain" onclick={() => void attempt(() => api.takeOut(project, one.id)).then(() => { if (one.you && wrong === '') location.assign('/'); })}>{one.you ? 'Leave' : 'Take out'}</button>{/if}</td>
 					</tr>
 				{/each}
@@ -87,7 +84,7 @@
 			<form onsubmit={(e) => { e.preventDefault(); void attempt(async () => { const found = await api.invite(project, invited.email, invited.role, invited.name); invited = { ...invited, email: '', name: '' }; return found; }); }}>
 				<input class="field" type="email" aria-label="E-mail address" required maxlength="190" placeholder="E-mail address" bind:value={invited.email} />
 				<input class="field" aria-label="Name" maxlength="120" placeholder="Name" bind:value={invited.name} />
-				<select class="field" aria-label="Role" bind:value={invited.role}>{#each ROLES as role (role.value)}<option value={role.value}>{role.label}</option>{/each}</select>
+				<select class="field" aria-label="Role" bind:value={invited.role}>{#each roles as role (role.value)}<option value={role.value}>{role.label}</option>{/each}</select>
 				<button class="tool main">Invite</button>
 			</form>
 		{/if}

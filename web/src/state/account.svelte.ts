@@ -1,23 +1,15 @@
-import { api, onReached, onRole, onSignedOut, type Me, type PersonRole } from '../api/client';
+import { api, onMay, onReached, onSignedOut, type Me, type Right } from '../api/client';
 
-/** What roles may, as the server has it: app/src/Entity/Role.php. */
-const MAY: Record<PersonRole, readonly Right[]> = {
-	owner: ['comment', 'write', 'own'],
-	editor: ['comment', 'write'],
-	reviewer: ['comment'],
-	viewer: []
-};
-export type Right = 'comment' | 'write' | 'own';
-
-/** Whoever is signed in, and what they are in the project that is open. */
+/** Whoever is signed in, and what they may do in the project that is open. */
 class AccountState {
 	me = $state.raw<Me | null>(null);
 	/** Whether somebody has to sign in before anything goes on. */
 	out = $state(false);
-	role = $state<PersonRole>('owner');
+	/** What they may do in the project that is open; all, until it is known. */
+	private rights = $state.raw<readonly Right[] | null>(null);
 
 	constructor() {
-		onRole((role) => (this.role = role));
+		onMay((may) => (this.rights = may));
 		onSignedOut(() => (this.out = true));
 		onReached(() => {
 			if (this.me === null) void this.load().catch(() => {});
@@ -30,7 +22,7 @@ class AccountState {
 	}
 
 	may(right: Right): boolean {
-		return MAY[this.role].includes(right);
+		return this.rights?.includes(right) ?? true;
 	}
 
 	/** After somebody has signed in: what was open goes on, unless it was somebody else's. */
