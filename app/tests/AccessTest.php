@@ -29,6 +29,8 @@ use Symfony\Component\Routing\RouterInterface;
 /** Who may do what: every operation, for every role, in one's own project and in another's. */
 final class AccessTest extends ApiTestCase
 {
+    use SupplierStandIn;
+
     /** What every operation asks; all that have no entry here fail. */
     private const RULES = [
         'everybody' => ['GET /api/health', 'GET /api/ready', 'GET /api/metrics', 'GET /api/me', 'POST /api/sign-in', 'DELETE /api/sign-in', 'POST /api/sign-in/link', 'POST /api/sign-in/look', 'POST /api/sign-in/begin', 'POST /api/sign-in/forgotten'],
