@@ -77,12 +77,13 @@ test_web() { npm run --silent types >/dev/null && npm run --silent unit; }
 # The same documents in the browser's shaders and in the kernel. RILTA_PARITY=long takes five times as many random ones.
 test_parity() {
     { [ -n "$PARITY_CASES" ] || parity_cases; } &&
-        npx vite build --config e2e/parity/vite.config.ts --logLevel error &&
+        npx vite build --config e2e/parity/vite.config.ts --mode page --logLevel error &&
+        npx vite build --config e2e/parity/vite.config.ts --mode materialx --logLevel error &&
         npm run --silent e2e -- --project parity --workers 2
 }
 parity_cases() {
     local what
-    for what in cases recipes light formats; do
+    for what in cases recipes light formats materialx; do
         "${PHP[@]}" "core/tests/Parity/$what.php" "$RILTA_DATA/parity/$what.json" || return 1
     done
 }

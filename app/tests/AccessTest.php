@@ -46,7 +46,7 @@ final class AccessTest extends ApiTestCase
             'GET /api/projects/{slug}/sets', 'GET /api/projects/{slug}/stage', 'GET /api/projects/{slug}/stages', 'POST /api/projects/{slug}/alternates', 'POST /api/projects/{slug}/code', 'POST /api/projects/{slug}/costs',
             'POST /api/projects/{slug}/findings', 'POST /api/projects/{slug}/layers-at', 'POST /api/projects/{slug}/layout', 'POST /api/projects/{slug}/lower', 'POST /api/projects/{slug}/mesh-faces', 'POST /api/projects/{slug}/multipass',
             'POST /api/projects/{slug}/probe', 'POST /api/projects/{slug}/repetition', 'POST /api/projects/{slug}/stage/copies', 'POST /api/projects/{slug}/stage/scatter', 'POST /api/projects/{slug}/tile',
-            'GET /api/bakes/{id}', 'GET /api/bakes/{id}/files.zip', 'GET /api/bakes/{id}/{channel}.png', 'GET /api/contact-sheets/{id}-{key}.png', 'GET /api/deliveries/{id}', 'GET /api/deliveries/{id}/file', 'GET /api/deliveries/{id}/files.zip',
+            'GET /api/bakes/{id}', 'GET /api/bakes/{id}/files.zip', 'GET /api/bakes/{id}/{channel}.{extension}', 'GET /api/contact-sheets/{id}-{key}.png', 'GET /api/deliveries/{id}', 'GET /api/deliveries/{id}/file', 'GET /api/deliveries/{id}/files.zip',
             'GET /api/families/{id}/array.json', 'GET /api/maps/{id}/draft-{key}', 'GET /api/maps/{id}/file', 'GET /api/maps/{id}/texels-{key}', 'GET /api/maps/{id}/thumbnail-{key}.webp', 'GET /api/materials/{id}',
             'GET /api/materials/{id}/comments', 'GET /api/materials/{id}/contact-sheets', 'GET /api/materials/{id}/device-check', 'GET /api/materials/{id}/revisions', 'GET /api/materials/{id}/swatch-{key}.png', 'GET /api/meshes/{name}', 'GET /api/meshes/{name}/files/{number}',
             'GET /api/meshes/{name}/painted/{paint}', 'GET /api/recipes/{id}', 'GET /api/repeat-searches/{id}', 'GET /api/revisions/{id}', 'GET /api/sets/{id}', 'GET /api/tasks/{id}',
@@ -199,7 +199,7 @@ final class AccessTest extends ApiTestCase
 
     private function address(string $path): string
     {
-        $usual = ['channel' => 'normal', 'key' => 'aaaaaaaaaaaa', 'number' => '1', 'watch' => 'prey-0001', 'paint' => str_repeat('a', 64), 'ware' => 'tar', 'name' => str_repeat('a', 64), 'id' => '1'];
+        $usual = ['channel' => 'normal', 'extension' => 'png', 'key' => 'aaaaaaaaaaaa', 'number' => '1', 'watch' => 'prey-0001', 'paint' => str_repeat('a', 64), 'ware' => 'tar', 'name' => str_repeat('a', 64), 'id' => '1'];
 
         return (string) preg_replace_callback('/\{(\w+)\}/', fn (array $m): string => $this->places[substr($path, 0, (int) strpos($path, $m[0]) + \strlen($m[0]))] ?? $usual[$m[1]] ?? 'x', $path);
     }

@@ -312,4 +312,86 @@ final class BakeTest extends ApiTestCase
         $failed = $this->show($bake);
         self::assertSame(['failed', 'A map, the mesh or what is painted on it was changed while this was being baked. Bake it again.'], [$failed['state'], $failed['failure']]);
     }
+
+    public function testSeveralObjectsAreBakedIntoOneFileWithWhatTheyWear(): void
+    {
+        $this->importSet();
+        $other = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['name' => 'Other', 'set' => 'rock'], 201)['id']);
+        $document = ['variants' => [['id' => 'dark', 'name' => 'Dark', 'values' => []], ['id' => 'wet', 'name' => 'Wet', 'values' => []]]] + self::document();
+        $object = ['id' => 'a', 'name' => 'Quay stone', 'mesh' => 'boulder', 'position' => [0, 1, 0], 'turn' => [0, 30, 0], 'scale' => [1, 1, 1], 'seed' => 1, 'value' => 0];
+        $sections = ['sections' => [['section' => 'top', 'wears' => $other]]];
+        $onto = ['objects' => [$object, ['id' => 'b', 'name' => 'Block', 'mesh' => 'cube'] + $sections + $object], 'set' => 2, 'places' => 1, 'variants' => ['dark', 'wet']];
+        $bake = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 64, 'onto' => $onto], 201);
+        self::assertSame('rock-stage-64', $bake['name']);
+        // A worker dies between two of its parts; another goes on.
+        $this->wait();
+        $this->drain();
+        $done = $this->show($bake);
+        self::assertSame(['done', '', []], [$done['state'], $done['failure'], $done['files']]);
+        $facts = self::at($done, 'facts');
+        self::assertSame([2, ['Dark', 'Wet']], [$facts['objects'], $facts['variants']]);
+        $glb = $this->zipped(self::text($done['archive']), 'rock-stage-64.glb');
+        self::assertSame($facts['bytes'], \strlen($glb));
+        $read = self::at(['json' => json_decode(substr($glb, 20, \ord($glb[12]) + 256 * \ord($glb[13]) + 65536 * \ord($glb[14])), true)], 'json');
+        self::assertSame(['Quay stone', 'Block'], array_column(self::at($read, 'nodes'), 'name'));
+        // The stone in three ways; five sections of the block in three, the sixth as the other material is.
+        self::assertSame(3 + 5 * 3 + 1, $facts['parts']);
+        self::assertContains('Other', array_column(self::at($read, 'materials'), 'name'));
+        foreach ([
+            [['objects' => [['mesh' => 'floor'] + $object]], ['/onto/set']], [['objects' => []], ['/onto/objects']], [['objects' => [$object], 'variants' => ['dark', 'gone']], ['/onto/variants/1']],
+        ] as [$wrong, $paths]) {
+            self::assertSame($paths, array_column(self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 64, 'onto' => $wrong], 422), 'problems'), 'path'));
+        }
+        self::assertSame('/size', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 4096, 'onto' => $onto], 422), 'problems', 0)['path']);
+    }
+
+    public function testPicturesAreWrittenAsTheyAreAskedFor(): void
+    {
+        $this->importSet();
+        $this->wait();
+        $this->drain();
+        $made = [];
+        foreach ([['files' => 'png'], ['files' => 'png', 'green' => '-y'], ['files' => 'ktx2'], ['files' => 'tga', 'green' => '-y']] as $how) {
+            $bake = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 64] + $how, 201);
+            $this->drain();
+            $file = array_values(array_filter(self::at($this->show($bake), 'files'), static fn (mixed $one): bool => \is_array($one) && $one['channel'] === 'normal'))[0] ?? [];
+            self::assertIsArray($file);
+            $fetched = [];
+            foreach (['url', 'picture'] as $which) {
+                $this->client->request('GET', self::text($file[$which] ?? null));
+                self::assertSame(200, $this->client->getResponse()->getStatusCode());
+                $fetched[] = (string) $this->client->getInternalResponse()->getContent();
+            }
+            self::assertSame($fetched[0], $this->zipped(self::text($this->show($bake)['archive']), self::text($file['name'] ?? null)));
+            $made[] = [...$fetched, self::text($file['name'] ?? null)];
+        }
+        self::assertSame(['rock-64-normal.png', 'rock-64-2-normal-green-down.png', 'rock-64-3-normal.ktx2', 'rock-64-4-normal.tga'], array_column($made, 2));
+        // What is looked at is always the same.
+        self::assertCount(1, array_unique(array_column($made, 1)));
+        $pixels = static function (string $png): array {
+            return array_map(static fn (int $texel): array => [$texel & 255, $texel >> 8 & 255, $texel >> 16 & 255], ImageFile::fromBytes($png, 'normal.png')->decode()->texels);
+        };
+        $up = $pixels($made[0][0]);
+        self::assertSame($up, $pixels($made[0][1]));
+        self::assertSame(array_map(static fn (array $p): array => [$p[0], 255 - $p[1], $p[2]], $up), $pixels($made[1][0]));
+        self::assertStringStartsWith("\xABKTX 20\xBB", $made[2][0]);
+        // TGA: blue, green, red, after 18 bytes.
+        self::assertSame([$up[0][2], 255 - $up[0][1], $up[0][0]], array_map(ord(...), str_split(substr($made[3][0], 18, 3))));
+        self::assertSame('/files', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 8192, 'files' => 'ktx2'], 422), 'problems', 0)['path']);
+    }
+
+    private function zipped(string $url, string $name): string
+    {
+        $this->client->request('GET', $url);
+        $zip = tempnam(sys_get_temp_dir(), 'zip');
+        self::assertIsString($zip);
+        file_put_contents($zip, $this->client->getInternalResponse()->getContent());
+        $archive = new \ZipArchive();
+        self::assertTrue($archive->open($zip));
+        $bytes = (string) $archive->getFromName($name);
+        $archive->close();
+        unlink($zip);
+
+        return $bytes;
+    }
 }

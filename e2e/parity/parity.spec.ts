@@ -11,6 +11,7 @@ import type { Comparison } from '../../web/src/stage/parity';
 import type { BlockFile, PictureFile } from './formats';
 import type { Languages } from './languages';
 import type { Cases, Parity } from './page';
+import type { MaterialXCases, MaterialXPage, MaterialXResult } from './materialx';
 import type { LightCase, LightComparison } from './light';
 import type { RecipeCase } from './recipes';
 
@@ -183,6 +184,37 @@ test('GLB files of the demo are without an error or a warning, and others read t
 	// A mistake is seen.
 	const broken = new Uint8Array(Buffer.from(Buffer.from(scenes[0]!.file, 'base64').toString('latin1').replace('"texCoord":2', '"texCoord":9'), 'latin1'));
 	expect((await validateBytes(broken, {})).issues.numErrors).toBeGreaterThan(0);
+});
+
+test('MaterialX is read by others, and looks as it does here', async ({ page }) => {
+	test.setTimeout(600_000);
+	const all = JSON.parse(readFileSync(file('materialx.json'), 'utf8')) as MaterialXCases;
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('materialx.js') });
+	const look = (one: (typeof all.cases)[number]): Promise<MaterialXResult> => page.evaluate(([it, side, step, size]) => (window as unknown as MaterialXPage).riltaMaterialX(it, side, step, size), [one, all.side, all.step, all.size] as const);
+	let [compared, alive] = [0, 0];
+	// All of the demo, and every third of the lanes.
+	for (const one of all.cases.filter((it, i) => !it.name.startsWith('lane') || i % 3 === 0)) {
+		const found = await look(one);
+		// Not only read: every node is one of the standard's, with inputs that it has.
+		expect([found.errors, found.warnings], one.name).toEqual([[], []]);
+		// Where taps meet, others choose the level by what is beside it; where levels are read, they mix them otherwise. Colours are mixed before they are decoded.
+		const loose = /mirror|bond|piece|seam|tide-dial|recorder-drum|bronze-gauze|salt-flat-tile/.test(one.name);
+		for (const [field, off] of Object.entries(found.off)) {
+			if (field === 'baseColour') expect(found.mean[field], `${one.name}, ${field}`).toBeLessThan(0.08);
+			else expect(loose ? found.mean[field]! / 10 : off, `${one.name}, ${field}`).toBeLessThan(0.004);
+			alive++;
+		}
+		for (const [channel, off] of Object.entries(found.baked)) expect(off, `${one.name}, ${channel} of the tile`).toBeLessThan(0.004);
+		compared += found.compared;
+	}
+	console.log(`MaterialX: ${compared} values of ${alive} channels that are alive`);
+	expect(alive).toBeGreaterThan(150);
+	// Another image in the place of one is seen.
+	const one = all.cases.find((it) => it.name === 'long-wall')!;
+	const [first, second] = Object.keys(one.files).filter((name) => /normal|roughness/.test(name)) as [string, string];
+	const wrong = await look({ ...one, files: { ...one.files, [first]: one.files[second]!, [second]: one.files[first]! } });
+	expect(wrong.off['roughness']).toBeGreaterThan(0.5);
 });
 
 test('every step stands on its own as a pass', async ({ page }) => {

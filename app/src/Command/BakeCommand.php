@@ -11,7 +11,6 @@ use Rilta\Core\Bake\MeshBake;
 use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Bake\NormalFrame;
 use Rilta\Core\Bake\TileBake;
-use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\PictureFormat;
@@ -62,8 +61,8 @@ final class BakeCommand extends CoreCommand
     protected function perform(Material $material, Lowered $lowered, InputInterface $input, OutputInterface $output): int
     {
         $size = self::string($input->getOption('size'));
-        if (preg_match('/^\d{1,4}$/D', $size) !== 1 || (int) $size < 1 || (int) $size > ImageFile::LARGEST_SIDE) {
-            throw new \InvalidArgumentException(\sprintf('--size: expected 1 to %d pixels, found "%s".', ImageFile::LARGEST_SIDE, $size));
+        if (preg_match('/^\d{1,4}$/D', $size) !== 1 || (int) $size < 1 || (int) $size > TileBake::LARGEST) {
+            throw new \InvalidArgumentException(\sprintf('--size: expected 1 to %d pixels, found "%s".', TileBake::LARGEST, $size));
         }
         $size = (int) $size;
         $edges = Edges::tryFrom(self::string($input->getOption('edges'))) ?? throw new \InvalidArgumentException(\sprintf('--edges: expected %s, found "%s".', implode(' or ', array_column(Edges::cases(), 'value')), self::string($input->getOption('edges'))));

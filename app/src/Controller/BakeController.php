@@ -33,7 +33,7 @@ final class BakeController extends Api
     {
         $project = $this->project($slug);
         $from = $order->material === null ? null : $this->entities->getRepository(MaterialRecord::class)->findOneBy(['project' => $project, 'id' => (int) $order->material]);
-        $bake = $bakery->ask($project, $order->document, (int) $order->size, $order->variant, $order->edges, $order->longest, $from, $order->onto);
+        $bake = $bakery->ask($project, $order->document, (int) $order->size, $order->variant, $order->edges, $order->longest, $from, $order->onto, $order->files, $order->green === '+y');
 
         return $this->json($bakery->describe($bake), Response::HTTP_CREATED);
     }
@@ -115,19 +115,20 @@ final class BakeController extends Api
         return $this->json($bakery->describe($bake));
     }
 
-    #[Route('/api/bakes/{id}/{channel}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function file(int $id, string $channel, BakeFiles $files): Response
+    /** A picture of a channel: as PNG to look at, or as it was asked for. */
+    #[Route('/api/bakes/{id}/{channel}.{extension}', methods: ['GET'], requirements: ['id' => '\d{1,9}', 'channel' => '[a-z-]{1,40}', 'extension' => 'png|tga|ktx2'])]
+    public function file(int $id, string $channel, string $extension, Request $request, BakeFiles $files): Response
     {
         $bake = $this->find(Bake::class, $id, 'bake');
         $which = Channel::tryFrom($channel);
         if ($which === null || $bake->recipe !== null || $bake->state !== BakeState::Done) {
             throw Refusal::notFound("finished file \"$channel\" of bake $id");
         }
-        $path = $files->path($bake, $which);
-        if (!is_file($path)) {
+        $path = $extension === 'png' && !$request->query->has('wanted') ? $files->path($bake, $which) : $files->wanted($bake, $which);
+        if (!is_file($path) || !str_ends_with($path, ".$extension")) {
             throw Refusal::notFound("file \"$channel\" of bake $id: no map tells its heights");
         }
 
-        return (new BinaryFileResponse($path, headers: ['Content-Type' => 'image/png']))->setContentDisposition('attachment', basename($path));
+        return (new BinaryFileResponse($path, headers: ['Content-Type' => ['png' => 'image/png', 'ktx2' => 'image/ktx2'][$extension] ?? 'image/x-tga']))->setContentDisposition('attachment', basename($path));
     }
 }

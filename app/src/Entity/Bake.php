@@ -6,6 +6,7 @@ namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Rilta\Core\Bake\Edges;
+use Rilta\Core\Format\PictureFormat;
 
 /** A request to compute images from a document as it was then: a material's channels, or the maps of a recipe. */
 #[ORM\Entity]
@@ -55,9 +56,15 @@ class Bake
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
         public readonly ?MaterialRecord $material = null,
-        /** @var ?array<string, mixed> the object whose surface it is a picture of, as requests have it; null for a tile */
+        /** @var ?array<string, mixed> the object whose surface it is a picture of, as requests have it; several, with what they wear; null for a tile */
         #[ORM\Column(type: 'json', nullable: true)]
         public readonly ?array $onto = null,
+        /** what pictures are written as */
+        #[ORM\Column(length: 16, options: ['default' => 'png'])]
+        public readonly PictureFormat $files = PictureFormat::Png,
+        /** whether green of normals grows upwards */
+        #[ORM\Column(options: ['default' => true])]
+        public readonly bool $greenUp = true,
     ) {
     }
 }

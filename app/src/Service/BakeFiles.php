@@ -6,6 +6,8 @@ namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Bake;
 use Rilta\Core\Bake\Channel;
+use Rilta\Core\Format\PictureFormat;
+use Rilta\Core\Format\Png;
 
 /** The files of bakes: bands of rows while it runs, images when it is done. */
 final readonly class BakeFiles
@@ -28,9 +30,29 @@ final readonly class BakeFiles
         return implode('', array_map(static fn (string $band): string => (string) file_get_contents($band), $this->bands($bake, $name)));
     }
 
-    public function putImage(Bake $bake, Channel $channel, string $png): void
+    /**
+     * A picture of a channel: as PNG to look at, and as it was asked for, if that is another file.
+     *
+     * @param string $rows normals with green upwards
+     */
+    public function putImage(Bake $bake, Channel $channel, string $rows): void
     {
+        $down = $channel === Channel::Normal && !$bake->greenUp;
+        $png = Png::bytes($bake->size, $bake->size, $channel->samples(), $rows, $channel->isDeep());
         $this->write($this->path($bake, $channel), $png);
+        if ($down || $bake->files !== PictureFormat::Png) {
+            $this->write($this->wanted($bake, $channel), $bake->files->bytes($bake->size, $bake->size, $channel->samples(), $down ? Channel::greenDown($rows) : $rows, $channel->isDeep(), $channel->filter()));
+        }
+    }
+
+    /** The picture of a channel as it was asked for. */
+    public function wanted(Bake $bake, Channel $channel): string
+    {
+        return match (true) {
+            $bake->files !== PictureFormat::Png => \sprintf('%s/%s-%s.%s', $this->of($bake), $bake->name, $channel->value, $bake->files->extension()),
+            $channel === Channel::Normal && !$bake->greenUp => \sprintf('%s/%s-%s-green-down.png', $this->of($bake), $bake->name, $channel->value),
+            default => $this->path($bake, $channel),
+        };
     }
 
     /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
@@ -48,6 +70,7 @@ final readonly class BakeFiles
         }
     }
 
+    /** The picture of a channel to look at. */
     public function path(Bake $bake, Channel $channel): string
     {
         return \sprintf('%s/%s-%s.png', $this->of($bake), $bake->name, $channel->value);

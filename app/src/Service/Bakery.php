@@ -19,6 +19,7 @@ use Rilta\Core\Bake\MeshBake;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Format\PictureFormat;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
@@ -31,6 +32,9 @@ use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 /** Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other. */
 final class Bakery
 {
+    /** Pixels a side of pictures with all their levels, and of those that lie in one file with others. */
+    private const LARGEST_LEVELS = 4096;
+    private const LARGEST_SEVERAL = 2048;
     /** Letters of a variant and of an object in the name of a bake. */
     private const LONGEST = [40, 24];
 
@@ -50,6 +54,7 @@ final class Bakery
         private readonly Queue $queue,
         private readonly Ending $ending,
         private readonly MeshBakes $meshBakes,
+        private readonly StageBakes $stageBakes,
     ) {
     }
 
@@ -58,32 +63,44 @@ final class Bakery
      *
      * @param string $variant "" for the material as it is written
      */
-    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null, mixed $onto = null): Bake
+    public function ask(Project $project, mixed $document, int $size, string $variant = '', Edges $edges = Edges::AsComputed, ?float $longest = null, ?MaterialRecord $from = null, mixed $onto = null, PictureFormat $files = PictureFormat::Png, bool $greenUp = true): Bake
     {
         if ($edges === Edges::Cut && $size > Edges::LARGEST_CUT) {
             throw Refusal::invalid('So large a tile cannot be cut.', [['path' => '/edges', 'message' => \sprintf('a cut takes at most %d pixels a side', Edges::LARGEST_CUT)]]);
         }
+        if ($files->hasLevels() && $size > self::LARGEST_LEVELS) {
+            throw Refusal::invalid('So large a picture is written as PNG or TGA.', [['path' => '/files', 'message' => \sprintf('with mip levels it has at most %d pixels a side', self::LARGEST_LEVELS)]]);
+        }
+        if (\is_array($onto) && \array_key_exists('objects', $onto) && $size > self::LARGEST_SEVERAL) {
+            throw Refusal::invalid('So large pictures of several objects make no file.', [['path' => '/size', 'message' => \sprintf('several objects take at most %d pixels a side', self::LARGEST_SEVERAL)]]);
+        }
         $this->quota->queue($project);
-        $material = $this->reader->read($document);
-        if ($variant !== '') {
-            $material = $this->reader->inVariant($material, $variant);
-        }
+        $written = $this->reader->read($document);
+        $material = $variant === '' ? $written : $this->reader->inVariant($written, $variant);
         Lowering::lower($material, $this->files->of($project));
-        $fingerprint = $this->files->fingerprint($project, $material);
-        $bands = TileBake::regions($size);
-        $target = $onto === null ? null : $this->meshBakes->target($project, $onto);
-        if ($target !== null) {
-            $this->meshBakes->layout($project, $target, $size);
-            $bands = MeshBake::regions($size, $target->grid);
-            $fingerprint = $this->meshBakes->fingerprint($project, $target, $fingerprint);
+        $several = \is_array($onto) && \array_key_exists('objects', $onto);
+        if ($several) {
+            $kept = $this->stageBakes->order($project, $onto, $written, $variant, $from, $size);
+            [$object, $regions, $fingerprint] = ['stage', $this->stageBakes->regions($project, $kept, $size), $this->stageBakes->fingerprint($project, $kept)];
+        } else {
+            $target = $onto === null ? null : $this->meshBakes->target($project, $onto);
+            $kept = $target === null || !\is_array($onto) ? null : array_filter($onto, \is_string(...), \ARRAY_FILTER_USE_KEY);
+            $fingerprint = $this->files->fingerprint($project, $material);
+            $bands = TileBake::regions($size);
+            $object = '';
+            if ($target !== null) {
+                $this->meshBakes->layout($project, $target, $size);
+                $bands = MeshBake::regions($size, $target->grid);
+                $fingerprint = $this->meshBakes->fingerprint($project, $target, $fingerprint);
+                $object = 'on-' . rtrim(substr(NameGuess::slug($target->object->name), 0, self::LONGEST[1]), '-');
+            }
+            $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], $bands);
         }
-        $regions = array_map(static fn (array $rows): array => ['pass' => 0, 'from' => $rows[0], 'to' => $rows[1]], $bands);
 
-        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $onto, $target): Bake {
-            $object = $target === null ? '' : 'on-' . rtrim(substr(NameGuess::slug($target->object->name), 0, self::LONGEST[1]), '-');
+        return $this->projects->alone($project, function () use ($project, $material, $variant, $size, $edges, $longest, $regions, $fingerprint, $from, $kept, $object, $files, $greenUp): Bake {
             $name = $this->free($project, implode('-', array_filter([NameGuess::slug($material->name), substr($variant, 0, self::LONGEST[0]), $object, $size])));
 
-            return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from, onto: \is_array($onto) ? array_filter($onto, \is_string(...), \ARRAY_FILTER_USE_KEY) : null), $regions);
+            return $this->queued(new Bake($project, $name, Writer::json($material), $size, new \DateTimeImmutable(), $fingerprint, edges: $edges, longest: $longest, material: $from, onto: $kept, files: $files, greenUp: $greenUp), $regions);
         });
     }
 
@@ -188,7 +205,7 @@ final class Bakery
             throw StorageFailure::full();
         }
         foreach (self::channels($bake) as $channel) {
-            $file = $this->results->path($bake, $channel);
+            $file = $this->results->wanted($bake, $channel);
             if (is_file($file)) {
                 $zip->addFile($file, basename($file));
                 $zip->setCompressionName(basename($file), \ZipArchive::CM_STORE);
@@ -243,10 +260,11 @@ final class Bakery
             'archive' => $bake->state === BakeState::Done && $bake->recipe === null ? \sprintf('/api/bakes/%d/files.zip', $bake->id()) : null,
             'regions' => $this->progress($bake),
             'facts' => json_decode($bake->facts),
-            'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(static fn (Channel $c): array => [
+            'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(fn (Channel $c): array => [
                 'channel' => $c->value,
-                'name' => "$bake->name-$c->value.png",
-                'url' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
+                'name' => basename($this->results->wanted($bake, $c)),
+                'picture' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
+                'url' => \sprintf('/api/bakes/%d/%s.%s?wanted', $bake->id(), $c->value, $bake->files->extension()),
             ], self::channels($bake)),
         ];
     }
@@ -320,6 +338,7 @@ final class Bakery
             $engine = $this->engines->forBakes($bake->size);
             $this->warm = match (true) {
                 $bake->recipe !== null => new RecipeWork($bake, $this->recipes, $this->results, $engine),
+                isset($bake->onto['said']) => $this->stageBakes->work($bake, $engine),
                 $bake->onto !== null => $this->meshBakes->work($bake, $engine),
                 default => TileWork::of($bake, $this->reader, $this->files, $this->results, $engine),
             };

@@ -75,13 +75,14 @@ final readonly class MeshBakes
         }
         $maps = $this->files->of($bake->project);
         $mesh = $this->meshes->of($bake->project)->mesh($target->object->mesh);
+        $paint = $this->painted($target);
         try {
-            $job = new MeshBake(Lowering::lower($material, $maps, true), $target, $mesh, $this->painted($target), $bake->size, $engine);
+            $job = new MeshBake(Lowering::lower($material, $maps, true), $target, $mesh, $paint, $bake->size, $engine);
         } catch (\LengthException $e) {
             throw Refusal::invalid("{$target->object->name} cannot be baked: {$e->getMessage()}.");
         }
 
-        return new MeshWork($job, $material, $target, $mesh, $maps, $this->results);
+        return new MeshWork($job, $material, $target, $mesh, $paint, $maps, $this->results);
     }
 
     private function painted(MeshTarget $target): string

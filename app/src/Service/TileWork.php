@@ -8,7 +8,6 @@ use Rilta\App\Entity\Bake;
 use Rilta\App\Entity\BakeRegion;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\TileBake;
-use Rilta\Core\Format\Png;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Target\Engine;
@@ -42,7 +41,7 @@ final readonly class TileWork implements BakeWork
         $verdict = $this->job->complete(
             fn (Channel $channel): string => $this->results->rows($bake, $channel->value),
             function (Channel $channel, string $rows) use ($bake, $beat): void {
-                $this->results->putImage($bake, $channel, Png::bytes($bake->size, $bake->size, $channel->samples(), $rows, $channel->isDeep()));
+                $this->results->putImage($bake, $channel, $rows);
                 $beat();
             },
             $bake->edges,
@@ -55,6 +54,7 @@ final readonly class TileWork implements BakeWork
             'seamless' => $verdict->isSeamless(),
             'verdict' => $verdict->text(),
             'wrap' => $verdict->wrap,
+            'glow' => $verdict->glow,
         ];
     }
 }

@@ -50,6 +50,36 @@ enum Channel: string
         };
     }
 
+    /**
+     * Pixels as they are computed, as bytes: emission as Glow has it until all is there.
+     *
+     * @param list<list<float|int>> $pixels a list of whole numbers; three of emission
+     */
+    public function bytes(array $pixels): string
+    {
+        if ($this === self::Emission) {
+            return Glow::bytes($pixels);
+        }
+        $bytes = '';
+        $format = $this->isDeep() ? 'n*' : ($this->samples() === 1 ? 'C*' : 'V*');
+        foreach (array_chunk($pixels[0], 16384) as $part) {
+            $bytes .= pack($format, ...$part);
+        }
+
+        // Four bytes a pixel become three: alpha is dropped.
+        return $this->samples() === 1 ? $bytes : (string) preg_replace('/(...)./s', '$1', $bytes);
+    }
+
+    /** Rows of normals whose green grows upwards, with green that grows downwards. */
+    public static function greenDown(string $rows): string
+    {
+        for ($i = 1, $end = \strlen($rows); $i < $end; $i += 3) {
+            $rows[$i] = \chr(255 - \ord($rows[$i]));
+        }
+
+        return $rows;
+    }
+
     /** Whether a value has 16 bits. */
     public function isDeep(): bool
     {

@@ -137,26 +137,32 @@ final class MeshBake
      * @param \Closure(string): string        $rows as region() gave them, laid end to end, by channel and "covered"
      * @param \Closure(Channel, string): void $put  takes the rows of each, as they are to be kept
      *
-     * @return array{covered: float, doubled: float, mirrored: float, density: array{lowest: float, median: float, highest: float}} share of the picture; of that, where
-     *                                                                                                                              triangles lie over each other; share of the surface that lies mirrored; texels a metre
+     * @return array{covered: float, doubled: float, glow: float, mirrored: float, density: array{lowest: float, median: float, highest: float}} share of the picture; of that,
+     *                                                                                                                                           where triangles lie over each other; what the picture of emission is to be multiplied by; share of the
+     *                                                                                                                                           surface that lies mirrored; texels a metre
      */
     public function complete(\Closure $rows, \Closure $put): array
     {
         $covered = $rows('covered');
         $gutters = Gutters::of($covered, $this->size);
+        $glow = 1.0;
         foreach ($this->channels as $channel) {
-            $put($channel, $gutters->drawnOut($rows($channel->value), self::stride($channel)));
+            $bytes = $gutters->drawnOut($rows($channel->value), self::stride($channel));
+            if ($channel === Channel::Emission) {
+                [$bytes, $glow] = Glow::image($bytes);
+            }
+            $put($channel, $bytes);
         }
 
         $many = \strlen($covered) - substr_count($covered, "\0");
 
-        return ['covered' => fdiv($many, \strlen($covered)), 'doubled' => fdiv(substr_count($covered, "\2"), max(1, $many))] + $this->layout->measured($this->places);
+        return ['covered' => fdiv($many, \strlen($covered)), 'doubled' => fdiv(substr_count($covered, "\2"), max(1, $many)), 'glow' => $glow] + $this->layout->measured($this->places);
     }
 
-    /** Bytes a pixel. */
+    /** Bytes a pixel, until all rows are there. */
     private static function stride(Channel $channel): int
     {
-        return $channel->samples() * ($channel->isDeep() ? 2 : 1);
+        return $channel === Channel::Emission ? Glow::STRIDE : $channel->samples() * ($channel->isDeep() ? 2 : 1);
     }
 
     /**
@@ -413,7 +419,7 @@ final class MeshBake
                 Channel::BaseColour => Pixels::colour($g, $value('baseColour', 3)),
                 Channel::Normal => self::normal($g, $value),
                 Channel::Height => Pixels::deep($g, $value('height', 1)),
-                Channel::Emission => Pixels::colour($g, $value('emission', 3)),
+                Channel::Emission => Glow::deep($g, $value('emission', 3)),
                 default => Pixels::data($g, $value($channel->value, 1)),
             };
         }
@@ -451,21 +457,7 @@ final class MeshBake
     private function laid(array $blank, array $where, array $pixels, array $doubled): array
     {
         foreach ($this->channels as $channel) {
-            $bytes = $blank[$channel->value];
-            $stride = self::stride($channel);
-            $list = $pixels[$channel->value][0];
-            foreach ($where as $i => $texel) {
-                $pixel = (int) $list[$i];
-                $at = $stride * $texel;
-                $bytes[$at] = \chr($stride === 2 ? $pixel >> 8 : $pixel & 255);
-                if ($stride > 1) {
-                    $bytes[$at + 1] = \chr($stride === 2 ? $pixel & 255 : $pixel >> 8 & 255);
-                }
-                if ($stride === 3) {
-                    $bytes[$at + 2] = \chr($pixel >> 16 & 255);
-                }
-            }
-            $blank[$channel->value] = $bytes;
+            $blank[$channel->value] = self::scattered($blank[$channel->value], $where, $channel->bytes($pixels[$channel->value]), self::stride($channel));
         }
         $covered = $blank['covered'];
         foreach ($where as $texel) {
@@ -476,5 +468,20 @@ final class MeshBake
         }
 
         return ['covered' => $covered] + $blank;
+    }
+
+    /**
+     * @param list<int> $where  texels
+     * @param string    $packed their bytes, one after the other
+     */
+    private static function scattered(string $bytes, array $where, string $packed, int $stride): string
+    {
+        foreach ($where as $i => $texel) {
+            for ($k = 0; $k < $stride; ++$k) {
+                $bytes[$stride * $texel + $k] = $packed[$stride * $i + $k];
+            }
+        }
+
+        return $bytes;
     }
 }

@@ -24,6 +24,8 @@ use Rilta\Core\Target\Program;
  */
 final class TileBake
 {
+    /** Pixels a side that one may have. */
+    public const LARGEST = 8192;
     /** Pixels a region: about a quarter of a second of work. */
     private const REGION = 131072;
 
@@ -98,7 +100,7 @@ final class TileBake
         $found = $this->program->run($uniforms, $texels, [], 0, $from, $this->size, $to);
         $bytes = [];
         foreach ($this->channels as $channel) {
-            $bytes[$channel->value] = self::bytes($found[$channel->value][0], $channel);
+            $bytes[$channel->value] = $channel->bytes($found[$channel->value]);
         }
 
         return $bytes;
@@ -118,7 +120,15 @@ final class TileBake
         if ($cut && $this->size > Edges::LARGEST_CUT) {
             throw new \InvalidArgumentException(\sprintf('A tile of %d pixels cannot be cut; at most %d can.', $this->size, Edges::LARGEST_CUT));
         }
-        $image = fn (Channel $c): Rows => new Rows($this->size, $this->size, $c->samples(), $c->isDeep(), $rows($c));
+        $strength = 1.0;
+        $image = function (Channel $c) use ($rows, &$strength): Rows {
+            $bytes = $rows($c);
+            if ($c === Channel::Emission) {
+                [$bytes, $strength] = Glow::image($bytes);
+            }
+
+            return new Rows($this->size, $this->size, $c->samples(), $c->isDeep(), $bytes);
+        };
         $plan = $cut ? Seamless::plan($image(Channel::BaseColour)->image(), Channel::BaseColour->filter(), Fix::MinCut) : null;
         $wrap = [];
         foreach ($this->channels as $channel) {
@@ -127,7 +137,7 @@ final class TileBake
             $wrap[$channel->value] = min(EdgeSeam::of($found)->worst(), 9999.0);
         }
 
-        return new Verdict($this->tile, $wrap, $cut);
+        return new Verdict($this->tile, $wrap, $cut, $strength);
     }
 
     private function pixels(Graph $g, Rewriter $rewriter, Channel $channel): Node
@@ -142,7 +152,7 @@ final class TileBake
             Channel::Occlusion => Pixels::data($g, $field('occlusion')),
             Channel::Height => Pixels::deep($g, $field('height')),
             Channel::Opacity => Pixels::data($g, $field('opacity')),
-            Channel::Emission => Pixels::colour($g, $field('emission')),
+            Channel::Emission => Glow::deep($g, $field('emission')),
         };
     }
 
@@ -154,18 +164,5 @@ final class TileBake
         $normal = $g->normalize($g->vec($g->neg($right), $down, 1.0));
 
         return Pixels::rgb($g, $g->add($g->mul($normal, 0.5), 0.5));
-    }
-
-    /** @param list<float|int> $pixels */
-    private static function bytes(array $pixels, Channel $channel): string
-    {
-        $bytes = '';
-        $format = $channel->isDeep() ? 'n*' : ($channel->samples() === 1 ? 'C*' : 'V*');
-        foreach (array_chunk($pixels, 16384) as $part) {
-            $bytes .= pack($format, ...$part);
-        }
-
-        // Four bytes a pixel become three: alpha is dropped.
-        return $channel->samples() === 1 ? $bytes : (string) preg_replace('/(...)./s', '$1', $bytes);
     }
 }

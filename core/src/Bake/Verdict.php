@@ -12,8 +12,9 @@ final readonly class Verdict
     /**
      * @param array<string, float> $wrap by channel, as Raster\EdgeSeam measures it
      * @param bool                 $cut  whether the tile was cut to fit
+     * @param float                $glow what the image of emission is to be multiplied by, in linear light: 1 or more
      */
-    public function __construct(public Tile $tile, public array $wrap, public bool $cut)
+    public function __construct(public Tile $tile, public array $wrap, public bool $cut, public float $glow)
     {
     }
 

@@ -36,7 +36,7 @@ final readonly class Delivery
     public const MANIFEST = 'rilta-manifest/1';
 
     /** Of what is made; of another, nothing of before counts as unchanged. */
-    private const EDITION = 3;
+    private const EDITION = 4;
 
     private Lowered $lowered;
     private string $document;
@@ -107,8 +107,8 @@ final readonly class Delivery
         if ($this->profile->bake !== null) {
             $bake = $this->baked($this->profile->bake, $progress);
             yield from $bake;
-            [$verdict, $left] = $bake->getReturn();
-            $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap] + ($left === [] ? [] : ['notInGltf' => $left]);
+            [$verdict, $left, $not] = $bake->getReturn();
+            $told = ['tile' => ['width' => $verdict->tile->width, 'height' => $verdict->tile->height, 'seamless' => $verdict->isSeamless(), 'said' => $verdict->text()], 'edges' => $verdict->wrap] + ($verdict->glow > 1.0 ? ['emissionTimes' => $verdict->glow] : []) + ($left === [] ? [] : ['notInGltf' => $left]) + ($not === [] ? [] : ['notInMaterialX' => $not]);
         }
 
         return $told;
@@ -179,7 +179,7 @@ final readonly class Delivery
     /**
      * @param \Closure(int, int): void $progress
      *
-     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array{Verdict, list<string>}> the verdict, and what glTF cannot say
+     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array{Verdict, list<string>, list<string>}> the verdict, what glTF cannot say, and what MaterialX cannot
      */
     private function baked(BakeProfile $wanted, \Closure $progress): \Generator
     {
@@ -204,11 +204,17 @@ final readonly class Delivery
             foreach ($job->channels as $channel) {
                 $laid[$channel->value] = self::smaller($images[$channel->value] ?? '', $channel, $size, $wanted->size);
             }
-            yield implode('-', array_filter([$this->slug, $this->variant])) . '.glb' => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0", GltfTile::bytes($this->read->material->name, $this->profile->glb, $job->tile, $wanted->size, $laid, $this->lowered->cover)];
+            yield implode('-', array_filter([$this->slug, $this->variant])) . '.glb' => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0", GltfTile::bytes($this->read->material->name, $this->profile->glb, $job->tile, $wanted->size, $laid, $this->lowered->cover, $verdict->glow)];
             $left = GltfTile::left($laid, $job->tile);
         }
+        $not = [];
+        if ($this->profile->materialx) {
+            $materialx = $this->materialx($job, $images, $size, $wanted->size, $verdict->glow);
+            yield from $materialx;
+            $not = $materialx->getReturn();
+        }
         if (!$wanted->greenUp) {
-            $images[Channel::Normal->value] = self::greenDown($images[Channel::Normal->value] ?? '');
+            $images[Channel::Normal->value] = Channel::greenDown($images[Channel::Normal->value] ?? '');
         }
         yield from $this->packed($wanted, $images, $size);
         foreach (array_filter($job->channels, $wanted->isAlone(...)) as $channel) {
@@ -222,7 +228,29 @@ final readonly class Delivery
             unset($images[$channel->value]);
         }
 
-        return [$verdict, $left];
+        return [$verdict, $left, $not];
+    }
+
+    /**
+     * @param array<string, string> $images rows by channel, of $size pixels a side
+     *
+     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, list<string>> what is not alive in it
+     */
+    private function materialx(TileBake $job, array $images, int $size, int $side, float $glow): \Generator
+    {
+        $slug = implode('-', array_filter([$this->slug, $this->variant]));
+        $file = MaterialXFile::of($this->read->material->name, $slug, $this->lowered, (new Sidecar($this->read, $this->lowered))->notes(), $job->tile, $job->channels, $glow);
+        yield "materialx/$slug.mtlx" => ['the material as MaterialX ' . MaterialXFile::VERSION, $file->document];
+        foreach ($file->maps as $map => $path) {
+            $image = $this->lowered->facts[$map]->image($this->maps);
+            yield "materialx/$path" => ["$map, for MaterialX", PictureFormat::Png->ofImages([$image], MipFilter::Colour)];
+        }
+        foreach ($file->baked as $name => $path) {
+            $channel = Channel::from($name);
+            yield "materialx/$path" => ["the baked $name, for MaterialX", PictureFormat::Png->bytes($side, $side, $channel->samples(), self::smaller($images[$name] ?? '', $channel, $size, $side), $channel->isDeep(), $channel->filter())];
+        }
+
+        return $file->told;
     }
 
     /**
@@ -271,14 +299,5 @@ final readonly class Delivery
         }
 
         return Rows::of($image)->bytes;
-    }
-
-    private static function greenDown(string $rows): string
-    {
-        for ($i = 1, $end = \strlen($rows); $i < $end; $i += 3) {
-            $rows[$i] = \chr(255 - \ord($rows[$i]));
-        }
-
-        return $rows;
     }
 }

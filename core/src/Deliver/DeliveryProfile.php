@@ -19,15 +19,16 @@ final readonly class DeliveryProfile
     private const NAME = '/^[a-z0-9][a-z0-9-]{0,39}$/D';
 
     /**
-     * @param list<string>   $code    languages, by name
-     * @param bool           $arrays  whether code reads maps from array textures
-     * @param ?PictureFormat $maps    what the maps that code reads are written as; null if they are not wanted
-     * @param ?BakeProfile   $bake    what is wanted of baked images; null for none
-     * @param ?ReadyMade     $glb     the mesh that the baked tile lies on in a GLB file; null for none
-     * @param ?int           $samples along a side of a grid of heights and layers; null for none
-     * @param float          $metres  from sample to sample
-     * @param ?float         $disk    mebibytes that all files may take; null for any
-     * @param ?float         $memory  mebibytes that all pictures may take where they are drawn with
+     * @param list<string>   $code      languages, by name
+     * @param bool           $arrays    whether code reads maps from array textures
+     * @param ?PictureFormat $maps      what the maps that code reads are written as; null if they are not wanted
+     * @param ?BakeProfile   $bake      what is wanted of baked images; null for none
+     * @param ?ReadyMade     $glb       the mesh that the baked tile lies on in a GLB file; null for none
+     * @param bool           $materialx whether it comes as MaterialX, with a tile of what its nodes cannot say
+     * @param ?int           $samples   along a side of a grid of heights and layers; null for none
+     * @param float          $metres    from sample to sample
+     * @param ?float         $disk      mebibytes that all files may take; null for any
+     * @param ?float         $memory    mebibytes that all pictures may take where they are drawn with
      */
     private function __construct(
         public string $name,
@@ -38,6 +39,7 @@ final readonly class DeliveryProfile
         public ?PictureFormat $maps,
         public ?BakeProfile $bake,
         public ?ReadyMade $glb,
+        public bool $materialx,
         public ?int $samples,
         public float $metres,
         public ?float $disk,
@@ -59,7 +61,7 @@ final readonly class DeliveryProfile
     public static function read(mixed $said): self
     {
         $checks = new Checks();
-        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb', 'grid', 'budget']);
+        $data = $checks->object($said, '', ['format', 'name', 'label', 'help', 'code', 'textures', 'maps', 'bake', 'glb', 'materialx', 'grid', 'budget']);
         if (($data['format'] ?? null) !== self::FORMAT) {
             throw InvalidDocument::at('/format', \sprintf('expected "%s", found %s', self::FORMAT, Checks::show($data['format'] ?? null)));
         }
@@ -88,6 +90,12 @@ final readonly class DeliveryProfile
         if ($glb !== null && $bake === null) {
             $checks->problem('/glb', 'expected a bake as well: its images lie on the mesh');
         }
+        $materialx = $data['materialx'] ?? false;
+        if (!\is_bool($materialx)) {
+            $checks->problem('/materialx', \sprintf('expected true or false, found %s', Checks::show($materialx)));
+        } elseif ($materialx && $bake === null) {
+            $checks->problem('/materialx', 'expected a bake as well: what nodes cannot say is read from its tile');
+        }
         $grid = ($data['grid'] ?? null) === null ? null : $checks->object($data['grid'], '/grid', ['samples', 'metres']);
         $samples = $grid['samples'] ?? null;
         if ($grid !== null && (!\is_int($samples) || $samples < Grid::FEWEST || $samples > Grid::MOST)) {
@@ -107,7 +115,7 @@ final readonly class DeliveryProfile
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake, $glb, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0, $disk, $memory);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake, $glb, $materialx === true, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0, $disk, $memory);
     }
 
     /**

@@ -15,10 +15,11 @@ final class GltfMaterial
      * @param array<string, string> $rows  of each channel that there is, of $size pixels a side; normals with green upwards
      * @param SurfaceKind           $cover what kind of surface it is
      * @param array<string, mixed>  $laid  how textures lie: texCoord, extensions
+     * @param float                 $glow  what emission is to be multiplied by
      *
      * @return array{array<string, mixed>, list<string>} the images as PNG
      */
-    public static function of(string $name, int $size, array $rows, SurfaceKind $cover, array $laid): array
+    public static function of(string $name, int $size, array $rows, SurfaceKind $cover, array $laid, float $glow): array
     {
         $images = [];
         $texture = static function (string $png) use (&$images, $laid): array {
@@ -40,12 +41,27 @@ final class GltfMaterial
             'normalTexture' => $texture(Png::bytes($size, $size, 3, $rows[Channel::Normal->value])),
         ];
         if (isset($rows[Channel::Emission->value])) {
-            $material += ['emissiveTexture' => $texture(Png::bytes($size, $size, 3, $rows[Channel::Emission->value])), 'emissiveFactor' => [1, 1, 1]];
+            $material += ['emissiveTexture' => $texture(Png::bytes($size, $size, 3, $rows[Channel::Emission->value])), 'emissiveFactor' => [1, 1, 1]] + ($glow > 1.0 ? ['extensions' => ['KHR_materials_emissive_strength' => ['emissiveStrength' => $glow]]] : []);
         }
         if ($holes !== null) {
             $material += $kind === SurfaceKind::CUT_OUT ? ['alphaMode' => 'MASK', 'alphaCutoff' => $cover->values->number('threshold') / 100] : ['alphaMode' => 'BLEND'];
         }
 
         return [$material, $images];
+    }
+
+    /**
+     * What glTF cannot say of a material that was baked, in words.
+     *
+     * @param array<string, string> $rows of each channel that there is
+     *
+     * @return list<string>
+     */
+    public static function left(array $rows): array
+    {
+        return [
+            'parameters, panning and what depends on the distance: all is as it was baked',
+            ...(isset($rows[Channel::Height->value]) ? ['heights'] : []),
+        ];
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Deliver;
 
-use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Format\GlbFile;
 use Rilta\Core\Material\SurfaceKind;
@@ -20,13 +19,17 @@ final class GltfTile
     /**
      * @param array<string, string> $rows  of each channel that there is, of $size pixels a side; normals with green upwards
      * @param SurfaceKind           $cover what kind of surface it is
+     * @param float                 $glow  what emission is to be multiplied by
      */
-    public static function bytes(string $name, ReadyMade $mesh, Tile $tile, int $size, array $rows, SurfaceKind $cover): string
+    public static function bytes(string $name, ReadyMade $mesh, Tile $tile, int $size, array $rows, SurfaceKind $cover, float $glow): string
     {
         $shape = $mesh->mesh();
-        [$material, $images] = GltfMaterial::of($name, $size, $rows, $cover, ['texCoord' => self::METRES, 'extensions' => ['KHR_texture_transform' => ['scale' => [1 / $tile->width, 1 / $tile->height]]]]);
+        [$material, $images] = GltfMaterial::of($name, $size, $rows, $cover, ['texCoord' => self::METRES, 'extensions' => ['KHR_texture_transform' => ['scale' => [1 / $tile->width, 1 / $tile->height]]]], $glow);
 
-        return GlbFile::dressed($shape->with('TANGENT', Tangents::of($shape, self::METRES)), $name, $material, $images, ['KHR_texture_transform']);
+        $file = new GlbFile();
+        $file->add($shape->with('TANGENT', Tangents::of($shape, self::METRES)), $name, array_fill(0, \count($shape->primitives), $file->material($material, $images)));
+
+        return $file->bytes();
     }
 
     /**
@@ -38,11 +41,6 @@ final class GltfTile
      */
     public static function left(array $rows, Tile $tile): array
     {
-        return array_values(array_filter([
-            'parameters, panning and what depends on the object or the distance: the tile is as it was baked',
-            $tile->isSeamless() ? '' : 'what does not repeat: copies of the tile show where they meet',
-            isset($rows[Channel::Height->value]) ? 'heights' : '',
-            isset($rows[Channel::Emission->value]) ? 'light above 1: emission is cut there' : '',
-        ]));
+        return [...GltfMaterial::left($rows), 'what depends on the object', ...($tile->isSeamless() ? [] : ['what does not repeat: copies of the tile show where they meet'])];
     }
 }

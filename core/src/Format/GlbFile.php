@@ -8,7 +8,10 @@ use Rilta\Core\Mesh\Attribute;
 use Rilta\Core\Mesh\Mesh;
 use Rilta\Core\Mesh\Primitive;
 
-/** A mesh as a binary glTF 2.0 file: its attributes once, and each of its primitives with a material slot of its own. */
+/**
+ * A binary glTF 2.0 file, put together piece by piece: objects with their meshes and materials. Images, and meshes that are the same, lie in it
+ * once. Each primitive of a mesh has a material slot of its own.
+ */
 final class GlbFile
 {
     private const FLOAT = 5126;
@@ -16,79 +19,194 @@ final class GlbFile
     private const TYPES = [1 => 'SCALAR', 'VEC2', 'VEC3', 'VEC4'];
     private const VERTICES = 34962;
     private const INDICES = 34963;
+    private const VARIANTS = 'KHR_materials_variants';
 
+    private string $bytes = '';
+
+    /** @var list<array<string, int>> */
+    private array $views = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $accessors = [];
+
+    /** @var list<array<array-key, mixed>> */
+    private array $materials = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $meshes = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $nodes = [];
+
+    /** @var array<string, array{number: int, image: array<string, mixed>}> by hash */
+    private array $images = [];
+
+    /** @var array<string, int> of materials, by what they are */
+    private array $known = [];
+
+    /** @var \SplObjectStorage<Mesh, array{attributes: array<string, int>, indices: list<int>}> */
+    private \SplObjectStorage $shapes;
+
+    /** @param list<string> $variants names of those that materials may be told apart by */
+    public function __construct(private readonly array $variants = [])
+    {
+        $this->shapes = new \SplObjectStorage();
+    }
+
+    /** A mesh alone, with all its attributes, also those that only this application knows. */
     public static function of(Mesh $mesh, string $name): string
     {
-        return self::file(...self::geometry($mesh, $name, array_keys($mesh->attributes), array_map(static fn (Primitive $part): array => ['name' => $part->material], $mesh->primitives)));
+        $file = new self();
+        $file->add($mesh, $name, array_map(static fn (Primitive $part): int => $file->material(['name' => $part->material], []), $mesh->primitives), own: true);
+
+        return $file->bytes();
     }
 
     /**
-     * The mesh with one material on all of it, and the images that it reads. Attributes that only this application knows are left out.
-     *
-     * @param array<string, mixed> $material of glTF; textures are numbered as images are
+     * @param array<string, mixed> $material of glTF; the indices of its textures are those of $images
      * @param list<string>         $images   PNG
-     * @param list<string>         $used     extensions
-     * @param array<string, mixed> $placed   where its node is
+     *
+     * @return int its number
      */
-    public static function dressed(Mesh $mesh, string $name, array $material, array $images, array $used, array $placed = []): string
+    public function material(array $material, array $images): int
     {
-        [$description, $bytes] = self::geometry($mesh, $name, array_values(array_filter(array_keys($mesh->attributes), static fn (string $semantic): bool => $semantic[0] !== '_')), [$material]);
-        $sources = [];
-        foreach ($images as $png) {
-            $bytes .= str_repeat("\0", -\strlen($bytes) & 3);
-            $sources[] = ['bufferView' => \count($description['bufferViews']), 'mimeType' => 'image/png'];
-            $description['bufferViews'][] = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($png)];
-            $bytes .= $png;
+        $material = self::renumbered($material, array_map($this->image(...), $images));
+        $key = json_encode($material, \JSON_THROW_ON_ERROR);
+        if (!isset($this->known[$key])) {
+            $this->known[$key] = \count($this->materials);
+            $this->materials[] = $material;
         }
 
-        return self::file(($used === [] ? [] : ['extensionsUsed' => $used]) + [
-            'nodes' => [['mesh' => 0, 'name' => $name] + $placed],
-            'samplers' => [['magFilter' => 9729, 'minFilter' => 9987, 'wrapS' => 10497, 'wrapT' => 10497]],
-            'textures' => array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($sources)),
-            'images' => $sources,
-            'buffers' => [['byteLength' => \strlen($bytes)]],
-        ] + $description, $bytes);
+        return $this->known[$key];
     }
 
     /**
-     * @param list<string>               $semantics attributes that are taken
-     * @param list<array<string, mixed>> $materials one for each primitive, or one for all
+     * An object. Attributes that only this application knows are left out, unless they are wanted.
      *
-     * @return array{array<string, mixed>&array{bufferViews: list<array<string, int>>}, string}
+     * @param list<int>                   $materials numbers, one for each primitive
+     * @param array<string, mixed>        $placed    translation, rotation, scale
+     * @param list<array<int, list<int>>> $worn      by primitive: other materials, and the variants in which each is worn
      */
-    private static function geometry(Mesh $mesh, string $name, array $semantics, array $materials): array
+    public function add(Mesh $mesh, string $name, array $materials, array $placed = [], array $worn = [], bool $own = false): void
     {
-        $bytes = '';
-        $views = [];
-        $accessors = [];
-        $attributes = [];
-        foreach ($semantics as $semantic) {
-            $attribute = $mesh->attributes[$semantic];
-            $attributes[$semantic] = \count($accessors);
-            $accessors[] = ['bufferView' => \count($views), 'componentType' => self::FLOAT, 'count' => $attribute->count(), 'type' => self::TYPES[$attribute->width]]
-                + ($semantic === 'POSITION' ? self::bounds($attribute) : []);
-            $views[] = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($attribute->bytes), 'target' => self::VERTICES];
-            $bytes .= $attribute->bytes;
+        $shape = $this->shape($mesh, $own);
+        $primitives = [];
+        foreach ($shape['indices'] as $i => $indices) {
+            $mappings = [];
+            foreach ($worn[$i] ?? [] as $material => $variants) {
+                $mappings[] = ['material' => $material, 'variants' => $variants];
+            }
+            $primitives[] = ['attributes' => $shape['attributes'], 'indices' => $indices, 'material' => $materials[$i], 'mode' => 4]
+                + ($mappings === [] ? [] : ['extensions' => [self::VARIANTS => ['mappings' => $mappings]]]);
         }
-        $indices = ['buffer' => 0, 'byteOffset' => \strlen($bytes), 'byteLength' => \strlen($mesh->indices), 'target' => self::INDICES];
-        $primitives = array_map(static function (Primitive $part, int $i) use (&$accessors, $attributes, $views, $materials): array {
-            $accessors[] = ['bufferView' => \count($views), 'byteOffset' => 12 * $part->first, 'componentType' => self::UINT, 'count' => 3 * $part->count, 'type' => 'SCALAR'];
+        $this->nodes[] = ['mesh' => \count($this->meshes), 'name' => $name] + $placed;
+        $this->meshes[] = ['name' => $name, 'primitives' => $primitives];
+    }
 
-            return ['attributes' => $attributes, 'indices' => \count($accessors) - 1, 'material' => min($i, \count($materials) - 1), 'mode' => 4];
-        }, $mesh->primitives, array_keys($mesh->primitives));
-        $bytes .= $mesh->indices;
+    public function bytes(): string
+    {
+        $images = array_column($this->images, 'image');
+        $used = array_values(array_unique([...self::extensions($this->materials), ...($this->variants === [] ? [] : [self::VARIANTS])]));
+        sort($used);
+        $said = ($used === [] ? [] : ['extensionsUsed' => $used])
+            + ($this->variants === [] ? [] : ['extensions' => [self::VARIANTS => ['variants' => array_map(static fn (string $name): array => ['name' => $name], $this->variants)]]])
+            + [
+                'asset' => ['version' => '2.0', 'generator' => 'Rilta'],
+                'scene' => 0,
+                'scenes' => [['nodes' => array_keys($this->nodes)]],
+                'nodes' => $this->nodes,
+                'meshes' => $this->meshes,
+                'materials' => $this->materials,
+                'accessors' => $this->accessors,
+                'bufferViews' => $this->views,
+            ]
+            + ($images === [] ? [] : [
+                'samplers' => [['magFilter' => 9729, 'minFilter' => 9987, 'wrapS' => 10497, 'wrapT' => 10497]],
+                'textures' => array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($images)),
+                'images' => $images,
+            ]);
 
-        return [[
-            'asset' => ['version' => '2.0', 'generator' => 'Rilta'],
-            'scene' => 0,
-            'scenes' => [['nodes' => [0]]],
-            'nodes' => [['mesh' => 0, 'name' => $name]],
-            'meshes' => [['name' => $name, 'primitives' => $primitives]],
-            'materials' => $materials,
-            'accessors' => $accessors,
-            'bufferViews' => [...$views, $indices],
-            'buffers' => [['byteLength' => \strlen($bytes)]],
-        ], $bytes];
+        return self::file($said + ['buffers' => [['byteLength' => \strlen($this->bytes)]]], $this->bytes);
+    }
+
+    /** @return array{attributes: array<string, int>, indices: list<int>} numbers of accessors */
+    private function shape(Mesh $mesh, bool $own): array
+    {
+        if (isset($this->shapes[$mesh])) {
+            return $this->shapes[$mesh];
+        }
+        $attributes = [];
+        foreach ($mesh->attributes as $semantic => $attribute) {
+            if ($own || $semantic[0] !== '_') {
+                $attributes[$semantic] = \count($this->accessors);
+                $this->accessors[] = ['bufferView' => $this->view($attribute->bytes, self::VERTICES), 'componentType' => self::FLOAT, 'count' => $attribute->count(), 'type' => self::TYPES[$attribute->width]]
+                    + ($semantic === 'POSITION' ? self::bounds($attribute) : []);
+            }
+        }
+        $view = $this->view($mesh->indices, self::INDICES);
+        $indices = [];
+        foreach ($mesh->primitives as $part) {
+            $indices[] = \count($this->accessors);
+            $this->accessors[] = ['bufferView' => $view, 'byteOffset' => 12 * $part->first, 'componentType' => self::UINT, 'count' => 3 * $part->count, 'type' => 'SCALAR'];
+        }
+
+        return $this->shapes[$mesh] = ['attributes' => $attributes, 'indices' => $indices];
+    }
+
+    private function image(string $png): int
+    {
+        $hash = hash('sha256', $png);
+        if (!isset($this->images[$hash])) {
+            $this->images[$hash] = ['number' => \count($this->images), 'image' => ['bufferView' => $this->view($png), 'mimeType' => 'image/png']];
+        }
+
+        return $this->images[$hash]['number'];
+    }
+
+    private function view(string $bytes, ?int $target = null): int
+    {
+        $this->bytes .= str_repeat("\0", -\strlen($this->bytes) & 3);
+        $this->views[] = ['buffer' => 0, 'byteOffset' => \strlen($this->bytes), 'byteLength' => \strlen($bytes)] + ($target === null ? [] : ['target' => $target]);
+        $this->bytes .= $bytes;
+
+        return \count($this->views) - 1;
+    }
+
+    /**
+     * @param array<array-key, mixed> $said
+     * @param list<int>               $numbers of textures, by those that it has
+     *
+     * @return array<array-key, mixed>
+     */
+    private static function renumbered(array $said, array $numbers): array
+    {
+        foreach ($said as $key => $value) {
+            if (\is_array($value)) {
+                $said[$key] = self::renumbered($value, $numbers);
+                if (\is_string($key) && str_ends_with($key, 'Texture') && \is_int($value['index'] ?? null)) {
+                    $said[$key]['index'] = $numbers[$value['index']];
+                }
+            }
+        }
+
+        return $said;
+    }
+
+    /**
+     * @param array<array-key, mixed> $said
+     *
+     * @return list<string> the names of those that it has anywhere
+     */
+    private static function extensions(array $said): array
+    {
+        $names = [];
+        foreach ($said as $key => $value) {
+            if (\is_array($value)) {
+                $names = [...$names, ...($key === 'extensions' ? array_map(strval(...), array_keys($value)) : []), ...self::extensions($value)];
+            }
+        }
+
+        return $names;
     }
 
     /** @return array{min: list<float>, max: list<float>} */

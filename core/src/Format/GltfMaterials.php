@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
-use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Role;
@@ -18,7 +17,6 @@ use Rilta\Core\Material\Role;
 final class GltfMaterials
 {
     public const MOST = 64;
-    private const SETS = ['first', 'second', 'third', 'fourth'];
     private const NAMES = ['image/png' => 'png', 'image/jpeg' => 'jpg', 'image/webp' => 'webp'];
     /** What is said by numbers of the sampler's wrapping. */
     private const WRAPS = [33071 => 'edge', 33648 => 'mirror', 10497 => 'repeat'];
@@ -73,7 +71,7 @@ final class GltfMaterials
         $slug = NameGuess::slug($name);
         [$sets, $lanes, $layers] = [[], [], []];
         foreach ($groups as $i => $group) {
-            $called = self::SETS[$i] ?? (string) $i;
+            $called = ForeignLane::SETS[$i] ?? (string) $i;
             $lanes[] = ['id' => "lane-$called", 'name' => $i === 0 ? 'Main' : ucfirst($called), 'steps' => $group['steps']];
             $maps = $this->maps($group['textures'], $slug);
             $set = $maps === [] ? '' : ($i === 0 ? $slug : "$slug-$called");
@@ -86,7 +84,7 @@ final class GltfMaterials
                 + ($finish === [] ? [] : ['finish' => ['values' => $finish]]);
         }
         if ($groups === []) {
-            $lanes[] = ['id' => 'lane-first', 'name' => 'Main', 'steps' => self::steps(['texCoord' => 0])];
+            $lanes[] = ['id' => 'lane-first', 'name' => 'Main', 'steps' => ForeignLane::steps(['texCoord' => 0])];
             $layers[] = ['id' => 'ground', 'name' => $name, 'lane' => 'lane-first', 'set' => ''] + ($finish === [] ? [] : ['finish' => ['values' => $finish]]);
         }
 
@@ -131,8 +129,8 @@ final class GltfMaterials
     {
         $transform = self::object(self::object($texture, 'extensions'), 'KHR_texture_transform');
         $set = $transform['texCoord'] ?? $texture['texCoord'] ?? 0;
-        if (!\is_int($set) || $set < 0 || $set >= \count(self::SETS)) {
-            throw UnreadableMesh::at($this->file->file, "$path/texCoord", \sprintf('expected a set of UVs from 0 to %d, found %s', \count(self::SETS) - 1, GltfContainer::shown($set)));
+        if (!\is_int($set) || $set < 0 || $set >= \count(ForeignLane::SETS)) {
+            throw UnreadableMesh::at($this->file->file, "$path/texCoord", \sprintf('expected a set of UVs from 0 to %d, found %s', \count(ForeignLane::SETS) - 1, GltfContainer::shown($set)));
         }
         $here = "$path/extensions/KHR_texture_transform";
         [$u, $v] = isset($transform['offset']) ? $this->file->numbers($transform['offset'], 2, "$here/offset") : [0.0, 0.0];
@@ -145,30 +143,7 @@ final class GltfMaterials
             throw UnreadableMesh::at($this->file->file, "$here/offset", 'expected at most 10000 repeats');
         }
 
-        return self::steps(['texCoord' => $set, 'scale' => [$x, $y], 'turn' => -rad2deg(fmod($turn, 2 * \M_PI)), 'offset' => [$u, $v]]);
-    }
-
-    /**
-     * Scale, then turn, then offset, as KHR_texture_transform has them.
-     *
-     * @param array{texCoord: int, scale?: array{float, float}, turn?: float, offset?: array{float, float}} $laid
-     *
-     * @return list<array<string, mixed>>
-     */
-    private static function steps(array $laid): array
-    {
-        [$x, $y] = $laid['scale'] ?? [1.0, 1.0];
-        [$u, $v] = $laid['offset'] ?? [0.0, 0.0];
-        $turn = $laid['turn'] ?? 0.0;
-        $step = static fn (string $name, array $values): array => ['step' => $name, 'on' => true, 'values' => $values];
-
-        return array_values(array_filter([
-            $step('origin', ['space' => 'mesh', 'uvSet' => self::SETS[$laid['texCoord']]]),
-            [abs($x), abs($y)] === [1.0, 1.0] ? null : $step('size', ['by' => 'repeats', 'linked' => abs($x) === abs($y), 'countU' => abs($x), 'countV' => abs($y)]),
-            $x > 0 && $y > 0 ? null : $step('mirror', ['u' => $x < 0 ? 'all' : 'off', 'v' => $y < 0 ? 'all' : 'off']),
-            abs($turn) < 1e-12 ? null : $step('turn', ['angle' => $turn]),
-            [$u, $v] === [0.0, 0.0] ? null : $step('shift', ['in' => 'repeats', 'u' => -$u, 'v' => -$v]),
-        ]));
+        return ForeignLane::steps(['texCoord' => $set, 'scale' => [$x, $y], 'turn' => -rad2deg(fmod($turn, 2 * \M_PI)), 'offset' => [$u, $v]]);
     }
 
     /**
@@ -185,7 +160,7 @@ final class GltfMaterials
         $inner = "$here/pbrMetallicRoughness";
         $colour = isset($metal['baseColorFactor']) ? $this->file->numbers($metal['baseColorFactor'], 4, "$inner/baseColorFactor") : [1.0, 1.0, 1.0, 1.0];
         $finish = [];
-        $tint = self::encoded(\array_slice($colour, 0, 3));
+        $tint = ForeignLane::encoded(\array_slice($colour, 0, 3));
         if (isset($textures['baseColorTexture']) || $textures === []) {
             $finish += $tint === [1.0, 1.0, 1.0] && $textures !== [] ? [] : ['tint' => $tint];
         } else {
@@ -209,7 +184,7 @@ final class GltfMaterials
         $glow = isset($said['emissiveFactor']) ? $this->file->numbers($said['emissiveFactor'], 3, "$here/emissiveFactor") : [0.0, 0.0, 0.0];
         $power = $this->number(self::object(self::object($said, 'extensions'), 'KHR_materials_emissive_strength'), 'emissiveStrength', 1.0, "$here/extensions/KHR_materials_emissive_strength");
         if ($glow !== [0.0, 0.0, 0.0] && !(isset($textures['emissiveTexture']) && $glow === [1.0, 1.0, 1.0] && $power === 1.0)) {
-            $finish += ['glow' => self::encoded($glow), 'glowStrength' => 100 * $power];
+            $finish += ['glow' => ForeignLane::encoded($glow), 'glowStrength' => 100 * $power];
         } elseif ($glow === [0.0, 0.0, 0.0] && isset($textures['emissiveTexture'])) {
             $finish += ['glowStrength' => 0.0];
         }
@@ -290,16 +265,6 @@ final class GltfMaterials
     private function number(array $of, string $name, float $default, string $path): float
     {
         return isset($of[$name]) ? max(0.0, $this->file->numbers([$of[$name]], 1, "$path/$name")[0]) : $default;
-    }
-
-    /**
-     * @param list<float> $linear
-     *
-     * @return list<float> as colours are written here
-     */
-    private static function encoded(array $linear): array
-    {
-        return array_map(static fn (float $one): float => round(Srgb::fromLinear(min(1.0, max(0.0, $one))), 9), $linear);
     }
 
     /**

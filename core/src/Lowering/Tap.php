@@ -135,6 +135,16 @@ final readonly class Tap
         );
     }
 
+    /**
+     * The same, so many times as large about the origin.
+     *
+     * @param Node $size float, or vec2 along u and v
+     */
+    public function larger(Graph $g, Node $size): self
+    {
+        return $this->with(uv: $g->div($this->uv, $size), dx: $g->div($this->dx, $size), dy: $g->div($this->dy, $size), metres: $g->mul($this->metres, $size));
+    }
+
     /** Float, the metres that one pixel covers here, along the longer of its sides. */
     public function pixel(Graph $g): Node
     {

@@ -69,14 +69,14 @@ final readonly class Mesh
         return [$one['a'], $one['b'], $one['c']];
     }
 
-    /** The same vertices with the triangles of one section alone. */
-    public function only(string $section): self
+    /** The same vertices with the triangles of some sections alone. */
+    public function only(string ...$sections): self
     {
         $indices = '';
         $primitives = [];
         foreach ($this->primitives as $part) {
-            if ($part->material === $section) {
-                $primitives[] = new Primitive($section, intdiv(\strlen($indices), 12), $part->count);
+            if (\in_array($part->material, $sections, true)) {
+                $primitives[] = new Primitive($part->material, intdiv(\strlen($indices), 12), $part->count);
                 $indices .= substr($this->indices, 12 * $part->first, 12 * $part->count);
             }
         }

@@ -96,11 +96,8 @@ final class RandomTransform
         $size = $g->add(1.0, $g->mul($share('size'), $g->y($shape)));
         $by = $g->mul($g->pick($place, 'xy'), $share('shift'));
 
-        return $tap->with(
+        return $tap->larger($g, $size)->with(
             uv: $g->add($g->add($g->div($g->sub($tap->uv, $centre), $size), $centre), $by),
-            dx: $g->div($tap->dx, $size),
-            dy: $g->div($tap->dy, $size),
-            metres: $g->mul($tap->metres, $size),
             cell: $cell,
             drift: $g->add(
                 $g->mul($g->vec($share('brightness'), $context->angle('hue'), $share('saturation')), $tint),

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Step;
 
-use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Noise;
 use Rilta\Core\Field\Node;
 use Rilta\Core\Lowering\Reads;
@@ -94,27 +93,17 @@ final readonly class Scales extends PerTapStep
         $taps = [];
         foreach ($mixed === null ? [] : range(1, $count) as $n) {
             $share = $g->clamp($g->sub(1.0, $g->abs($g->sub($place, (float) ($n - 1)))));
-            $taps[] = $this->larger($g, $tap, $n === 1 ? $g->float(1) : $context->number("size$n"))->with(
+            $taps[] = $tap->larger($g, $n === 1 ? $g->float(1) : $context->number("size$n"))->with(
                 weight: $g->mul($tap->weight, $share),
                 name: $tap->name . '_' . $n,
                 reads: $mixed,
             );
         }
         if ($apart !== null) {
-            $taps[] = $this->larger($g, $tap, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: $apart);
+            $taps[] = $tap->larger($g, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: $apart);
         }
 
         return $taps === [] ? throw new \LogicException('A step without taps.') : $taps;
-    }
-
-    private function larger(Graph $g, Tap $tap, Node $factor): Tap
-    {
-        return $tap->with(
-            uv: $g->div($tap->uv, $factor),
-            dx: $g->div($tap->dx, $factor),
-            dy: $g->div($tap->dy, $factor),
-            metres: $g->mul($tap->metres, $factor),
-        );
     }
 
     private function place(StepContext $context, Tap $tap): Node

@@ -69,11 +69,6 @@ final readonly class Size extends PerTapStep
             $size = $g->div(1.0, $size);
         }
 
-        return [$tap->with(
-            uv: $g->div($tap->uv, $size),
-            dx: $g->div($tap->dx, $size),
-            dy: $g->div($tap->dy, $size),
-            metres: $g->mul($tap->metres, $size),
-        )];
+        return [$tap->larger($g, $size)];
     }
 }

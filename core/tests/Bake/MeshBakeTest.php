@@ -10,7 +10,8 @@ use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\MeshBake;
 use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Bake\NormalFrame;
-use Rilta\Core\Deliver\GltfObject;
+use Rilta\Core\Deliver\BakedLook;
+use Rilta\Core\Deliver\GltfStage;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MeshFile;
 use Rilta\Core\Lowering\Lowering;
@@ -290,7 +291,7 @@ final class MeshBakeTest extends TestCase
         $object = new Placed('a', 'Stone', 'boulder', [3.0, 1.5, -2.0], [20.0, 40.0, -65.0], [1.0, 2.0, 0.5]);
         [$images] = self::bake([Documents::step('origin')], $maps, ReadyMade::Boulder, 16, 1, object: $object);
         $lowered = Documents::lower([Documents::step('origin')], $maps);
-        $bytes = GltfObject::bytes('Test', ReadyMade::Boulder->mesh(), new MeshTarget($object, 1), 16, $images, $lowered->cover);
+        $bytes = self::file($object, ReadyMade::Boulder->mesh(), new BakedLook('Test', 16, $images, $lowered->cover));
         $read = MeshFile::read($bytes, 'stone.glb');
         $mesh = ReadyMade::Boulder->mesh();
         self::assertSame($mesh->triangles, $read->triangles);
@@ -310,10 +311,18 @@ final class MeshBakeTest extends TestCase
         // A section that was baked alone comes alone, with its own vertices.
         $cube = ReadyMade::Cube->mesh();
         $part = $cube->primitives[2];
-        $alone = MeshFile::read(GltfObject::bytes('Test', $cube, new MeshTarget($object, 1, $part->material), 16, $images, $lowered->cover), 'part.glb');
+        $alone = MeshFile::read(self::file($object, $cube, new BakedLook('Test', 16, $images, $lowered->cover, section: $part->material)), 'part.glb');
         self::assertSame($part->count, $alone->triangles);
         $vertices = array_unique(array_merge(...array_map($cube->corners(...), range($part->first, $part->first + $part->count - 1))));
         self::assertSame(\count($vertices), $alone->positions->count());
+    }
+
+    private static function file(Placed $object, Mesh $mesh, BakedLook ...$looks): string
+    {
+        $file = new GltfStage();
+        $file->add($object, $mesh, 1, array_values($looks) ?: throw new \LogicException('Nothing was baked.'));
+
+        return $file->bytes();
     }
 
     public function testRegionsLaidEndToEndAreTheWhole(): void

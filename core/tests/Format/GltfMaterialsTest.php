@@ -8,14 +8,11 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Deliver\GltfTile;
-use Rilta\Core\Format\ForeignMaterial;
 use Rilta\Core\Format\GltfMaterials;
-use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\Png;
 use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
-use Rilta\Core\Material\Role;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Tests\Documents;
@@ -96,7 +93,7 @@ final class GltfMaterialsTest extends TestCase
         }
         $whole = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['linked' => false, 'u' => 2.5, 'v' => 0.75])])), TestMaps::noise(), true);
         $tile = Tile::of($whole);
-        [$lowered, $maps] = self::lowered(GltfTile::bytes('Back', ReadyMade::Cube, $tile, $size, $rows, $whole->cover));
+        [$lowered, $maps] = self::lowered(GltfTile::bytes('Back', ReadyMade::Cube, $tile, $size, $rows, $whole->cover, 1.0));
         $linear = static fn (string $v): float => \ord($v) <= 10 ? \ord($v) / 255 / 12.92 : ((\ord($v) / 255 + 0.055) / 1.055) ** 2.4;
         for ($y = 0; $y < $size; ++$y) {
             for ($x = 0; $x < $size; ++$x) {
@@ -171,28 +168,7 @@ final class GltfMaterialsTest extends TestCase
     {
         [$read] = GltfMaterials::read($file, 'a.gltf');
 
-        return self::built($read);
-    }
-
-    /** @return array{Lowered, TestMaps} */
-    private static function built(ForeignMaterial $read): array
-    {
-        $maps = new TestMaps();
-        $names = [];
-        foreach ($read->sets as $set) {
-            $names[$set->name] = $set->name;
-            [$images, $packed] = [[], []];
-            foreach ($set->maps as $map) {
-                $image = ImageFile::fromBytes($map->bytes, $map->file)->decode();
-                $images[$map->role->value] = $map->role === Role::Occlusion ? $image->channel(0) : $image;
-                $packed = $map->role === Role::Packed ? array_map(static fn (array $one): array => [$one['role'], $one['channels'], $one['inverted']], $map->channels) : $packed;
-            }
-            $maps->add($set->name, $images, 1.0, $packed);
-        }
-        $salvage = Documents::reader()->salvage($read->document($names));
-        self::assertSame([], $salvage->problems);
-
-        return [Lowering::lower($salvage->material, $maps, true), $maps];
+        return ForeignDocuments::built($read);
     }
 
     /** @return array<string, list<float>> */

@@ -10,9 +10,10 @@ declare(strict_types=1);
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\MeshBake;
 use Rilta\Core\Bake\MeshTarget;
+use Rilta\Core\Deliver\BakedLook;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Deliver\DeliveryProfile;
-use Rilta\Core\Deliver\GltfObject;
+use Rilta\Core\Deliver\GltfStage;
 use Rilta\Core\Format\Ktx2;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Format\Texels;
@@ -82,7 +83,9 @@ foreach (ReadyMade::cases() as $i => $made) {
     $told = $job->complete(static fn (string $name): string => implode('', array_column($bands, $name)), static function (Channel $channel, string $rows) use (&$images): void {
         $images[$channel->value] = $rows;
     });
-    $objects[] = ['name' => $made->value, 'file' => base64_encode(GltfObject::bytes('Test', $made->mesh(), $target, 64, $images, $lowered->cover)), 'triangles' => $made->mesh()->triangles, 'covered' => $told['covered'], 'doubled' => $told['doubled']];
+    $file = new GltfStage();
+    $file->add($target->object, $made->mesh(), 1, [new BakedLook('Test', 64, $images, $lowered->cover)]);
+    $objects[] = ['name' => $made->value, 'file' => base64_encode($file->bytes()), 'triangles' => $made->mesh()->triangles, 'covered' => $told['covered'], 'doubled' => $told['doubled']];
 }
 // The demo's maps in blocks, as a device unpacks them.
 $blocks = [];

@@ -2,6 +2,7 @@ import type { components } from './schema';
 
 type Schemas = components['schemas'];
 export type Bake = Schemas['Bake'];
+export type BakeTarget = Schemas['BakeTarget'];
 export type BinnedMap = Schemas['BinnedMap'];
 export type Catalogue = Schemas['Catalogue'];
 export type Control = Schemas['Control'];
@@ -304,7 +305,7 @@ export const api = {
 	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>
 		json<Repetition>(`${project(slug)}/repetition`, { ...carrying('POST', question), signal }),
-	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges?: 'as-computed' | 'cut'; longest?: number; material?: number; onto?: MeshTarget }) =>
+	askBake: (slug: string, document: MaterialDocument, wanted: { size: number; variant: string; edges?: 'as-computed' | 'cut'; longest?: number; material?: number; onto?: BakeTarget; files?: 'png' | 'tga' | 'ktx2' | 'ktx2-blocks'; green?: '+y' | '-y' }) =>
 		json<Bake>(`${project(slug)}/bakes`, carrying('POST', { document, ...wanted })),
 	tile: (slug: string, document: MaterialDocument, variant: string, longest?: number) =>
 		json<{ width: number; height: number; obstacle: string | null }>(`${project(slug)}/tile`, carrying('POST', { document, variant, longest })),

@@ -1,15 +1,16 @@
 <script lang="ts">
 	import { Download, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
-	import { api, type Bake, type MaterialDocument, type MeshTarget, type StageObject, type UvLayout } from '../api/client';
+	import { api, type Bake, type BakeTarget, type MaterialDocument, type MeshTarget, type StageObject, type UvLayout } from '../api/client';
 	import { followed } from '../state/baking';
 	import { namedPlaces } from '../state/places';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
+	import BakeResult from './BakeResult.svelte';
 	import Mark from './Mark.svelte';
 	import Sheet from './Sheet.svelte';
 
-	let { project, material, document, shown, objects, onto: first, sections, close }: {
+	let { project, material, document, shown, objects, chosen, sections, close }: {
 		project: string;
 		material: number;
 		document: () => MaterialDocument;
@@ -17,8 +18,8 @@
 		shown: string;
 		/** Of the stage: into their UVs it can be baked. */
 		objects: StageObject[];
-		/** The one that is chosen, by its id; "" for none. */
-		onto: string;
+		/** Those that are chosen, by their ids. */
+		chosen: string[];
 		/** Of a mesh. */
 		sections: (mesh: string) => Promise<string[]>;
 		close: () => void;
@@ -31,8 +32,14 @@
 	let variant = $state(shown);
 	const variants = $derived(document().variants ?? []);
 	// svelte-ignore state_referenced_locally
-	let onto = $state(first);
+	let onto = $state(chosen.length === 1 ? chosen[0]! : '');
 	const object = $derived(objects.find((one) => one.id === onto) ?? null);
+	const SEEN = '*', CHOSEN = '+';
+	const mostSeveral = 64;
+	const seen = $derived(objects.filter((one) => one.hidden !== true));
+	const several = $derived(onto === SEEN ? seen : onto === CHOSEN ? objects.filter((one) => chosen.includes(one.id)) : null);
+	/** Variants that a file of several objects can be switched to. */
+	let switchable = $state<string[]>([]);
 	let set = $state(2);
 	let section = $state('');
 	let places = $state(4);
@@ -53,6 +60,8 @@
 		api.layout(project, target, size).then((found) => mine === looked && (layout = found), (error: unknown) => mine === looked && (misfit = error instanceof Error ? error.message : String(error)));
 	});
 	const share = (x: number): string => `${(100 * x).toFixed(x < 0.0995 ? 1 : 0)} %`;
+	let files = $state('png');
+	let green = $state<'+y' | '-y'>('+y');
 	let longest = $state<number | null>(null);
 	let cut = $state(false);
 	let tile = $state<Awaited<ReturnType<typeof api.tile>> | null>(null);
@@ -79,9 +88,11 @@
 		}
 	}
 	function start(): Promise<void> {
-		if (target !== null) return follow(api.askBake(project, document(), { size, variant, material, onto: target }));
+		const wanted = { size, variant, material, files: files as 'png', green };
+		if (several !== null) return follow(api.askBake(project, document(), { size, variant, material, onto: { objects: $state.snapshot(several) as StageObject[], set, places: places as 1, variants: switchable } }));
+		if (target !== null) return follow(api.askBake(project, document(), { ...wanted, onto: target }));
 		const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
-		return follow(api.askBake(project, document(), { size, variant, edges, longest: longest ?? undefined, material }));
+		return follow(api.askBake(project, document(), { ...wanted, edges, longest: longest ?? undefined }));
 	}
 
 	async function discard(one: Bake): Promise<void> {
@@ -101,10 +112,14 @@
 
 <Sheet title="Bake" {close}>
 	{#if bake === null}
-		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, on the server, to PNG files: over a tile, which spans what everything in the material repeats after, or over the surface of an object as it stands on the stage, into its UVs.</p>
+		<p>Computes base colour, normal, roughness, metallic and occlusion, and the height in 16 bits where a map tells it, on the server: over a tile, which spans what everything in the material repeats after; over the surface of an object as it stands on the stage, into its UVs; or over several objects with all that they wear, as one GLB file.</p>
 		<label class="size">Over
 			<select class="field" aria-label="Over" bind:value={onto}>
 				<option value="">A tile</option>
+				<optgroup label="Several, as one GLB">
+					<option value={SEEN}>All that is seen on the stage: {seen.length}</option>
+					{#if chosen.length > 1}<option value={CHOSEN}>The chosen {chosen.length}</option>{/if}
+				</optgroup>
 				<optgroup label="Objects of the stage">{#each objects as one (one.id)}<option value={one.id}>{one.name}</option>{/each}</optgroup>
 			</select>
 		</label>
@@ -121,7 +136,19 @@
 				{#each catalogue.value?.bakeSizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}
 			</select>
 		</label>
-		{#if object === null}
+		{#if several === null}
+			<label class="size">Files <select class="field" aria-label="Files" bind:value={files}>{#each catalogue.value?.delivery.formats ?? [] as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
+			<label class="size" title="Where the green of normals grows: upwards or downwards">Green of normals <select class="field" aria-label="Green of normals" bind:value={green}><option value="+y">Upwards (+Y)</option><option value="-y">Downwards (−Y)</option></select></label>
+		{/if}
+		{#if several !== null}
+			<label class="size">UV set <select class="field figures" aria-label="UV set" bind:value={set}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			<label class="size" title="So many places of each pixel are looked at, and averaged">Places a pixel <select class="field figures" aria-label="Places a pixel" bind:value={places}>{#each catalogue.value?.meshBake.places ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			{#if variants.length > 0}
+				<fieldset class="switchable"><legend>It can be switched to</legend>{#each variants as one (one.id)}<label class="check"><input type="checkbox" value={one.id} bind:group={switchable} /> {one.name}</label>{/each}</fieldset>
+			{/if}
+			{#if several.length > mostSeveral}<p class="wrong" role="alert">At most {mostSeveral} objects lie in one file, and these are {several.length}. Hide some, or choose some on the stage.</p>
+			{:else}<p class="verdict">Each of the {several.length} objects, and each section that wears something of its own, gets pictures of its own, of what it wears where it stands.</p>{/if}
+		{:else if object === null}
 			<label class="size">Longest side, metres
 				<input class="field figures short" type="number" min="0.001" step="any" placeholder="16 repeats" bind:value={longest} />
 			</label>
@@ -169,22 +196,7 @@
 		<progress value={bake.regions.done} max={bake.regions.all} aria-label="Progress"></progress>
 		<p class="figures">{bake.regions.done} of {bake.regions.all} regions</p>
 	{:else if bake.state === 'done'}
-		{#if bake.facts.layout !== undefined}
-			<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, of which {share(bake.facts.layout.covered)} are covered, {metres(bake.facts.layout.density.median)} px a metre. The ZIP has the object with it, as GLB, if its normals lie along the surface.</p>
-		{:else}
-			<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, {metres(bake.facts.width)} × {metres(bake.facts.height)} m,
-				{named(bake.facts.verdict ?? '') || (bake.facts.seamless ? 'a seamless tile' : 'not seamless')}.</p>
-		{/if}
-		{#if bake.archive !== null}<a href={bake.archive} class="tool plain all" target="_self" download><Download size={14} /> All files as a ZIP</a>{/if}
-		<ul>
-			{#each bake.files as file (file.channel)}
-				<li>
-					<img src={file.url} alt={file.channel} width="88" height="88" />
-					<a href={file.url} download={file.name} target="_self" class="tool plain" title={file.name}><Download size={14} /> {file.channel}</a>
-					{#if bake.facts.wrap?.[file.channel] !== undefined}<span class="wrap figures" title="The step across its edges, as many times the largest step inside. Up to 1 nothing shows.">edge {bake.facts.wrap[file.channel]!.toFixed(2)}</span>{/if}
-				</li>
-			{/each}
-		</ul>
+		<BakeResult {bake} {named} />
 	{:else}
 		<p role="alert">{bake.state === 'failed' ? `The bake failed: ${bake.failure}` : 'The bake was cancelled.'}</p>
 	{/if}
@@ -194,7 +206,7 @@
 		{:else}
 			<button class="tool plain" onclick={close}>Close</button>
 		{/if}
-		{#if bake === null}<button class="tool main" disabled={target !== null && misfit !== ''} onclick={start}>Bake</button>{/if}
+		{#if bake === null}<button class="tool main" disabled={(target !== null && misfit !== '') || (several !== null && (several.length === 0 || several.length > mostSeveral))} onclick={start}>Bake</button>{/if}
 		{#if bake?.state === 'failed'}<button class="tool main" title="What was computed before is kept" onclick={() => bake !== null && follow(api.bakeAgain(bake.id))}>Try again</button>{/if}
 	{/snippet}
 </Sheet>
@@ -226,9 +238,6 @@
 	.link {
 		color: var(--accent);
 	}
-	.all {
-		justify-self: start;
-	}
 	.short {
 		width: 112px;
 	}
@@ -249,29 +258,17 @@
 		gap: 8px;
 		align-items: center;
 	}
-	.wrap {
-		font-size: 11px;
-		color: var(--dim);
-	}
 	progress {
 		width: 100%;
 		height: 8px;
 		accent-color: var(--accent);
 	}
-	ul {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(128px, 1fr));
-		gap: 12px;
+	.switchable {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 16px;
 	}
-	li {
-		display: grid;
-		gap: 4px;
-		justify-items: stretch;
-	}
-	img {
-		width: 100%;
-		height: auto;
-		aspect-ratio: 1;
-		border-radius: 3px;
+	.switchable legend {
+		color: var(--dim);
 	}
 </style>

@@ -143,11 +143,6 @@
 		display: grid;
 		gap: 4px;
 	}
-	.help {
-		font-size: 12px;
-		line-height: 16px;
-		color: var(--dim);
-	}
 	.map {
 		max-width: 170px;
 	}

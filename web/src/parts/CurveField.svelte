@@ -95,7 +95,7 @@
 		{/each}
 	{/each}
 </svg>
-<p class="hint">{lines.map((line) => line.label).join(' and ')} against {across.label}. Double click adds a point, Delete removes it.</p>
+<p class="help">{lines.map((line) => line.label).join(' and ')} against {across.label}. Double click adds a point, Delete removes it.</p>
 
 <style>
 	svg {
@@ -129,10 +129,5 @@
 	.point:focus-visible {
 		fill: var(--accent);
 		outline: none;
-	}
-	.hint {
-		font-size: 12px;
-		line-height: 16px;
-		color: var(--dim);
 	}
 </style>

@@ -34,11 +34,6 @@
 	label .field {
 		width: 164px;
 	}
-	.help {
-		color: var(--dim);
-		font-size: 12px;
-		line-height: 16px;
-	}
 	button {
 		justify-self: start;
 	}

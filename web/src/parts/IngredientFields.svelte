@@ -91,11 +91,6 @@
 	.line select {
 		max-width: 190px;
 	}
-	.help {
-		font-size: 12px;
-		line-height: 16px;
-		color: var(--dim);
-	}
 	h3 {
 		margin-top: 8px;
 	}

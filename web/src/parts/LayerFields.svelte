@@ -156,9 +156,6 @@
 		font-weight: 600;
 	}
 	.help {
-		color: var(--dim);
-		font-size: 12px;
-		line-height: 16px;
 		margin-top: -8px;
 	}
 	button {

@@ -150,11 +150,6 @@
 	.colours input[type='checkbox'] {
 		accent-color: var(--accent);
 	}
-	.help {
-		font-size: 12px;
-		line-height: 16px;
-		color: var(--dim);
-	}
 	.line {
 		display: flex;
 		justify-content: space-between;

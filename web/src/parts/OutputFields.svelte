@@ -78,9 +78,4 @@
 	.line select {
 		max-width: 190px;
 	}
-	.help {
-		font-size: 12px;
-		line-height: 16px;
-		color: var(--dim);
-	}
 </style>

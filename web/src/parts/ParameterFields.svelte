@@ -66,7 +66,7 @@
 	<input class="field" maxlength="120" list="parameter-groups" placeholder="none" value={parameter.group ?? ''} onchange={(e) => session.set(`/parameters/${at}/group`, e.currentTarget.value.trim())} />
 </label>
 <datalist id="parameter-groups">{#each groups as group (group)}<option value={group}></option>{/each}</datalist>
-<label class="help">Help
+<label class="about">Help
 	<textarea class="field" rows="2" maxlength="400" value={parameter.help ?? ''} onchange={(e) => session.set(`/parameters/${at}/help`, e.currentTarget.value.trim())}></textarea>
 </label>
 <label class="live"><input type="checkbox" checked={parameter.live !== false} onchange={(e) => session.set(`/parameters/${at}/live`, e.currentTarget.checked)} /> A game may change it while it runs</label>
@@ -83,7 +83,7 @@
 	label .field {
 		width: 150px;
 	}
-	label.help {
+	label.about {
 		align-items: start;
 	}
 	textarea.field {

@@ -148,9 +148,6 @@
 		z-index: 2;
 	}
 	.help {
-		color: var(--dim);
-		font-size: 12px;
-		line-height: 16px;
 		margin-top: -8px;
 	}
 	.problem {

@@ -447,7 +447,7 @@
 {/snippet}
 
 {#if baking && session !== null}
-	<BakeSheet project={slug} material={id} document={snapshot} shown={session?.variant ?? ''} objects={stage?.document.objects ?? []} onto={selection.kind === 'object' ? selection.id : ''} sections={async (of) => (await scene?.sections(of)) ?? []} close={() => (baking = false)} />
+	<BakeSheet project={slug} material={id} document={snapshot} shown={session?.variant ?? ''} objects={stage?.document.objects ?? []} chosen={selectedObjects(selection)} sections={async (of) => (await scene?.sections(of)) ?? []} close={() => (baking = false)} />
 {/if}
 {#if sheet === 'history' && session !== null}
 	<HistorySheet {session} close={() => (sheet = null)} />

@@ -5,12 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Http\Payload;
 
 use Rilta\Core\Bake\Edges;
+use Rilta\Core\Format\PictureFormat;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A tile that is wanted. */
 final readonly class BakeOrder
 {
-    public const SIZES = [256, 512, 1024, 2048, 4096];
+    public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096, 8192];
 
     /**
      * @param float  $size     pixels a side
@@ -18,13 +19,14 @@ final readonly class BakeOrder
      * @param Edges  $edges    what becomes of the edges of a tile whose copies do not line up
      * @param ?float $longest  metres that a side may have
      * @param float  $material that it is asked for from
-     * @param mixed  $onto     the object whose surface it is a picture of; none for a tile
+     * @param mixed  $onto     the object whose surface it is a picture of, or several; none for a tile
+     * @param string $green    where that of normals grows: "+y" or "-y"
      */
     public function __construct(
         #[Assert\NotNull]
         #[Of('MaterialDocument')]
         public mixed $document,
-        #[Assert\Choice([256.0, 512.0, 1024.0, 2048.0, 4096.0])]
+        #[Assert\Choice([64.0, 128.0, 256.0, 512.0, 1024.0, 2048.0, 4096.0, 8192.0])]
         #[Assert\DivisibleBy(1)]
         public float $size,
         #[Assert\Length(max: 80)]
@@ -35,8 +37,11 @@ final readonly class BakeOrder
         #[Assert\Positive]
         #[Assert\DivisibleBy(1)]
         public ?float $material = null,
-        #[Of('MeshTarget')]
+        #[Of('BakeTarget')]
         public mixed $onto = null,
+        public PictureFormat $files = PictureFormat::Png,
+        #[Assert\Choice(['+y', '-y'])]
+        public string $green = '+y',
     ) {
     }
 }
