@@ -116,9 +116,9 @@ final class BadRequestTest extends ApiTestCase
         $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [['extent' => 0, 'role' => 'height', 'inverted' => false] + $map], 'families' => [['name' => 'x', 'sets' => ['a', 7]]]], 422);
         self::assertSame(['/maps/0/set' => 'expected 1 to 80 characters', '/maps/0/extent' => 'expected a number from 0.001 to 10000', '/families/0/sets/1' => 'expected 1 to 120 characters'], array_column(self::at($problem, 'problems'), 'message', 'path'));
         $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['size' => 256.5], 422);
-        self::assertSame(['/document' => 'expected an object', '/size' => 'expected 256, 512, 1024, 2048, 4096'], array_column(self::at($problem, 'problems'), 'message', 'path'));
+        self::assertSame(['/document' => 'expected an object', '/size' => 'expected 64, 128, 256, 512, 1024, 2048, 4096, 8192'], array_column(self::at($problem, 'problems'), 'message', 'path'));
         $problem = $this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256.5, 'material' => 1.5], 422);
-        self::assertSame(['/size' => 'expected 256, 512, 1024, 2048, 4096', '/material' => 'expected a whole number'], array_column(self::at($problem, 'problems'), 'message', 'path'));
+        self::assertSame(['/size' => 'expected 64, 128, 256, 512, 1024, 2048, 4096, 8192', '/material' => 'expected a whole number'], array_column(self::at($problem, 'problems'), 'message', 'path'));
     }
 
     public function testWhatIsNeededOnlyWithoutTheRestIsToldTheSameWay(): void

@@ -221,7 +221,7 @@ final readonly class Delivery
             $side = $wanted->sizeOf($channel->value);
             $two = $channel === Channel::Normal && $wanted->two;
             yield $this->pathOf($wanted, $channel->value) => [
-                "the baked {$channel->value}" . ($channel === Channel::Normal ? $wanted->files->lacks($wanted->two) : ''),
+                "the baked {$channel->value}" . ($channel === Channel::Normal ? $wanted->files->lacks($wanted->two) : '') . ($channel === Channel::Emission && $verdict->glow > 1.0 ? \sprintf(', to be multiplied by %.6g in linear light', $verdict->glow) : ''),
                 $wanted->files->bytes($side, $side, $channel->samples(), self::smaller($images[$channel->value] ?? '', $channel, $size, $side), $channel->isDeep(), $channel->filter(), $two),
                 new PictureFacts($side, $side, 1, $wanted->files->memory($side, $side, $channel->samples(), $channel->isDeep(), $channel->filter(), $two)),
             ];

@@ -28,8 +28,8 @@
 
 <section aria-label="From a file">
 	<p>Or from a file of another program, with its textures and how they lie:</p>
-	<button type="button" class="tool plain" disabled={share !== null} onclick={() => input?.click()}><FileInput size={14} /> {share === null ? 'GLB or glTF …' : share < 1 ? `${Math.round(100 * share)} %` : 'Reading …'}</button>
-	<input bind:this={input} type="file" aria-label="Files of materials" multiple accept=".glb,.gltf,.bin,.zip,.png,.jpg,.jpeg,.webp" hidden
+	<button type="button" class="tool plain" disabled={share !== null} onclick={() => input?.click()}><FileInput size={14} /> {share === null ? 'GLB, glTF or MaterialX …' : share < 1 ? `${Math.round(100 * share)} %` : 'Reading …'}</button>
+	<input bind:this={input} type="file" aria-label="Files of materials" multiple accept=".glb,.gltf,.mtlx,.bin,.zip,.png,.jpg,.jpeg,.webp" hidden
 		onchange={(e) => { const files = [...(e.currentTarget.files ?? [])]; e.currentTarget.value = ''; void bring(files); }} />
 	{#if brought !== null}
 		<ul aria-live="polite">

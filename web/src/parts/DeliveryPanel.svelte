@@ -7,7 +7,7 @@
 	/** What the delivery that is looked at weighs, and what its manifest says of the whole. */
 	let { deliveries, document }: { deliveries: Deliveries; document: MaterialDocument } = $props();
 
-	type Manifest = { document: string; tile?: { width: number; height: number; seamless: boolean; said: string }; edges?: Record<string, number>; notInGltf?: string[]; overBudget?: string[] };
+	type Manifest = { document: string; tile?: { width: number; height: number; seamless: boolean; said: string }; edges?: Record<string, number>; notInGltf?: string[]; notInMaterialX?: string[]; emissionTimes?: number; overBudget?: string[] };
 	const chosen = $derived(deliveries.chosen);
 	const all = $derived(taken(chosen?.files ?? []));
 	const url = $derived(chosen?.files.find((one) => one.path === 'manifest.json')?.url ?? null);
@@ -47,6 +47,11 @@
 			<h3>What glTF cannot say</h3>
 			<ul>{#each manifest.notInGltf as one (one)}<li>{one}</li>{/each}</ul>
 		{/if}
+		{#if manifest?.notInMaterialX !== undefined}
+			<h3>What is not alive in MaterialX</h3>
+			<ul>{#each manifest.notInMaterialX as one (one)}<li>{one}</li>{/each}</ul>
+		{/if}
+		{#if manifest?.emissionTimes !== undefined}<p>Emission goes above 1: its image counts times <span class="figures">{metres(manifest.emissionTimes)}</span>, in linear light.</p>{/if}
 		{#if manifest !== null}<p class="proof" title="SHA-256 of document.json">Document <span class="figures">{manifest.document.slice(0, 16)}</span></p>{/if}
 	{/if}
 </section>

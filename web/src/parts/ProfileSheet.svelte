@@ -48,7 +48,7 @@
 		}
 	}
 	const said = (path: string): string => wrong.filter((one) => one.path === path).map((one) => one.message).join('; ');
-	const FIELDS = ['/label', '/maps', '/bake/size', '/bake/normals', '/bake/names', '/glb', '/grid/samples', '/grid/metres', '/budget/disk', '/budget/memory'];
+	const FIELDS = ['/label', '/maps', '/bake/size', '/bake/normals', '/bake/names', '/glb', '/materialx', '/grid/samples', '/grid/metres', '/budget/disk', '/budget/memory'];
 	const rest = $derived(wrong.filter((one) => !FIELDS.includes(one.path) && !one.path.startsWith('/bake/packed/')));
 </script>
 
@@ -66,7 +66,7 @@
 		{/if}
 	</fieldset>
 	<fieldset>
-		<legend class="heading"><label><input type="checkbox" checked={bake !== null} onchange={(e) => { draft.bake = e.currentTarget.checked ? { size: 512, files: 'png', names: PATTERN } : null; if (draft.bake === null) draft.glb = null; }} /> Baked images</label></legend>
+		<legend class="heading"><label><input type="checkbox" checked={bake !== null} onchange={(e) => { draft.bake = e.currentTarget.checked ? { size: 512, files: 'png', names: PATTERN } : null; if (draft.bake === null) { draft.glb = null; draft.materialx = false; } }} /> Baked images</label></legend>
 		{#if draft.bake != null}
 			<label class="row">Pixels a side <select aria-label="Pixels a side" class="field figures" bind:value={draft.bake.size}>{#each offers?.sizes ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>{@render objection('/bake/size')}
 			<label class="row">Files <select aria-label="Files" class="field" bind:value={() => draft.bake?.files ?? 'png', (next) => { if (draft.bake != null) draft.bake.files = next; }}>{#each formats as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
@@ -76,6 +76,7 @@
 			<p class="example" data-testid="example">For example <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, 'wet', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>, and as it is written <span class="figures">{called(draft.bake.names ?? '{material}_{role}', slug, '', 'roughness')}.{(draft.bake.files ?? 'png').replace('-blocks', '')}</span>. Parts of names: {(offers?.parts ?? []).join(' ')}</p>
 			<PackedImages bake={draft.bake} sizes={offers?.sizes ?? []} channels={catalogue.value?.channels ?? []} sources={offers?.sources ?? []} {said} change={(next) => (draft.bake = next)} />
 			<label class="row">On a mesh, as GLB <select aria-label="On a mesh, as GLB" class="field" bind:value={() => draft.glb?.mesh ?? '', (next) => (draft.glb = next === '' ? null : { mesh: next })}><option value="">No</option>{#each meshes as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>{@render objection('/glb')}
+			<label class="row" title="What standard nodes can say stays alive, with its numbers; the rest is read from the tile">As MaterialX too <input type="checkbox" aria-label="As MaterialX too" bind:checked={() => draft.materialx === true, (next) => (draft.materialx = next)} /></label>{@render objection('/materialx')}
 		{/if}
 	</fieldset>
 	<fieldset>
