@@ -329,7 +329,7 @@ final class BakeTest extends ApiTestCase
         $done = $this->show($bake);
         self::assertSame(['done', '', []], [$done['state'], $done['failure'], $done['files']]);
         $facts = self::at($done, 'facts');
-        self::assertSame([2, ['Dark', 'Wet']], [$facts['objects'], $facts['variants']]);
+        self::assertSame([2, ['Dark', 'Wet'], []], [$facts['objects'], $facts['variants'], $facts['doubled']]);
         $glb = $this->zipped(self::text($done['archive']), 'rock-stage-64.glb');
         self::assertSame($facts['bytes'], \strlen($glb));
         $read = self::at(['json' => json_decode(substr($glb, 20, \ord($glb[12]) + 256 * \ord($glb[13]) + 65536 * \ord($glb[14])), true)], 'json');
@@ -342,7 +342,7 @@ final class BakeTest extends ApiTestCase
         ] as [$wrong, $paths]) {
             self::assertSame($paths, array_column(self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 64, 'onto' => $wrong], 422), 'problems'), 'path'));
         }
-        self::assertSame('/size', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 4096, 'onto' => $onto], 422), 'problems', 0)['path']);
+        self::assertSame('/size', self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => $document, 'size' => 8192, 'onto' => $onto], 422), 'problems', 0)['path']);
     }
 
     public function testPicturesAreWrittenAsTheyAreAskedFor(): void

@@ -1,6 +1,10 @@
+import { NodeIO } from '@gltf-transform/core';
+import { KHRMaterialsEmissiveStrength, KHRMaterialsVariants, type EmissiveStrength } from '@gltf-transform/extensions';
 import { expect, test, type Page } from '@playwright/test';
+import { validateBytes } from 'gltf-validator';
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { made, open, plain, PROJECT, shelf } from './bench';
+import { judgedOn, made, open, plain, PROJECT, shelf } from './bench';
 
 const named = async (page: Page, name: string): Promise<number> => (await shelf(page)).find((one) => one.name === name)!.id;
 
@@ -173,4 +177,46 @@ test('several materials are delivered at once, and a delivery that failed says w
 	await board.getByRole('button', { name: /^Try .* again$/ }).click();
 	await expect(board.getByRole('row', { name: /code\/handedFirst\.hlsl / })).toBeVisible({ timeout: 60_000 });
 	await expect.poll(async () => ((await (await page.request.get(`/api/projects/${PROJECT}/deliveries?material=${other}`)).json()) as { state: string }[]).map((found) => found.state), { timeout: 60_000 }).toEqual(['done']);
+});
+
+test('what is seen on a stage becomes one GLB with what it wears, variants and light above 1, which others read', async ({ page }) => {
+	const other = await made(page, plain('Worn apart', [0.1, 0.6, 0.1]));
+	const lamp = plain('Baked together', [0.8, 0.2, 0.1]);
+	lamp.layers[0]!.finish!.values = { ...lamp.layers[0]!.finish!.values, glow: [1, 0.5, 0], glowStrength: 300 };
+	const id = await made(page, {
+		...lamp,
+		parameters: [{ id: 'paint', name: 'Paint', kind: 'colour', value: [0.8, 0.2, 0.1] }],
+		layers: [{ ...lamp.layers[0]!, finish: { values: { ...lamp.layers[0]!.finish!.values, tint: { parameter: 'paint' } } } }],
+		variants: [{ id: 'blue', name: 'Blue', values: { paint: [0.1, 0.2, 0.8] } }]
+	} as never);
+	const object = { turn: [0, 0, 0], scale: [1, 1, 1], seed: 1, value: 0 } as const;
+	await judgedOn(page, id, {
+		objects: [
+			{ ...object, id: 'a', name: 'First', mesh: 'cube', position: [-1, 0, 0], sections: [{ section: 'Top', wears: other }] },
+			{ ...object, id: 'b', name: 'Second', mesh: 'sphere', position: [1, 0, 0] },
+			{ ...object, id: 'c', name: 'Unseen', mesh: 'cube', position: [3, 0, 0], hidden: true }
+		]
+	} as never);
+	await open(page, id);
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('button', { name: 'Bake …' }).click();
+	const sheet = page.getByRole('dialog');
+	await sheet.getByLabel('Over', { exact: true }).selectOption({ label: 'All that is seen on the stage: 2' });
+	await sheet.getByLabel('Pixels a side').selectOption('64');
+	await sheet.getByRole('checkbox', { name: 'Blue' }).check();
+	await sheet.getByRole('button', { name: 'Bake', exact: true }).click();
+	// Five sides in two ways, the sixth as it is; the sphere in two.
+	await expect(page.getByTestId('bake-facts')).toContainText(/2 objects with 13 baked surfaces of 64 × 64 px, as one GLB file of .* MiB, which can be switched to Blue/, { timeout: 60_000 });
+	await expect(sheet).toContainText('glTF cannot say');
+	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All files as a ZIP' }).click()]);
+	const bytes = new Uint8Array(execFileSync('unzip', ['-p', await download.path(), '*.glb'], { maxBuffer: 1 << 26 }));
+	const { issues } = await validateBytes(bytes, { maxIssues: 20 });
+	expect([issues.numErrors, issues.numWarnings], JSON.stringify(issues.messages)).toEqual([0, 0]);
+	const root = (await new NodeIO().registerExtensions([KHRMaterialsVariants, KHRMaterialsEmissiveStrength]).readBinary(bytes)).getRoot();
+	expect(root.listNodes().map((node) => [node.getName(), node.getTranslation()])).toEqual([['First', [-1, 0, 0]], ['Second', [1, 0, 0]]]);
+	const worn = root.listMeshes()[0]!.listPrimitives().map((one) => [one.getMaterial()!.getName(), one.getExtension('KHR_materials_variants') !== null]);
+	expect(worn.filter(([name]) => name === 'Worn apart')).toEqual([['Worn apart', false]]);
+	expect(worn.filter(([name, variants]) => name === 'Baked together' && variants)).toHaveLength(5);
+	const strength = root.listMaterials().map((one) => one.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength());
+	expect(Math.max(...strength.map((one) => one ?? 0))).toBeCloseTo(3, 2);
 });

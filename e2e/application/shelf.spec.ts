@@ -164,6 +164,16 @@ test('a material comes from a glTF file: its textures, how they lie, its factors
 	await choose([{ name: 'gate.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from(JSON.stringify(gate)) }, { name: 'broken.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from('{') }]);
 	await expect(sheet.getByRole('listitem').filter({ hasText: 'Ferry gate' })).toContainText('Not read: KHR_materials_clearcoat');
 	await expect(sheet.getByRole('alert')).toContainText('broken.gltf: expected a glTF file');
+	// MaterialX of others, with its image: what it says is computed.
+	const image = readFileSync(new URL('../../demo/deliveries/lamp-glass-example/textures/lamp-glass_base-colour.png', import.meta.url));
+	const said = `<?xml version="1.0"?><materialx version="1.39"><place2d name="p" type="vector2"><input name="scale" type="vector2" value="0.5, 0.25"/></place2d><tiledimage name="i" type="color3"><input name="file" type="filename" value="hull.png"/><input name="texcoord" type="vector2" nodename="p"/></tiledimage><noise2d name="n" type="float"/><open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="i"/><input name="specular_roughness" type="float" nodename="n"/></open_pbr_surface><surfacematerial name="Hull" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>`;
+	await choose([{ name: 'hull.mtlx', mimeType: 'application/xml', buffer: Buffer.from(said) }, { name: 'hull.png', mimeType: 'image/png', buffer: image }]);
+	const hull = sheet.getByRole('listitem').filter({ hasText: 'Hull' });
+	await expect(hull).toContainText('Not read: roughness: "noise2d"');
+	const path = (await hull.getByRole('link').getAttribute('href'))!;
+	const { document: read } = (await (await page.request.get(`/api/materials/${path.split('/').pop()}`)).json()) as { document: { layers: { set: string }[]; lanes: { steps: { step: string; values: Record<string, unknown> }[] }[] } };
+	expect(read.layers[0]!.set).toBe('hull');
+	expect(read.lanes[0]!.steps.find((one) => one.step === 'size')?.values).toMatchObject({ countU: 2, countV: 4 });
 	await choose([{ name: 'lamp.glb', mimeType: 'model/gltf-binary', buffer: glb }]);
 	// One that is read whole opens by itself, on maps of its own.
 	await page.waitForURL(/\/materials\/\d+$/);

@@ -32,9 +32,8 @@ use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 /** Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other. */
 final class Bakery
 {
-    /** Pixels a side of pictures with all their levels, and of those that lie in one file with others. */
+    /** Pixels a side of pictures with all their levels. */
     private const LARGEST_LEVELS = 4096;
-    private const LARGEST_SEVERAL = 2048;
     /** Letters of a variant and of an object in the name of a bake. */
     private const LONGEST = [40, 24];
 
@@ -70,9 +69,6 @@ final class Bakery
         }
         if ($files->hasLevels() && $size > self::LARGEST_LEVELS) {
             throw Refusal::invalid('So large a picture is written as PNG or TGA.', [['path' => '/files', 'message' => \sprintf('with mip levels it has at most %d pixels a side', self::LARGEST_LEVELS)]]);
-        }
-        if (\is_array($onto) && \array_key_exists('objects', $onto) && $size > self::LARGEST_SEVERAL) {
-            throw Refusal::invalid('So large pictures of several objects make no file.', [['path' => '/size', 'message' => \sprintf('several objects take at most %d pixels a side', self::LARGEST_SEVERAL)]]);
         }
         $this->quota->queue($project);
         $written = $this->reader->read($document);
@@ -335,7 +331,8 @@ final class Bakery
     private function warm(Bake $bake): BakeWork
     {
         if ($this->warm === null || $this->warmId !== $bake->id()) {
-            $engine = $this->engines->forBakes($bake->size);
+            // What pays for a picture pays for many small ones.
+            $engine = $this->engines->forBakes((int) ($bake->size * sqrt($this->stageBakes->surfaces($bake))));
             $this->warm = match (true) {
                 $bake->recipe !== null => new RecipeWork($bake, $this->recipes, $this->results, $engine),
                 isset($bake->onto['said']) => $this->stageBakes->work($bake, $engine),

@@ -55,6 +55,7 @@ final class ProjectMeshes implements Meshes
     {
         $record = $this->own->named($name);
 
-        return $record?->project === $this->project ? $record : null;
+        // By its number: a worker forgets its entities between two regions.
+        return $record?->project->id() === $this->project->id() ? $record : null;
     }
 }

@@ -40,13 +40,18 @@ final readonly class StageBakes
     public function order(Project $project, mixed $onto, Material $open, string $shown, ?MaterialRecord $from, int $size): array
     {
         $target = self::moved(fn (): StageTarget => StageTarget::read($onto, $this->meshes->of($project)));
+        $many = \count($target->parts);
+        if ($many * $size * $size > StageTarget::MOST_TEXELS) {
+            throw Refusal::invalid('So many so large pictures make no file.', [['path' => '/size', 'message' => \sprintf('%d surfaces take at most %d pixels a side', $many, 2 ** (int) floor(log(sqrt(StageTarget::MOST_TEXELS / $many), 2)))]]);
+        }
         $names = [];
         foreach ($target->variants as $i => $id) {
             $names[$id] = $open->variants->find($id)->name ?? throw InvalidDocument::at("/onto/variants/$i", "there is no variant \"$id\"");
         }
-        $documents = $worn = [];
+        $documents = $worn = $laid = [];
         foreach ($target->parts as $part) {
-            $this->meshBakes->layout($project, $target->target($part), $size);
+            // Copies of one mesh lie alike.
+            $laid["{$target->objects[$part->object]->mesh} $part->section"] ??= $this->meshBakes->layout($project, $target->target($part), $size);
             $document = Writer::json($this->worn($project, $part, $open, $shown, $from));
             $documents[$document] ??= \count($documents);
             $worn[] = $documents[$document];
@@ -60,7 +65,7 @@ final readonly class StageBakes
     }
 
     /**
-     * Bands of rows, by part.
+     * Bands of rows of all parts, one part below the other: they need not wait for each other.
      *
      * @param array<string, mixed> $kept
      *
@@ -70,9 +75,12 @@ final readonly class StageBakes
     {
         $target = $this->target($project, $kept);
         $regions = [];
-        foreach ($target->parts as $k => $part) {
+        // What wears the same comes one after the other, so that its maps are read once.
+        $parts = $target->parts;
+        uksort($parts, fn (int $a, int $b): int => [$this->number($kept, $a), $a] <=> [$this->number($kept, $b), $b]);
+        foreach ($parts as $k => $part) {
             foreach (MeshBake::regions($size, $target->target($part)->grid) as [$from, $to]) {
-                $regions[] = ['pass' => $k, 'from' => $from, 'to' => $to];
+                $regions[] = ['pass' => 0, 'from' => $k * $size + $from, 'to' => $k * $size + $to];
             }
         }
 
@@ -87,12 +95,20 @@ final readonly class StageBakes
     public function fingerprint(Project $project, array $kept): string
     {
         $target = $this->target($project, $kept);
-        $context = hash_init('sha256');
+        $known = [];
         foreach ($target->parts as $k => $part) {
-            hash_update($context, $this->meshBakes->fingerprint($project, $target->target($part), $this->files->fingerprint($project, $this->material($kept, $k))));
+            $object = $target->objects[$part->object];
+            $known["mesh $object->mesh $object->paint"] ??= $this->meshBakes->fingerprint($project, $target->target($part), '');
+            $known['worn ' . $this->number($kept, $k)] ??= $this->files->fingerprint($project, $this->material($kept, $k));
         }
 
-        return hash_final($context);
+        return hash('sha256', json_encode($known, \JSON_THROW_ON_ERROR));
+    }
+
+    /** How many pictures a bake is of. */
+    public function surfaces(Bake $bake): int
+    {
+        return \is_array($bake->onto['worn'] ?? null) ? \count($bake->onto['worn']) : 1;
     }
 
     public function work(Bake $bake, Engine $engine): StageWork
@@ -106,7 +122,8 @@ final readonly class StageBakes
         return new StageWork(
             $this->target($bake->project, $kept),
             array_combine(array_map(strval(...), array_keys($names)), $names),
-            fn (int $part): Material => $this->material($kept, $part),
+            array_map($this->reader->readJson(...), $this->documents($kept)),
+            fn (int $part): int => $this->number($kept, $part),
             $bake->size,
             $engine,
             $this->meshes->of($bake->project),
@@ -125,11 +142,29 @@ final readonly class StageBakes
     /** @param array<string, mixed> $kept */
     private function material(array $kept, int $part): Material
     {
-        $documents = \is_array($kept['documents'] ?? null) ? $kept['documents'] : [];
-        $number = \is_array($kept['worn'] ?? null) ? $kept['worn'][$part] ?? null : null;
-        $document = \is_int($number) ? $documents[$number] ?? null : null;
+        return $this->reader->readJson($this->documents($kept)[$this->number($kept, $part)] ?? throw new \LogicException('A bake of a stage without what is worn.'));
+    }
 
-        return $this->reader->readJson(\is_string($document) ? $document : throw new \LogicException('A bake of a stage without what is worn.'));
+    /**
+     * @param array<string, mixed> $kept
+     *
+     * @return list<string>
+     */
+    private function documents(array $kept): array
+    {
+        return \is_array($kept['documents'] ?? null) ? array_values(array_filter($kept['documents'], \is_string(...))) : [];
+    }
+
+    /**
+     * Which of the documents a part wears.
+     *
+     * @param array<string, mixed> $kept
+     */
+    private function number(array $kept, int $part): int
+    {
+        $number = \is_array($kept['worn'] ?? null) ? $kept['worn'][$part] ?? null : null;
+
+        return \is_int($number) ? $number : -1;
     }
 
     private function worn(Project $project, BakePart $part, Material $open, string $shown, ?MaterialRecord $from): Material

@@ -55,20 +55,18 @@ final class MeshBake
     /** @var list<float>|null four numbers a corner */
     private ?array $tangents = null;
 
-    /** @var array<string, array<int, int>>|null */
-    private ?array $texels = null;
-
     /** @var array<string, list<float>> numbers of vertices, by attribute */
     private array $numbers = [];
 
     /**
-     * @param Lowered $lowered with its heights, if they are wanted
-     * @param string  $paint   four bytes a vertex; "" for none
-     * @param int     $size    texels a side
+     * @param Lowered                         $lowered with its heights, if they are wanted
+     * @param string                          $paint   four bytes a vertex; "" for none
+     * @param int                             $size    texels a side
+     * @param ?array<string, array<int, int>> $texels  of the material's maps, if they have been read
      *
      * @throws \LengthException if the mesh has no such layout
      */
-    public function __construct(private readonly Lowered $lowered, private readonly MeshTarget $target, Mesh $mesh, string $paint, public readonly int $size, Engine $engine)
+    public function __construct(private readonly Lowered $lowered, private readonly MeshTarget $target, Mesh $mesh, string $paint, public readonly int $size, Engine $engine, private ?array $texels = null)
     {
         // Paint of a mesh that had other vertices is none.
         $painted = $mesh->painted($paint);

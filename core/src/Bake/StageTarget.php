@@ -15,21 +15,24 @@ use Rilta\Core\Stage\Wear;
 /** Several objects of a stage, each of which what it wears is baked into, for one file. */
 final readonly class StageTarget
 {
-    public const MOST_OBJECTS = 64;
-    public const MOST_PARTS = 256;
+    public const MOST_OBJECTS = 256;
+    public const MOST_PARTS = 512;
+    /** Of all pictures together. */
+    public const MOST_TEXELS = 268435456;
 
     /**
-     * @param non-empty-list<Placed>       $objects
-     * @param array{set: int, places: int} $how      as requests have it
-     * @param list<string>                 $variants ids of those of the open material that the file can be switched to
-     * @param non-empty-list<BakePart>     $parts    in the order of the objects
+     * @param non-empty-list<Placed>   $objects
+     * @param int                      $places   that a texel is looked at
+     * @param list<int>                $sets     of UVs, by object
+     * @param list<string>             $variants ids of those of the open material that the file can be switched to
+     * @param non-empty-list<BakePart> $parts    in the order of the objects
      */
-    private function __construct(public array $objects, private array $how, public array $variants, public array $parts)
+    private function __construct(public array $objects, private int $places, private array $sets, public array $variants, public array $parts)
     {
     }
 
     /**
-     * Some as requests have them: "objects" as stages have them, "set" from 1 on, "places", "variants".
+     * Some as requests have them: "objects" as stages have them, "set" from 1 on (the first where a mesh has no such set), "places", "variants".
      *
      * @throws InvalidDocument that says where something else was expected
      */
@@ -54,21 +57,23 @@ final readonly class StageTarget
         $how = ['set' => $data['set'] ?? 1, 'places' => $data['places'] ?? 1];
         // What is said of the whole is looked at where an object alone has it.
         MeshTarget::read(['object' => $objects[0]] + $how, $meshes);
-        $parts = [];
+        $wanted = \is_int($how['set']) ? $how['set'] - 1 : 0;
+        $parts = $sets = [];
         foreach ($stage->objects as $i => $object) {
+            $sets[] = isset($meshes->mesh($object->mesh)->attributes["TEXCOORD_$wanted"]) ? $wanted : 0;
             array_push($parts, ...self::of($object, $i, $meshes, $variants));
         }
         if (\count($parts) > self::MOST_PARTS || $parts === []) {
             throw InvalidDocument::at('/objects', \sprintf('expected objects whose sections and variants make at most %d bakes, found %d', self::MOST_PARTS, \count($parts)));
         }
 
-        return new self([$first, ...\array_slice($stage->objects, 1)], ['set' => \is_int($how['set']) ? $how['set'] : 1, 'places' => \is_int($how['places']) ? $how['places'] : 1], $variants, $parts);
+        return new self([$first, ...\array_slice($stage->objects, 1)], \is_int($how['places']) ? $how['places'] : 1, $sets, $variants, $parts);
     }
 
     /** Where a part is baked. */
     public function target(BakePart $part): MeshTarget
     {
-        return new MeshTarget($this->objects[$part->object], $this->how['set'] - 1, $part->section, (int) sqrt($this->how['places']));
+        return new MeshTarget($this->objects[$part->object], $this->sets[$part->object], $part->section, (int) sqrt($this->places));
     }
 
     /**

@@ -20,6 +20,9 @@ use Rilta\Core\Format\GltfContainer;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\SurfaceKind;
+use Rilta\Core\Mesh\Bvh;
+use Rilta\Core\Mesh\Mesh;
+use Rilta\Core\Mesh\Meshes;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Mesh\ReadyMeshes;
 use Rilta\Core\Stage\Placed;
@@ -54,12 +57,42 @@ final class StageTargetTest extends TestCase
         self::assertSame([...$expected, [2, null, 9, 'dry', ''], [3, null, null, 'dry', '']], $told);
         $first = $target->target($target->parts[3]);
         self::assertSame(['b', 1, $sections[0], 2], [$first->object->id, $first->set, $first->section, $first->grid]);
+        // What has no such set goes by its first.
+        $bare = new class(new ReadyMeshes()) implements Meshes {
+            public function __construct(private readonly ReadyMeshes $ready)
+            {
+            }
+
+            public function names(): array
+            {
+                return $this->ready->names();
+            }
+
+            public function has(string $name): bool
+            {
+                return $this->ready->has($name);
+            }
+
+            public function mesh(string $name): Mesh
+            {
+                $mesh = $this->ready->mesh($name);
+
+                return new Mesh(array_diff_key($mesh->attributes, ['TEXCOORD_1' => 1, 'TEXCOORD_2' => 1, 'TEXCOORD_3' => 1]), $mesh->indices, $mesh->primitives);
+            }
+
+            public function index(string $name): Bvh
+            {
+                return $this->ready->index($name);
+            }
+        };
+        $other = StageTarget::read(['objects' => [self::OBJECT], 'set' => 2], $bare);
+        self::assertSame(0, $other->target($other->parts[0])->set);
     }
 
     public function testMistakesAreNamedWithTheirPlaces(): void
     {
-        $many = array_map(static fn (int $i): array => ['id' => "o$i"] + self::OBJECT, range(1, 65));
-        foreach ([[[], ['/objects']], [['objects' => []], ['/objects']], [['objects' => $many], ['/objects']], [['objects' => [self::OBJECT], 'set' => 7, 'places' => 3], ['/set', '/places']], [['objects' => [self::OBJECT, ['mesh' => 'x', 'id' => 'b'] + self::OBJECT]], ['/objects/1/mesh']], [['objects' => [self::OBJECT], 'variants' => ['a', 'a', 3]], ['/variants/1', '/variants/2']], [['objects' => \array_slice($many, 0, 60), 'variants' => ['a', 'b', 'c', 'd']], ['/objects']]] as [$said, $paths]) {
+        $many = array_map(static fn (int $i): array => ['id' => "o$i"] + self::OBJECT, range(1, 257));
+        foreach ([[[], ['/objects']], [['objects' => []], ['/objects']], [['objects' => $many], ['/objects']], [['objects' => [self::OBJECT], 'set' => 7, 'places' => 3], ['/set', '/places']], [['objects' => [self::OBJECT, ['mesh' => 'x', 'id' => 'b'] + self::OBJECT]], ['/objects/1/mesh']], [['objects' => [self::OBJECT], 'variants' => ['a', 'a', 3]], ['/variants/1', '/variants/2']], [['objects' => \array_slice($many, 0, 200), 'variants' => ['a', 'b']], ['/objects']]] as [$said, $paths]) {
             try {
                 StageTarget::read($said, new ReadyMeshes());
                 self::fail('It was read: ' . json_encode($paths));

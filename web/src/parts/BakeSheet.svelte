@@ -35,7 +35,7 @@
 	let onto = $state(chosen.length === 1 ? chosen[0]! : '');
 	const object = $derived(objects.find((one) => one.id === onto) ?? null);
 	const SEEN = '*', CHOSEN = '+';
-	const mostSeveral = 64;
+	const mostSeveral = 256;
 	const seen = $derived(objects.filter((one) => one.hidden !== true));
 	const several = $derived(onto === SEEN ? seen : onto === CHOSEN ? objects.filter((one) => chosen.includes(one.id)) : null);
 	/** Variants that a file of several objects can be switched to. */
@@ -67,6 +67,8 @@
 	let tile = $state<Awaited<ReturnType<typeof api.tile>> | null>(null);
 	const largestCut = 2048;
 	let bake = $state<Bake | null>(null);
+	/** Why what was asked for was not begun. */
+	let refusal = $state('');
 	let gone = false;
 	onDestroy(() => (gone = true));
 
@@ -81,10 +83,11 @@
 	});
 
 	async function follow(asked: Promise<Bake>): Promise<void> {
+		refusal = '';
 		try {
 			await followed(await asked, (now) => (bake = now), () => !gone && bake?.state !== 'cancelled');
 		} catch (error) {
-			failed('The bake could not be started', error);
+			refusal = error instanceof Error ? error.message : String(error);
 		}
 	}
 	function start(): Promise<void> {
@@ -147,7 +150,7 @@
 				<fieldset class="switchable"><legend>It can be switched to</legend>{#each variants as one (one.id)}<label class="check"><input type="checkbox" value={one.id} bind:group={switchable} /> {one.name}</label>{/each}</fieldset>
 			{/if}
 			{#if several.length > mostSeveral}<p class="wrong" role="alert">At most {mostSeveral} objects lie in one file, and these are {several.length}. Hide some, or choose some on the stage.</p>
-			{:else}<p class="verdict">Each of the {several.length} objects, and each section that wears something of its own, gets pictures of its own, of what it wears where it stands.</p>{/if}
+			{:else}<p class="verdict">Each of the {several.length} objects, and each section that wears something of its own, gets pictures of its own, of what it wears where it stands. A mesh without that UV set goes by its first.</p>{/if}
 		{:else if object === null}
 			<label class="size">Longest side, metres
 				<input class="field figures short" type="number" min="0.001" step="any" placeholder="16 repeats" bind:value={longest} />
@@ -176,6 +179,7 @@
 				{/if}
 			</div>
 		{/if}
+		{#if refusal !== ''}<p class="wrong" role="alert">{refusal}</p>{/if}
 		{#if before.length > 0}
 			<details>
 				<summary>Bakes of before <span class="figures">{before.length}</span></summary>
