@@ -2,6 +2,8 @@ import { NodeIO } from '@gltf-transform/core';
 import { KHRTextureTransform, type Transform } from '@gltf-transform/extensions';
 import { expect, test, type Page } from '@playwright/test';
 import { validateBytes } from 'gltf-validator';
+import { read } from 'ktx-parse';
+import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
@@ -184,6 +186,35 @@ test('GLB files of the demo are without an error or a warning, and others read t
 	// A mistake is seen.
 	const broken = new Uint8Array(Buffer.from(Buffer.from(scenes[0]!.file, 'base64').toString('latin1').replace('"texCoord":2', '"texCoord":9'), 'latin1'));
 	expect((await validateBytes(broken, {})).issues.numErrors).toBeGreaterThan(0);
+});
+
+test('what is handed over under the ready profiles is what its manifests say, for readers that are not ours', async () => {
+	test.setTimeout(300_000);
+	type Listed = { path: string; sha256: string; bytes: number; picture?: { width: number; height: number; layers: number } };
+	const { deliveries } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { deliveries: { name: string; manifest: string; files: Record<string, string> }[] };
+	expect(deliveries.length).toBeGreaterThan(40);
+	const seen: Record<string, number> = {};
+	for (const { name, manifest, files } of deliveries) {
+		const { files: listed } = JSON.parse(manifest) as { files: Listed[] };
+		expect(listed.map((one) => one.path).sort(), name).toEqual(Object.keys(files).sort());
+		for (const { path, sha256, bytes: size, picture } of listed) {
+			const bytes = Buffer.from(files[path]!, 'base64');
+			expect([createHash('sha256').update(bytes).digest('hex'), bytes.length], `${name}, ${path}`).toEqual([sha256, size]);
+			const kind = path.slice(path.lastIndexOf('.') + 1);
+			seen[kind] = (seen[kind] ?? 0) + 1;
+			const sides = kind === 'png' ? [bytes.readUInt32BE(16), bytes.readUInt32BE(20)] : kind === 'tga' ? [bytes.readUInt16LE(12), bytes.readUInt16LE(14)] : null;
+			if (kind === 'ktx2') {
+				const container = read(new Uint8Array(bytes));
+				expect([container.pixelWidth, container.pixelHeight, Math.max(1, container.layerCount), container.levels.length], `${name}, ${path}`).toEqual([picture!.width, picture!.height, picture!.layers, 1 + Math.floor(Math.log2(Math.max(picture!.width, picture!.height)))]);
+			} else if (sides !== null && picture !== undefined) expect(sides, `${name}, ${path}`).toEqual([picture.width, picture.height]);
+			else if (kind === 'glb') {
+				const { issues } = await validateBytes(new Uint8Array(bytes), { maxIssues: 20 });
+				expect([issues.numErrors, issues.numWarnings], `${name}: ${JSON.stringify(issues.messages)}`).toEqual([0, 0]);
+			} else if (kind === 'json') expect(() => JSON.parse(bytes.toString()) as unknown, `${name}, ${path}`).not.toThrow();
+		}
+	}
+	console.log(`${deliveries.length} deliveries: ${JSON.stringify(seen)}`);
+	expect(Object.keys(seen)).toEqual(expect.arrayContaining(['json', 'hlsl', 'glsl', 'wgsl', 'c', 'ktx2', 'glb', 'png', 'tga', 'mtlx']));
 });
 
 test('MaterialX is read by others, and looks as it does here', async ({ page }) => {

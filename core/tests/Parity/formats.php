@@ -71,6 +71,29 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
         }
     }
 }
+// What the demo is handed over as under each of the ready profiles, with small maps and pictures: three materials under all, the others under one each.
+$deliveries = [];
+foreach (glob("$root/demo/profiles/*.json") ?: [] as $p => $ready) {
+    $said = json_decode((string) file_get_contents($ready), true);
+    if (!is_array($said)) {
+        continue;
+    }
+    $said = array_replace_recursive($said, isset($said['bake']) ? ['bake' => ['size' => 64]] : [], isset($said['grid']) ? ['grid' => ['samples' => 5]] : []);
+    foreach (glob("$root/demo/materials/*.json") ?: [] as $i => $path) {
+        if ($i > 2 && $i % 4 !== $p) {
+            continue;
+        }
+        $delivery = new Delivery(Documents::reader()->salvage(json_decode((string) file_get_contents($path), true)), '', DeliveryProfile::read($said), $maps, Kernels::compiler());
+        $delivered = $delivery->files(static function (): void {
+        });
+        [$listed, $contents] = [[], []];
+        foreach ($delivered as $name => $one) {
+            $listed[] = ['path' => $name, 'sha256' => hash('sha256', $one[1]), 'bytes' => strlen($one[1]), 'meaning' => $one[0]] + (isset($one[2]) ? ['picture' => $one[2]] : []);
+            $contents[$name] = base64_encode($one[1]);
+        }
+        $deliveries[] = ['name' => basename($ready, '.json') . ': ' . basename($path, '.json'), 'manifest' => $delivery->manifest($listed, $delivered->getReturn(), $delivery->source()), 'files' => $contents];
+    }
+}
 // Each ready-made mesh where it stands, with what one of the demo's materials is on it, in its second set of UVs.
 $objects = [];
 $documents = glob("$root/demo/materials/*.json") ?: [];
@@ -106,4 +129,4 @@ foreach ($folder->names() as $name) {
         $blocks[] = ['name' => $map->name, 'kind' => strtolower($kind->name), 'file' => base64_encode(Ktx2::bytes([$image], $map->filter(), blocks: $kind)), 'width' => $image->width, 'height' => $image->height, 'srgb' => $map->filter() === MipFilter::Colour, 'texels' => base64_encode(Texels::pack($image->texels, $image->samples))];
     }
 }
-file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes, 'objects' => $objects, 'blocks' => $blocks], \JSON_THROW_ON_ERROR));
+file_put_contents($argv[1], json_encode(['pictures' => $files, 'scenes' => $scenes, 'objects' => $objects, 'blocks' => $blocks, 'deliveries' => $deliveries], \JSON_THROW_ON_ERROR));
