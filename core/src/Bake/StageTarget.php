@@ -18,7 +18,7 @@ final readonly class StageTarget
     public const MOST_OBJECTS = 256;
     public const MOST_PARTS = 512;
     /** Of all pictures together. */
-    public const MOST_TEXELS = 268435456;
+    public const MOST_TEXELS = 67108864;
 
     /**
      * @param non-empty-list<Placed>   $objects

@@ -17,7 +17,8 @@ use Rilta\Core\Material\Role;
 final class MaterialXMaterials
 {
     public const MOST = 64;
-    private const MOST_BYTES = 16 * 1048576;
+    private const MOST_BYTES = 4 * 1048576;
+    private const MOST_ELEMENTS = 60000;
     /** By kind of surface: the input of each channel, and what it is where it is not said. */
     private const SURFACES = [
         'gltf_pbr' => ['colour' => ['base_color', 1.0], 'metallic' => ['metallic', 1.0], 'roughness' => ['roughness', 1.0], 'normal' => ['normal', 0.0], 'occlusion' => ['occlusion', 1.0], 'opacity' => ['alpha', 1.0], 'emission' => ['emissive', 0.0], 'strength' => ['emissive_strength', 1.0]],
@@ -88,6 +89,9 @@ final class MaterialXMaterials
         $root = $document->documentElement;
         if (!$read || $root === null || $root->localName !== 'materialx') {
             throw UnreadableMesh::of($file, 'expected a MaterialX document: XML with "materialx" around all');
+        }
+        if ($root->getElementsByTagName('*')->length > self::MOST_ELEMENTS) {
+            throw UnreadableMesh::of($file, \sprintf('expected at most %d elements', self::MOST_ELEMENTS));
         }
         if (preg_match('/^1\.(3[6-9]|[4-9]\d)$/D', $root->getAttribute('version')) !== 1) {
             throw UnreadableMesh::at($file, 'materialx/version', \sprintf('expected 1.36 or later, found "%s"', substr($root->getAttribute('version'), 0, 20)));
@@ -266,7 +270,8 @@ final class MaterialXMaterials
     private static function straight(array $found, array $meant): void
     {
         foreach ($meant as $i => $number) {
-            if (abs(($found[$i] ?? \NAN) - $number) > self::STRAIGHT || !isset($found[$i])) {
+            // What is no number is near to none.
+            if (!(abs(($found[$i] ?? \NAN) - $number) <= self::STRAIGHT)) {
                 throw new \DomainException('an image that is bent by more than a factor and a sum');
             }
         }
@@ -290,6 +295,9 @@ final class MaterialXMaterials
             };
             [[$e, $f], [$p, $q], [$r, $s], [$x, $y]] = [$at(0.0, 0.0), $at(1.0, 0.0), $at(0.0, 1.0), $at(0.37, -1.6)];
             [$a, $b, $c, $d] = [$p - $e, $r - $e, $q - $f, $s - $f];
+            if (!is_finite($a + $b + $c + $d + $e + $f) || max(abs($e), abs($f)) > 10000.0) {
+                throw new \DomainException('an image that lies more than 10000 times away');
+            }
             if (max(abs($a), abs($b), abs($c), abs($d)) < self::STRAIGHT) {
                 continue;
             }
@@ -325,13 +333,13 @@ final class MaterialXMaterials
             case 'emission':
                 $most = max($to);
 
-                return $most <= 0.0 ? [] : ['glow' => ForeignLane::encoded(array_map(static fn (float $x): float => $x / $most, $to)), 'glowStrength' => 100 * $most];
+                return $most <= 0.0 ? [] : ['glow' => ForeignLane::encoded(array_map(static fn (float $x): float => $x / $most, $to)), 'glowStrength' => min(100000.0, 100 * $most)];
             case 'normal':
-                return abs($to[0] - 1.0) < self::STRAIGHT ? [] : ['relief' => 100 * $to[0]];
+                return abs($to[0] - 1.0) < self::STRAIGHT ? [] : ['relief' => max(-2000.0, min(2000.0, 100 * $to[0]))];
             case 'opacity':
-                return abs($to[0] - 1.0) < self::STRAIGHT ? [] : ['opacityFactor' => 100 * max(0.0, $to[0])];
+                return abs($to[0] - 1.0) < self::STRAIGHT ? [] : ['opacityFactor' => 100 * max(0.0, min(1.0, $to[0]))];
             case 'occlusion':
-                return !$read || ($dark < self::STRAIGHT && abs($to[0] - 1.0) < self::STRAIGHT) ? [] : ['occlusionFrom' => $from[0], 'occlusionTo' => $to[0]];
+                return !$read || ($dark < self::STRAIGHT && abs($to[0] - 1.0) < self::STRAIGHT) ? [] : ['occlusionFrom' => max(0.0, min(1.0, $from[0])), 'occlusionTo' => max(0.0, min(1.0, $to[0]))];
             default:
                 return $read && $dark < self::STRAIGHT && abs($to[0] - 1.0) < self::STRAIGHT ? [] : ["{$channel}From" => max(0.0, min(1.0, $from[0])), "{$channel}To" => max(0.0, min(1.0, $to[0]))];
         }

@@ -212,7 +212,9 @@ final class NodeNetwork
             case 'combine4':
                 return array_map(static fn (int $i): float => $one("in$i"), range(1, $width));
             case 'dotproduct':
-                return [array_sum(array_map(static fn (float $a, float $b): float => $a * $b, $this->all($node, 'in1'), $this->all($node, 'in2')))];
+                [$first, $second] = [$this->all($node, 'in1'), $this->all($node, 'in2')];
+
+                return [array_sum(array_map(static fn (int $i): float => $first[$i] * ($second[$i] ?? 0.0), array_keys($first)))];
             case 'crossproduct':
                 [[$a, $b, $c], [$d, $e, $f]] = [array_pad($in('in1'), 3, 0.0), array_pad($in('in2'), 3, 0.0)];
 
@@ -268,7 +270,7 @@ final class NodeNetwork
     {
         $two = fn (string $name): array => $this->wide(self::of($node, $name), $name, 2);
         $texcoord = self::of($node, 'texcoord');
-        [[$u, $v], [$pu, $pv], [$x, $y], [$du, $dv]] = [$texcoord === null ? $this->uvs[0] : $this->input($texcoord), $two('pivot'), $two('scale'), $two('offset')];
+        [[$u, $v], [$pu, $pv], [$x, $y], [$du, $dv]] = [$texcoord === null ? $this->uvs[0] : array_pad($this->input($texcoord), 2, 0.0), $two('pivot'), $two('scale'), $two('offset')];
         $turn = deg2rad($this->wide(self::of($node, 'rotate'), 'rotate', 1)[0]);
         $turned = static fn (float $a, float $b): array => [cos($turn) * $a + sin($turn) * $b, cos($turn) * $b - sin($turn) * $a];
         [$u, $v] = [$u - $pu, $v - $pv];

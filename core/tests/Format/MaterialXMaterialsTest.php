@@ -156,6 +156,34 @@ final class MaterialXMaterialsTest extends TestCase
         self::assertSame([$said], $read->left);
     }
 
+    /** Whatever is said where: it is read, or refused by name. */
+    public function testDamagedFilesAreRefusedOrRead(): void
+    {
+        mt_srand(21);
+        $maps = TestMaps::noise();
+        $document = Documents::of([Documents::step('origin', ['space' => 'mesh', 'uvSet' => 'first']), Documents::step('turn', ['angle' => 20])]);
+        $lowered = Lowering::lower(Documents::reader()->read($document), $maps, true);
+        $good = MaterialXFile::of('Good', 'good', $lowered, [], Tile::of($lowered), [Channel::BaseColour, Channel::Normal, Channel::Roughness], 1.0)->document;
+        $words = ['float', 'vector2', 'vector3', 'color3', 'nodename', 'value', 'interfacename', '0.0', '1e300', '-1', 'nan', 'n1', 'n7', 'in1', 'texcoord', 'image', 'place2d', 'multiply', 'divide', 'extract', 'dotproduct', 'combine2', 'normalize', ''];
+        $read = 0;
+        for ($i = 0; $i < 300; ++$i) {
+            $bad = $good;
+            for ($k = mt_rand(1, 4); $k > 0; --$k) {
+                preg_match_all('/[A-Za-z0-9_.-]+/', $bad, $found, \PREG_OFFSET_CAPTURE);
+                [$word, $at] = $found[0][mt_rand(10, \count($found[0]) - 1)];
+                $bad = substr_replace($bad, $words[mt_rand(0, \count($words) - 1)], $at, \strlen($word));
+            }
+            try {
+                [$one] = ForeignMaterialFile::read($bad, 'bad.mtlx', ['set-base-colour.png' => self::png()]);
+                self::assertSame([], Documents::reader()->salvage($one->document(array_fill_keys(array_column($one->sets, 'name'), 'set')))->problems, $bad);
+                ++$read;
+            } catch (UnreadableMesh $e) {
+                self::assertStringContainsString('bad.mtlx', $e->getMessage());
+            }
+        }
+        self::assertGreaterThan(100, $read);
+    }
+
     public function testMistakesAreNamed(): void
     {
         $good = self::document('', "<input name='roughness' type='float' value='0.5'/>");
