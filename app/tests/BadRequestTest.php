@@ -54,6 +54,7 @@ final class BadRequestTest extends ApiTestCase
             ['POST', "$base/repeat-searches", ['document' => self::document(), 'fetches' => 12]],
             ['POST', "$base/repetition", ['document' => self::document(), 'variant' => '', 'without' => '/lanes/0/steps/1', 'fine' => false]],
             ['POST', "$base/bakes", ['document' => self::document(), 'size' => 256]],
+            ['PUT', "/api/materials/$id/eye", ['page' => 'prey', 'eye' => [0, 1, 2, 3, 4, 5]]],
             ['POST', "$base/sets", ['maps' => [$map]]],
             ['PATCH', "/api/maps/$image", ['role' => 'roughness', 'encoding' => 'data', 'inverted' => true, 'channels' => [['role' => 'roughness', 'channels' => 'x', 'inverted' => true]], 'extent' => 1]],
             ['POST', "/api/maps/$image/fix", ['fix' => 'invert']],

@@ -168,11 +168,24 @@ final class TogetherTest extends ApiTestCase
         };
         self::assertFalse($join('x', $id, project: 'nowhere'));
         self::assertTrue($join('a', $id));
-        self::assertSame("retry: 1000\n\nevent: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\"}]\n\n", $heard['a']);
+        self::assertSame("retry: 1000\n\nevent: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\",\"eye\":null}]\n\n", $heard['a']);
         $join('b', $id);
         $join('c', 0);
-        self::assertStringContainsString('"who":"A","page":"page-a"},{"person":98,"who":"B","page":"page-b"}', $heard['a']);
+        self::assertStringContainsString('"who":"A","page":"page-a","eye":null},{"person":98,"who":"B","page":"page-b","eye":null}', $heard['a']);
         self::assertStringNotContainsString('company', $heard['c']);
+        // Where one of them looks, the others hear within half a second; nobody says it for another.
+        $db = $this->service(Connection::class);
+        $db->executeStatement("UPDATE presence SET person = 0 WHERE page = 'page-a'");
+        $this->api('PUT', "/api/materials/$id/eye", ['page' => 'page-a', 'eye' => [1, 2.5, -3.00049, 0, 0, 0]], 204);
+        $this->api('PUT', "/api/materials/$id/eye", ['page' => 'page-b', 'eye' => [9, 9, 9, 9, 9, 9]], 204);
+        $stream->tick(990.0);
+        self::assertStringContainsString('"page":"page-a","eye":[1,2.5,-3,0,0,0]}', $heard['b']);
+        self::assertStringNotContainsString('[9,', implode('', $heard));
+        $this->api('PUT', "/api/materials/$id/eye", ['page' => 'page-a', 'eye' => null], 204);
+        $stream->tick(990.5);
+        self::assertStringEndsWith('"page":"page-a","eye":null},{"person":98,"who":"B","page":"page-b","eye":null}]' . "\n\n", $heard['b']);
+        self::assertSame(['/eye/1'], array_column(self::at($this->api('PUT', "/api/materials/$id/eye", ['page' => 'page-a', 'eye' => [1, 'x', 3, 4, 5, 6]], 422), 'problems'), 'path'));
+        $db->executeStatement("UPDATE presence SET person = 97 WHERE page = 'page-a'");
         $heard = ['a' => '', 'b' => '', 'c' => ''];
         $entities = $this->service(EntityManagerInterface::class);
         $project = $entities->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? throw new \LogicException('No project.');
@@ -196,7 +209,7 @@ final class TogetherTest extends ApiTestCase
         self::assertStringContainsString('"version":1', $heard['c']);
         // Whoever was away hears what they missed; whoever has gone is gone.
         $stream->leave('b');
-        self::assertStringEndsWith("event: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\"}]\n\n", $heard['a']);
+        self::assertStringEndsWith("event: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\",\"eye\":null}]\n\n", $heard['a']);
         $tell($project, 3);
         $heard['b'] = '';
         $join('b', $id, (int) $ids[1][0]);

@@ -206,6 +206,18 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await expect(size(owner)).toHaveAttribute('aria-valuenow', '11', { timeout: 30_000 });
 	await expect(owner.getByRole('list', { name: 'Who else is here' }).getByRole('listitem')).toHaveCount(1, { timeout: 30_000 });
 	expect(Number(readFileSync(events, 'utf8'))).not.toBe(before);
+	// Where the other looks is seen on the stage, as long as they wish it.
+	const mark = owner.getByRole('img', { name: /looks from here$/ });
+	const ahead = (page: Page, position: [number, number, number]): Promise<void> => page.evaluate((at) => (window.riltaStage as unknown as { eye: { go: (place: object) => void } }).eye.go({ position: at, target: [0, 0.5, 0] }), position);
+	await ahead(owner, [0, 1, 9]);
+	await ahead(other, [1.5, 1, 3]);
+	await expect(mark).toBeVisible({ timeout: 15_000 });
+	const first = (await mark.boundingBox())!;
+	await ahead(other, [-1.5, 1, 3]);
+	await expect.poll(async () => (await mark.boundingBox())!.x).toBeLessThan(first.x - 50);
+	await other.getByRole('button', { name: 'Places', exact: true }).click();
+	await other.getByRole('menuitem', { name: 'Hide from others where I look' }).click();
+	await expect(mark).toHaveCount(0, { timeout: 15_000 });
 	await other.close();
 	await expect(owner.getByRole('list', { name: 'Who else is here' })).toHaveCount(0, { timeout: 20_000 });
 });

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Comment;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Person;
+use Rilta\App\Entity\Presence;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
@@ -15,6 +16,7 @@ use Rilta\App\Entity\ShareLink;
 use Rilta\App\Http\Payload\Approval;
 use Rilta\App\Http\Payload\CommentBody;
 use Rilta\App\Http\Payload\CommentChange;
+use Rilta\App\Http\Payload\EyeBody;
 use Rilta\App\Http\Payload\ShareOrder;
 use Rilta\App\Security\Access;
 use Rilta\App\Security\Needs;
@@ -34,6 +36,18 @@ final class ReviewController extends Api
     public function __construct(EntityManagerInterface $entities, private readonly Reviews $reviews, private readonly People $people, private readonly Security $security, private readonly Access $access)
     {
         parent::__construct($entities);
+    }
+
+    /** Where whoever looks on looks, for others who have it open. */
+    #[Needs(Right::Read)]
+    #[Route('/api/materials/{id}/eye', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
+    public function look(int $id, #[MapRequestPayload('json')] EyeBody $body): Response
+    {
+        $person = $this->security->getUser();
+        $this->entities->createQuery('UPDATE ' . Presence::class . ' p SET p.eye = :eye WHERE p.material = :material AND p.page = :page AND p.person = :person')
+            ->execute(['eye' => $body->eye === null ? '' : json_encode(array_map(static fn (int|float $x): float => round((float) $x, 3), $body->eye), \JSON_THROW_ON_ERROR), 'material' => $this->find(MaterialRecord::class, $id, 'material')->id(), 'page' => $body->page, 'person' => $person instanceof Person ? $person->id() : 0]);
+
+        return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
     #[Route('/api/materials/{id}/comments', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

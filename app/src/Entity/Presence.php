@@ -27,6 +27,9 @@ class Presence
         public readonly string $page,
         #[ORM\Column]
         public \DateTimeImmutable $seen,
+        /** where it looks, as JSON: six numbers, metres; "" if others are not to see it */
+        #[ORM\Column(length: 160, options: ['default' => ''])]
+        public string $eye = '',
     ) {
     }
 }

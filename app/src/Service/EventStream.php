@@ -18,6 +18,8 @@ final class EventStream
     private const KEPT = 3600;
     /** Seconds from one sign of life to the next, and without one after which somebody has gone. */
     private const BEAT = 5;
+    /** From one look at where others look to the next. */
+    private const GLANCE = 0.4;
     private const GONE = 16;
     private const MOST = 500;
 
@@ -27,6 +29,7 @@ final class EventStream
     /** @var array<int, float> events that were told, and when */
     private array $seen = [];
     private float $beaten = 0.0;
+    private float $glanced = 0.0;
 
     public function __construct(private readonly Connection $db)
     {
@@ -77,6 +80,12 @@ final class EventStream
         if ($this->heard === []) {
             return;
         }
+        if ($now - $this->glanced >= self::GLANCE) {
+            $this->glanced = $now;
+            foreach (array_unique(array_column($this->heard, 'material')) as $material) {
+                $this->company($material);
+            }
+        }
         foreach ($this->db->fetchAllAssociative('SELECT id, project_id, kind, target, data FROM event WHERE at > UTC_TIMESTAMP() - INTERVAL ' . self::LATE . ' SECOND ORDER BY id') as $row) {
             $id = is_numeric($row['id']) ? (int) $row['id'] : 0;
             if (isset($this->seen[$id])) {
@@ -122,7 +131,7 @@ final class EventStream
         if ($material === 0) {
             return;
         }
-        $there = array_map(static fn (array $row): array => ['person' => is_numeric($row['person']) ? (int) $row['person'] : 0, 'who' => $row['who'], 'page' => $row['page']], $this->db->fetchAllAssociative('SELECT DISTINCT person, who, page FROM presence WHERE material = ? AND seen > UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND ORDER BY who, page', [$material]));
+        $there = array_map(static fn (array $row): array => ['person' => is_numeric($row['person']) ? (int) $row['person'] : 0, 'who' => $row['who'], 'page' => $row['page'], 'eye' => \is_string($row['eye']) && $row['eye'] !== '' ? json_decode($row['eye']) : null], $this->db->fetchAllAssociative('SELECT DISTINCT person, who, page, eye FROM presence WHERE material = ? AND seen > UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND ORDER BY who, page', [$material]));
         $said = json_encode($there, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
         foreach ($this->heard as $connection => $one) {
             if ($one['material'] === $material && $one['told'] !== $said) {

@@ -280,6 +280,8 @@ export const api = {
 	createStage: (slug: string, start: { name: string; like?: number; document?: StageDocument }) => json<Stage>(`${project(slug)}/stages`, carrying('POST', start)),
 	renameStage: (id: number, name: string) => json<Stage>(`/api/stages/${id}`, carrying('PATCH', { name })),
 	deleteStage: async (id: number): Promise<void> => void (await send(`/api/stages/${id}`, { method: 'DELETE' })),
+	/** Where this page looks, for others who have the material open; null if they are not to see it. */
+	look: async (id: number, page: string, eye: number[] | null): Promise<void> => void (await send(`/api/materials/${id}/eye`, carrying('PUT', { page, eye }))),
 	/** A material is judged on another stage from now on. */
 	judgeOn: async (material: number, stage: number): Promise<void> => void (await send(`/api/materials/${material}/stage`, carrying('PUT', { stage }))),
 	copies: (slug: string, order: { object: StageObject; counts: Triple; spacing: Triple; place: number; turn: number; size: number; seed: number; taken: string[] }) =>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Download, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
-	import { api, type Bake, type BakeTarget, type MaterialDocument, type MeshTarget, type StageObject, type UvLayout } from '../api/client';
+	import { api, type Bake, type MaterialDocument, type MeshTarget, type StageObject, type UvLayout } from '../api/client';
 	import { followed } from '../state/baking';
 	import { namedPlaces } from '../state/places';
 	import { catalogue } from '../state/catalogue.svelte';

@@ -19,6 +19,7 @@
 	import { failed } from '../state/notices.svelte';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
+	import type { Company } from '../state/company.svelte';
 	import type { Shaping } from '../state/shaping.svelte';
 	import { isMask, maskColours } from '../state/maskcolours.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -28,6 +29,7 @@
 	import AreaHandles from './AreaHandles.svelte';
 	import BrushBar from './BrushBar.svelte';
 	import ClockBar from './ClockBar.svelte';
+	import EyeMarks from './EyeMarks.svelte';
 	import FirstJobCard from './FirstJobCard.svelte';
 	import Legend from './Legend.svelte';
 	import LightPanel from './LightPanel.svelte';
@@ -37,11 +39,13 @@
 	import StageMenu from './StageMenu.svelte';
 	import ViewMenu from './ViewMenu.svelte';
 
-	let { session, stage, meshes, slug, judge, clock, tool = $bindable(), view = $bindable(), selected, shaping, step, paint, also, select, pick, probed, ready, changed, staged, looked }: {
+	let { session, stage, meshes, slug, company, judge, clock, tool = $bindable(), view = $bindable(), selected, shaping, step, paint, also, select, pick, probed, ready, changed, staged, looked }: {
 		session: Session;
 		stage: StageState;
 		meshes: Meshes;
 		slug: string;
+		/** Who else has the material open. */
+		company: Company | null;
 		/** Another stage is looked at. */
 		judge: (id: number) => Promise<void>;
 		clock: Clock;
@@ -366,7 +370,7 @@
 			<button class="tool plain" title="Moves the eye to where it sees all objects" onclick={() => scene?.frame(null)}>See all</button>
 			<button class="tool plain" title="Moves the eye to the selected object" disabled={selected === null} onclick={() => selected !== null && scene?.frame([selected, ...also])}>See selected</button>
 			<button class="tool plain" aria-pressed={walking} title="Through the scene at eye height: W, A, S, D or the arrows go, Q and E or the pointer turn, Shift hurries" onclick={() => walk(!walking)}>Walk</button>
-			<PlacesMenu {stage} look={(place) => scene?.look(place)} away={(times) => scene?.away(times)} here={() => scene?.seen} />
+			<PlacesMenu {stage} {company} look={(place) => scene?.look(place)} away={(times) => scene?.away(times)} here={() => scene?.seen} />
 		</div>
 		<LightPanel {stage} bind:follows {toward} />
 		<span class="gap"></span>
@@ -384,6 +388,7 @@
 		</div>
 	{/if}
 	{#if program?.lowered.clock.runs === true}<div class="time"><ClockBar {clock} /></div>{/if}
+	{#if scene !== null && company !== null && company.others.length > 0}<EyeMarks others={company.others} {scene} />{/if}
 	{#if firstJob.on(session.id)}<FirstJobCard {session} {stage} {slug} />{/if}
 	{#if loading}<p class="loading" aria-busy="true">Preparing the stage …</p>{/if}
 	{#if shaderError !== null}

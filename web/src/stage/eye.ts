@@ -93,6 +93,15 @@ export class Eye {
 		this.rest();
 	}
 
+	/** Where a place in the world is on the canvas, in CSS pixels, be it beside it; null if it is behind, or nearer than a hand. */
+	onCanvas(place: Triple): { x: number; y: number } | null {
+		const at = new Vector3(...place);
+		const before = at.clone().applyMatrix4(this.camera.matrixWorldInverse).z;
+		if (before > -0.2) return null;
+		at.project(this.camera);
+		return { x: ((at.x + 1) / 2) * this.canvas.clientWidth, y: ((1 - at.y) / 2) * this.canvas.clientHeight };
+	}
+
 	/** The first of some meshes under a point of the canvas, in CSS pixels. */
 	at(x: number, y: number, meshes: Iterable<Mesh>): Mesh | undefined {
 		return this.hits(x, y, meshes)[0]?.object as Mesh | undefined;

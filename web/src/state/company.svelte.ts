@@ -3,9 +3,16 @@ import type { Heard } from './editing.svelte';
 import { insisted } from './retry';
 
 /** Somebody else who has the same material open. */
-export type Other = { person: number; who: string; page: string };
+export type Other = { person: number; who: string; page: string; /** Where it is and what it looks at, metres; null if it is not to be seen. */ eye: number[] | null };
+export const nameOf = (one: Other): string => (one.who === '' ? 'Another window' : one.who);
+/** Of each person one, far apart: the golden angle. */
+export const hueOf = (one: Other): number => ((one.person === 0 ? [...one.page].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) : one.person) * 137.508) % 360;
+export const initialsOf = (one: Other): string => (one.who === '' ? '·' : one.who.split(/\s+/).map((word) => word[0] ?? '').slice(0, 2).join('').toUpperCase());
 
 const AGAIN = 4000;
+/** From one telling of where this page looks to the next. */
+const GLANCE = 400;
+const HIDDEN = 'rilta-eye-hidden';
 
 /** What an open document has to be able to do to hear others. */
 export interface Listener {
@@ -20,6 +27,10 @@ export class Company {
 	others = $state.raw<Other[]>([]);
 	private source: EventSource | null = null;
 	private later = 0;
+	/** Whether others see where this page looks. */
+	shown = $state(localStorage.getItem(HIDDEN) === null);
+	private eye: number[] | null = null;
+	private glance = 0;
 	private readonly page = Math.random().toString(36).slice(2, 14);
 
 	constructor(
@@ -48,7 +59,9 @@ export class Company {
 		});
 		source.addEventListener('company', (event) => {
 			this.others = (JSON.parse((event as MessageEvent<string>).data) as Other[]).filter((one) => one.page !== this.page);
+			const alone = !this.listener.accompanied;
 			this.listener.accompanied = this.others.length > 0;
+			if (alone) this.tell();
 		});
 		source.addEventListener('comments', (event) => {
 			if ((JSON.parse((event as MessageEvent<string>).data) as { target: number }).target === this.material) this.said();
@@ -59,8 +72,32 @@ export class Company {
 		});
 	}
 
+	/** This page looks elsewhere. */
+	looks({ position, target }: { position: number[]; target: number[] }): void {
+		this.eye = [...position, ...target];
+		this.tell();
+	}
+
+	/** Whether others are to see it. */
+	show(shown: boolean): void {
+		this.shown = shown;
+		if (shown) localStorage.removeItem(HIDDEN);
+		else localStorage.setItem(HIDDEN, '1');
+		this.tell();
+	}
+
+	/** As often as it is worth it, and only where there is somebody to see it. */
+	private tell(): void {
+		if (this.glance !== 0 || this.eye === null || this.others.length === 0) return;
+		this.glance = window.setTimeout(() => {
+			this.glance = 0;
+			void api.look(this.material, this.page, this.shown ? this.eye : null).catch(() => {});
+		}, GLANCE);
+	}
+
 	leave(): void {
 		clearTimeout(this.later);
+		clearTimeout(this.glance);
 		this.source?.close();
 		this.source = null;
 		this.listener.live = false;

@@ -400,9 +400,9 @@
 	{#if trouble !== null}
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
-		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
+		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {company} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
 			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found, sight) => { if (comparison?.on === true) void compareTrails(found, sight); trail = found; }}
-			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => (glances += 1)} />
+			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => { glances += 1; if (scene !== null) company?.looks(scene.eye.place); }} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
 	{/if}
