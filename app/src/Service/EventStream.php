@@ -82,9 +82,7 @@ final class EventStream
         }
         if ($now - $this->glanced >= self::GLANCE) {
             $this->glanced = $now;
-            foreach (array_unique(array_column($this->heard, 'material')) as $material) {
-                $this->company($material);
-            }
+            $this->company(...array_column($this->heard, 'material'));
         }
         foreach ($this->db->fetchAllAssociative('SELECT id, project_id, kind, target, data FROM event WHERE at > UTC_TIMESTAMP() - INTERVAL ' . self::LATE . ' SECOND ORDER BY id') as $row) {
             $id = is_numeric($row['id']) ? (int) $row['id'] : 0;
@@ -116,25 +114,29 @@ final class EventStream
         }
         $this->db->executeStatement('DELETE FROM presence WHERE seen < UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND');
         $this->db->executeStatement('DELETE FROM event WHERE at < UTC_TIMESTAMP() - INTERVAL ' . self::KEPT . ' SECOND');
-        foreach (array_unique(array_column($this->heard, 'material')) as $material) {
-            $this->company($material);
-        }
+        $this->company(...array_column($this->heard, 'material'));
         // What sends nothing for long is taken for dead by those in between.
         foreach ($this->heard as $one) {
             ($one['send'])(": here\n\n");
         }
     }
 
-    /** Tells those who have a material open who else has, if that is news to them. */
-    private function company(int $material): void
+    /** Tells those who have one of some materials open who else has, if that is news to them. */
+    private function company(int ...$materials): void
     {
-        if ($material === 0) {
+        $materials = array_values(array_unique(array_filter($materials)));
+        if ($materials === []) {
             return;
         }
-        $there = array_map(static fn (array $row): array => ['person' => is_numeric($row['person']) ? (int) $row['person'] : 0, 'who' => $row['who'], 'page' => $row['page'], 'eye' => \is_string($row['eye']) && $row['eye'] !== '' ? json_decode($row['eye']) : null], $this->db->fetchAllAssociative('SELECT DISTINCT person, who, page, eye FROM presence WHERE material = ? AND seen > UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND ORDER BY who, page', [$material]));
-        $said = json_encode($there, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+        $there = array_fill_keys($materials, []);
+        $marks = implode(', ', array_fill(0, \count($materials), '?'));
+        foreach ($this->db->fetchAllAssociative("SELECT DISTINCT material, person, who, page, eye FROM presence WHERE material IN ($marks) AND seen > UTC_TIMESTAMP() - INTERVAL " . self::GONE . ' SECOND ORDER BY who, page', $materials) as $row) {
+            $there[is_numeric($row['material']) ? (int) $row['material'] : 0][] = ['person' => is_numeric($row['person']) ? (int) $row['person'] : 0, 'who' => $row['who'], 'page' => $row['page'], 'eye' => \is_string($row['eye']) && $row['eye'] !== '' ? json_decode($row['eye']) : null];
+        }
+        $told = array_map(static fn (array $some): string => json_encode($some, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), $there);
         foreach ($this->heard as $connection => $one) {
-            if ($one['material'] === $material && $one['told'] !== $said) {
+            $said = $told[$one['material']] ?? $one['told'];
+            if ($one['told'] !== $said) {
                 $this->heard[$connection]['told'] = $said;
                 ($one['send'])("event: company\ndata: $said\n\n");
             }
