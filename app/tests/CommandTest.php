@@ -204,7 +204,7 @@ final class CommandTest extends KernelTestCase
         [$code, $text] = $this->run_('bake', ['file' => "$this->folder/none.json"]);
         self::assertSame([1, true], [$code, str_contains($text, 'There is no file')]);
         [$code, $text] = $this->run_('bake', ['file' => self::demo('dome'), '--size' => '9999']);
-        self::assertSame([1, true], [$code, str_contains($text, '--size: expected 1 to 4096 pixels')]);
+        self::assertSame([1, true], [$code, str_contains($text, '--size: expected 1 to 8192 pixels')]);
     }
 
     /**

@@ -11,7 +11,9 @@ use Rilta\Core\Material\Checks;
 /** What is wanted of baked images: sizes, formats, what is packed, and names. */
 final readonly class BakeProfile
 {
-    public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096];
+    public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096, 8192];
+    /** Of images with all their levels. */
+    private const LARGEST_LEVELS = 4096;
     /** What patterns of names may be made of. */
     public const PARTS = ['{material}', '{variant}', '{role}'];
     private const LONGEST_PATTERN = 80;
@@ -57,6 +59,9 @@ final readonly class BakeProfile
         $sizes = [];
         foreach ($checks->object($data['sizes'] ?? [], "$path/sizes", $known) as $name => $one) {
             $sizes[(string) $name] = self::size($checks, $one, "$path/sizes/$name");
+        }
+        if ($files->hasLevels() && max([$size, ...array_values($sizes)]) > self::LARGEST_LEVELS) {
+            $checks->problem("$path/size", \sprintf('expected at most %d with mip levels; PNG and TGA may be larger', self::LARGEST_LEVELS));
         }
 
         return new self($size, $sizes, $files, $greenUp, $two, $names, array_values($packed));

@@ -160,7 +160,7 @@ final class DeliveryTest extends TestCase
         // Green of normals grows upwards there, whatever the profile says of files.
         self::assertStringNotContainsString($files['textures/test_normal.png'][1], $glb);
         self::assertStringContainsString(self::made(self::delivery(['bake' => ['green' => '+y'] + self::PROFILE['bake']]))[0]['textures/test_normal.png'][1], $glb);
-        self::assertSame(['parameters, panning and what depends on the object or the distance: the tile is as it was baked'], $told['notInGltf']);
+        self::assertSame(['parameters, panning and what depends on the distance: all is as it was baked', 'what depends on the object'], $told['notInGltf']);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string, string}> */
@@ -171,6 +171,8 @@ final class DeliveryTest extends TestCase
         yield 'a language' => [['code' => ['hlsl', 'hlsl']], '/code/1', 'each once'];
         yield 'arrays of PNG' => [['textures' => 'arrays'], '/maps', 'expected ktx2'];
         yield 'a size' => [['bake' => ['size' => 100]], '/bake/size', 'expected one of 64, 128'];
+        yield 'too many levels' => [['bake' => ['size' => 64, 'sizes' => ['normal' => 8192], 'files' => 'ktx2']], '/bake/size', 'expected at most 4096 with mip levels'];
+        yield 'MaterialX without a tile' => [['materialx' => true, 'bake' => null, 'grid' => ['samples' => 5]], '/materialx', 'expected a bake as well'];
         yield 'normals of two values as PNG' => [['bake' => ['size' => 64, 'normals' => 'xy']], '/bake/normals', 'expected xyz: png has no images of two values'];
         yield 'a pattern without role' => [['bake' => ['size' => 64, 'names' => '{material}']], '/bake/names', 'expected {role}'];
         yield 'a pattern that leads elsewhere' => [['bake' => ['size' => 64, 'names' => '../{role}']], '/bake/names', 'expected letters'];

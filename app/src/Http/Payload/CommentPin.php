@@ -21,10 +21,10 @@ final readonly class CommentPin
         #[Assert\Length(max: 120)]
         public string $object = '',
         #[Assert\Count(3)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
         public ?array $position = null,
         #[Assert\Count(6)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
         public ?array $eye = null,
         #[Assert\Length(max: 80)]
         public string $variant = '',

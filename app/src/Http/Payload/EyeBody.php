@@ -17,7 +17,7 @@ final readonly class EyeBody
         #[Assert\Regex('/^[\w-]{1,32}$/D')]
         public string $page,
         #[Assert\Count(6)]
-        #[Assert\All([new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
+        #[Assert\All([new Assert\NotNull(), new Assert\Type(['int', 'float']), new Assert\Range(min: -1000000, max: 1000000)])]
         public ?array $eye = null,
     ) {
     }
