@@ -11,6 +11,7 @@ use Rilta\App\Security\Needs;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Bake\MeshTarget;
 use Rilta\Core\Bake\NormalFrame;
+use Rilta\Core\Bake\StageTarget;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Deliver\BakeProfile;
 use Rilta\Core\Deliver\Grid;
@@ -114,7 +115,7 @@ final class CatalogueController extends Api
             'units' => array_column(Unit::cases(), 'value'),
             'languages' => array_values(array_map(static fn (Target $target): array => ['value' => $target->name(), 'label' => $target->label(), 'textures' => $target instanceof ShadingTarget], Targets::all())),
             'bakeSizes' => BakeOrder::SIZES,
-            'meshBake' => ['places' => MeshTarget::PLACES, 'normals' => array_map(static fn (NormalFrame $one): array => ['value' => $one->value, 'label' => $one->label()], NormalFrame::cases())],
+            'meshBake' => ['objects' => StageTarget::MOST_OBJECTS, 'places' => MeshTarget::PLACES, 'normals' => array_map(static fn (NormalFrame $one): array => ['value' => $one->value, 'label' => $one->label()], NormalFrame::cases())],
             'delivery' => ['formats' => array_map(static fn (PictureFormat $one): array => ['value' => $one->value, 'label' => $one->label(), 'levels' => $one->hasLevels()], PictureFormat::cases()), 'sizes' => BakeProfile::SIZES, 'parts' => BakeProfile::PARTS, 'samples' => [Grid::FEWEST, Grid::MOST], 'sources' => PackedPart::offers()],
             'channels' => array_column(Channel::cases(), 'value'),
             'people' => array_map(static fn (PersonRole $one): array => ['value' => $one->value, 'label' => $one->label(), 'help' => $one->help()], PersonRole::cases()),

@@ -35,7 +35,7 @@
 	let onto = $state(chosen.length === 1 ? chosen[0]! : '');
 	const object = $derived(objects.find((one) => one.id === onto) ?? null);
 	const SEEN = '*', CHOSEN = '+';
-	const mostSeveral = 256;
+	const mostSeveral = $derived(catalogue.value?.meshBake.objects ?? 0);
 	const seen = $derived(objects.filter((one) => one.hidden !== true));
 	const several = $derived(onto === SEEN ? seen : onto === CHOSEN ? objects.filter((one) => chosen.includes(one.id)) : null);
 	/** Variants that a file of several objects can be switched to. */
@@ -60,7 +60,7 @@
 		api.layout(project, target, size).then((found) => mine === looked && (layout = found), (error: unknown) => mine === looked && (misfit = error instanceof Error ? error.message : String(error)));
 	});
 	const share = (x: number): string => `${(100 * x).toFixed(x < 0.0995 ? 1 : 0)} %`;
-	let files = $state('png');
+	let files = $state<'png' | 'tga' | 'ktx2' | 'ktx2-blocks'>('png');
 	let green = $state<'+y' | '-y'>('+y');
 	let longest = $state<number | null>(null);
 	let cut = $state(false);
@@ -91,7 +91,7 @@
 		}
 	}
 	function start(): Promise<void> {
-		const wanted = { size, variant, material, files: files as 'png', green };
+		const wanted = { size, variant, material, files, green };
 		if (several !== null) return follow(api.askBake(project, document(), { size, variant, material, onto: { objects: $state.snapshot(several) as StageObject[], set, places: places as 1, variants: switchable } }));
 		if (target !== null) return follow(api.askBake(project, document(), { ...wanted, onto: target }));
 		const edges = cut && tile?.obstacle != null && size <= largestCut ? 'cut' : 'as-computed';
@@ -112,6 +112,13 @@
 	const named = (text: string): string => namedPlaces(text, document());
 	const metres = (x: number | undefined): string => String(Number((x ?? 0).toPrecision(4)));
 </script>
+
+{#snippet whichSet()}
+	<label class="size">UV set <select class="field figures" aria-label="UV set" bind:value={set}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+{/snippet}
+{#snippet howMany()}
+	<label class="size" title="So many places of each pixel are looked at, and averaged">Places a pixel <select class="field figures" aria-label="Places a pixel" bind:value={places}>{#each catalogue.value?.meshBake.places ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+{/snippet}
 
 <Sheet title="Bake" {close}>
 	{#if bake === null}
@@ -144,8 +151,8 @@
 			<label class="size" title="Where the green of normals grows: upwards or downwards">Green of normals <select class="field" aria-label="Green of normals" bind:value={green}><option value="+y">Upwards (+Y)</option><option value="-y">Downwards (−Y)</option></select></label>
 		{/if}
 		{#if several !== null}
-			<label class="size">UV set <select class="field figures" aria-label="UV set" bind:value={set}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
-			<label class="size" title="So many places of each pixel are looked at, and averaged">Places a pixel <select class="field figures" aria-label="Places a pixel" bind:value={places}>{#each catalogue.value?.meshBake.places ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			{@render whichSet()}
+			{@render howMany()}
 			{#if variants.length > 0}
 				<fieldset class="switchable"><legend>It can be switched to</legend>{#each variants as one (one.id)}<label class="check"><input type="checkbox" value={one.id} bind:group={switchable} /> {one.name}</label>{/each}</fieldset>
 			{/if}
@@ -164,9 +171,9 @@
 				<label class="check"><input type="checkbox" bind:checked={cut} disabled={size > largestCut} /> Make it seamless by a cut{size > largestCut ? ` (up to ${largestCut} pixels)` : ''}</label>
 			{/if}
 		{:else}
-			<label class="size">UV set <select class="field figures" aria-label="UV set" bind:value={set}>{#each [1, 2, 3, 4] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			{@render whichSet()}
 			{#if parts.length > 1}<label class="size">Section <select class="field" aria-label="Section" bind:value={section}><option value="">All of it</option>{#each parts as one (one)}<option value={one}>{one}</option>{/each}</select></label>{/if}
-			<label class="size" title="So many places of each pixel are looked at, and averaged">Places a pixel <select class="field figures" aria-label="Places a pixel" bind:value={places}>{#each catalogue.value?.meshBake.places ?? [] as one (one)}<option value={one}>{one}</option>{/each}</select></label>
+			{@render howMany()}
 			<label class="size">Normals <select class="field" aria-label="Normals" bind:value={normals}>{#each catalogue.value?.meshBake.normals ?? [] as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
 			<div class="verdict" data-testid="layout" aria-live="polite">
 				{#if misfit !== ''}<p class="wrong" role="alert">{misfit}</p>
