@@ -15,7 +15,7 @@
 
 {#if bake.facts.objects !== undefined}
 	<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.facts.objects} objects with {bake.facts.parts} baked surfaces of {bake.size} × {bake.size} px, as one GLB file of {metres((bake.facts.bytes ?? 0) / 1048576)} MiB{(bake.facts.variants ?? []).length === 0 ? '' : `, which can be switched to ${bake.facts.variants?.join(', ')}`}.</p>
-	{#each bake.facts.doubled ?? [] as one (one.object)}<p><Mark severity="doubtful" /> {one.object}: {share(one.share)} of what it covers is covered twice, and the first is baked. Another UV set, or <em>Unwrap</em> in the view Stage, parts them.</p>{/each}
+	{#each bake.facts.doubled ?? [] as one (one.object)}<p class="doubtful"><Mark severity="doubtful" /><span>{one.object}: {share(one.share)} of what it covers is covered twice, and the first is baked. Another UV set, or <em>Unwrap</em> in the view Stage, parts them.</span></p>{/each}
 	<p class="help">glTF cannot say: {bake.facts.notInGltf?.join('; ')}.</p>
 {:else if bake.facts.layout !== undefined}
 	<p data-testid="bake-facts"><strong>{bake.name}</strong>: {bake.size} × {bake.size} px, of which {share(bake.facts.layout.covered)} are covered, {metres(bake.facts.layout.density.median)} px a metre. The ZIP has the object with it, as GLB, if its normals lie along the surface.</p>
@@ -36,6 +36,11 @@
 </ul>
 
 <style>
+	.doubtful {
+		display: flex;
+		gap: 8px;
+		align-items: baseline;
+	}
 	.all {
 		justify-self: start;
 	}
