@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -17,12 +18,19 @@ const PORT = 8471;
 test.use({ deviceScaleFactor: 1 });
 
 let server: ChildProcess | null = null;
+/** The next one listens at the same port: it may only come when the last one is gone, not when it was told to go. */
+const stopped = async (): Promise<void> => {
+	if (server === null || server.exitCode !== null || server.signalCode !== null) return;
+	const gone = once(server, 'exit');
+	server.kill();
+	await gone;
+};
 const serve = async (delivery: string): Promise<void> => {
-	server?.kill();
+	await stopped();
 	server = spawn('php', ['-S', `127.0.0.1:${PORT}`, join(ROOT, 'ops/play.php')], { env: { ...process.env, RILTA_DELIVERY: join(FOLDER, delivery) }, stdio: 'ignore' });
 	await expect.poll(() => fetch(`http://127.0.0.1:${PORT}/delivery/manifest.json`).then((answer) => answer.ok, () => false)).toBe(true);
 };
-test.afterAll(() => void server?.kill());
+test.afterAll(stopped);
 
 type Played = { look: (projection: number[], view: number[], width: number, height: number, place: number[]) => void; show: (as: string, view: string) => void; renderer: { getContext: () => WebGL2RenderingContext }; set: (name: string, value: number) => void; frames: number };
 declare global {
