@@ -86,7 +86,7 @@ final class DeliverCommand extends DocumentCommand
         }
         foreach ($wanted === self::ALL ? ['', ...array_column($material->variants->all, 'id')] : [$wanted] as $variant) {
             $worn = $wanted === self::ALL && $variant !== '' ? $this->reader->inVariant($material, $variant) : $material;
-            $delivery = new Delivery($this->reader->asWritten($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->pixels()));
+            $delivery = new Delivery($this->reader->asWritten($worn), $variant, $profile, $this->maps, $this->engines->forBakes($profile->pixels()), Delivery::variants($this->reader, $worn, $variant, $profile, $this->maps));
             $source = $delivery->source();
             $there = $folder->unchanged($delivery, $source);
             if ($there !== null) {

@@ -218,13 +218,16 @@ final readonly class Deliveries
     {
         $material = $this->reader->readJson($record->document);
         $profile = DeliveryProfile::read($record->profile);
-        $before = $this->files->fingerprint($record->project, $material);
-        $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $this->files->of($record->project), $this->engines->forBakes($profile->pixels()));
+        $maps = $this->files->of($record->project);
+        $variants = Delivery::variants($this->reader, $material, $record->variant, $profile, $maps);
+        $read = fn (): array => array_map(fn (Material $one): string => $this->files->fingerprint($record->project, $one), [$material, ...array_column($variants, 'material')]);
+        $before = $read();
+        $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $maps, $this->engines->forBakes($profile->pixels()), $variants);
         $source = $delivery->source();
         $this->beat($record, 0, 0);
         $same = $this->same($record, $source);
         $files = $same->files ?? $this->stored($record, $delivery, $source);
-        if ($before !== $this->files->fingerprint($record->project, $material)) {
+        if ($before !== $read()) {
             // Half of one version and half of another would be wrong everywhere.
             throw Refusal::invalid('A map was changed while this was made. Deliver it again.');
         }

@@ -49,18 +49,19 @@ final class Glow
     }
 
     /**
-     * @param string $rows as bytes() gave them
+     * @param string $rows     as bytes() gave them
+     * @param ?float $strength what they are to be multiplied by; null for what the brightest of them asks for
      *
      * @return array{string, float} three bytes a pixel, sRGB; what they are to be multiplied by, in linear light: 1 or more
      */
-    public static function image(string $rows): array
+    public static function image(string $rows, ?float $strength = null): array
     {
         $chunks = str_split($rows, 2 * 3 * 8192);
         $top = 0;
         foreach ($chunks as $chunk) {
             $top = max($top, ...self::values($chunk));
         }
-        $strength = max(1.0, self::MOST * ($top / 65535) ** 2);
+        $strength ??= max(1.0, self::MOST * ($top / 65535) ** 2);
         // A share that would round to what is a little above 1 is 1.
         $codes = array_map(static fn (int $q): int => (int) round(255 * Srgb::fromLinear(min(1.0, self::MOST * ($q / 65535) ** 2 / $strength))), range(0, $top));
         $image = '';

@@ -76,16 +76,19 @@ final readonly class Plane
         ]);
     }
 
-    /** The inputs for a pixel grid in which "pixelX", "pixelY" are inputs and "stepX", "stepY" uniforms.
+    /**
+     * The inputs for a pixel grid in which "pixelX", "pixelY" are inputs and "stepX", "stepY" uniforms.
+     *
+     * @param float $aside pixels from there to the right and downwards
      *
      * @return array<string, Node>
      */
-    public function grid(Graph $g): array
+    public function grid(Graph $g, float $aside = 0.0): array
     {
         return $this->inputs(
             $g,
-            $g->input('pixelX', Type::Float),
-            $g->input('pixelY', Type::Float),
+            $g->add($g->input('pixelX', Type::Float), $aside),
+            $g->add($g->input('pixelY', Type::Float), $aside),
             $g->uniform('stepX'),
             $g->uniform('stepY'),
         );

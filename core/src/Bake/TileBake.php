@@ -34,6 +34,8 @@ final class TileBake
     /** @var list<Channel> those that there are */
     public readonly array $channels;
     private readonly Program $program;
+    /** What lies between texels. */
+    private ?Program $between = null;
 
     /** @var array<string, list<int>>|null */
     private ?array $texels = null;
@@ -43,21 +45,28 @@ final class TileBake
      * @param int     $size    pixels a side
      * @param ?float  $most    metres that a side of the tile may have
      */
-    public function __construct(private readonly Lowered $lowered, public readonly int $size, Engine $engine, ?float $most = null)
+    public function __construct(private readonly Lowered $lowered, public readonly int $size, private readonly Engine $engine, ?float $most = null)
     {
         $this->tile = Tile::of($lowered, $most);
-        $g = new Graph();
-        $rewriter = new Rewriter($lowered->graph, $g, $this->tile->plane->grid($g));
-        $outputs = [];
         $this->channels = array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => match ($c) {
             Channel::Height => $lowered->hasHeights(),
             Channel::Opacity, Channel::Emission => isset($lowered->channels[$c->value]),
             default => true,
         }));
+        $this->program = $this->compiled(0.0);
+    }
+
+    /** @param float $aside pixels to the right and downwards, from the centre of each */
+    private function compiled(float $aside): Program
+    {
+        $g = new Graph();
+        $rewriter = new Rewriter($this->lowered->graph, $g, $this->tile->plane->grid($g, $aside));
+        $outputs = [];
         foreach ($this->channels as $channel) {
             $outputs[$channel->value] = $this->pixels($g, $rewriter, $channel);
         }
-        $this->program = $engine->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
+
+        return $this->engine->compile($g, $outputs, ['pixelX' => Binding::PixelX, 'pixelY' => Binding::PixelY]);
     }
 
     /**
@@ -95,9 +104,35 @@ final class TileBake
      */
     public function region(MapTexels $maps, int $from, int $to): array
     {
-        $texels = $this->texels($maps);
-        $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $this->size, 'stepY' => $this->tile->height / $this->size];
-        $found = $this->program->run($uniforms, $texels, [], 0, $from, $this->size, $to);
+        return $this->run($this->program, $maps, $this->size, $from, $to);
+    }
+
+    /**
+     * What lies halfway between pixels of some rows, the next ones on the right and those below, for a picture of some size.
+     *
+     * @param int       $side pixels that it has
+     * @param list<int> $rows
+     *
+     * @return array<string, array<int, string>> by channel and row, as region() has them
+     */
+    public function between(MapTexels $maps, int $side, array $rows): array
+    {
+        $this->between ??= $this->compiled(0.5);
+        $found = [];
+        foreach ($rows as $y) {
+            foreach ($this->run($this->between, $maps, $side, $y, $y + 1) as $channel => $row) {
+                $found[$channel][$y] = $row;
+            }
+        }
+
+        return $found;
+    }
+
+    /** @return array<string, string> */
+    private function run(Program $program, MapTexels $maps, int $side, int $from, int $to): array
+    {
+        $uniforms = $this->lowered->uniforms() + ['stepX' => $this->tile->width / $side, 'stepY' => $this->tile->height / $side];
+        $found = $program->run($uniforms, $this->texels($maps), [], 0, $from, $side, $to);
         $bytes = [];
         foreach ($this->channels as $channel) {
             $bytes[$channel->value] = $channel->bytes($found[$channel->value]);

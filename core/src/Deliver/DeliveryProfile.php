@@ -19,16 +19,17 @@ final readonly class DeliveryProfile
     private const NAME = '/^[a-z0-9][a-z0-9-]{0,39}$/D';
 
     /**
-     * @param list<string>   $code      languages, by name
-     * @param bool           $arrays    whether code reads maps from array textures
-     * @param ?PictureFormat $maps      what the maps that code reads are written as; null if they are not wanted
-     * @param ?BakeProfile   $bake      what is wanted of baked images; null for none
-     * @param ?ReadyMade     $glb       the mesh that the baked tile lies on in a GLB file; null for none
-     * @param bool           $materialx whether it comes as MaterialX, with a tile of what its nodes cannot say
-     * @param ?int           $samples   along a side of a grid of heights and layers; null for none
-     * @param float          $metres    from sample to sample
-     * @param ?float         $disk      mebibytes that all files may take; null for any
-     * @param ?float         $memory    mebibytes that all pictures may take where they are drawn with
+     * @param list<string>   $code        languages, by name
+     * @param bool           $arrays      whether code reads maps from array textures
+     * @param ?PictureFormat $maps        what the maps that code reads are written as; null if they are not wanted
+     * @param ?BakeProfile   $bake        what is wanted of baked images; null for none
+     * @param ?ReadyMade     $glb         the mesh that the baked tile lies on in a GLB file; null for none
+     * @param bool           $glbVariants whether that file can be switched to the variants
+     * @param bool           $materialx   whether it comes as MaterialX, with a tile of what its nodes cannot say
+     * @param ?int           $samples     along a side of a grid of heights and layers; null for none
+     * @param float          $metres      from sample to sample
+     * @param ?float         $disk        mebibytes that all files may take; null for any
+     * @param ?float         $memory      mebibytes that all pictures may take where they are drawn with
      */
     private function __construct(
         public string $name,
@@ -39,6 +40,7 @@ final readonly class DeliveryProfile
         public ?PictureFormat $maps,
         public ?BakeProfile $bake,
         public ?ReadyMade $glb,
+        public bool $glbVariants,
         public bool $materialx,
         public ?int $samples,
         public float $metres,
@@ -86,7 +88,12 @@ final readonly class DeliveryProfile
             $checks->problem('/maps', 'expected ktx2 or ktx2-blocks: no other format here has arrays; or "textures": "single"');
         }
         $bake = ($data['bake'] ?? null) === null ? null : BakeProfile::read($checks, $data['bake'], '/bake');
-        $glb = ($data['glb'] ?? null) === null ? null : ReadyMade::tryFrom($checks->oneOf($checks->object($data['glb'], '/glb', ['mesh'])['mesh'] ?? null, '/glb/mesh', array_column(ReadyMade::cases(), 'value')));
+        $object = ($data['glb'] ?? null) === null ? null : $checks->object($data['glb'], '/glb', ['mesh', 'variants']);
+        $glb = $object === null ? null : ReadyMade::tryFrom($checks->oneOf($object['mesh'] ?? null, '/glb/mesh', array_column(ReadyMade::cases(), 'value')));
+        $variants = $object['variants'] ?? false;
+        if (!\is_bool($variants)) {
+            $checks->problem('/glb/variants', \sprintf('expected true or false, found %s', Checks::show($variants)));
+        }
         if ($glb !== null && $bake === null) {
             $checks->problem('/glb', 'expected a bake as well: its images lie on the mesh');
         }
@@ -115,7 +122,7 @@ final readonly class DeliveryProfile
             throw new InvalidDocument($checks->problems());
         }
 
-        return new self($name, $label, $help, $code, $arrays, $maps, $bake, $glb, $materialx === true, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0, $disk, $memory);
+        return new self($name, $label, $help, $code, $arrays, $maps, $bake, $glb, $variants === true, $materialx === true, $grid === null || !\is_int($samples) ? null : $samples, is_numeric($metres) ? (float) $metres : 1.0, $disk, $memory);
     }
 
     /**

@@ -6,7 +6,6 @@ namespace Rilta\Core\Deliver;
 
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Format\GlbFile;
-use Rilta\Core\Material\SurfaceKind;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Mesh\Tangents;
 
@@ -17,17 +16,19 @@ final class GltfTile
     private const METRES = 2;
 
     /**
-     * @param array<string, string> $rows  of each channel that there is, of $size pixels a side; normals with green upwards
-     * @param SurfaceKind           $cover what kind of surface it is
-     * @param float                 $glow  what emission is to be multiplied by
+     * @param non-empty-list<array{BakedLook, Tile}> $looks as it stands, and in each variant that the file can be switched to, which has its name
      */
-    public static function bytes(string $name, ReadyMade $mesh, Tile $tile, int $size, array $rows, SurfaceKind $cover, float $glow): string
+    public static function bytes(string $name, ReadyMade $mesh, array $looks): string
     {
         $shape = $mesh->mesh();
-        [$material, $images] = GltfMaterial::of($name, $size, $rows, $cover, ['texCoord' => self::METRES, 'extensions' => ['KHR_texture_transform' => ['scale' => [1 / $tile->width, 1 / $tile->height]]]], $glow);
-
-        $file = new GlbFile();
-        $file->add($shape->with('TANGENT', Tangents::of($shape, self::METRES)), $name, array_fill(0, \count($shape->primitives), $file->material($material, $images)));
+        $file = new GlbFile(array_map(static fn (array $one): string => $one[0]->variant, \array_slice($looks, 1)));
+        $numbers = array_map(static fn (array $one): int => $file->material(...GltfMaterial::of($one[0]->name, $one[0]->size, $one[0]->rows, $one[0]->cover, ['texCoord' => self::METRES, 'extensions' => ['KHR_texture_transform' => ['scale' => [1 / $one[1]->width, 1 / $one[1]->height]]]], $one[0]->glow)), $looks);
+        $worn = [];
+        foreach (\array_slice($numbers, 1) as $variant => $number) {
+            $worn[$number][] = $variant;
+        }
+        $parts = \count($shape->primitives);
+        $file->add($shape->with('TANGENT', Tangents::of($shape, self::METRES)), $name, array_fill(0, $parts, $numbers[0]), worn: array_fill(0, $parts, $worn));
 
         return $file->bytes();
     }

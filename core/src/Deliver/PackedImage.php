@@ -111,11 +111,10 @@ final readonly class PackedImage
      * Its pixels, from the top, parts side by side.
      *
      * @param array<string, string> $rows of each channel that there is, of 8 bits; others are filled
+     * @param int                   $many pixels that they have
      */
-    public function pixels(array $rows, int $size): string
+    public function pixels(array $rows, int $many): string
     {
-        $many = $size * $size;
-
         return Beside::of(array_map(static function (PackedPart $one) use ($rows, $many): array {
             $from = $rows[$one->role->value ?? ''] ?? null;
 

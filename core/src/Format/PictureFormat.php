@@ -82,6 +82,17 @@ enum PictureFormat: string
     }
 
     /**
+     * The blocks that a picture is kept in; null where its values are kept as they are.
+     *
+     * @param int     $samples values a texel
+     * @param ?Blocks $blocks  as in bytes()
+     */
+    public function blocks(int $samples, bool $deep, MipFilter $filter, ?Blocks $blocks = null): ?Blocks
+    {
+        return $this === self::Ktx2Blocks && !$deep ? $blocks ?? Blocks::for($samples, $filter) : null;
+    }
+
+    /**
      * What a device keeps of such a picture with all its levels, in bytes: files without blocks lie there texel by texel, and three values take
      * as much as four.
      *
@@ -92,9 +103,8 @@ enum PictureFormat: string
     public function memory(int $width, int $height, int $samples, bool $deep, MipFilter $filter, bool $two = false, ?Blocks $blocks = null): int
     {
         $layout = new MipLayout($width, $height);
-        if ($this === self::Ktx2Blocks && !$deep) {
-            $size = ($blocks ?? Blocks::for($samples, $filter))->size();
-
+        $size = $this->blocks($samples, $deep, $filter, $blocks)?->size();
+        if ($size !== null) {
             return array_sum(array_map(static fn (int $w, int $h): int => intdiv($w + 3, 4) * intdiv($h + 3, 4) * $size, $layout->widths, $layout->heights));
         }
 

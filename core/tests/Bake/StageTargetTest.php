@@ -182,6 +182,6 @@ final class StageTargetTest extends TestCase
         self::assertEqualsWithDelta(4.0, $verdict->glow, 1e-3);
         self::assertSame(255, \ord($kept['emission'][0]));
         self::assertEqualsWithDelta(255 * Srgb::fromLinear(Srgb::toLinear(0.5)), \ord($kept['emission'][1]), 0.6);
-        self::assertStringContainsString('"emissiveStrength":' . json_encode($verdict->glow), GltfTile::bytes('Lamp', ReadyMade::Cube, $job->tile, 8, $kept, $lowered->cover, $verdict->glow));
+        self::assertStringContainsString('"emissiveStrength":' . json_encode($verdict->glow), GltfTile::bytes('Lamp', ReadyMade::Cube, [[new BakedLook('Lamp', 8, $kept, $lowered->cover, $verdict->glow), $job->tile]]));
     }
 }

@@ -7,6 +7,7 @@ namespace Rilta\Core\Tests\Format;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Bake\Tile;
+use Rilta\Core\Deliver\BakedLook;
 use Rilta\Core\Deliver\GltfTile;
 use Rilta\Core\Format\GltfMaterials;
 use Rilta\Core\Format\Png;
@@ -93,7 +94,7 @@ final class GltfMaterialsTest extends TestCase
         }
         $whole = Lowering::lower(Documents::reader()->read(Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['linked' => false, 'u' => 2.5, 'v' => 0.75])])), TestMaps::noise(), true);
         $tile = Tile::of($whole);
-        [$lowered, $maps] = self::lowered(GltfTile::bytes('Back', ReadyMade::Cube, $tile, $size, $rows, $whole->cover, 1.0));
+        [$lowered, $maps] = self::lowered(GltfTile::bytes('Back', ReadyMade::Cube, [[new BakedLook('Back', $size, $rows, $whole->cover), $tile]]));
         $linear = static fn (string $v): float => \ord($v) <= 10 ? \ord($v) / 255 / 12.92 : ((\ord($v) / 255 + 0.055) / 1.055) ** 2.4;
         for ($y = 0; $y < $size; ++$y) {
             for ($x = 0; $x < $size; ++$x) {
