@@ -19,6 +19,7 @@ export type Stage = {
 	camera: { position: { toArray: () => number[] }; matrixWorldInverse: { elements: number[] }; projectionMatrix: { elements: number[] } };
 	sight: (x: number, y: number) => { eye: number[]; ray: number[]; rayRight: number[]; rayDown: number[] };
 	draw: (ratio: number) => void;
+	eye: { go: (place: { position: [number, number, number]; target: [number, number, number] }) => void };
 	renderer: { getContext: () => WebGL2RenderingContext; domElement: HTMLCanvasElement };
 	slow: boolean;
 };

@@ -89,6 +89,7 @@ final class LowerController extends Api
         return $this->json([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name, 'section' => $seen[2]],
             'position' => $seen[1]->inputs['position'],
+            'normal' => $seen[1]->inputs['normal'],
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),
         ]);

@@ -266,7 +266,7 @@ final class Bakery
     }
 
     /** @return array{done: int, all: int} regions */
-    private function progress(Bake $bake): array
+    public function progress(Bake $bake): array
     {
         $row = $this->connection()->fetchAssociative('SELECT COUNT(*) a, COALESCE(SUM(done), 0) d FROM bake_region WHERE bake_id = ?', [$bake->id()]);
 

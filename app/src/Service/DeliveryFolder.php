@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Rilta\Core\Deliver\Delivery;
+use Rilta\Core\Deliver\Deliverable;
 use Rilta\Core\Deliver\PictureFacts;
 
 /**
@@ -28,7 +28,7 @@ final readonly class DeliveryFolder
      *
      * @throws \InvalidArgumentException if the name is that of a delivery of something else
      */
-    public function unchanged(Delivery $delivery, string $source): ?string
+    public function unchanged(Deliverable $delivery, string $source): ?string
     {
         $newest = $this->newest($delivery->name());
         $manifest = $newest === null ? null : json_decode((string) @file_get_contents("$newest/" . self::MANIFEST), true);
@@ -61,7 +61,7 @@ final readonly class DeliveryFolder
      * @throws StorageFailure            if it cannot be written; nothing of it is left then
      * @throws \InvalidArgumentException if names clash
      */
-    public function write(Delivery $delivery, string $source, \Closure $progress): array
+    public function write(Deliverable $delivery, string $source, \Closure $progress): array
     {
         $this->tidy();
         $aside = "$this->folder/" . self::UNFINISHED . bin2hex(random_bytes(6));

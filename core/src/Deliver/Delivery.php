@@ -26,7 +26,7 @@ use Rilta\Core\Target\Targets;
  * The files that a material is handed over as, and a manifest of them: code with its sidecars, the maps that it reads, baked images, a
  * grid of samples, the document. The same document, maps and profile make the same bytes.
  */
-final readonly class Delivery
+final readonly class Delivery implements Deliverable
 {
     public const MANIFEST = 'rilta-manifest/1';
 
@@ -67,13 +67,11 @@ final readonly class Delivery
         return $found;
     }
 
-    /** What it is called where it is put. */
     public function name(): string
     {
         return implode('-', array_filter([$this->slug, $this->variant, $this->profile->name]));
     }
 
-    /** @return array{material: string, variant: string} of what it is a delivery */
     public function of(): array
     {
         return ['material' => $this->read->material->name, 'variant' => $this->variant];
@@ -98,13 +96,6 @@ final readonly class Delivery
         return hash_final($context);
     }
 
-    /**
-     * All files but the manifest, one after the other.
-     *
-     * @param \Closure(int, int): void $progress regions of bakes that are done, and all of them
-     *
-     * @return \Generator<string, array{0: string, 1: string, 2?: PictureFacts}, mixed, array<string, mixed>> meaning and bytes, and what a picture takes, by path; returns what is told of the whole
-     */
     public function files(\Closure $progress): \Generator
     {
         yield 'document.json' => ['the material itself (' . $this->read->material::FORMAT . ')', $this->document];
@@ -133,12 +124,6 @@ final readonly class Delivery
         return $told;
     }
 
-    /**
-     * The manifest of what was written.
-     *
-     * @param list<array{path: string, sha256: string, bytes: int, meaning: string, picture?: PictureFacts}> $files
-     * @param array<string, mixed>                                                                           $told  of the whole
-     */
     public function manifest(array $files, array $told, string $source): string
     {
         $over = $this->profile->over($files);

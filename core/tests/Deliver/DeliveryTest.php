@@ -274,6 +274,96 @@ final class DeliveryTest extends TestCase
         }
     }
 
+    /** What the manifest says a picture is off by, found by the probe's way of looking at a surface: point by point. */
+    public function testPicturesSayHowFarTheyAreOff(): void
+    {
+        $read = Documents::reader()->salvage(Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => 2.0])]));
+        $maps = TestMaps::noise();
+        $profile = DeliveryProfile::read(['code' => [], 'bake' => ['size' => 64, 'files' => 'png']] + self::PROFILE);
+        [$files, $told] = self::made(new Delivery($read, '', $profile, $maps, Kernels::compiler()));
+        self::assertIsArray($told['tile']);
+        self::assertTrue($told['tile']['seamless']);
+        $lowered = Lowering::lower($read->material, $maps, true);
+        $bytes = self::part($files['textures/test_roughness.png'][1], 0);
+        $steps = [];
+        for ($y = 2; $y < 64; $y += 4) {
+            for ($x = 0; $x < 64; ++$x) {
+                $point = SurfaceSample::at([($x + 1) / 32, -($y + 1) / 32, 0.0], [0.0, 0.0, 1.0], [0.0, 0.0], 1 / 32);
+                $there = Kernels::values($lowered->graph, ['r' => $lowered->channels['roughness']], $point->inputs, $lowered->uniforms(), $maps->everything())['r'][0];
+                $seen = array_sum(array_map(static fn (array $at): int => $bytes[64 * (($y + $at[1]) % 64) + ($x + $at[0]) % 64], [[0, 0], [1, 0], [0, 1], [1, 1]])) / 4;
+                $steps[] = abs($seen - 255 * $there);
+            }
+        }
+        $picture = $files['textures/test_roughness.png'][2] ?? null;
+        self::assertNotNull($picture);
+        self::assertSame('roughness', $picture->shows);
+        // What is there has been rounded to a step as well.
+        self::assertEqualsWithDelta(array_sum($steps) / \count($steps), $picture->off->mean, 0.3);
+        self::assertGreaterThan(1.0, $picture->off->mean);
+        // More texels are nearer; green downwards and packed beside others changes nothing; blocks lose.
+        $off = static fn (array $bake, string $path): float => (self::made(self::delivery(['code' => [], 'bake' => $bake]))[0]["textures/test_$path"][2] ?? null)?->off->mean ?? -1.0;
+        self::assertLessThan($off(['size' => 64], 'base-colour.png'), $off(['size' => 256], 'base-colour.png'));
+        self::assertSame($off(['size' => 64], 'normal.png'), $off(['size' => 64, 'green' => '-y'], 'normal.png'));
+        $packed = [['name' => 'rest', 'channels' => [['role' => 'roughness'], ['role' => 'roughness', 'inverted' => true], ['role' => 'roughness']]]];
+        self::assertEqualsWithDelta($off(['size' => 64], 'roughness.png'), $off(['size' => 64, 'packed' => $packed], 'rest.png'), 2e-3);
+        self::assertGreaterThan($off(['size' => 64, 'files' => 'ktx2'], 'normal.ktx2'), $off(['size' => 64, 'files' => 'ktx2-blocks'], 'normal.ktx2'));
+    }
+
+    /** Light above 1 is compared as its image has it. */
+    public function testWhatGlowsIsComparedAsItsImageHasIt(): void
+    {
+        $document = Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => 2.0])]);
+        $document['layers'][0]['finish'] = ['values' => ['glow' => [1.0, 0.5, 0.25], 'glowStrength' => 400.0]];
+        $profile = DeliveryProfile::read(['code' => [], 'bake' => ['size' => 64]] + self::PROFILE);
+        [$files] = self::made(new Delivery(Documents::reader()->salvage($document), '', $profile, TestMaps::noise(), Kernels::compiler()));
+        $picture = $files['textures/test_emission.png'][2] ?? null;
+        self::assertSame('emission', $picture?->shows);
+        // It is the same all over: what remains is how it is rounded.
+        self::assertLessThan(0.6, $picture->off->within);
+    }
+
+    public function testAGlbFileHasTheVariantsWhereThatIsWanted(): void
+    {
+        $document = Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => ['parameter' => 'size']])]);
+        $document['parameters'] = [['id' => 'size', 'name' => 'Size', 'kind' => 'number', 'value' => 2.0, 'min' => 0.5, 'max' => 8.0, 'live' => true]];
+        $document['variants'] = [['id' => 'large', 'name' => 'Large', 'values' => ['size' => 4.0]], ['id' => 'same', 'name' => 'The same', 'values' => ['size' => 2.0]]];
+        $read = Documents::reader()->salvage($document);
+        self::assertSame([], $read->problems);
+        $profile = static fn (bool $variants): DeliveryProfile => DeliveryProfile::read(['code' => [], 'bake' => ['size' => 64], 'glb' => ['mesh' => 'cube', 'variants' => $variants]] + self::PROFILE);
+        $maps = TestMaps::noise();
+        $of = static function (string $variant, bool $wanted) use ($read, $profile, $maps): Delivery {
+            return new Delivery($read, $variant, $profile($wanted), $maps, Kernels::compiler(), Delivery::variants(Documents::reader(), $read->material, $variant, $profile($wanted), $maps));
+        };
+        $steps = [];
+        $all = $of('', true)->files(static function (int $done, int $of) use (&$steps): void {
+            $steps[] = "$done/$of";
+        });
+        $files = iterator_to_array($all);
+        self::assertSame(['1/3', '2/3', '3/3'], $steps);
+        $json = self::gltf($files['test.glb'][1]);
+        self::assertSame([['name' => 'Large'], ['name' => 'The same']], $json['extensions']['KHR_materials_variants']['variants'] ?? null);
+        // What is laid otherwise has a scale of its own; the same is worn twice over.
+        self::assertSame([0.5, 0.25], array_map(static fn (array $one): float => $one['pbrMetallicRoughness']['baseColorTexture']['extensions']['KHR_texture_transform']['scale'][0], [$json['materials'][0], $json['materials'][1]]));
+        self::assertSame('Test, Large', $json['materials'][1]['name']);
+        $mappings = $json['meshes'][0]['primitives'][0]['extensions']['KHR_materials_variants']['mappings'];
+        self::assertSame([[0], [1]], array_column($mappings, 'variants'));
+        foreach ([$of('', false), $of('large', true)] as $without) {
+            self::assertArrayNotHasKey('extensions', self::gltf(self::made($without)[0][$without->name() === 'test-own' ? 'test.glb' : 'test-large.glb'][1]));
+        }
+        self::assertNotSame($of('', true)->source(), $of('', false)->source());
+    }
+
+    /** @return array{extensions?: array{KHR_materials_variants: array{variants: list<array{name: string}>}}, materials: list<array{name: string, pbrMetallicRoughness: array{baseColorTexture: array{extensions: array{KHR_texture_transform: array{scale: array{float, float}}}}}}>, meshes: list<array{primitives: list<array{extensions: array{KHR_materials_variants: array{mappings: list<array{material: int, variants: list<int>}>}}}>}>} the JSON of a GLB file */
+    private static function gltf(string $glb): array
+    {
+        /** @var array{1: int} $length */
+        $length = unpack('V', $glb, 12);
+        /** @var array{extensions?: array{KHR_materials_variants: array{variants: list<array{name: string}>}}, materials: list<array{name: string, pbrMetallicRoughness: array{baseColorTexture: array{extensions: array{KHR_texture_transform: array{scale: array{float, float}}}}}}>, meshes: list<array{primitives: list<array{extensions: array{KHR_materials_variants: array{mappings: list<array{material: int, variants: list<int>}>}}}>}>} $json */
+        $json = json_decode(substr($glb, 20, $length[1]), true);
+
+        return $json;
+    }
+
     public function testWhatGoesOverABudgetIsSaid(): void
     {
         /** @param array<string, float> $budget */

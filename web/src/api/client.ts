@@ -95,6 +95,7 @@ export type RepeatSearch = Schemas['RepeatSearch'];
 export type JudgedFinding = Schemas['JudgedFinding'];
 export type Costs = Schemas['Costs'];
 export type MaterialCode = Schemas['MaterialCode'];
+export type LayersAt = Schemas['LayersAt'];
 export type Trail = Schemas['Trail'];
 export type Upload = Schemas['Upload'];
 export type Ware = Schemas['Ware'];
@@ -303,6 +304,7 @@ export const api = {
 	repeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}`),
 	cancelRepeatSearch: (id: number) => json<RepeatSearch>(`/api/repeat-searches/${id}/cancel`, carrying('POST', {})),
 	/** A material as code in a language, and what a host has to know of it. */
+	layersAt: (slug: string, asked: { document: MaterialDocument; points: number[][] }, signal?: AbortSignal) => json<LayersAt>(`${project(slug)}/layers-at`, { ...carrying('POST', asked), signal }),
 	code: (slug: string, asked: { document: MaterialDocument; target: string; prefix: string; arrays: boolean; harness: boolean }, signal?: AbortSignal) => json<MaterialCode>(`${project(slug)}/code`, { ...carrying('POST', asked), signal }),
 	costs: (slug: string, document: MaterialDocument, signal?: AbortSignal) => json<Costs>(`${project(slug)}/costs`, { ...carrying('POST', { document }), signal }),
 	repetition: (slug: string, question: { document: MaterialDocument; without?: string; fine?: boolean }, signal?: AbortSignal) =>

@@ -5,7 +5,7 @@
 	import Segments from './Segments.svelte';
 
 	/** A picture as it lies in its file, by its parts. */
-	let { file }: { file: DeliveredFile } = $props();
+	let { file, show }: { file: DeliveredFile; show: (channel: string) => void } = $props();
 
 	const PARTS = [
 		{ value: 'all', label: 'All' },
@@ -20,6 +20,7 @@
 	let layer = $state(0);
 	let trouble = $state('');
 	const layers = $derived(file.picture?.layers ?? 1);
+	const channel = $derived(file.picture?.shows ?? '');
 	const SIDE = 184;
 
 	onMount(() => {
@@ -50,6 +51,7 @@
 	<Segments label="Parts" quiet options={PARTS} value={part} choose={(next) => (part = next as Part)} />
 	<figcaption>
 		<span class="figures">{file.picture?.width} × {file.picture?.height}</span>
+		{#if channel !== ''}<button class="link" title="The same channel, as the stage computes it" onclick={() => show(channel)}>On the stage</button>{/if}
 		{#if layers > 1}<label>Layer <input class="field figures" type="number" min="0" max={layers - 1} bind:value={layer} /></label>{/if}
 	</figcaption>
 </figure>
@@ -78,6 +80,9 @@
 	input {
 		width: 48px;
 		height: 22px;
+	}
+	.link {
+		color: var(--accent);
 	}
 	p {
 		color: var(--brick);

@@ -2,14 +2,16 @@
 	import { Download, RotateCcw, Trash2, X } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import type { Delivery, Variant } from '../api/client';
-	import { weight, taken } from '../state/delivered';
+	import { away, weight, taken } from '../state/delivered';
 	import type { Deliveries } from '../state/deliveries.svelte';
 	import DeliveredPicture from './DeliveredPicture.svelte';
 
 	/** What was delivered of the material: the latest first, its files, and each picture by its parts. */
-	let { deliveries, variants, lead }: {
+	let { deliveries, variants, show, lead }: {
 		deliveries: Deliveries;
 		variants: Variant[];
+		/** Has the stage show a channel, by its name. */
+		show: (channel: string) => void;
 		/** What stands in front. */
 		lead: Snippet;
 	} = $props();
@@ -53,13 +55,14 @@
 			{#if chosen?.state === 'failed'}<p class="brick" role="alert">{chosen.failure}</p>
 			{:else if chosen !== null && chosen.files.length > 0}
 				<table>
-					<thead><tr><th scope="col">File</th><th scope="col" class="right">On disk</th><th scope="col" class="right" title="With all mip levels, as a device keeps it">In memory</th><th></th></tr></thead>
+					<thead><tr><th scope="col">File</th><th scope="col" class="right">On disk</th><th scope="col" class="right" title="With all mip levels, as a device keeps it">In memory</th><th scope="col" class="right" title="How far what is read from it is from the material, in steps of 1/255: in the mean, and what 95 of 100 values stay within. It is read halfway between its texels, where it is off the most.">Off, of 255</th><th></th></tr></thead>
 					<tbody>
 						{#each chosen.files as file (file.path)}
 							<tr class:chosen={file === shown}>
 								<th scope="row" title={file.meaning}>{#if file.picture === undefined}{file.path}{:else}<button class="link" aria-pressed={file === shown} onclick={() => deliveries.look(chosen, file.path)}>{file.path}</button>{/if}</th>
 								<td>{weight(file.bytes)}</td>
 								<td>{file.picture === undefined ? '' : weight(file.picture.memory)}</td>
+								<td>{file.picture?.off === undefined ? '' : away(file.picture.off)}</td>
 								<td><a class="tool mini" aria-label="Save {file.path}" title="Save it" href={file.url} target="_self" download><Download size={12} /></a></td>
 							</tr>
 						{/each}
@@ -67,7 +70,7 @@
 				</table>
 			{/if}
 		</div>
-		{#if shown?.picture !== undefined}{#key shown.url}<DeliveredPicture file={shown} />{/key}{/if}
+		{#if shown?.picture !== undefined}{#key shown.url}<DeliveredPicture file={shown} {show} />{/key}{/if}
 	</div>
 </section>
 

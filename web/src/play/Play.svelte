@@ -3,33 +3,34 @@
 	import { DirectionalLight, PMREMGenerator } from 'three';
 	import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js';
 	import Segments from '../parts/Segments.svelte';
-	import { Player } from './player';
+	import { Player, type As } from './player';
 	import { inVariant, live, VIEWS, type View } from './sidecar';
 
 	/** A stand-in for a game: it plays a delivery, and knows nothing but its files. */
 	let canvas = $state<HTMLCanvasElement>();
+	let second = $state<HTMLCanvasElement>();
 	let room = $state<HTMLElement>();
 	let player = $state.raw<Player | null>(null);
 	let trouble = $state('');
-	let as = $state<'shader' | 'baked'>('shader');
+	let as = $state<As>('glsl');
 	let view = $state<View>('lit');
 	let variant = $state('');
 	let values = $state<Record<string, number>>({});
 	const numbers = $derived(player?.sidecar == null ? [] : live(player.sidecar));
-	const variants = $derived(player?.sidecar?.variants.filter((one) => !one.otherCode) ?? []);
-	const AS = [{ value: 'shader', label: 'Code' }, { value: 'baked', label: 'Baked' }] as const;
+	const variants = $derived(player?.variants(as) ?? []);
+	const AS = { glsl: { value: 'glsl', label: 'GLSL' }, wgsl: { value: 'wgsl', label: 'WGSL' }, baked: { value: 'baked', label: 'Baked' } } as const;
 
 	onMount(() => {
 		let gone = false;
 		const sized = new ResizeObserver(() => room !== undefined && player?.resize(room.clientWidth, room.clientHeight));
-		Player.open(canvas!).then((opened) => {
+		Player.open(canvas!, second!).then((opened) => {
 			if (gone) return;
 			const sun = new DirectionalLight(0xfff2dd, 3);
 			sun.position.set(0.5, 0.7, 0.45);
 			opened.light([sun], new PMREMGenerator(opened.renderer).fromScene(new RoomEnvironment(), 0.03).texture);
 			player = opened;
-			as = opened.plays.shader ? 'shader' : 'baked';
-			dress('');
+			as = opened.plays[0]!;
+			void dress('');
 			sized.observe(room!);
 			(window as unknown as { riltaPlay: Player }).riltaPlay = opened;
 		}, (error: unknown) => (trouble = error instanceof Error ? error.message : String(error)));
@@ -40,14 +41,19 @@
 	});
 	$effect(() => player?.show(as, view));
 
-	function dress(next: string): void {
+	async function dress(next: string): Promise<void> {
 		variant = next;
-		player?.wear(next);
-		values = Object.fromEntries(numbers.map((one) => [one.name, inVariant(one, next)]));
+		values = Object.fromEntries(numbers.map((one) => [one.path!, inVariant(one, next)]));
+		await player?.wear(next);
 	}
-	function change(name: string, value: number): void {
-		values[name] = value;
-		player?.set(name, value);
+	/** What was baked knows variants by their names, and others than the code. */
+	function play(next: As): void {
+		as = next;
+		void dress('');
+	}
+	function change(path: string, value: number): void {
+		values[path] = value;
+		player?.set(path, value);
 	}
 	const figure = (value: number): string => String(Number(value.toPrecision(4)));
 </script>
@@ -60,24 +66,23 @@
 		{#if trouble !== ''}<p class="wrong" role="alert">{trouble}</p>{/if}
 		{#if player !== null}
 			<p class="dim">Delivered under the profile <em>{player.manifest.profile}</em>{player.manifest.variant === '' ? '' : `, as ${player.manifest.variant}`}. This page stands for a game: it reads nothing but these files.</p>
-			{#if player.plays.shader && player.plays.baked}<Segments label="Played as" options={AS} value={as} choose={(next) => (as = next as typeof as)} />{/if}
+			{#if player.plays.length > 1}<Segments label="Played as" options={player.plays.map((one) => AS[one])} value={as} choose={(next) => play(next as As)} />{/if}
+			{#each player.notes as note (note)}<p class="dim">{note}</p>{/each}
 			<label>View <select class="field" aria-label="View" bind:value={view}>{#each VIEWS as one (one.value)}<option value={one.value}>{one.label}</option>{/each}</select></label>
-			{#if as === 'shader'}
-				{#if variants.length > 0}<label>Variant <select class="field" aria-label="Variant" value={variant} onchange={(e) => dress(e.currentTarget.value)}><option value="">As delivered</option>{#each variants as one (one.id)}<option value={one.id}>{one.name}</option>{/each}</select></label>{/if}
-				{#if numbers.length > 0}
-					<h2 class="heading">While it runs</h2>
-					{#each numbers as one (one.name)}
-						<label class="number"><span>{one.label}</span><output class="figures">{figure(values[one.name] ?? one.value)} {one.unit}</output>
-							<input type="range" aria-label={one.label} min={one.least ?? 0} max={one.most ?? 1} step="any" value={values[one.name] ?? one.value} oninput={(e) => change(one.name, Number(e.currentTarget.value))} />
-						</label>
-					{/each}
-				{/if}
+			{#if variants.length > 0}<label>Variant <select class="field" aria-label="Variant" value={variant} onchange={(e) => void dress(e.currentTarget.value)}><option value="">As delivered</option>{#each variants as one (one.id)}<option value={one.id}>{one.name}</option>{/each}</select></label>{/if}
+			{#if as !== 'baked' && numbers.length > 0}
+				<h2 class="heading">While it runs</h2>
+				{#each numbers as one (one.path)}
+					<label class="number"><span>{one.label}</span><output class="figures">{figure(values[one.path!] ?? one.value)} {one.unit}</output>
+						<input type="range" aria-label={one.label} min={one.least ?? 0} max={one.most ?? 1} step="any" value={values[one.path!] ?? one.value} oninput={(e) => change(one.path!, Number(e.currentTarget.value))} />
+					</label>
+				{/each}
 			{/if}
 			<h2 class="heading">Files</h2>
 			<ul>{#each player.manifest.files as one (one.path)}<li title={one.meaning}>{one.path}</li>{/each}</ul>
 		{/if}
 	</aside>
-	<section bind:this={room} aria-label="The material on an object; drag to look around"><canvas bind:this={canvas}></canvas></section>
+	<section bind:this={room} aria-label="The material on an object; drag to look around"><canvas bind:this={canvas}></canvas><canvas bind:this={second}></canvas></section>
 </main>
 
 <style>

@@ -114,7 +114,10 @@ ${told.inputs.map((one) => `	s.${one.name} = ${known[one.name]!};`).join('\n')}
 
 /** What may be changed while it runs: parameters, by their paths. */
 export const live = (told: Sidecar): Sidecar['numbers'] => told.numbers.filter((one) => one.changes === 'at run time' && one.path !== null);
-/** What runs with the clock. */
-export const clocks = (told: Sidecar): Sidecar['numbers'] => told.numbers.filter((one) => one.path === null && one.unit === 's');
+/** How often in a second a number goes on with the clock; null for one that does not. */
+export function ticks(one: Sidecar['numbers'][number]): number | null {
+	const unit = one.path === null ? /^1\/(\d+) s$/.exec(one.unit) : null;
+	return unit === null ? null : Number(unit[1]);
+}
 /** What a number is in a variant. */
 export const inVariant = (one: Sidecar['numbers'][number], variant: string): number => one.variants[variant] ?? one.value;

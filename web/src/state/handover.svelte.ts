@@ -13,7 +13,7 @@ export function prefixOf(name: string): string {
 /** What is handed over of the open material: how it is asked for, and what comes out. */
 export class HandOver {
 	/** What of it is looked at. */
-	part = $state<'deliveries' | 'code' | 'sidecar'>('deliveries');
+	part = $state<'deliveries' | 'code' | 'points' | 'sidecar'>('deliveries');
 	language = $state('glsl');
 	/** What names begin with; as the material is called where nothing is said. */
 	said = $state('');

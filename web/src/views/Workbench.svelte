@@ -26,6 +26,8 @@
 	import ParameterPanel from '../parts/ParameterPanel.svelte';
 	import SavingMark from '../parts/SavingMark.svelte';
 	import OutputColumn from '../parts/OutputColumn.svelte';
+	import PointsBoard from '../parts/PointsBoard.svelte';
+	import PointsPanel from '../parts/PointsPanel.svelte';
 	import OutputPanel from '../parts/OutputPanel.svelte';
 	import StageView from '../parts/StageView.svelte';
 	import TopBar from '../parts/TopBar.svelte';
@@ -44,7 +46,8 @@
 	import { Comparison } from '../state/comparison.svelte';
 	import { Deliveries } from '../state/deliveries.svelte';
 	import { Findings, offerFindings } from '../state/findings.svelte';
-	import { HandOver } from '../state/handover.svelte';
+	import { HandOver, prefixOf } from '../state/handover.svelte';
+	import { Lookup } from '../state/lookups.svelte';
 	import { placeOf } from '../state/history';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
@@ -110,13 +113,18 @@
 	const OUTPUTS = [
 		{ value: 'deliveries', label: 'Deliveries', help: 'All that is handed over, as files' },
 		{ value: 'code', label: 'Code' },
+		{ value: 'points', label: 'Points', help: 'Which layers lie at places, for footsteps, decals and plants' },
 		{ value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of the code: numbers, textures, inputs (rilta-shader/1)' }
 	] as const;
 	const over = $derived(new HandOver(slug));
+	const lookup = $derived(new Lookup(slug));
 	const deliveries = $derived(new Deliveries(slug, id));
 	$effect(() => (area === 'output' ? deliveries.follow() : undefined));
 	$effect(() => {
-		if (area === 'output' && session !== null) over.follow(() => $state.snapshot(session!.dressed) as MaterialDocument);
+		if (area !== 'output' || session === null) return;
+		const document = (): MaterialDocument => $state.snapshot(session!.dressed) as MaterialDocument;
+		over.follow(document);
+		if (over.part === 'points') lookup.follow(document);
 	});
 	const findings = $derived(new Findings(slug));
 	offerFindings(() => findings);
@@ -419,7 +427,7 @@
 			<LayerColumn {session} {stage} {shares} sets={project.sets} {selection} {select} />
 		{/if}
 		<div class="right">
-			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} document={session.document} />{:else}<OutputPanel {over} />{/if}{:else}
+			{#if area === 'compare' && comparison !== null}<ComparePanel {comparison} {slug} {trails} />{:else if area === 'output'}{#if over.part === 'deliveries'}<DeliveryPanel {deliveries} document={session.document} />{:else if over.part === 'points'}<PointsPanel {lookup} />{:else}<OutputPanel {over} />{/if}{:else}
 			{#if talking}<CommentPanel {reviews} place={placePin} point={pointPin} version={session.version} document={session.document} save={() => session?.stored() ?? Promise.resolve()} go={goTo} close={() => (talking = false)} />
 			{:else if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
@@ -435,7 +443,7 @@
 		{:else if area === 'compare' && comparison !== null}
 			<ContactSheets {comparison} {stage} {scene} sides={drawn('sheet')} />
 		{:else if area === 'output'}
-			{#if over.part === 'deliveries'}<DeliveryBoard {deliveries} variants={session.document.variants ?? []} lead={outputs} />{:else}<CodeBoard {over} lead={outputs} />{/if}
+			{#if over.part === 'deliveries'}<DeliveryBoard {deliveries} variants={session.document.variants ?? []} show={(channel) => { if (views.some((one) => one.name === channel)) view = channel; }} lead={outputs} />{:else if over.part === 'points'}<PointsBoard {lookup} name={prefixOf(session.document.name)} clicked={trail?.position === undefined ? null : [...trail.position, ...(trail.normal ?? [])].map((x) => Number(x.toFixed(4))).join(', ')} lead={outputs} />{:else}<CodeBoard {over} lead={outputs} />{/if}
 		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
