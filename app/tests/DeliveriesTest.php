@@ -51,11 +51,15 @@ final class DeliveriesTest extends ApiTestCase
         }
         self::assertSame(['code/rock.c', 'code/rock.c.json', 'document.json', 'manifest.json', 'maps/rock-base-colour.png', 'maps/rock-normal.png', 'maps/rock-occlusion.png', 'maps/rock-roughness.png', 'textures/q_rock_base-colour.ktx2', 'textures/q_rock_metallic.ktx2', 'textures/q_rock_normal.ktx2', 'textures/q_rock_occlusion.ktx2', 'textures/q_rock_roughness.ktx2'], self::sorted(array_keys($files)));
         // Blocks of 4 x 4 from 64 down to 1 pixel: 256 + 64 + 16 + 4 + 1 + 1 + 1; of 8 bytes for one value, of 16 for colours.
-        self::assertSame(['width' => 64, 'height' => 64, 'layers' => 1, 'memory' => 343 * 8], self::at($files['textures/q_rock_roughness.ktx2'], 'picture'));
+        $roughness = self::at($files['textures/q_rock_roughness.ktx2'], 'picture');
+        self::assertSame(['width' => 64, 'height' => 64, 'layers' => 1, 'memory' => 343 * 8, 'shows' => 'roughness'], array_diff_key($roughness, ['off' => 0]));
+        self::assertGreaterThanOrEqual(0, self::at($roughness, 'off')['mean']);
+        self::assertEqualsCanonicalizing(['mean', 'within'], array_keys(self::at($roughness, 'off')));
         self::assertSame(343 * 16, self::at($files['textures/q_rock_base-colour.ktx2'], 'picture')['memory']);
         // 8 x 8, 4 x 4, 2 x 2, 1; three values take as much as four.
         self::assertSame(85 * 4, self::at($files['maps/rock-base-colour.png'], 'picture')['memory']);
         self::assertSame(85, self::at($files['maps/rock-roughness.png'], 'picture')['memory']);
+        self::assertEquals([0, ''], [self::at($files['maps/rock-roughness.png'], 'picture', 'off')['mean'], self::at($files['maps/rock-roughness.png'], 'picture')['shows']]);
         self::assertArrayNotHasKey('picture', $files['code/rock.c']);
         // Each file is what the manifest says, alone and in the ZIP.
         $manifest = json_decode($this->bytes(self::text($files['manifest.json']['url'])), true);

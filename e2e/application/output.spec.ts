@@ -45,6 +45,40 @@ test('what is handed over is read, saved, and follows the document', async ({ pa
 	expect(sidecar.numbers.find((one) => one.path === '/parameters/1/value/0')?.value).toBe(0.78);
 });
 
+test('layers are looked up at many points, from a file and from the stage, as the command line tells them', async ({ page }) => {
+	await open(page, await named(page, 'Quay paving'));
+	await page.getByRole('button', { name: 'Output', exact: true }).click();
+	await page.getByRole('radio', { name: 'Points' }).check({ force: true });
+	const board = page.getByRole('region', { name: 'Layers at points' });
+	const points = board.getByRole('textbox', { name: 'Points' });
+	await expect(board.getByRole('button', { name: 'Save as CSV' })).toBeDisabled();
+	await points.fill('0, 0, 0\n3.2, x, 1.7');
+	await expect(board.getByRole('alert')).toHaveText('Line 2: expected 3 numbers, or 6 with a direction, found “3.2, x, 1.7”.');
+	await board.getByLabel('A file of points').setInputFiles({ name: 'points.csv', mimeType: 'text/csv', buffer: Buffer.from('x,y,z\n0,0,0\n3.2,0,1.7\n-5,0,2.25,0,1,0\n') });
+	const rows = board.getByRole('region', { name: 'What lies there' }).getByRole('row');
+	await expect(rows).toHaveCount(4);
+	const told = JSON.parse(execFileSync('bin/rilta', ['at', 'demo/materials/quay.json', '--at', '0,0,0', '--at', '3.2,0,1.7', '--at=-5,0,2.25', '--format', 'json'], { encoding: 'utf8' })) as { layers: { name: string }[]; weights: number[][] };
+	expect(await rows.first().getByRole('columnheader').allTextContents()).toEqual(['Point, m', ...told.layers.map((one) => one.name)]);
+	for (const [i, of] of told.weights.entries()) expect(await rows.nth(i + 1).getByRole('cell').allTextContents()).toEqual(of.map((share) => `${(100 * share).toFixed(1)} %`));
+	await expect(page.getByRole('region', { name: 'What lies at all points' })).toContainText(`Points${told.weights.length}`);
+	const saving = page.waitForEvent('download');
+	await board.getByRole('button', { name: 'Save as CSV' }).click();
+	const file = await saving;
+	expect(file.suggestedFilename()).toBe('quayPaving-layers.csv');
+	const lines = readFileSync(await file.path(), 'utf8').trim().split('\n').map((line) => line.split(','));
+	expect(lines[2]!.slice(0, 3)).toEqual(['3.2', '0', '1.7']);
+	for (const [layer, share] of told.weights[1]!.entries()) expect(Number(lines[2]![3 + layer])).toBeCloseTo(share, 6);
+	// Another direction is another surface; the point that is clicked comes with its own.
+	await board.getByLabel('Others face').selectOption('+X');
+	await expect(rows).toHaveCount(4);
+	const stage = (await page.locator('canvas').first().boundingBox())!;
+	await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height * 0.7);
+	await expect(board.getByRole('button', { name: 'The clicked point' })).toBeEnabled();
+	await board.getByRole('button', { name: 'The clicked point' }).click();
+	expect((await points.inputValue()).trim().split('\n').at(-1)!.split(', ')).toHaveLength(6);
+	await expect(rows).toHaveCount(5);
+});
+
 test('a prefix that is none is said, and nothing is lost', async ({ page }) => {
 	await open(page, await named(page, 'Sea wall'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();

@@ -13,7 +13,7 @@ import { judgedOn, made, plain, PROJECT, settled, shelf } from './bench';
 const SOME = ['lamp-glass', 'sea-wall', 'damp-plaster', 'roof', 'quay', 'bronze-gauze', 'instrument-plinth', 'gauge-board'];
 const TAKEN = process.env.RILTA_PLAY?.split(',') ?? SOME;
 /** Of details of a few millimetres. */
-const FINE = ['Bronze gauze', 'Gauge board'];
+const FINE = ['Bronze gauze', 'Copper hatch', 'Gauge board', 'Observatory dome'];
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const FOLDER = join(ROOT, 'var/test/play');
 const PORT = 8471;

@@ -33,7 +33,7 @@ abstract class ProjectCommand extends Command
             }
         } catch (ConnectionException) {
             $output->writeln('<error>Rilta does not run here; start it with bin/rilta start.</error>');
-        } catch (StorageFailure|\RuntimeException $e) {
+        } catch (StorageFailure|\RuntimeException|\InvalidArgumentException $e) {
             $output->writeln('<error>' . OutputFormatter::escape($e->getMessage()) . '</error>');
         }
 

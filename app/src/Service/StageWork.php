@@ -75,7 +75,7 @@ final class StageWork implements BakeWork
                     $doubled[] = ['object' => $object->name, 'share' => $twice];
                 }
                 $set = $this->target->target($part)->set;
-                array_push($left, ...GltfMaterial::left($look->rows));
+                array_push($left, ...GltfMaterial::left($look->rows, $look->cover));
                 $beat();
             }
             $file->add($object, $this->meshes->mesh($object->mesh), $set, $looks ?: throw new \LogicException('An object without parts.'), $this->painted($i));

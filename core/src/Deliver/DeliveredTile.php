@@ -57,7 +57,7 @@ final readonly class DeliveredTile
             }
             $look = new BakedLook($read->material->name, $this->wanted->size, $laid, $lowered->cover, $verdict->glow);
             yield "$this->file.glb" => ["the baked tile on a mesh ({$this->profile->glb->value}), glTF 2.0" . ($this->variants === [] ? '' : ', with its variants'), $this->glb($this->profile->glb, $look, $job, static fn (int $done) => $progress($each + $done, $all))];
-            $left = GltfTile::left($laid, $job->tile);
+            $left = GltfTile::left($laid, $lowered->cover, $job->tile);
             $told += $left === [] ? [] : ['notInGltf' => $left];
         }
         if ($this->profile->materialx) {

@@ -53,15 +53,17 @@ final class GltfMaterial
     /**
      * What glTF cannot say of a material that was baked, in words.
      *
-     * @param array<string, string> $rows of each channel that there is
+     * @param array<string, string> $rows  of each channel that there is
+     * @param SurfaceKind           $cover what kind of surface it is
      *
      * @return list<string>
      */
-    public static function left(array $rows): array
+    public static function left(array $rows, SurfaceKind $cover): array
     {
         return [
             'parameters, panning and what depends on the distance: all is as it was baked',
             ...(isset($rows[Channel::Height->value]) ? ['heights'] : []),
+            ...($cover->isTwoSided() ? ['what the back is by itself: it shows the picture of the front'] : []),
         ];
     }
 }

@@ -6,6 +6,7 @@ namespace Rilta\Core\Deliver;
 
 use Rilta\Core\Bake\Tile;
 use Rilta\Core\Format\GlbFile;
+use Rilta\Core\Material\SurfaceKind;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Mesh\Tangents;
 
@@ -40,8 +41,8 @@ final class GltfTile
      *
      * @return list<string>
      */
-    public static function left(array $rows, Tile $tile): array
+    public static function left(array $rows, SurfaceKind $cover, Tile $tile): array
     {
-        return [...GltfMaterial::left($rows), 'what depends on the object', ...($tile->isSeamless() ? [] : ['what does not repeat: copies of the tile show where they meet'])];
+        return [...GltfMaterial::left($rows, $cover), 'what depends on the object', ...($tile->isSeamless() ? [] : ['what does not repeat: copies of the tile show where they meet'])];
     }
 }

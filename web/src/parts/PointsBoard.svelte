@@ -59,6 +59,11 @@
 </section>
 
 <style>
+	.bar {
+		display: flex;
+		align-items: center;
+		gap: 8px;
+	}
 	.bar label {
 		display: flex;
 		align-items: center;

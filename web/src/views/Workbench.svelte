@@ -113,8 +113,8 @@
 	const OUTPUTS = [
 		{ value: 'deliveries', label: 'Deliveries', help: 'All that is handed over, as files' },
 		{ value: 'code', label: 'Code' },
-		{ value: 'points', label: 'Points', help: 'Which layers lie at places, for footsteps, decals and plants' },
-		{ value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of the code: numbers, textures, inputs (rilta-shader/1)' }
+		{ value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of the code: numbers, textures, inputs (rilta-shader/1)' },
+		{ value: 'points', label: 'Points', help: 'Which layers lie at places, for footsteps, decals and plants' }
 	] as const;
 	const over = $derived(new HandOver(slug));
 	const lookup = $derived(new Lookup(slug));
