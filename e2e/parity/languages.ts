@@ -5,7 +5,7 @@ import { uploadArray } from '../../web/src/stage/textures';
 
 /** A material in one of them; numbers and outputs with their types and widths. */
 export type Language = { code: string; numbers: [string, string][]; arrays: Case['arrays']; outputs: [string, number][] };
-export type Languages = Pick<Case, 'count' | 'outputs' | 'uniforms' | 'expected' | 'borders'> & { hlsl: Language; wgsl: Language };
+export type Languages = Pick<Case, 'count' | 'outputs' | 'uniforms' | 'expected' | 'borders'> & { hlsl: Language; wgsl: Language; /** where it is timed */ glsl?: Language };
 
 type Texels = (slot: string) => Uint8Array;
 
@@ -53,10 +53,15 @@ export class HlslMachine {
 	}
 
 	compare(one: Languages): Comparison {
+		const found = this.drawn(one, one.hlsl, 1);
+		return typeof found === 'string' ? refused(found) : compared(one, found, names(one.hlsl));
+	}
+
+	/** What comes out, drawn so many times over; or what is wrong with the code. */
+	drawn(one: Languages, language: Language, times: number): Float32Array | string {
 		const { gl } = this;
-		const language = one.hlsl;
 		const program = linked(gl, language.code);
-		if (typeof program === 'string') return refused(program);
+		if (typeof program === 'string') return program;
 		const buffer = gl.createBuffer();
 		gl.bindBufferBase(gl.UNIFORM_BUFFER, 0, buffer);
 		gl.bufferData(gl.UNIFORM_BUFFER, block(one, language), gl.STATIC_DRAW);
@@ -65,8 +70,12 @@ export class HlslMachine {
 		for (let i = 0; i < gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS); i++) {
 			const active = gl.getActiveUniform(program, i)!;
 			if (active.type === gl.SAMPLER_2D) gl.uniform1i(gl.getUniformLocation(program, active.name), 0);
+			// Where numbers lie in no block, each is set.
+			const number = one.uniforms[active.name];
+			if (number !== undefined && active.type === gl.FLOAT) gl.uniform1f(gl.getUniformLocation(program, active.name), number);
+			if (number !== undefined && active.type === gl.UNSIGNED_INT) gl.uniform1ui(gl.getUniformLocation(program, active.name), number);
 			// Where textures and samplers are apart, what brings them together names both.
-			const place = language.arrays.findIndex((array) => active.name.includes(`${array.uniform}_sampler`));
+			const place = language.arrays.findIndex((array) => active.name === array.uniform || active.name.includes(`${array.uniform}_sampler`));
 			if (place >= 0) gl.uniform1i(gl.getUniformLocation(program, active.name), 1 + place);
 		}
 		language.arrays.forEach((array, i) => {
@@ -78,12 +87,13 @@ export class HlslMachine {
 		const targets = [...Array(rows(language)).keys()].map((place) => {
 			const target = gl.createRenderbuffer();
 			gl.bindRenderbuffer(gl.RENDERBUFFER, target);
-			gl.renderbufferStorage(gl.RENDERBUFFER, gl.RGBA32F, one.count, 1);
+			gl.renderbufferStorage(gl.RENDERBUFFER, gl.RGBA32F, one.count, times);
 			gl.framebufferRenderbuffer(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0 + place, gl.RENDERBUFFER, target);
 			return target;
 		});
 		gl.drawBuffers(targets.map((_, place) => gl.COLOR_ATTACHMENT0 + place));
-		gl.viewport(0, 0, one.count, 1);
+		// Each row is of the same points.
+		gl.viewport(0, 0, one.count, times);
 		gl.drawArrays(gl.TRIANGLES, 0, 3);
 		const out = targets.map((_, place) => {
 			const four = new Float32Array(4 * one.count);
@@ -95,7 +105,7 @@ export class HlslMachine {
 		for (const target of targets) gl.deleteRenderbuffer(target);
 		gl.deleteBuffer(buffer);
 		gl.deleteProgram(program);
-		return compared(one, unpacked(one, language, (i, at) => out[at >> 2]![4 * i + (at & 3)]!), names(language));
+		return unpacked(one, language, (i, at) => out[at >> 2]![4 * i + (at & 3)]!);
 	}
 
 	private array(array: Case['arrays'][number]): WebGLTexture {
@@ -129,6 +139,12 @@ export class WgslMachine {
 	}
 
 	async compare(one: Languages): Promise<Comparison> {
+		const found = await this.computed(one, 1);
+		return typeof found === 'string' ? refused(found) : compared(one, found, names(one.wgsl));
+	}
+
+	/** What comes out, computed so many times over; or what is wrong with the code. */
+	async computed(one: Languages, times: number): Promise<Float32Array | string> {
 		const { device } = this;
 		const language = one.wgsl;
 		device.pushErrorScope('validation');
@@ -136,7 +152,7 @@ export class WgslMachine {
 		const wrong = (await module.getCompilationInfo()).messages.filter((message) => message.type === 'error').map((message) => `${message.lineNum}: ${message.message}`);
 		if (wrong.length > 0) {
 			await device.popErrorScope();
-			return refused(wrong.join('\n'));
+			return wrong.join('\n');
 		}
 		// What a document declares and does not read is not bound by itself.
 		const entries: GPUBindGroupLayoutEntry[] = language.numbers.length === 0 ? [] : [{ binding: 0, visibility: GPUShaderStage.COMPUTE, buffer: {} }];
@@ -167,7 +183,7 @@ export class WgslMachine {
 		pass.setPipeline(pipeline);
 		pass.setBindGroup(0, device.createBindGroup({ layout, entries: bound }));
 		pass.setBindGroup(1, device.createBindGroup({ layout: out, entries: [{ binding: 0, resource: this.points.createView() }, { binding: 1, resource: { buffer: found } }] }));
-		pass.dispatchWorkgroups(Math.ceil(one.count / 64));
+		pass.dispatchWorkgroups(Math.ceil(one.count / 64), times);
 		pass.end();
 		commands.copyBufferToBuffer(found, 0, read, 0, size);
 		device.queue.submit([commands.finish()]);
@@ -175,8 +191,8 @@ export class WgslMachine {
 		const values = new Float32Array(read.getMappedRange().slice(0));
 		for (const buffer of [found, read]) buffer.destroy();
 		const error = await device.popErrorScope();
-		if (error !== null) return refused(error.message);
-		return compared(one, unpacked(one, language, (i, at) => values[4 * rows(language) * i + at]!), names(language));
+		if (error !== null) return error.message;
+		return unpacked(one, language, (i, at) => values[4 * rows(language) * i + at]!);
 	}
 
 	private sampler(sampling: Sampling): GPUSampler {

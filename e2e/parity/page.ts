@@ -30,6 +30,8 @@ export type Parity = {
 		/** Gets ready for materials in another language. */
 		speak: (language: 'hlsl' | 'wgsl', all: Cases) => Promise<void>;
 		said: (one: Languages) => Promise<Comparison>;
+		/** Milliseconds that a language takes for so many times the points, with all that is around it; each as often as it is asked. */
+		timed: (language: 'glsl' | 'hlsl' | 'wgsl', one: Languages, times: number) => Promise<number>;
 		stepPass: (one: StepPass) => string | null;
 		recipe: typeof compareRecipe;
 		light: typeof compareLight;
@@ -47,6 +49,13 @@ page.riltaParity = {
 	said: async (one) => {
 		if (others === null) throw new Error('Nothing is loaded.');
 		return 'hlsl' in others ? others.hlsl.compare(one) : others.wgsl.compare(one);
+	},
+	timed: async (language, one, times) => {
+		if (others === null) throw new Error('Nothing is loaded.');
+		const start = performance.now();
+		const found = 'hlsl' in others ? others.hlsl.drawn(one, one[language]!, times) : await others.wgsl.computed(one, times);
+		if (typeof found === 'string') throw new Error(found);
+		return performance.now() - start;
 	},
 	stepPass: (one) => there().wrong(one.origin ? `${START}${one.code}\nuniform RiltaSurface here;\nvoid main() { riltaStart(here); }` : one.code),
 	recipe: compareRecipe,

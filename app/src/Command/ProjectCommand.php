@@ -41,10 +41,11 @@ abstract class ProjectCommand extends Command
     }
 
     /**
-     * @throws Refusal             if it cannot be
-     * @throws ConnectionException if the database is away
-     * @throws StorageFailure      if what is stored is damaged
-     * @throws \RuntimeException   if the folder cannot be written
+     * @throws Refusal                   if it cannot be
+     * @throws ConnectionException       if the database is away
+     * @throws StorageFailure            if what is stored is damaged
+     * @throws \RuntimeException         if the folder cannot be written
+     * @throws \InvalidArgumentException likewise, or if what is said makes no sense
      */
     abstract protected function bring(InputInterface $input, OutputInterface $output): int;
 

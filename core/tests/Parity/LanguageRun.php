@@ -8,12 +8,13 @@ use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\Glsl\GlslTarget;
 use Rilta\Core\Target\Hlsl\HlslTarget;
 use Rilta\Core\Target\Shading\ShadingTarget;
 use Rilta\Core\Target\Wgsl\WgslTarget;
 
 /**
- * A material as HLSL and WGSL, as it is delivered, with an entry that fills the surface from a table of points and hands out all that is
+ * A material as GLSL, HLSL and WGSL, as it is delivered, with an entry that fills the surface from a table of points and hands out all that is
  * compared.
  */
 final readonly class LanguageRun
@@ -61,6 +62,20 @@ final readonly class LanguageRun
     }
 
     /** @return array{code: string, numbers: list<array{string, string}>, arrays: list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>, outputs: list<array{string, int}>} outputs: with their widths */
+    public function glsl(): array
+    {
+        $targets = $stores = '';
+        foreach (ShadingTarget::packed($this->types()) as $place => $four) {
+            $targets .= "layout(location = $place) out vec4 out$place;\n";
+            $stores .= "    out$place = vec4($four);\n";
+        }
+        $main = "uniform highp sampler2D points;\n{$targets}void main() {\n" . $this->surface('    RiltaSurface s;', static fn (int $row): string => "texelFetch(points, ivec2(int(gl_FragCoord.x), $row), 0)")
+            . "    RiltaMaterial m = riltaMaterial(s, riltaPrepare());\n$stores}\n";
+
+        return $this->described(new GlslTarget(), $main, "#version 300 es\nprecision highp float;\nprecision highp int;\n");
+    }
+
+    /** @return array{code: string, numbers: list<array{string, string}>, arrays: list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>, outputs: list<array{string, int}>} outputs: with their widths */
     public function wgsl(int $count): array
     {
         $packed = ShadingTarget::packed($this->types());
@@ -101,12 +116,12 @@ final readonly class LanguageRun
     }
 
     /** @return array{code: string, numbers: list<array{string, string}>, arrays: list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>, outputs: list<array{string, int}>} */
-    private function described(ShadingTarget $target, string $main): array
+    private function described(ShadingTarget $target, string $main, string $head = ''): array
     {
         $code = $target->code($this->lowered, $this->lowered->graph, $this->fields);
 
         return [
-            'code' => $target->of($this->lowered, $this->lowered->graph, $this->fields) . "\n$main",
+            'code' => $head . $target->of($this->lowered, $this->lowered->graph, $this->fields) . "\n$main",
             'numbers' => array_map(static fn (string $name, Type $type): array => [$name, $type->value], array_keys($code->numbers), $code->numbers),
             'arrays' => $code->textures,
             'outputs' => array_map(static fn (string $name, Type $type): array => [$name, $type->width()], $this->outputs, array_values($this->types())),
