@@ -201,6 +201,12 @@ test('an object of the stage is baked into its UVs, after what is wrong with the
 	await sheet.getByLabel('Pixels a side').selectOption('256');
 	const layout = sheet.getByTestId('layout');
 	await expect(layout).toContainText(/It covers 9\d % of the picture, with 99\.\d+ pixels a metre in the middle/);
+	// 99 times 5.2 are 512: the next size that has them is eight times as large.
+	await expect(layout).toContainText('The material wants 512 pixels a metre, which 2048 pixels a side have.');
+	await sheet.getByLabel('Pixels a side').selectOption('2048');
+	await expect(layout).toContainText('It covers');
+	await expect(layout).not.toContainText('The material wants');
+	await sheet.getByLabel('Pixels a side').selectOption('256');
 	// All sides of the cube lie over each other in its first set.
 	await sheet.getByLabel('UV set').selectOption('1');
 	await expect(layout).toContainText('of that is covered twice');

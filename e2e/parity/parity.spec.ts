@@ -1,5 +1,5 @@
 import { NodeIO } from '@gltf-transform/core';
-import { KHRTextureTransform, type Transform } from '@gltf-transform/extensions';
+import { KHRMaterialsVariants, KHRTextureTransform, type MappingList, type Transform } from '@gltf-transform/extensions';
 import { expect, test, type Page } from '@playwright/test';
 import { validateBytes } from 'gltf-validator';
 import { read } from 'ktx-parse';
@@ -155,12 +155,17 @@ test('GLB files of the demo are without an error or a warning, and others read t
 	test.setTimeout(300_000);
 	const { scenes } = JSON.parse(readFileSync(file('formats.json'), 'utf8')) as { scenes: { name: string; file: string; kind: string }[] };
 	expect(scenes.length).toBeGreaterThan(30);
-	const io = new NodeIO().registerExtensions([KHRTextureTransform]);
+	const io = new NodeIO().registerExtensions([KHRTextureTransform, KHRMaterialsVariants]);
 	for (const { name, file: text, kind } of scenes) {
 		const bytes = new Uint8Array(Buffer.from(text, 'base64'));
 		const { issues } = await validateBytes(bytes, { maxIssues: 20 });
 		expect([issues.numErrors, issues.numWarnings], `${name}: ${JSON.stringify(issues.messages)}`).toEqual([0, 0]);
-		const [material] = (await io.readBinary(bytes)).getRoot().listMaterials();
+		const root = (await io.readBinary(bytes)).getRoot();
+		const [material] = root.listMaterials();
+		// Each variant of the document is one that the file can be switched to.
+		const { variants = [] } = JSON.parse(readFileSync(fileURLToPath(new URL(`../../demo/materials/${name}.json`, import.meta.url)), 'utf8')) as { variants?: { name: string }[] };
+		const mappings = root.listMeshes()[0]!.listPrimitives()[0]!.getExtension<MappingList>('KHR_materials_variants')?.listMappings() ?? [];
+		expect(mappings.flatMap((one) => one.listVariants().map((variant) => variant.getName())).sort(), name).toEqual(variants.map((one) => one.name).sort());
 		expect(material?.getBaseColorTexture()?.getSize(), name).toEqual([64, 64]);
 		expect(material?.getAlphaMode(), name).toBe(({ opaque: 'OPAQUE', 'cut-out': 'MASK', translucent: 'BLEND' } as Record<string, string>)[kind]);
 		const transform = material?.getBaseColorTextureInfo()?.getExtension<Transform>('KHR_texture_transform');

@@ -161,6 +161,12 @@ final class DeliveryTest extends TestCase
         self::assertStringNotContainsString($files['textures/test_normal.png'][1], $glb);
         self::assertStringContainsString(self::made(self::delivery(['bake' => ['green' => '+y'] + self::PROFILE['bake']]))[0]['textures/test_normal.png'][1], $glb);
         self::assertSame(['parameters, panning and what depends on the distance: all is as it was baked', 'what depends on the object'], $told['notInGltf']);
+        // Seen from both sides, it has one picture.
+        $document = Documents::of([Documents::step('origin', ['faces' => 'z']), Documents::step('size', ['u' => 2.0])]) + ['surface' => ['values' => ['sides' => 'both']]];
+        $profile = DeliveryProfile::read(['code' => [], 'glb' => ['mesh' => 'cube']] + self::PROFILE);
+        $two = self::made(new Delivery(Documents::reader()->salvage($document), '', $profile, TestMaps::noise(), Kernels::compiler()))[1]['notInGltf'];
+        self::assertIsArray($two);
+        self::assertContains('what the back is by itself: it shows the picture of the front', $two);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string, string}> */

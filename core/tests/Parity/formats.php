@@ -60,11 +60,11 @@ foreach ([
 // The demo's materials as baked tiles on a mesh, with small levels of their maps.
 $root = dirname(__DIR__, 3);
 $maps = (new TestMaps())->small(new MapFolder("$root/demo/maps", dirname($argv[1]) . '/maps'), 64);
-$profile = DeliveryProfile::read(['format' => DeliveryProfile::FORMAT, 'name' => 'own', 'label' => 'Own', 'bake' => ['size' => 64], 'glb' => ['mesh' => 'rounded-block']]);
+$profile = DeliveryProfile::read(['format' => DeliveryProfile::FORMAT, 'name' => 'own', 'label' => 'Own', 'bake' => ['size' => 64], 'glb' => ['mesh' => 'rounded-block', 'variants' => true]]);
 $scenes = [];
 foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
     $read = Documents::reader()->salvage(json_decode((string) file_get_contents($path), true));
-    foreach ((new Delivery($read, '', $profile, $maps, Kernels::compiler()))->files(static function (): void {
+    foreach ((new Delivery($read, '', $profile, $maps, Kernels::compiler(), Delivery::variants(Documents::reader(), $read->material, '', $profile, $maps)))->files(static function (): void {
     }) as $name => [, $bytes]) {
         if (str_ends_with($name, '.glb')) {
             $scenes[] = ['name' => basename($path, '.json'), 'file' => base64_encode($bytes), 'kind' => $read->material->cover->kind()];
@@ -83,7 +83,9 @@ foreach (glob("$root/demo/profiles/*.json") ?: [] as $p => $ready) {
         if ($i > 2 && $i % 4 !== $p) {
             continue;
         }
-        $delivery = new Delivery(Documents::reader()->salvage(json_decode((string) file_get_contents($path), true)), '', DeliveryProfile::read($said), $maps, Kernels::compiler());
+        $read = Documents::reader()->salvage(json_decode((string) file_get_contents($path), true));
+        $profile = DeliveryProfile::read($said);
+        $delivery = new Delivery($read, '', $profile, $maps, Kernels::compiler(), Delivery::variants(Documents::reader(), $read->material, '', $profile, $maps));
         $delivered = $delivery->files(static function (): void {
         });
         [$listed, $contents] = [[], []];

@@ -5,6 +5,7 @@
 	import { followed } from '../state/baking';
 	import { namedPlaces } from '../state/places';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { SURFACE } from '../state/parameters';
 	import { failed } from '../state/notices.svelte';
 	import BakeResult from './BakeResult.svelte';
 	import Mark from './Mark.svelte';
@@ -59,6 +60,13 @@
 		if (target === null) return;
 		api.layout(project, target, size).then((found) => mine === looked && (layout = found), (error: unknown) => mine === looked && (misfit = error instanceof Error ? error.message : String(error)));
 	});
+	/** Texels that the material wants on a metre, where it says so by itself. */
+	const wantedDensity = $derived.by(() => {
+		const said: unknown = document().surface?.values?.density ?? catalogue.control(SURFACE, 'density')?.default;
+		return typeof said === 'number' ? said : 0;
+	});
+	/** The size at which it would have them. */
+	const dense = $derived(layout === null ? undefined : catalogue.value?.bakeSizes.find((one) => (one / size) * layout!.density.median >= wantedDensity));
 	const share = (x: number): string => `${(100 * x).toFixed(x < 0.0995 ? 1 : 0)} %`;
 	let files = $state<'png' | 'tga' | 'ktx2' | 'ktx2-blocks'>('png');
 	let green = $state<'+y' | '-y'>('+y');
@@ -182,6 +190,7 @@
 					<p>It covers <span class="figures">{share(layout.covered)}</span> of the picture, with <span class="figures">{metres(layout.density.median)}</span> pixels a metre in the middle, from <span class="figures">{metres(layout.density.lowest)}</span> to <span class="figures">{metres(layout.density.highest)}</span>.</p>
 					{#if layout.doubled > 0.001}<p class="doubtful"><Mark severity="doubtful" /> {share(layout.doubled)} of that is covered twice: where parts lie over each other, the first is baked. Another UV set, or <em>Unwrap</em> in the view Stage, parts them.</p>{/if}
 					{#if layout.mirrored > 0.001}<p class="doubtful"><Mark severity="doubtful" /> {share(layout.mirrored)} of the surface lies mirrored; normals are right there, lettering is not.</p>{/if}
+					{#if layout.density.median < 0.999 * wantedDensity}<p class="doubtful"><Mark severity="doubtful" /> The material wants <span class="figures">{metres(wantedDensity)}</span> pixels a metre{dense === undefined ? ', which no size here has' : `, which ${dense} pixels a side have`}.</p>{/if}
 					{#if layout.density.lowest * 4 < layout.density.median}<p class="doubtful"><Mark severity="doubtful" /> Some of it has less than a fourth of the pixels that most of it has.</p>{/if}
 				{/if}
 			</div>
