@@ -102,6 +102,15 @@ final class DeliveriesTest extends ApiTestCase
         $this->client->request('DELETE', '/api/deliveries/' . self::int($third['id']), server: ['HTTP_X_RILTA' => '1']);
         self::assertSame(204, $this->client->getResponse()->getStatusCode());
         self::assertCount(3, $this->api('GET', self::BASE . '/deliveries'));
+        // What somebody has approved is another one, and its manifest says by whom.
+        $revision = self::at($this->api('GET', "/api/materials/$id/revisions"), 0);
+        self::assertSame(2, $revision['version']);
+        $this->api('PUT', '/api/revisions/' . self::int($revision['id']) . '/approval', ['approved' => true]);
+        $approved = $this->made($id);
+        self::assertSame([false, true], [$approved['unchanged'], $approved['approvedBy'] !== '']);
+        $manifest = fn (mixed $delivery): mixed => self::at(json_decode($this->bytes(self::text(array_column(self::at($delivery, 'files'), 'url', 'path')['manifest.json'])), true))['approvedBy'] ?? null;
+        self::assertSame([$approved['approvedBy'], null], [$manifest($approved), $manifest($second)]);
+        self::assertTrue($this->made($id)['unchanged']);
     }
 
     public function testAllVariantsOfSeveralMaterials(): void

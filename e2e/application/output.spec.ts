@@ -120,6 +120,9 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	await sheet.getByLabel('Name', { exact: true }).fill(name);
 	await sheet.getByLabel('Pixels a side').selectOption('64');
 	await sheet.getByLabel('Files', { exact: true }).selectOption('ktx2-blocks');
+	await expect(sheet.getByLabel('With its variants')).toHaveCount(0);
+	await sheet.getByLabel('On a mesh, as GLB').selectOption('cube');
+	await sheet.getByLabel('With its variants').check();
 	await sheet.getByLabel('Names', { exact: true }).fill('{material}');
 	await sheet.getByRole('button', { name: 'Keep' }).click();
 	await expect(sheet.getByRole('alert')).toContainText('expected {role} in it');
@@ -139,6 +142,7 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	await sheet.getByRole('button', { name: 'Keep' }).click();
 	await expect(sheet).toBeHidden();
 	await expect(page.getByRole('list', { name: 'What the profile brings' })).toContainText('Packed as light: occlusion, roughness, metallic, 1 − roughness');
+	await expect(page.getByRole('list', { name: 'What the profile brings' })).toContainText('as GLB, with its variants');
 	await expect(page.getByLabel('Profile', { exact: true }).locator('option:checked')).toHaveText(name);
 	// It is made by the workers, and lies there.
 	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
@@ -151,6 +155,17 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	});
 	expect(light).toEqual([64, 128, 64]);
 	await board.getByRole('button', { name: 'textures/ferry_handed_base-colour.ktx2' }).click();
+	// How far it is off stands beside it, as the manifest has it; the stage shows the same channel.
+	const off = await page.evaluate(async () => {
+		const list = (await (await fetch('/api/projects/ebbwater-station/deliveries?material=' + location.pathname.split('/').pop())).json()) as { files: { path: string; picture?: { off: { mean: number; within: number } } }[] }[];
+		return list[0]!.files.find((one) => one.path.endsWith('_base-colour.ktx2'))!.picture!.off;
+	});
+	const figure = (x: number): string => (x === 0 ? '0' : x < 0.05 ? '< 0.1' : x.toFixed(1));
+	// One colour, in blocks: what is off is how it is rounded.
+	expect(off.within).toBeLessThan(1.5);
+	await expect(board.getByRole('row', { name: /ferry_handed_base-colour\.ktx2/ }).getByRole('cell').nth(2)).toHaveText(off.mean === 0 && off.within === 0 ? '0' : `${figure(off.mean)}, within ${figure(off.within)}`);
+	await board.getByRole('button', { name: 'On the stage' }).click();
+	await expect(page.getByLabel('View', { exact: true })).toHaveValue('base-colour');
 	const picture = board.getByRole('figure').locator('canvas');
 	await expect(picture).toHaveAttribute('data-drawn', 'true');
 	// What a device unpacks, against what the material says: colours of documents and of files are on the curve of sRGB.

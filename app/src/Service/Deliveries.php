@@ -223,10 +223,12 @@ final readonly class Deliveries
         $read = fn (): array => array_map(fn (Material $one): string => $this->files->fingerprint($record->project, $one), [$material, ...array_column($variants, 'material')]);
         $before = $read();
         $delivery = new Delivery($this->reader->asWritten($material), $record->variant, $profile, $maps, $this->engines->forBakes($profile->pixels()), $variants);
-        $source = $delivery->source();
+        // What somebody has approved says so in its manifest.
+        $approved = $record->approvedBy === '' ? [] : ['approvedBy' => $record->approvedBy];
+        $source = $approved === [] ? $delivery->source() : hash('sha256', $delivery->source() . $record->approvedBy);
         $this->beat($record, 0, 0);
         $same = $this->same($record, $source);
-        $files = $same->files ?? $this->stored($record, $delivery, $source);
+        $files = $same->files ?? $this->stored($record, $delivery, $source, $approved);
         if ($before !== $read()) {
             // Half of one version and half of another would be wrong everywhere.
             throw Refusal::invalid('A map was changed while this was made. Deliver it again.');
@@ -258,8 +260,12 @@ final readonly class Deliveries
         return $newest;
     }
 
-    /** @return list<array{path: string, sha256: string, bytes: int, meaning: string, picture?: PictureFacts}> what was made and stored, and a manifest of it */
-    private function stored(DeliveryRecord $record, Delivery $delivery, string $source): array
+    /**
+     * @param array<string, string> $told besides what the delivery tells of itself
+     *
+     * @return list<array{path: string, sha256: string, bytes: int, meaning: string, picture?: PictureFacts}> what was made and stored, and a manifest of it
+     */
+    private function stored(DeliveryRecord $record, Delivery $delivery, string $source, array $told): array
     {
         $files = [];
         $bytes = 0;
@@ -272,7 +278,7 @@ final readonly class Deliveries
             $store($path, $one[0], $one[1], $one[2] ?? null);
             $this->beat($record);
         }
-        $store(self::MANIFEST, 'what all files are', $delivery->manifest($files, $made->getReturn(), $source));
+        $store(self::MANIFEST, 'what all files are', $delivery->manifest($files, $made->getReturn() + $told, $source));
 
         return $files;
     }
