@@ -23,17 +23,19 @@ final class BlockReaderTest extends TestCase
 
     public function testModeSixLiesBetweenTwoEndsOfEightBits(): void
     {
-        // Red from 2 * 10 + 1 to 2 * 100, green and blue of both 2 * 7 and one bit more at the first, alpha of both 127 and the bit.
-        $low = 1 << 6 | 10 << 7 | 100 << 14 | 7 << 21 | 7 << 28 | 7 << 35 | 7 << 42 | 127 << 49 | 127 << 56 | 1 << 63;
-        $high = 0 | 0 << 1;
-        for ($i = 1; $i < 16; ++$i) {
-            $high |= $i << 4 * $i;
-        }
-        $found = BlockReader::texels(Blocks::Bc7, pack('P2', $low, $high), 4, 4);
         $parts = [0, 4, 9, 13, 17, 21, 26, 30, 34, 38, 43, 47, 51, 55, 60, 64];
-        foreach ($parts as $i => $part) {
-            $of = static fn (int $one, int $other): int => intdiv((64 - $part) * $one + $part * $other + 32, 64);
-            self::assertSame([$of(21, 200), $of(15, 14), $of(15, 14), $of(255, 254)], [$found[$i] & 255, $found[$i] >> 8 & 255, $found[$i] >> 16 & 255, $found[$i] >> 24], "step $i");
+        foreach ([[1, 0], [0, 1]] as [$first, $second]) {
+            // Red from 20 to 200, green and blue of both 14, alpha of both 254; and one bit more at one of the ends.
+            $low = 1 << 6 | 10 << 7 | 100 << 14 | 7 << 21 | 7 << 28 | 7 << 35 | 7 << 42 | 127 << 49 | 127 << 56 | $first << 63;
+            $high = $second;
+            for ($i = 1; $i < 16; ++$i) {
+                $high |= $i << 4 * $i;
+            }
+            $found = BlockReader::texels(Blocks::Bc7, pack('P2', $low, $high), 4, 4);
+            foreach ($parts as $i => $part) {
+                $of = static fn (int $one, int $other): int => intdiv((64 - $part) * ($one + $first) + $part * ($other + $second) + 32, 64);
+                self::assertSame([$of(20, 200), $of(14, 14), $of(14, 14), $of(254, 254)], [$found[$i] & 255, $found[$i] >> 8 & 255, $found[$i] >> 16 & 255, $found[$i] >> 24], "step $i");
+            }
         }
     }
 
