@@ -54,7 +54,7 @@
 		<div class="files">
 			{#if chosen?.state === 'failed'}<p class="brick" role="alert">{chosen.failure}</p>
 			{:else if chosen !== null && chosen.files.length > 0}
-				<table>
+				<table class="listing">
 					<thead><tr><th scope="col">File</th><th scope="col" class="right">On disk</th><th scope="col" class="right" title="With all mip levels, as a device keeps it">In memory</th><th scope="col" class="right" title="How far what is read from it is from the material, in steps of 1/255: in the mean, and what 95 of 100 values stay within. It is read halfway between its texels, where it is off the most.">Off, of 255</th><th></th></tr></thead>
 					<tbody>
 						{#each chosen.files as file (file.path)}
@@ -138,26 +138,6 @@
 	.files {
 		overflow-y: auto;
 		font-size: 12px;
-	}
-	table {
-		width: 100%;
-	}
-	thead th {
-		position: sticky;
-		top: 0;
-		background: var(--panel);
-		color: var(--dim);
-		font-weight: 400;
-		text-align: left;
-	}
-	thead .right,
-	td {
-		text-align: right;
-		white-space: nowrap;
-	}
-	td {
-		font-family: var(--font-figures);
-		padding-left: 12px;
 	}
 	tbody th {
 		font-weight: 400;

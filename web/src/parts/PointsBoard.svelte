@@ -44,7 +44,7 @@
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, by keys as well) -->
 		<div class="found" tabindex="0" role="region" aria-label="What lies there">
 			{#if found !== null}
-				<table>
+				<table class="listing">
 					<thead><tr><th scope="col">Point, m</th>{#each found.layers as one (one.id)}<th scope="col" class="right">{one.name}</th>{/each}</tr></thead>
 					<tbody>
 						{#each found.points.slice(0, SHOWN) as point, i (i)}
@@ -112,26 +112,6 @@
 	.dim {
 		color: var(--dim);
 		line-height: 16px;
-	}
-	table {
-		width: 100%;
-	}
-	thead th {
-		position: sticky;
-		top: 0;
-		background: var(--panel);
-		color: var(--dim);
-		font-weight: 400;
-		text-align: left;
-	}
-	thead .right,
-	td {
-		text-align: right;
-		white-space: nowrap;
-	}
-	td {
-		font-family: var(--font-figures);
-		padding-left: 12px;
 	}
 	td.most {
 		color: var(--accent);
