@@ -58,15 +58,21 @@ final readonly class BakeFiles
     /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
     public function tidy(Bake $bake): void
     {
-        array_map(unlink(...), [...(glob($this->of($bake) . '/*.rows') ?: []), ...(glob($this->of($bake) . '/*.part') ?: [])]);
+        self::away([...(glob($this->of($bake) . '/*.rows') ?: []), ...(glob($this->of($bake) . '/*.part') ?: [])]);
     }
 
-    /** Takes away all that a bake has left. */
+    /** Takes away all that a bake has left. Whoever is still at it may write something more, and takes that away itself. */
     public function forget(Bake $bake): void
     {
-        array_map(unlink(...), glob($this->of($bake) . '/*') ?: []);
-        if (is_dir($this->of($bake))) {
-            rmdir($this->of($bake));
+        self::away(glob($this->of($bake) . '/*') ?: []);
+        @rmdir($this->of($bake));
+    }
+
+    /** @param list<string> $files of which others may have taken some away already */
+    private static function away(array $files): void
+    {
+        foreach ($files as $file) {
+            @unlink($file);
         }
     }
 

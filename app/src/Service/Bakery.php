@@ -290,8 +290,12 @@ final class Bakery
                 $this->finish($region);
             }
         } catch (Cancelled) {
-            // What has failed can go on from where it was.
-            if ($this->state($bake) !== BakeState::Failed->value) {
+            $state = $this->state($bake);
+            if ($state === false) {
+                // It was thrown away meanwhile.
+                $this->results->forget($bake);
+            } elseif ($state !== BakeState::Failed->value) {
+                // What has failed can go on from where it was.
                 $this->results->tidy($bake);
             }
         } catch (Interrupted $e) {
