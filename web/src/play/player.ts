@@ -185,11 +185,11 @@ export class Player {
 	}
 
 	/** Seen as somebody else sees it, and where the code's mesh stands there, when the clock begins: matrices as three has them. */
-	look(projection: number[], view: number[], width: number, height: number, place: number[], all = true): void {
+	look(projection: number[], view: number[], width: number, height: number, place: number[]): void {
 		this.controls.enabled = false;
 		this.stopped = true;
 		this.place.fromArray(place);
-		if (this.baked !== null && all) {
+		if (this.baked !== null) {
 			this.baked.root.matrixAutoUpdate = false;
 			this.baked.root.matrix.copy(this.place);
 		}
