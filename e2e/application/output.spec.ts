@@ -46,6 +46,7 @@ test('what is handed over is read, saved, and follows the document', async ({ pa
 });
 
 test('layers are looked up at many points, from a file and from the stage, as the command line tells them', async ({ page }) => {
+	test.setTimeout(180_000);
 	await open(page, await named(page, 'Quay paving'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
 	await page.getByRole('radio', { name: 'Points' }).check({ force: true });
