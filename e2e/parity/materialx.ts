@@ -1,3 +1,4 @@
+import { wrongNodes } from './standardnodes';
 import { BufferAttribute, BufferGeometry, FloatType, LoadingManager, Mesh, MeshBasicNodeMaterial, NearestFilter, NoColorSpace, OrthographicCamera, RenderTarget, Scene, Vector3, WebGPURenderer, type NodeMaterial } from 'three/webgpu';
 import { float, vec4 } from 'three/tsl';
 import { MaterialXLoader } from 'three/addons/loaders/MaterialXLoader.js';
@@ -10,7 +11,7 @@ export interface MaterialXCase { name: string; document: string; files: Record<s
 export interface MaterialXCases { side: number; step: number; size: number; cases: MaterialXCase[] }
 /** By field: the share of what is off by more than a little, the mean of how far; by channel of the tile: the farthest from its image. */
 export interface MaterialXResult { errors: string[]; warnings: string[]; compared: number; off: Record<string, number>; mean: Record<string, number>; baked: Record<string, number> }
-export interface MaterialXPage { riltaMaterialX: (one: MaterialXCase, side: number, step: number, size: number) => Promise<MaterialXResult> }
+export interface MaterialXPage { riltaMaterialX: (one: MaterialXCase, side: number, step: number, size: number) => Promise<MaterialXResult>; riltaWrongNodes: typeof wrongNodes }
 
 /** Of a material, the node that gives a field of ours. */
 const NODES: Record<string, keyof NodeMaterial> = { baseColour: 'colorNode', normal: 'normalNode', roughness: 'roughnessNode', metallic: 'metalnessNode', occlusion: 'aoNode', opacity: 'opacityNode', emission: 'emissiveNode' } as unknown as Record<string, keyof NodeMaterial>;
@@ -89,6 +90,7 @@ async function pixels(png: string, size: number): Promise<Uint8ClampedArray> {
 const now = performance.now();
 performance.now = () => now;
 
+(window as unknown as MaterialXPage).riltaWrongNodes = wrongNodes;
 (window as unknown as MaterialXPage).riltaMaterialX = async (one, side, step, size) => {
 	await (ready ??= renderer.init());
 	// Files beside it, as addresses of their own.

@@ -222,6 +222,21 @@ test('what is handed over under the ready profiles is what its manifests say, fo
 	expect(Object.keys(seen)).toEqual(expect.arrayContaining(['json', 'hlsl', 'glsl', 'wgsl', 'c', 'ktx2', 'glb', 'png', 'tga', 'mtlx']));
 });
 
+test('MaterialX is made of nodes that the standard defines, with the inputs and types that they have there', async ({ page }) => {
+	const all = JSON.parse(readFileSync(file('materialx.json'), 'utf8')) as MaterialXCases;
+	await page.goto('about:blank');
+	await page.addScriptTag({ path: file('materialx.js') });
+	const wrong = (document: string): Promise<string[]> => page.evaluate((text) => (window as unknown as MaterialXPage).riltaWrongNodes(text), document);
+	expect(all.cases.length).toBeGreaterThan(150);
+	for (const one of all.cases) expect(await wrong(one.document), one.name).toEqual([]);
+	// What is wrong is found: a node, an input, a type, a word, a number, where something comes from, what is said twice.
+	const { document } = all.cases.find((one) => one.document.includes('<place2d'))!;
+	for (const [of, to] of [['<place2d', '<place3d'], ['name="pivot"', 'name="centre"'], ['<texcoord name="n0" type="vector2"', '<texcoord name="n0" type="color3"'], ['name="pivot" type="vector2" value="0.0, 1.0"', 'name="pivot" type="vector2" value="0.0"'], ['nodename="n1"', 'nodename="none"'], ['name="n1"', 'name="n0"'], ['version="1.39"', 'version="1.38"'], ['nodegraph="NG_material" output="out_base_color"', 'nodegraph="NG_material" output="out_normal"']] as const) {
+		expect(document, of).toContain(of);
+		expect(await wrong(document.replace(of, to)), to).not.toEqual([]);
+	}
+});
+
 test('MaterialX is read by others, and looks as it does here', async ({ page }) => {
 	test.setTimeout(600_000);
 	const all = JSON.parse(readFileSync(file('materialx.json'), 'utf8')) as MaterialXCases;
