@@ -71,18 +71,15 @@ foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
         }
     }
 }
-// What the demo is handed over as under each of the ready profiles, with small maps and pictures: three materials under all, the others under one each.
+// What the demo is handed over as under each of the ready profiles, with small maps and pictures.
 $deliveries = [];
-foreach (glob("$root/demo/profiles/*.json") ?: [] as $p => $ready) {
+foreach (glob("$root/demo/profiles/*.json") ?: [] as $ready) {
     $said = json_decode((string) file_get_contents($ready), true);
     if (!is_array($said)) {
         continue;
     }
     $said = array_replace_recursive($said, isset($said['bake']) ? ['bake' => ['size' => 64]] : [], isset($said['grid']) ? ['grid' => ['samples' => 5]] : []);
-    foreach (glob("$root/demo/materials/*.json") ?: [] as $i => $path) {
-        if ($i > 2 && $i % 4 !== $p) {
-            continue;
-        }
+    foreach (glob("$root/demo/materials/*.json") ?: [] as $path) {
         $read = Documents::reader()->salvage(json_decode((string) file_get_contents($path), true));
         $profile = DeliveryProfile::read($said);
         $delivery = new Delivery($read, '', $profile, $maps, Kernels::compiler(), Delivery::variants(Documents::reader(), $read->material, '', $profile, $maps));

@@ -1,9 +1,6 @@
 /** Points of surfaces as people write them. */
 export type Read = { points: number[][]; wrong: string | null };
 
-/** How many are answered at once. */
-export const MOST_POINTS = 10_000;
-
 /**
  * Points from text: in each line x, y, z in metres, and after them, if it is not said for all, the direction that the surface faces there. Commas,
  * semicolons, tabs and blanks part numbers; a line of words at the top, and empty ones, are passed over.
@@ -18,7 +15,6 @@ export function readPoints(text: string): Read {
 		if ((numbers.length !== 3 && numbers.length !== 6) || numbers.some((one) => !Number.isFinite(one) || Math.abs(one) > 1e9)) return { points, wrong: `Line ${i + 1}: expected 3 numbers, or 6 with a direction, found “${line.trim().slice(0, 40)}”.` };
 		if (numbers.length === 6 && numbers.slice(3).every((one) => one === 0)) return { points, wrong: `Line ${i + 1}: 0, 0, 0 is no direction.` };
 		points.push(numbers);
-		if (points.length > MOST_POINTS) return { points: [], wrong: `Expected at most ${MOST_POINTS} points.` };
 	}
 	return { points, wrong: null };
 }
