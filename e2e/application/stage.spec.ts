@@ -196,12 +196,18 @@ test('stones are scattered over a surface, several are moved at once in whole st
 	expect((await eye())[1]).toBeCloseTo(1.65, 5);
 });
 
-test('two thousand copies are drawn in one call, and each looks as it does by itself', async ({ page }) => {
+test('two thousand copies in several variants are drawn in one call, and each looks as it does by itself', async ({ page }) => {
 	test.setTimeout(240_000);
 	const document = plain('Many', [0.5, 0.5, 0.5]);
-	const finish = { values: { gradientBy: 'object', gradientDraws: 'along', gradientStops: [{ at: 0, red: 0.1, green: 0.1, blue: 0.1 }, { at: 1, red: 0.95, green: 0.95, blue: 0.95 }] } };
-	const material = await made(page, { ...document, lanes: [{ ...document.lanes[0]!, steps: [{ step: 'origin', on: true, values: { space: 'object' } }] }], layers: [{ ...document.layers[0]!, finish }] });
-	const cube = (i: number) => ({ id: `cube-${i}`, name: `Cube ${i}`, mesh: 'cube', position: [1.5 * (i % 3) - 1.5, 0, -1.5 * Math.floor(i / 3)] as [number, number, number], turn: [0, 20 * i, 0] as [number, number, number], scale: [1, 1, 1] as [number, number, number], seed: 11 + i });
+	const finish = { values: { gradientBy: 'object', gradientDraws: 'along', gradientStops: [{ at: 0, red: 0.1, green: 0.1, blue: 0.1 }, { at: 1, red: 0.95, green: 0.95, blue: 0.95 }], lightness: { parameter: 'light', factor: 1, offset: 0 } } };
+	const material = await made(page, {
+		...document,
+		lanes: [{ ...document.lanes[0]!, steps: [{ step: 'origin', on: true, values: { space: 'object' } }] }],
+		layers: [{ ...document.layers[0]!, finish }],
+		parameters: [{ id: 'light', name: 'Light', kind: 'number', unit: '%', min: 0, max: 200, step: 1, value: 100 }],
+		variants: [{ id: 'dark', name: 'Dark', base: '', values: { light: 40 } }, { id: 'dim', name: 'Dim', base: '', values: { light: 70 } }]
+	});
+	const cube = (i: number) => ({ id: `cube-${i}`, name: `Cube ${i}`, mesh: 'cube', position: [1.5 * (i % 3) - 1.5, 0, -1.5 * Math.floor(i / 3)] as [number, number, number], turn: [0, 20 * i, 0] as [number, number, number], scale: [1, 1, 1] as [number, number, number], seed: 11 + i, ...(i % 3 === 0 ? {} : { variant: ['', 'dark', 'dim'][i % 3]! }) });
 	const stage = await judgedOn(page, material, { objects: Array.from({ length: 9 }, (_, i) => cube(i)), camera: { position: [0, 7, 6], target: [0, 0.5, -1.5] } });
 	await open(page, material);
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();

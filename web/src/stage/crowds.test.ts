@@ -48,6 +48,22 @@ describe('a crowd', () => {
 		expect(shared.hasAttribute('position')).toBe(true);
 	});
 
+	it('wears several variants in one call, each object its own, and says when there are others', () => {
+		const crowds = new Crowds(new Object3D(), () => {});
+		const many = objects(CROWD);
+		for (const [i, one] of many.entries()) one.userData.variant = ['', 'wet', 'dry'][i % 3];
+		expect(crowds.group(many, () => 'alike')).toBe(true);
+		const [one] = drawn(crowds);
+		const rows = () => [...one!.geometry.getAttribute('riltaOwn_row').array];
+		expect([one!.userData.variants, rows()]).toEqual([['', 'wet', 'dry'], many.map((_, i) => i % 3)]);
+		many[3]!.userData.variant = 'dry';
+		expect(crowds.group(many, () => 'alike')).toBe(false);
+		expect(rows()[3]).toBe(2);
+		many[3]!.userData.variant = 'old';
+		expect(crowds.group(many, () => 'alike')).toBe(true);
+		expect([one!.userData.variants, rows()[3]]).toEqual([['', 'wet', 'dry', 'old'], 3]);
+	});
+
 	it('is exact beside itself, however far away it is', () => {
 		const crowds = new Crowds(new Object3D(), () => {});
 		crowds.group(objects(CROWD, 123_456.789), () => 'alike');

@@ -1,9 +1,10 @@
 import { BufferGeometry, InstancedBufferAttribute, InstancedMesh, Matrix4, Mesh, MeshBasicMaterial, type Camera, type Material, type Object3D } from 'three';
+import { Rows } from './rows';
 
-/** So many objects of one mesh that wear the same are drawn in one call. */
+/** So many objects of one mesh that are drawn by one program are drawn in one call. */
 export const CROWD = 8;
 /** What each object has for itself, as code calls it where many are drawn at once. */
-const OWN = { seed: 'riltaOwn_seed', value: 'riltaOwn_value' } as const;
+const OWN = { seed: 'riltaOwn_seed', value: 'riltaOwn_value', row: 'riltaOwn_row' } as const;
 
 /** Where vertices are, of one object or of one among many. */
 export const PLACED = `
@@ -21,7 +22,10 @@ export function toldOfMany(shader: { fragmentShader: string }): void {
 
 type Crowd = { drawn: InstancedMesh; members: Mesh[] };
 
-/** Objects that look alike, each drawn in one call with all of its kind; each keeps its own place, seed and value. */
+/** Variants that those wear which are drawn at once; what each comes to is a row. */
+const variantsOf = (members: Mesh[]): string[] => [...new Set(members.map((one) => String(one.userData.variant)))];
+
+/** Objects of one mesh and one program, each drawn in one call with all of its kind; each keeps its own place, seed, value and variant. */
 export class Crowds {
 	private readonly all = new Map<string, Crowd>();
 	private readonly blank = new MeshBasicMaterial({ color: 0x777777 });
@@ -30,12 +34,12 @@ export class Crowds {
 	constructor(private readonly scene: Object3D, private readonly frameOf: (material: Material, mesh: Mesh, camera: Camera) => void) {}
 
 	/**
-	 * Has objects that look alike drawn together.
+	 * Has objects that are of a kind drawn together.
 	 *
 	 * @param objects all of them
-	 * @param alike   what those have in common that look alike; null for one that is drawn by itself
+	 * @param alike   what those have in common that are of a kind; null for one that is drawn by itself
 	 *
-	 * @returns whether anything is drawn in another way than before
+	 * @returns whether anything is drawn in another way than before, or in other variants
 	 */
 	group(objects: Iterable<Mesh>, alike: (mesh: Mesh) => string | null): boolean {
 		const found = new Map<string, Mesh[]>();
@@ -58,12 +62,12 @@ export class Crowds {
 			this.all.set(key, { drawn: this.made(key, members), members });
 			changed = true;
 		}
-		this.follow();
-		return changed;
+		return this.follow() || changed;
 	}
 
-	/** Has all be where their objects are, with the numbers that those have. */
-	follow(): void {
+	/** Has all be where their objects are, with the numbers that those have; whether they wear other variants than before. */
+	follow(): boolean {
+		let others = false;
 		for (const { drawn, members } of this.all.values()) {
 			const [first] = members;
 			if (first === undefined) continue;
@@ -71,17 +75,20 @@ export class Crowds {
 			drawn.position.setFromMatrixPosition(first.matrixWorld);
 			drawn.updateMatrixWorld();
 			const back = new Matrix4().makeTranslation(drawn.position.clone().negate());
-			const [seeds, values] = [OWN.seed, OWN.value].map((name) => drawn.geometry.getAttribute(name) as InstancedBufferAttribute) as [InstancedBufferAttribute, InstancedBufferAttribute];
+			const [seeds, values, rows] = Object.values(OWN).map((name) => drawn.geometry.getAttribute(name) as InstancedBufferAttribute) as [InstancedBufferAttribute, InstancedBufferAttribute, InstancedBufferAttribute];
+			const variants = variantsOf(members);
 			for (const [i, one] of members.entries()) {
 				drawn.setMatrixAt(i, back.clone().multiply(one.matrixWorld));
 				seeds.setX(i, Number(one.userData.seed ?? 1));
 				values.setX(i, Number(one.userData.value ?? 0));
+				rows.setX(i, variants.indexOf(String(one.userData.variant)));
 			}
-			for (const attribute of [drawn.instanceMatrix, seeds, values]) attribute.needsUpdate = true;
-			const { userData } = first;
-			Object.assign(drawn.userData, { variant: userData.variant, wears: userData.wears });
+			for (const attribute of [drawn.instanceMatrix, seeds, values, rows]) attribute.needsUpdate = true;
+			others ||= (drawn.userData.variants as string[]).join('\n') !== variants.join('\n');
+			Object.assign(drawn.userData, { variants, variant: variants[0], wears: first.userData.wears });
 			drawn.computeBoundingSphere();
 		}
+		return others;
 	}
 
 	*values(): Generator<{ key: string; mesh: Mesh }> {
@@ -100,7 +107,7 @@ export class Crowds {
 		own.setIndex(shared.index);
 		for (const name of Object.values(OWN)) own.setAttribute(name, new InstancedBufferAttribute(new Float32Array(members.length), 1));
 		const drawn = new InstancedMesh(own, this.blank as Material, members.length);
-		Object.assign(drawn.userData, { id: '', key: `crowd ${key}`, shared, seed: 1, value: 0 });
+		Object.assign(drawn.userData, { id: '', key: `crowd ${key}`, shared, seed: 1, value: 0, rows: new Rows(), variants: variantsOf(members) });
 		drawn.castShadow = castShadow;
 		drawn.receiveShadow = true;
 		drawn.onBeforeRender = (_r, _s, camera, _g, material) => this.frameOf(material, drawn, camera);
@@ -116,6 +123,7 @@ export class Crowds {
 		for (const name of Object.keys(drawn.geometry.attributes)) if (!(Object.values(OWN) as string[]).includes(name)) drawn.geometry.deleteAttribute(name);
 		drawn.geometry.setIndex(null);
 		drawn.geometry.dispose();
+		(drawn.userData.rows as Rows).dispose();
 		drawn.dispose();
 		this.all.delete(key);
 	}

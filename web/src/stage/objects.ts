@@ -29,6 +29,9 @@ export class StageObjects {
 	private readonly crowds: Crowds;
 	/** Other things are drawn by themselves than before. */
 	onPieces: () => void = () => {};
+	/** What those are drawn by that wear a material in a variant; null for what is drawn one by one. */
+	private programOf = (_wears: number | null, variant: string): string | null => `in ${variant}`;
+	private programs = '';
 
 	/**
 	 * @param gone    an object is about to leave
@@ -91,14 +94,32 @@ export class StageObjects {
 		this.crowds.follow();
 	}
 
-	/** Has those that look alike drawn together, and the others by themselves. */
+	/** Says what those are drawn by that wear a material in a variant: what is drawn by one program can be drawn at once. Null for what cannot. */
+	sort(programOf: (wears: number | null, variant: string) => string | null): void {
+		const worn = new Map([...this.worn()].map(({ userData }) => [`${userData.wears as number | null} ${String(userData.variant)}`, programOf(userData.wears as number | null, String(userData.variant))]));
+		this.programOf = programOf;
+		const programs = JSON.stringify([...worn].sort());
+		if (programs === this.programs) return;
+		this.programs = programs;
+		this.gather();
+	}
+
+	/** Has those drawn together that can be, and the others by themselves. */
 	private regroup(): void {
+		if (this.gather()) this.onPieces();
+	}
+
+	private gather(): boolean {
+		const programs = new Map<string, string | null>();
 		const changed = this.crowds.group(this.all.values(), (mesh) => {
 			const { wears, variant } = mesh.userData as { wears: number | null; variant: string };
-			return mesh.visible && mesh.children.length === 0 && mesh.geometry === sharedOf(mesh) ? `${mesh.geometry.uuid} ${wears ?? ''} ${variant}` : null;
+			const worn = `${wears ?? ''} ${variant}`;
+			if (!programs.has(worn)) programs.set(worn, this.programOf(wears, variant));
+			const program = programs.get(worn)!;
+			return program !== null && mesh.visible && mesh.children.length === 0 && mesh.geometry === sharedOf(mesh) ? `${mesh.geometry.uuid} ${wears ?? ''} ${program}` : null;
 		});
 		for (const mesh of this.all.values()) if (mesh.children.length === 0) mesh.layers.set(mesh.userData.crowd === null ? 0 : APART);
-		if (changed) this.onPieces();
+		return changed;
 	}
 
 	/** Has an object stand where its document says, in pieces if its sections wear something of their own. */
@@ -167,7 +188,12 @@ export class StageObjects {
 
 	/** Variants that anything wears. */
 	variants(): string[] {
-		return [...new Set([...this.pieces()].map(({ mesh }) => String(mesh.userData.variant)))];
+		return [...new Set([...this.worn()].map(({ userData }) => String(userData.variant)))];
+	}
+
+	/** All that wears something: objects, or their sections. */
+	private *worn(): Generator<Mesh> {
+		for (const mesh of this.all.values()) yield* mesh.children.length === 0 ? [mesh] : (mesh.children as Mesh[]);
 	}
 
 	/** The room that some of them take; of all that throw shadows if none are named, and of all if there is nothing else. */

@@ -7,6 +7,7 @@ import {
 	type Mesh,
 	type Camera,
 	ShaderMaterial,
+	type Texture,
 	UniformsLib,
 	UniformsUtils,
 	Vector3,
@@ -21,6 +22,7 @@ import { light } from './light';
 import { unpainted } from './meshes';
 import { valueAt } from '../state/pointer';
 import { prepared } from './prelude';
+import { ROW, inRows, type RowNumber, type Rows } from './rows';
 
 /** What is there of a surface: all, nothing where it is cut, or as much as it says. */
 const COVERED = {
@@ -46,6 +48,9 @@ export class Program {
 	private readonly lit = new Map<string, ShaderMaterial>();
 	private readonly shadows = new Map<string, MeshDepthMaterial>();
 	readonly pictures: ShaderMaterial;
+	/** Its numbers as they stand in rows, and what declares them so. */
+	private readonly inRows: RowNumber[];
+	private readonly declarations: string;
 
 	/** @param sky the uniforms that the light reads */
 	constructor(
@@ -54,6 +59,7 @@ export class Program {
 		private readonly sky: Record<string, IUniform>,
 		more: Record<string, IUniform> = {}
 	) {
+		({ code: this.declarations, numbers: this.inRows } = inRows(lowered.declarations));
 		Object.assign(this.uniforms, more);
 		for (const slot of lowered.slots) this.uniforms[slot.uniform] = { value: 0 };
 		for (const name of [lowered.clock.uniform, ...ORIGIN]) this.uniforms[name] = { value: 0 };
@@ -124,6 +130,11 @@ export class Program {
 		this.wear({ ...this.base, ...numbers });
 	}
 
+	/** Those of objects that are drawn at once: a row for each of what they wear. */
+	dressAll(rows: Rows, worn: readonly Record<string, number>[]): Texture {
+		return rows.fill(this.inRows, this.uniforms, worn.length, (row) => this.dress(worn[row]!));
+	}
+
 	/** Sets the clock, in whole ticks. */
 	time(seconds: number): void {
 		this.uniforms[this.lowered.clock.uniform]!.value = Math.floor(seconds * this.lowered.clock.ticks);
@@ -151,7 +162,7 @@ export class Program {
 			transparent: kind === 'translucent',
 			depthWrite: kind !== 'translucent',
 			vertexShader: `#include <common>
-				${PLACED}
+				${PLACED}${ROW}
 				#include <shadowmap_pars_vertex>
 				uniform vec4 riltaContactArea;
 				uniform float riltaContactFloor;
@@ -170,6 +181,7 @@ export class Program {
 					vec3 inWorld = (modelMatrix * RILTA_PLACED(transformed)).xyz;
 					vContact = vec3((inWorld.xz - riltaContactArea.xy) * riltaContactArea.zw, inWorld.y - riltaContactFloor);
 					riltaVertex(transformed, objectNormal);
+					RILTA_ROW
 				}`,
 			// Comments name maps: materials that differ in their maps alone are drawn by one program.
 			fragmentShader: uncommented(`#include <common>
@@ -177,7 +189,7 @@ export class Program {
 				#include <lights_pars_begin>
 				#include <shadowmap_pars_fragment>
 				#include <shadowmask_pars_fragment>
-				${this.lowered.declarations}${this.lowered.material}${fragment}${light.code}
+				${this.declarations}${this.lowered.material}${fragment}${light.code}
 				uniform sampler2D riltaContact;
 				varying vec3 vContact;
 				// What stands on the ground shuts out some of the sky there.
@@ -186,6 +198,7 @@ export class Program {
 					return ground <= 0.0 || any(lessThan(vContact.xy, vec2(0.0))) || any(greaterThan(vContact.xy, vec2(1.0))) ? 1.0 : mix(1.0, texture2D(riltaContact, vContact.xy).r, ground);
 				}
 				void main() {
+					RILTA_WEAR
 					RiltaMaterial rm = riltaMaterial(riltaSurface());
 					${COVERED[kind].discard}
 					vec3 light = riltaLit(rm.baseColour, rm.normal, rm.roughness, rm.metallic, rm.occlusion * besideOthers(), ${emission}, normalize(riltaEye - vRiltaPosition), ${light.prefix}sun, getShadowMask());
@@ -211,11 +224,11 @@ export class Program {
 			toldOfMany(shader);
 			// The depth program has no normals of its own.
 			shader.vertexShader = shader.vertexShader
-				.replace('#include <common>', `#include <common>\n${vertex}`)
-				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, normal);');
+				.replace('#include <common>', `#include <common>\n${ROW}${vertex}`)
+				.replace('#include <project_vertex>', '#include <project_vertex>\nriltaVertex(transformed, normal);\nRILTA_ROW');
 			shader.fragmentShader = shader.fragmentShader
-				.replace('#include <common>', `#include <common>\n${this.lowered.declarations}${this.lowered.material}${fragment}`)
-				.replace('#include <map_fragment>', `RiltaMaterial rm = riltaMaterial(riltaSurface());\n${COVERED['cut-out'].discard}`);
+				.replace('#include <common>', `#include <common>\n${this.declarations}${this.lowered.material}${fragment}`)
+				.replace('#include <map_fragment>', `RILTA_WEAR\nRiltaMaterial rm = riltaMaterial(riltaSurface());\n${COVERED['cut-out'].discard}`);
 		};
 		return material;
 	}
@@ -238,14 +251,16 @@ export class Program {
 		return hosted(new ShaderMaterial({
 			uniforms: this.ownUniforms(),
 			side: this.lowered.surface.twoSided ? DoubleSide : FrontSide,
-			vertexShader: `${PLACED}${vertex}
+			vertexShader: `${PLACED}${ROW}${vertex}
 				void main() {
 					riltaVertex(position, normal);
+					RILTA_ROW
 					gl_Position = projectionMatrix * modelViewMatrix * RILTA_PLACED(position);
 				}`,
-			fragmentShader: `${this.lowered.declarations}${code}${fragment}
+			fragmentShader: `${this.declarations}${code}${fragment}
 				uniform float riltaCut; uniform int riltaView; uniform float riltaForm; uniform float riltaTwo; uniform vec3 riltaNone; uniform vec3 riltaAll;
 				void main() {
+					RILTA_WEAR
 					RiltaSurface here = riltaSurface();
 					${cut === '' ? '' : `if (riltaCut > 0.5) { RiltaMaterial rm = riltaMaterial(here); ${COVERED['cut-out'].discard} }`}
 					vec3 colour = riltaPicture(riltaView, here);
@@ -265,7 +280,7 @@ function hosted<T extends Material>(material: T): T {
 }
 
 /** What is of an object, and of the eye that sees it. */
-export const frameUniforms = (): Record<string, IUniform> => ({ riltaObject: { value: new Matrix4() }, riltaEye: { value: new Vector3() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 } });
+export const frameUniforms = (): Record<string, IUniform> => ({ riltaObject: { value: new Matrix4() }, riltaEye: { value: new Vector3() }, riltaSeed: { value: 1 }, riltaValue: { value: 0 }, riltaRows: { value: null } });
 
 /** Fills them, counted from a point. */
 export function setFrame(uniforms: Record<string, IUniform>, mesh: Mesh, camera: Camera, origin: Vector3): void {

@@ -2,11 +2,13 @@ import { Color, MeshLambertMaterial, SRGBColorSpace, ShaderMaterial, Vector3, ty
 import type { Plan } from '../state/multipass';
 import type { StageObjects } from './objects';
 import { setFrame, type Program } from './program';
+import type { Rows } from './rows';
 
 /** What is drawn pass by pass, in place of the program, until the code of another is there. */
 export type Passes = { plan: Plan; end: Program };
 /** What a document is drawn with: its code, and its numbers by uniform. */
 export type Side = { program: Program; numbers: Record<string, number> };
+type Numbers = Record<string, number>;
 type Two = { none: Color; all: Color };
 
 /** Where the world begins. */
@@ -63,12 +65,19 @@ export class Wardrobe {
 
 	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. What waits for its program is bare until then. */
 	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number>; waits?: boolean }): void {
+		this.objects.sort((material, variant) => {
+			const { program, waits = false } = worn(material, variant);
+			if (waits) return `waits in ${variant}`;
+			// What one sees through is drawn from the farthest to the nearest, which three does object by object.
+			return (program ?? this.program)?.lowered.surface.kind === 'translucent' ? null : (program?.lowered.hash ?? '');
+		});
 		let others = false;
 		// Anew each time: what has been taken off the stage waits for nothing.
 		const waiting = new Set<string>();
 		for (const { key, mesh } of this.objects.pieces()) {
 			const { program, numbers, waits = false } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
 			mesh.userData.worn = numbers;
+			mesh.userData.all = (mesh.userData.variants as string[] | undefined)?.map((variant) => worn(mesh.userData.wears as number | null, variant).numbers);
 			others ||= waits !== this.waiting.has(key);
 			if (waits) waiting.add(key);
 			// What came in pieces just now has no material yet.
@@ -133,7 +142,10 @@ export class Wardrobe {
 		if (uniforms?.riltaObject === undefined) return;
 		const program = this.passes === null ? this.of(String(mesh.userData.key), mesh) : this.passes.end;
 		setFrame(uniforms, mesh, camera, this.originOf(program));
-		program?.dress(this.replaced(mesh)?.numbers ?? ((mesh.userData.worn ?? {}) as Record<string, number>));
+		const numbers = this.replaced(mesh)?.numbers;
+		const { worn = {}, all = [worn], rows } = mesh.userData as { worn?: Numbers; all?: Numbers[]; rows?: Rows };
+		if (rows === undefined) program?.dress(numbers ?? worn);
+		else uniforms.riltaRows!.value = program?.dressAll(rows, numbers === undefined ? all : all.map(() => numbers)) ?? null;
 		(material as ShaderMaterial).uniformsNeedUpdate = true;
 	}
 
