@@ -67,8 +67,12 @@ final class LowerTest extends ApiTestCase
     public function testWhatDoesNotComeApartSaysWhy(): void
     {
         $this->importSet();
-        $answer = $this->api('POST', '/api/projects/' . self::PROJECT . '/multipass', ['document' => ['surface' => ['values' => ['kind' => 'cut-out']]] + self::document()]);
-        self::assertSame(['What lies behind a surface that is not closed is not handed on.', null], [$answer['why'], $answer['multipass']]);
+        $multipass = fn (array $more): array => $this->api('POST', '/api/projects/' . self::PROJECT . '/multipass', ['document' => $more + self::document()]);
+        $apart = $multipass(['layers' => [['faces' => ['+y' => 'wall']] + self::at(self::document(), 'layers', 0)]]);
+        self::assertSame(['Sides with sets or colours of their own are not handed on.', null], [$apart['why'], $apart['multipass']]);
+        $cut = $multipass(['surface' => ['values' => ['kind' => 'cut-out']]]);
+        self::assertSame(['', 'cut-out'], [$cut['why'], self::at($cut, 'multipass', 'end', 'surface')['kind']]);
+        self::assertContains('coverage', self::at($cut, 'multipass', 'end', 'channels'));
     }
 
     public function testAMissingSetIsNamedWithItsPlaceAndTheRestIsShown(): void

@@ -28,7 +28,7 @@ final class LaneLowering
     /** @var array<string, true> names of lanes in code */
     private array $prefixes = [];
 
-    /** @param ?MultipassLowering $passes lowers each step by itself instead; null for the whole */
+    /** @param ?MultipassLowering $passes lowers each step by itself instead, where lanes come apart; null for the whole */
     public function __construct(private readonly Graph $graph, private readonly Surface $surface, private readonly UniformBindings $slots, private readonly TextureBindings $maps, private readonly MapSets $sets, private readonly ?MultipassLowering $passes)
     {
     }
@@ -65,8 +65,9 @@ final class LaneLowering
             $prefix .= 'b';
         }
         $this->prefixes[$prefix] = true;
-        if ($this->passes !== null) {
-            return $this->passes->lane($lane, $path, $prefix, $coarsest);
+        $apart = $this->passes?->lane($lane, $path, $prefix, $coarsest);
+        if ($apart !== null) {
+            return $apart;
         }
         $taps = null;
         foreach ($lane->steps as $i => $use) {

@@ -13,7 +13,6 @@ use Rilta\Core\Material\Layer;
 use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapSets;
 use Rilta\Core\Material\MaskKind;
-use Rilta\Core\Material\MaskTerm;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Role;
@@ -68,21 +67,23 @@ final class Lowering
     /**
      * The same as a multipass plan of its steps.
      *
-     * @throws NotMultipassable if it does not come apart
+     * @throws NotMultipassable if none of its lanes comes apart
      */
     public static function multipass(Material $material, MapSets $sets): MultipassPlan
     {
-        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->faces) !== [] || $layer->tinted !== []) !== []) {
-            throw new NotMultipassable('Sides with sets or colours of their own are not handed on.');
-        }
-        if ($material->cover->kind() !== SurfaceKind::OPAQUE) {
-            throw new NotMultipassable('What lies behind a surface that is not closed is not handed on.');
-        }
-        if (array_filter($material->layers, static fn (Layer $layer): bool => array_filter($layer->mask, static fn (MaskTerm $term): bool => $term->kind === MaskKind::Joint) !== []) !== []) {
-            throw new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
+        $whole = [];
+        foreach ($material->layers as $layer) {
+            if (array_filter($layer->faces) !== [] || $layer->tinted !== []) {
+                $whole[$layer->lane] ??= new NotMultipassable('Sides with sets or colours of their own are not handed on.');
+            }
+            foreach ($layer->mask as $term) {
+                if ($term->kind === MaskKind::Joint) {
+                    $whole[$term->lane === '' ? $layer->lane : $term->lane] ??= new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
+                }
+            }
         }
         $lowering = new self($sets, false);
-        $passes = $lowering->passes = new MultipassLowering($lowering->graph, $sets);
+        $passes = $lowering->passes = new MultipassLowering($lowering->graph, $sets, $whole);
         $end = $lowering->material($material);
 
         return $end->problems === [] ? $passes->multipass($end) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");

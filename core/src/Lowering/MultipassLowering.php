@@ -8,7 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Material\Lane;
 use Rilta\Core\Material\MapSets;
 
-/** Lowers lanes to passes, and has one tap stand for all of a lane's. */
+/** Lowers lanes to passes, and has one tap stand for all of a lane's; what does not come apart is left to be lowered whole. */
 final class MultipassLowering
 {
     /** @var array<string, list<?StepPass>> */
@@ -17,10 +17,8 @@ final class MultipassLowering
     /** @var array<string, TapAccumulator> */
     private array $tallies = [];
 
-    /** @var array<string, NotMultipassable> why lanes do not come apart, which is of no matter if nothing reads them */
-    private array $whole = [];
-
-    public function __construct(private readonly Graph $graph, private readonly MapSets $sets)
+    /** @param array<string, NotMultipassable> $whole why lanes do not come apart, by id, as far as that is known from without */
+    public function __construct(private readonly Graph $graph, private readonly MapSets $sets, private array $whole)
     {
     }
 
@@ -28,12 +26,11 @@ final class MultipassLowering
      * @param string $path   JSON Pointer to the lane
      * @param string $prefix of names in code, unique in the material
      *
-     * @return non-empty-list<Tap>
+     * @return non-empty-list<Tap>|null null for a lane that does not come apart
      */
-    public function lane(Lane $lane, string $path, string $prefix, ?Texels $coarsest): array
+    public function lane(Lane $lane, string $path, string $prefix, ?Texels $coarsest): ?array
     {
         $taps = 1;
-        $bent = false;
         $this->passes[$lane->id] = [];
         foreach ($lane->steps as $i => $use) {
             $stepPass = null;
@@ -42,10 +39,6 @@ final class MultipassLowering
             } catch (NotMultipassable $e) {
                 $this->whole[$lane->id] ??= $e;
             }
-            if ($stepPass !== null && $bent) {
-                $this->whole[$lane->id] ??= new NotMultipassable("{$use->kind->label()} needs the bends of a Warp before it, which are not handed on.");
-            }
-            $bent = $bent || $stepPass?->bends === true;
             $this->passes[$lane->id][] = $stepPass;
             $taps *= \count($stepPass->taps ?? [0]);
         }
@@ -53,17 +46,17 @@ final class MultipassLowering
             $this->whole[$lane->id] ??= new NotMultipassable("The lane has $taps taps.");
         }
 
-        return [TapRecord::tap($this->graph, $this->tallies[$lane->id] = new TapAccumulator($this->graph, $prefix))];
+        return isset($this->whole[$lane->id]) ? null : [TapRecord::tap($this->graph, $this->tallies[$lane->id] = new TapAccumulator($this->graph, $prefix))];
     }
 
-    /** @throws NotMultipassable if a lane that is read does not come apart */
+    /** @throws NotMultipassable if no lane that is read comes apart */
     public function multipass(Lowered $end): MultipassPlan
     {
         $sums = array_map(static fn (TapAccumulator $tally): array => $tally->sums(), $this->tallies);
-        foreach (array_intersect_key($this->whole, array_filter($sums)) as $why) {
-            throw $why;
+        if ($this->whole !== [] && array_filter($sums) === []) {
+            throw array_values($this->whole)[0];
         }
 
-        return new MultipassPlan($end, $this->passes, $sums);
+        return new MultipassPlan($end, $this->passes, $sums, array_keys($this->whole));
     }
 }

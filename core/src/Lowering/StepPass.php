@@ -32,10 +32,9 @@ final readonly class StepPass
      * @param list<UniformBinding>                $shared  those of parameters, with paths in the document
      * @param Prelude                             $prelude uniforms that follow from the others
      * @param bool                                $clock   whether it reads the clock
-     * @param bool                                $bends   whether its taps have bends, which are not handed on
      * @param list<string>                        $fixed   JSON Pointers of values that it was made by
      */
-    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock, public bool $bends, public array $fixed)
+    private function __construct(public bool $origin, public Graph $graph, public array $taps, public array $numbers, public array $shared, public Prelude $prelude, public bool $clock, public array $fixed)
     {
     }
 
@@ -55,7 +54,6 @@ final readonly class StepPass
         } catch (InvalidDocument $e) {
             throw new NotMultipassable("{$use->kind->label()} cannot be lowered.", previous: $e);
         }
-        $bends = array_filter($taps, static fn (Tap $tap): bool => $tap->bend !== null) !== [];
         $parts = array_map(static fn (Tap $tap): array => TapRecord::parts($graph, $tap), $taps);
         $fields = array_merge(...array_map(array_values(...), $parts));
         $asked = array_diff(Reachable::names(Op::Input, $fields), self::SURFACE, array_map(TapRecord::input(...), array_keys(TapRecord::PARTS)));
@@ -72,7 +70,6 @@ final readonly class StepPass
             array_values(array_diff_key($slots->all(), $own)),
             $slots->prelude(),
             \in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, $fields), true) || $slots->prelude()->reads(Clock::UNIFORM),
-            $bends,
             $slots->fixed(),
         );
     }

@@ -15,7 +15,7 @@ final class TapRecord
     public const PARTS = [
         'uv' => Type::Vec2, 'dx' => Type::Vec2, 'dy' => Type::Vec2, 't' => Type::Vec3, 'b' => Type::Vec3, 'metres' => Type::Vec2, 'weight' => Type::Float,
         'drift' => Type::Vec3, 'gain' => Type::Float, 'cell' => Type::Uint2, 'inside' => Type::Float, 'slope' => Type::Vec2, 'joint' => Type::Float,
-        'index' => Type::Float, 'region' => Type::Float,
+        'index' => Type::Float, 'region' => Type::Float, 'bend' => Type::Vec4,
     ];
 
     /** Metres into a rectangle, where there is none around. */
@@ -54,6 +54,7 @@ final class TapRecord
             index: $in['index'],
             region: $in['region'],
             tally: $tally,
+            bend: $in['bend'],
         );
     }
 
@@ -69,20 +70,12 @@ final class TapRecord
         if ($tap->leans !== [] || $tap->alternate !== null || $tap->within !== null || $tap->reads !== Reads::All) {
             throw new NotMultipassable('Heights, families, colours around places and relief of its own size are not handed on.');
         }
-        if ($tap->bend !== null) {
-            // The last of its lane: it hands on the directions that its bends make.
-            $gradients = $tap->gradients($g);
-            $tap = $tap->with(
-                t: $tap->directions($g)[0],
-                b: $tap->directions($g)[1],
-                slope: $tap->slope === null ? null : $g->mul($tap->slope, $g->vec(...array_map($g->length(...), $gradients))),
-            );
-        }
         $parts = [];
         foreach (self::PARTS as $part => $type) {
             $parts[$part] = $tap->{$part} ?? match ($part) {
                 'gain', 'inside' => $g->float(1),
                 'region' => $g->float(self::FAR),
+                'bend' => $g->vec(1.0, 0.0, 0.0, 1.0),
                 'cell' => $g->vec($g->uint(0), $g->uint(0)),
                 default => $type === Type::Float ? $g->float(0) : $g->vec(...array_fill(0, $type->width(), 0.0)),
             };

@@ -15,7 +15,7 @@ const multipass: MultipassPlan = {
 	carriers: 5,
 	mostTaps: 36,
 	passes: { o: stepPass('origin', true), s: stepPass('size'), t: stepPass('turn'), b: stepPass('bond') },
-	lanes: [{ id: 'main', read: true, passes: ['o', 's', 't', null] }, { id: 'spare', read: false, passes: ['o', 'b'] }]
+	lanes: [{ id: 'main', read: true, whole: false, passes: ['o', 's', 't', null] }, { id: 'spare', read: false, whole: false, passes: ['o', 'b'] }]
 };
 const structure = { numbers: {}, words: ['/name'], rising: {} };
 const answer = { multipass, why: '', structure };
@@ -50,6 +50,19 @@ describe('what is known of materials stepPass by stepPass', () => {
 		multipass.learn({ ...document, layers: [] }, { multipass: null, why: 'no', structure });
 		expect(multipass.knows({ ...document, layers: [] })).toBe(true);
 		expect(multipass.plan({ ...document, layers: [] })).toBeNull();
+	});
+
+	it('stands for the steps alone of lanes that are whole in the end', () => {
+		const plans = new MultipassPlans();
+		const whole = { ...multipass, lanes: [multipass.lanes[0]!, { id: 'spare', read: false, whole: true, passes: [null, 'b'] }] };
+		plans.learn(material(use('origin'), use('size')), { ...answer, multipass: whole });
+		const other = material(use('origin'), use('size'), use('size'));
+		expect(codes(plans, other)).toEqual([['origin', 'size', 'size']]);
+		expect(plans.plan({ ...other, lanes: [other.lanes[0]!, { ...other.lanes[1]!, steps: [use('origin')] }] })).toBeNull();
+		// What does not come apart may do so with other steps.
+		const none = material(use('origin'), use('place'));
+		plans.learn({ ...none, layers: [] }, { multipass: null, why: 'no', structure });
+		expect([plans.knows({ ...none, layers: [] }), plans.knows({ ...material(use('origin')), layers: [] })]).toEqual([true, false]);
 	});
 
 	it('keeps the multipass of a few materials', () => {

@@ -14,7 +14,7 @@ const MOST_KNOWN = 6;
 /** What of materials is known pass by pass: enough to draw any order of steps that are known, without asking anybody. */
 export class MultipassPlans {
 	private readonly passes = new Map<string, Known[]>();
-	/** MultipassPlans by the outline of what is not steps; null where there is none. */
+	/** Plans by the outline of all but the steps that come apart; null where there is none. */
 	private ends: { outline: string; structure: Structure; multipass: MultipassPlan | null }[] = [];
 
 	/** Whether all of a document has been asked for. */
@@ -31,7 +31,7 @@ export class MultipassPlans {
 	learn(document: MaterialDocument, { multipass, structure }: MultipassAnswer): void {
 		if (multipass !== null) this.learnPasses(document, multipass, structure);
 		const known = this.end(document);
-		this.ends = [...this.ends.filter((one) => one !== known), { outline: outline(frame(document), structure), structure, multipass }].slice(-MOST_KNOWN);
+		this.ends = [...this.ends.filter((one) => one !== known), { outline: outline(frame(document, multipass), structure), structure, multipass }].slice(-MOST_KNOWN);
 	}
 
 	/** Forgets what maps are read in the end: they may have been changed elsewhere. */
@@ -72,7 +72,7 @@ export class MultipassPlans {
 	}
 
 	private end(document: MaterialDocument): (typeof this.ends)[number] | undefined {
-		return this.ends.find((one) => outline(frame(document), one.structure) === one.outline);
+		return this.ends.find((one) => outline(frame(document, one.multipass), one.structure) === one.outline);
 	}
 
 	private known(document: MaterialDocument, use: StepUse): Known | undefined {
@@ -80,9 +80,10 @@ export class MultipassPlans {
 	}
 }
 
-/** All of a document but its steps. */
-function frame(document: MaterialDocument): MaterialDocument {
-	return { ...document, lanes: document.lanes.map((lane) => ({ ...lane, steps: [] })) };
+/** All of a document but the steps of lanes that come apart. */
+function frame(document: MaterialDocument, multipass: MultipassPlan | null): MaterialDocument {
+	const apart = new Set(multipass?.lanes.flatMap(({ id, whole }) => (whole ? [] : [id])));
+	return { ...document, lanes: document.lanes.map((lane) => (apart.has(lane.id) ? { ...lane, steps: [] } : lane)) };
 }
 
 /** What of a step is structure; what it follows lies in the parameters of the document. */

@@ -29,25 +29,25 @@ use Rilta\Core\Target\Shading\Printer;
 final readonly class MultipassShader
 {
     /** Parts of taps by carrier; the sixth carries the surface. */
-    public const CARRIERS = [['uv', 'weight', 'index'], ['dx', 'dy'], ['t', 'b', 'gain', 'inside'], ['metres', 'cell'], ['drift', 'joint', 'slope', 'region']];
+    public const CARRIERS = [['uv', 'weight', 'index', 'region'], ['dx', 'dy'], ['t', 'b', 'gain', 'inside', 'slope'], ['metres', 'cell'], ['drift', 'joint', 'bend']];
 
     /**
      * How parts come out of a texel of each carrier, and go into it. Directions are unit vectors, folded to the square of an octahedron
-     * (Meyer et al. 2010); what is of colour or relief does with half the bits.
+     * (Meyer et al. 2010); what is of colour, relief, bends, or near an edge does with half the bits.
      */
     private const UNPACKED = [
-        'tap.uv = uintBitsToFloat(c.xy); tap.weight = uintBitsToFloat(c.z); tap.index = uintBitsToFloat(c.w);',
+        'tap.uv = uintBitsToFloat(c.xy); tap.weight = uintBitsToFloat(c.z); tap.index = float(c.w >> 16); tap.region = unpackHalf2x16(c.w).x;',
         'tap.dx = uintBitsToFloat(c.xy); tap.dy = uintBitsToFloat(c.zw);',
-        'tap.t = riltaDirection(c.x); tap.b = riltaDirection(c.y); tap.gain = uintBitsToFloat(c.z); tap.inside = uintBitsToFloat(c.w);',
+        'tap.t = riltaDirection(c.x); tap.b = riltaDirection(c.y); tap.gain = unpackHalf2x16(c.z).x; tap.inside = unpackHalf2x16(c.z).y; tap.slope = unpackHalf2x16(c.w);',
         'tap.metres = uintBitsToFloat(c.xy); tap.cell = c.zw;',
-        'tap.drift = vec3(unpackHalf2x16(c.x), unpackHalf2x16(c.y).x); tap.joint = unpackHalf2x16(c.y).y; tap.slope = unpackHalf2x16(c.z); tap.region = uintBitsToFloat(c.w);',
+        'tap.drift = vec3(unpackHalf2x16(c.x), unpackHalf2x16(c.y).x); tap.joint = unpackHalf2x16(c.y).y; tap.bend = vec4(unpackHalf2x16(c.z), unpackHalf2x16(c.w));',
     ];
     private const PACKED = [
-        'uvec4(floatBitsToUint({uv}), floatBitsToUint({weight}), floatBitsToUint({index}))',
+        'uvec4(floatBitsToUint({uv}), floatBitsToUint({weight}), (uint(clamp({index}, 0.0, 65535.0)) << 16) | packHalf2x16(vec2(min({region}, 65504.0), 0.0)))',
         'uvec4(floatBitsToUint({dx}), floatBitsToUint({dy}))',
-        'uvec4(riltaPacked({t}), riltaPacked({b}), floatBitsToUint({gain}), floatBitsToUint({inside}))',
+        'uvec4(riltaPacked({t}), riltaPacked({b}), packHalf2x16(vec2({gain}, {inside})), packHalf2x16({slope}))',
         'uvec4(floatBitsToUint({metres}), {cell})',
-        'uvec4(packHalf2x16({drift}.xy), packHalf2x16(vec2({drift}.z, {joint})), packHalf2x16({slope}), floatBitsToUint({region}))',
+        'uvec4(packHalf2x16({drift}.xy), packHalf2x16(vec2({drift}.z, {joint})), packHalf2x16({bend}.xy), packHalf2x16({bend}.zw))',
     ];
     private const SURFACE = 's.objectSeed = uintBitsToFloat(c.x); s.objectValue = uintBitsToFloat(c.y); s.section = uintBitsToFloat(c.z); s.viewDistance = uintBitsToFloat(c.w);';
 
@@ -111,7 +111,7 @@ final readonly class MultipassShader
         public bool $animated,
         /** @var array<string, array{code: string, host: array{inputs: list<string>, vertex: string, fragment: string}, origin: bool, taps: int, reads: list<int>, writes: list<int>, surface: bool, clock: bool, numbers: list<UniformBinding>, shared: list<UniformBinding>, prelude: Prelude}> by hash of their code */
         public array $passes,
-        /** @var list<array{id: string, read: bool, passes: list<?string>}> whether the end reads a lane, which it numbers in this order, and the hashes of its passes */
+        /** @var list<array{id: string, read: bool, whole: bool, passes: list<?string>}> whether the end reads the taps of a lane, which it numbers in this order, or has it whole, and the hashes of its passes */
         public array $lanes,
         /** What fills uniforms of the end that follow from others, and from where places are counted from. */
         public Prelude $prelude,
@@ -132,7 +132,7 @@ final readonly class MultipassShader
                 }
                 $hashes[] = $hash;
             }
-            $lanes[] = ['id' => (string) $id, 'read' => $multipass->sums[$id] !== [], 'passes' => $hashes];
+            $lanes[] = ['id' => (string) $id, 'read' => ($multipass->sums[$id] ?? []) !== [], 'whole' => \in_array($id, $multipass->whole, true), 'passes' => $hashes];
         }
         $names = array_merge(...array_map(array_keys(...), array_values($multipass->sums)));
         $printer = new Printer(new GlslDialect(), MapArrays::places($arrays), self::locals() + array_combine($names, $names));
