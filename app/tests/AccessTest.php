@@ -42,7 +42,7 @@ final class AccessTest extends ApiTestCase
         'administer' => ['GET /api/outbox'],
         'read' => [
             'GET /api/projects/{slug}', 'GET /api/projects/{slug}/materials', 'GET /api/projects/{slug}/parcel.zip', 'GET /api/projects/{slug}/bakes', 'GET /api/projects/{slug}/bin', 'GET /api/projects/{slug}/deliveries',
-            'GET /api/projects/{slug}/devices', 'GET /api/projects/{slug}/hearing', 'POST /api/projects/{slug}/devices', 'GET /api/projects/{slug}/meshes', 'GET /api/projects/{slug}/people', 'DELETE /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/profiles',
+            'GET /api/projects/{slug}/devices', 'POST /api/projects/{slug}/folder', 'POST /api/projects/{slug}/folder/files', 'GET /api/projects/{slug}/hearing', 'POST /api/projects/{slug}/devices', 'GET /api/projects/{slug}/meshes', 'GET /api/projects/{slug}/people', 'DELETE /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/profiles',
             'GET /api/projects/{slug}/sets', 'GET /api/projects/{slug}/stage', 'GET /api/projects/{slug}/stages', 'POST /api/projects/{slug}/alternates', 'POST /api/projects/{slug}/code', 'POST /api/projects/{slug}/costs',
             'POST /api/projects/{slug}/findings', 'POST /api/projects/{slug}/layers-at', 'POST /api/projects/{slug}/layout', 'POST /api/projects/{slug}/lower', 'POST /api/projects/{slug}/mesh-faces', 'POST /api/projects/{slug}/multipass',
             'POST /api/projects/{slug}/probe', 'POST /api/projects/{slug}/repetition', 'POST /api/projects/{slug}/stage/copies', 'POST /api/projects/{slug}/stage/scatter', 'POST /api/projects/{slug}/tile', 'PUT /api/materials/{id}/eye',
@@ -53,7 +53,7 @@ final class AccessTest extends ApiTestCase
         ],
         'comment' => ['POST /api/materials/{id}/comments', 'PATCH /api/comments/{id}', 'DELETE /api/comments/{id}', 'PUT /api/revisions/{id}/approval', 'POST /api/materials/{id}/contact-sheets', 'PATCH /api/contact-sheets/{id}', 'DELETE /api/contact-sheets/{id}'],
         'write' => [
-            'PUT /api/projects/{slug}/budgets', 'DELETE /api/projects/{slug}/budgets/{name}', 'PUT /api/projects/{slug}/profiles', 'DELETE /api/projects/{slug}/profiles/{name}', 'POST /api/projects/{slug}/families', 'POST /api/projects/{slug}/material-files',
+            'PUT /api/projects/{slug}/budgets', 'PUT /api/projects/{slug}/folder', 'PUT /api/projects/{slug}/folder/files/{sha}', 'DELETE /api/projects/{slug}/budgets/{name}', 'PUT /api/projects/{slug}/profiles', 'DELETE /api/projects/{slug}/profiles/{name}', 'POST /api/projects/{slug}/families', 'POST /api/projects/{slug}/material-files',
             'POST /api/projects/{slug}/materials', 'POST /api/projects/{slug}/mesh-edits', 'POST /api/projects/{slug}/meshes', 'POST /api/projects/{slug}/paints', 'POST /api/projects/{slug}/recipes', 'POST /api/projects/{slug}/repeat-searches',
             'POST /api/projects/{slug}/sets', 'PUT /api/projects/{slug}/stage', 'POST /api/projects/{slug}/stage/paint-fills', 'POST /api/projects/{slug}/stage/paint-maps', 'POST /api/projects/{slug}/stages', 'POST /api/projects/{slug}/uploads',
             'POST /api/projects/{slug}/wares', 'PATCH /api/families/{id}', 'DELETE /api/families/{id}', 'POST /api/families/{id}/align', 'PATCH /api/maps/{id}', 'DELETE /api/maps/{id}', 'POST /api/maps/{id}/bring-back', 'POST /api/maps/{id}/fix',
@@ -199,7 +199,7 @@ final class AccessTest extends ApiTestCase
 
     private function address(string $path): string
     {
-        $usual = ['channel' => 'normal', 'extension' => 'png', 'key' => 'aaaaaaaaaaaa', 'number' => '1', 'watch' => 'prey-0001', 'paint' => str_repeat('a', 64), 'ware' => 'tar', 'name' => str_repeat('a', 64), 'id' => '1'];
+        $usual = ['channel' => 'normal', 'extension' => 'png', 'key' => 'aaaaaaaaaaaa', 'number' => '1', 'watch' => 'prey-0001', 'paint' => str_repeat('a', 64), 'sha' => str_repeat('a', 64), 'ware' => 'tar', 'name' => str_repeat('a', 64), 'id' => '1'];
 
         return (string) preg_replace_callback('/\{(\w+)\}/', fn (array $m): string => $this->places[substr($path, 0, (int) strpos($path, $m[0]) + \strlen($m[0]))] ?? $usual[$m[1]] ?? 'x', $path);
     }

@@ -9,11 +9,11 @@ use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Tester\CommandTester;
 
 /** A project as a folder of text, and back. */
-final class FolderTest extends ApiTestCase
+class FolderTest extends ApiTestCase
 {
-    private const URL = '/api/projects/' . self::PROJECT;
+    protected const URL = '/api/projects/' . self::PROJECT;
 
-    private string $folder;
+    protected string $folder;
     private int $material;
 
     protected function setUp(): void
@@ -244,7 +244,7 @@ final class FolderTest extends ApiTestCase
      *
      * @return array{int, string}
      */
-    private function checkout(array $more = []): array
+    protected function checkout(array $more = []): array
     {
         return $this->ran('checkout', ['project' => self::PROJECT, 'folder' => $this->folder] + $more);
     }
@@ -254,7 +254,7 @@ final class FolderTest extends ApiTestCase
      *
      * @return array{int, string}
      */
-    private function commit(array $more = []): array
+    protected function commit(array $more = []): array
     {
         return $this->ran('commit', ['folder' => $this->folder] + $more);
     }
@@ -264,7 +264,7 @@ final class FolderTest extends ApiTestCase
      *
      * @return array{int, string} its status, and what it says
      */
-    private function ran(string $command, array $input): array
+    protected function ran(string $command, array $input): array
     {
         $tester = new CommandTester((new Application($this->client->getKernel()))->find($command));
         $status = $tester->execute($input);
@@ -277,13 +277,13 @@ final class FolderTest extends ApiTestCase
     }
 
     /** @return array<mixed> the material as the server has it */
-    private function stored(): array
+    protected function stored(): array
     {
         return $this->api('GET', "/api/materials/$this->material");
     }
 
     /** @param array<string, mixed> $layer what is else of the first layer */
-    private function save(array $layer, string $name): void
+    protected function save(array $layer, string $name): void
     {
         $stored = $this->stored();
         $document = ['name' => $name] + self::at($stored, 'document');
@@ -291,19 +291,19 @@ final class FolderTest extends ApiTestCase
         $this->api('PUT', "/api/materials/$this->material", ['document' => $document], 200, ['If-Match' => '"' . self::int($stored['version']) . '"', 'X-Rilta' => '1']);
     }
 
-    private function written(string $file): string
+    protected function written(string $file): string
     {
         return (string) file_get_contents("$this->folder/$file");
     }
 
     /** @return list<string> */
-    private function files(string $kind, string $end = '.json'): array
+    protected function files(string $kind, string $end = '.json'): array
     {
         return array_map(static fn (string $path): string => "$kind/" . basename($path), glob("$this->folder/$kind/*$end") ?: []);
     }
 
     /** As somebody changes a text. */
-    private function change(string $file, string $pattern, string $by, string $to = ''): void
+    protected function change(string $file, string $pattern, string $by, string $to = ''): void
     {
         $text = preg_replace($pattern, $by, $this->written($file), -1, $count);
         self::assertGreaterThan(0, $count, "$file has no $pattern.");

@@ -25,26 +25,27 @@ final class CheckoutCommand extends FolderCommand
 
     protected function bring(InputInterface $input, OutputInterface $output): int
     {
-        $project = $this->project(self::word($input->getArgument('project')));
+        $slug = self::word($input->getArgument('project'));
+        $name = $this->texts->called($slug);
         $folder = new ProjectFolder(self::word($input->getArgument('folder')));
         if (!$folder->holdsProject()) {
             if (!$folder->isEmpty()) {
                 throw Refusal::invalid("$folder->path holds other files; give an empty folder, or one that a project was checked out to.");
             }
-            [$server, $numbers, $files] = $this->texts->of($project, new \stdClass(), new \stdClass());
+            [$server, $numbers, $files] = $this->texts->of($slug, new \stdClass(), new \stdClass());
             if ($input->getOption('pretend') !== true) {
-                $this->agree($folder, $server, $server, $numbers, $files);
+                $this->agree($slug, $folder, $server, $server, $numbers, $files);
             }
-            $output->writeln(\sprintf('%s is in %s: %d materials, %d map sets, %d recipes, %d stages.', $project->name, $folder->path, ...array_map(static fn (string $kind): int => \count((array) $server->{$kind}), ['materials', 'sets', 'recipes', 'stages'])));
+            $output->writeln(\sprintf('%s is in %s: %d materials, %d map sets, %d recipes, %d stages.', $name, $folder->path, ...array_map(static fn (string $kind): int => \count((array) $server->{$kind}), ['materials', 'sets', 'recipes', 'stages'])));
 
             return Command::SUCCESS;
         }
         $known = $folder->numbers();
-        if (($known->project ?? null) !== $project->slug) {
+        if (($known->project ?? null) !== $slug) {
             throw Refusal::invalid(\sprintf('%s is the project "%s".', $folder->path, self::word($known->project ?? '')));
         }
         $said = $folder->said();
-        [$server, $numbers, $files] = $this->texts->of($project, $known, $said);
+        [$server, $numbers, $files] = $this->texts->of($slug, $known, $said);
         $merged = $this->merged($input, $output, $folder->base(), $said, $server);
         if ($merged === null) {
             return Command::FAILURE;
@@ -52,7 +53,7 @@ final class CheckoutCommand extends FolderCommand
         $differences = Merge::differences($said, $merged);
         $this->tell($output, $differences);
         if ($input->getOption('pretend') !== true) {
-            $this->agree($folder, $merged, $server, $numbers, $files);
+            $this->agree($slug, $folder, $merged, $server, $numbers, $files);
         }
         $output->writeln($differences === [] ? 'The folder has all that the server has.' : self::number($differences) . ' in the folder.');
 

@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
-use Rilta\App\Entity\Project;
 use Rilta\App\Service\ProjectFolder;
 use Rilta\App\Service\Refusal;
-use Rilta\Core\Format\Absent;
 use Rilta\Core\Format\Merge;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -39,15 +37,16 @@ final class CommitCommand extends FolderCommand
             return $pretend ? throw Refusal::invalid('--pretend tells what would change in a project; with --as all is new.') : $this->asNew($name, $said, $folder, $output);
         }
         $known = $folder->numbers();
-        $project = $this->project(self::word($known->project ?? ''));
-        $stored = $this->texts->alone($project, function () use ($project, $known, $said, $folder, $pretend, $input, $output): ?array {
-            [$server, $numbers] = $this->texts->of($project, $known, $said);
+        $slug = self::word($known->project ?? '');
+        $called = $this->texts->called($slug);
+        $stored = $this->texts->alone($slug, function () use ($slug, $known, $said, $folder, $pretend, $input, $output): ?array {
+            [$server, $numbers] = $this->texts->of($slug, $known, $said);
             $merged = $this->merged($input, $output, $folder->base(), $said, $server);
             if ($merged === null) {
                 return null;
             }
             if (!$pretend && !Merge::same($server, $merged)) {
-                $numbers = $this->texts->store($project, $server, $merged, $numbers, $folder, $server);
+                $numbers = $this->texts->store($slug, $server, $merged, $numbers, $folder);
                 // Before it counts: whoever is killed right after finds what is new by its number.
                 $folder->number($numbers);
             }
@@ -64,11 +63,9 @@ final class CommitCommand extends FolderCommand
 
             return Command::SUCCESS;
         }
-        $this->entities->clear();
-        $project = $this->project($project->slug);
-        [$server, $numbers, $files] = $this->texts->of($project, $numbers, new \stdClass());
-        $this->agree($folder, $server, $server, $numbers, $files);
-        $output->writeln($differences === [] ? 'The server has all that the folder has.' : self::number($differences) . " stored in $project->name.");
+        [$server, $numbers, $files] = $this->texts->of($slug, $numbers, new \stdClass());
+        $this->agree($slug, $folder, $server, $server, $numbers, $files);
+        $output->writeln($differences === [] ? 'The server has all that the folder has.' : self::number($differences) . " stored in $called.");
 
         return Command::SUCCESS;
     }
@@ -86,15 +83,8 @@ final class CommitCommand extends FolderCommand
                 $said->{$kind} = (object) array_intersect_key(array_replace((array) $known, $there), $there);
             }
         }
-        $project = $this->entities->wrapInTransaction(function () use ($name, $said, $folder): Project {
-            $project = $this->texts->begun($name, $said);
-            [$server, $numbers] = $this->texts->of($project, new \stdClass(), new \stdClass());
-            $base = $folder->base();
-            $this->texts->store($project, $server, $said, $numbers, $folder, $base === Absent::Here ? $server : $base);
-
-            return $project;
-        });
-        $output->writeln("$name is at /$project->slug; this folder stays that of the project that it was checked out from.");
+        $slug = $this->texts->anew($name, $said, $folder);
+        $output->writeln("$name is at /$slug; this folder stays that of the project that it was checked out from.");
 
         return Command::SUCCESS;
     }

@@ -6,10 +6,9 @@ namespace Rilta\App\Command;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\Project;
-use Rilta\App\Service\Blobs;
 use Rilta\App\Service\ProjectFolder;
-use Rilta\App\Service\ProjectTexts;
 use Rilta\App\Service\Refusal;
+use Rilta\App\Service\TextSource;
 use Rilta\Core\Format\Absent;
 use Rilta\Core\Format\Difference;
 use Rilta\Core\Format\Merge;
@@ -24,7 +23,7 @@ abstract class FolderCommand extends ProjectCommand
     private const SIDES = ['' => 0, 'folder' => 1, 'server' => 2];
     private const MOST_TOLD = 40;
 
-    public function __construct(EntityManagerInterface $entities, protected readonly ProjectTexts $texts, private readonly Blobs $blobs)
+    public function __construct(EntityManagerInterface $entities, protected readonly TextSource $texts)
     {
         parent::__construct($entities);
     }
@@ -66,9 +65,9 @@ abstract class FolderCommand extends ProjectCommand
     }
 
     /** @param array<array-key, string> $files */
-    protected function agree(ProjectFolder $folder, \stdClass $said, \stdClass $server, \stdClass $numbers, array $files): void
+    protected function agree(string $slug, ProjectFolder $folder, \stdClass $said, \stdClass $server, \stdClass $numbers, array $files): void
     {
-        $folder->agree($said, $server, $numbers, $files, fn (string $sha): string => $this->blobs->get($sha, $files[$sha] ?? $sha));
+        $folder->agree($said, $server, $numbers, $files, $this->texts->files($slug, $folder->lacks($files)));
     }
 
     /** @param list<Difference> $differences */

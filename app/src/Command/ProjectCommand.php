@@ -56,12 +56,8 @@ abstract class ProjectCommand extends Command
 
     protected function project(string $slug): Project
     {
-        $project = $this->entities->getRepository(Project::class)->findOneBy(['slug' => $slug]);
-        if ($project === null) {
-            $there = array_map(static fn (Project $one): string => $one->slug, $this->entities->getRepository(Project::class)->findBy(['archivedAt' => null], ['slug' => 'ASC']));
-            throw Refusal::invalid(\sprintf('There is no project "%s"; there are %s.', $slug, $there === [] ? 'none' : implode(', ', $there)));
-        }
+        $projects = $this->entities->getRepository(Project::class);
 
-        return $project;
+        return $projects->findOneBy(['slug' => $slug]) ?? throw Refusal::noProject($slug, array_map(static fn (Project $one): string => $one->slug, $projects->findBy(['archivedAt' => null], ['slug' => 'ASC'])));
     }
 }

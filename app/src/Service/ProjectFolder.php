@@ -16,7 +16,7 @@ final readonly class ProjectFolder
     /** Folders with a file for each thing, called by its key. */
     public const KINDS = ['materials', 'stages', 'recipes', 'sets', 'meshes', 'budgets', 'profiles'];
     /** Files of their own. */
-    private const SINGLE = ['project', 'families'];
+    public const SINGLE = ['project', 'families'];
     private const NUMBERS = 'numbers';
     private const BASE = '.rilta/base';
     private const FILES = 'files';
@@ -68,11 +68,9 @@ final readonly class ProjectFolder
         $gone = array_diff_key($base instanceof \stdClass ? self::named($base) : [], self::named($said));
         $this->put($this->path, $said);
         $this->number($numbers);
-        foreach ($files as $sha => $name) {
-            if ($this->file((string) $sha) === null) {
-                $end = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
-                self::write("$this->path/" . self::FILES . "/$sha" . (preg_match('/^[a-z0-9]{1,5}$/D', $end) === 1 ? ".$end" : ''), $bytes((string) $sha));
-            }
+        foreach ($this->lacks($files) as $sha => $name) {
+            $end = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
+            self::write("$this->path/" . self::FILES . "/$sha" . (preg_match('/^[a-z0-9]{1,5}$/D', $end) === 1 ? ".$end" : ''), $bytes((string) $sha));
         }
         foreach (self::names("$this->path/" . self::FILES) as $name) {
             if (preg_match('/^[0-9a-f]{64}/', $name, $sha) === 1 && isset($gone[$sha[0]])) {
@@ -87,6 +85,18 @@ final readonly class ProjectFolder
     public function number(\stdClass $numbers): void
     {
         self::write("$this->path/" . self::NUMBERS . '.json', self::text($numbers));
+    }
+
+    /**
+     * Those of some files that are not in it.
+     *
+     * @param array<array-key, string> $files what they are called, by their SHA-256
+     *
+     * @return array<array-key, string>
+     */
+    public function lacks(array $files): array
+    {
+        return array_filter($files, fn (int|string $sha): bool => $this->file((string) $sha) === null, \ARRAY_FILTER_USE_KEY);
     }
 
     /**

@@ -29,7 +29,7 @@ use Rilta\Core\Recipe\RecipeReader;
 final readonly class ProjectTexts
 {
     /** Kinds that have numbers. */
-    private const NUMBERED = ['materials', 'stages', 'recipes', 'meshes'];
+    public const NUMBERED = ['materials', 'stages', 'recipes', 'meshes'];
     /** What a project says of its own, by name. */
     private const SETTINGS = ['budgets', 'profiles'];
 
@@ -181,8 +181,23 @@ final readonly class ProjectTexts
         return array_map(static fn (MaterialRecord|StageRecord|RecipeRecord|MeshRecord $one): string => (string) $keys[$one->id()], $records);
     }
 
+    /**
+     * The same with what somebody wants changed.
+     *
+     * @param \stdClass $changes by kind and key; null for what is to go
+     */
+    public static function with(\stdClass $now, \stdClass $changes): \stdClass
+    {
+        $said = new \stdClass();
+        foreach ([...ProjectFolder::SINGLE, ...ProjectFolder::KINDS] as $kind) {
+            $said->{$kind} = (object) array_filter(array_replace((array) ProjectFolder::part($now, $kind), (array) ProjectFolder::part($changes, $kind)), static fn (mixed $one): bool => $one !== null);
+        }
+
+        return $said;
+    }
+
     /** @return array<array-key, mixed> what is to be said of what differs, by key; Absent of what is to go */
-    private static function changed(\stdClass $now, \stdClass $said): array
+    public static function changed(\stdClass $now, \stdClass $said): array
     {
         $changed = [];
         foreach ((array) $said as $key => $value) {

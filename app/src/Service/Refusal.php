@@ -23,6 +23,12 @@ final class Refusal extends \RuntimeException implements UnrecoverableExceptionI
         return new self(Reason::Missing, "There is no $what.");
     }
 
+    /** @param list<string> $there slugs of those that there are */
+    public static function noProject(string $slug, array $there): self
+    {
+        return self::invalid(\sprintf('There is no project "%s"; there are %s.', $slug, $there === [] ? 'none' : implode(', ', $there)));
+    }
+
     public static function malformed(string $detail): self
     {
         return new self(Reason::Malformed, $detail);

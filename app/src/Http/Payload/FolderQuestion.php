@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Rilta\App\Http\Payload;
+
+/** What is known of a project in a folder of text. */
+final readonly class FolderQuestion
+{
+    /**
+     * @param mixed $known numbers by kind and key
+     * @param mixed $taken keys by kind that are not to be given to anything else
+     */
+    public function __construct(
+        #[Of('FolderNumbers')]
+        public mixed $known = null,
+        #[Of('FolderKeys')]
+        public mixed $taken = null,
+    ) {
+    }
+}
