@@ -92,12 +92,21 @@ up() {
     fail "the supervisor does not start $1: $(sv up "$SERVE/$1" 2>&1)"
 }
 
+# The name that people call it by, whole, without signs that files of settings have for themselves.
+host_pattern() {
+    local name=${RILTA_ADDRESS#*://}
+    name=${name%%/*}
+    name=${name%%:*}
+    [[ "$name" =~ ^[A-Za-z0-9.-]+$ ]] || fail "RILTA_ADDRESS: expected an address like https://rilta.example, found \"$RILTA_ADDRESS\""
+    printf '^%s(?!.)' "${name//./[.]}"
+}
+
 # Tells whether it is another than before.
 config() {
     local before
     before=$(cat "$RUN/$1" 2>/dev/null || true)
-    # Without a port that is closed on an open server, no line names it.
-    sed -e "$([ -n "$CLOSED_PORT" ] || echo '/@CLOSED_PORT@/d;') s#@DATA@#$RILTA_DATA#g; s#@ROOT@#$ROOT#g; s#@PORT@#$PORT#g; s#@CLOSED_PORT@#$CLOSED_PORT#g; s#@OPEN@#$OPEN#g; s#@ADDRESS@#$RILTA_ADDRESS#g; s#@USER@#$(service_user)#g" "$ROOT/ops/$1" >"$RUN/$1"
+    # Without a port that is closed on an open server, or one for a proxy, no line names it.
+    sed -e "$([ -n "$CLOSED_PORT" ] || echo '/@CLOSED_PORT@/d;') $([ -n "$PROXY_PORT" ] || echo '/@PROXY_PORT@/d;') s#@PROXY_PORT@#$PROXY_PORT#g; s#@DATA@#$RILTA_DATA#g; s#@ROOT@#$ROOT#g; s#@PORT@#$PORT#g; s#@CLOSED_PORT@#$CLOSED_PORT#g; s#@OPEN@#$OPEN#g; s#@ADDRESS@#$RILTA_ADDRESS#g; s#@HOST@#$(host_pattern)#g; s#@USER@#$(service_user)#g" "$ROOT/ops/$1" >"$RUN/$1"
     [ "$before" != "$(cat "$RUN/$1")" ]
 }
 
@@ -155,7 +164,7 @@ servers() {
     mkdir -p "$RILTA_DATA/supplier"
     if ! running nginx; then port_free "$PORT" || fail "port $PORT is taken by something else; set RILTA_PORT to another"; fi
     if config php-fpm.conf; then halt fpm; fi
-    for n in nginx.conf php.conf headers.conf; do
+    for n in nginx.conf site.conf proxied.conf php.conf headers.conf; do
         if config "$n"; then halt nginx; fi
     done
     echo "$PORT" >"$RUN/port"

@@ -13,7 +13,7 @@ tests() {
     stop >/dev/null
     # Tests of what people do together use a port where they sign in.
     export RILTA_OPEN=1
-    OPEN=1 CLOSED_PORT=$(free_port 8460) PORT=$(free_port 8430) DB_PORT=$(free_port 8440) SUPPLIER_PORT=$(free_port 8450)
+    OPEN=1 CLOSED_PORT=$(free_port 8460) PROXY_PORT=$(free_port 8465) PORT=$(free_port 8430) DB_PORT=$(free_port 8440) SUPPLIER_PORT=$(free_port 8450)
     mkdir -p "$RUN" "$RILTA_DATA/log" "$RILTA_DATA/parity"
     packages "${RUNTIME[@]}" "${FOR_TESTS[@]}"
     vendor
@@ -108,7 +108,7 @@ first_day() {
 }
 
 # Tests that start and stop it find it by these.
-in_browser() { RILTA_CLOSED_PORT="$CLOSED_PORT" RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project "$1"; }
+in_browser() { RILTA_CLOSED_PORT="$CLOSED_PORT" RILTA_PROXY_PORT="$PROXY_PORT" RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project "$1"; }
 
 test_e2e() { first_day && in_browser application; }
 

@@ -1,6 +1,7 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { plain, PROJECT } from './bench';
 
 /** Where people sign in: the same server as everywhere, by another port. */
@@ -138,6 +139,19 @@ test('a token lets a program in until it is taken away; an open server says so',
 	const headers = { Authorization: `Bearer ${secret}`, 'X-Rilta': '1' };
 	expect((await request.get(`${CLOSED}/api/projects/${PROJECT}`, { headers })).status()).toBe(200);
 	expect((await request.post(`${CLOSED}/api/projects/${PROJECT}/materials`, { headers, data: {} })).status()).toBe(403);
+	// The command line goes in by it, and no further than that.
+	const folder = mkdtempSync(`${tmpdir()}/rilta-afar-`);
+	const afar = (token: string, ...args: string[]): string => {
+		const { stdout, stderr } = spawnSync('bin/rilta', ['--server', CLOSED, ...args], { encoding: 'utf8', env: { ...process.env, RILTA_TOKEN: token } });
+		return stdout + stderr;
+	};
+	expect(afar(secret, 'checkout', PROJECT, folder)).toContain(`is in ${folder}`);
+	const wall = `${folder}/materials/long-wall-run.json`;
+	writeFileSync(wall, readFileSync(wall, 'utf8').replace('"name": "Long wall run"', '"name": "Longer wall run"'));
+	expect(afar(secret, 'commit', folder)).toContain('This token is not for that: it would have to be for "write".');
+	expect(afar(secret, 'bake', PROJECT, 'Long wall run', '--size', '64', '--out', folder)).toContain('"bake"');
+	expect(afar('', 'checkout', PROJECT, folder)).toContain('wants to know who asks');
+	rmSync(folder, { recursive: true });
 	await sheet.getByRole('button', { name: `Take ${name} away` }).click();
 	await expect(sheet.getByText(name)).toHaveCount(0);
 	expect((await request.get(`${CLOSED}/api/projects/${PROJECT}`, { headers })).status()).toBe(401);
