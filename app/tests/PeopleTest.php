@@ -221,6 +221,25 @@ final class PeopleTest extends ApiTestCase
         self::assertStringContainsString("\"'=1+1\",\"material: save\"", (string) $this->client->getResponse()->getContent());
     }
 
+    public function testWhoCameInOrCouldNotIsToldToWhoeverLooksAfterTheServer(): void
+    {
+        $this->api('POST', '/api/sign-in', ['email' => 'mallory@quay.example', 'password' => 'not this one, surely'], 422);
+        $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD]);
+        $this->api('POST', '/api/me/tokens', ['name' => 'Pipeline', 'scopes' => ['read'], 'days' => 3], 201);
+        $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
+        // An owner of a project is not one of the server.
+        $this->api('GET', '/api/audit', status: 403);
+        $this->service(Connection::class)->executeStatement('UPDATE person SET administrator = 1 WHERE id = ?', [$this->ada->id()]);
+        $this->service(EntityManagerInterface::class)->clear();
+        $told = static fn (array $entries): array => array_map(static fn (mixed $one): string => self::text(self::at($one)['who']) . ': ' . self::text(self::at($one)['what']), $entries);
+        $found = $told($this->api('GET', '/api/audit'));
+        self::assertEqualsCanonicalizing(['mallory@quay.example: failed to sign in', 'Ada: signed in', 'Ada: account: make token'], $found);
+        self::assertSame(['mallory@quay.example: failed to sign in'], $told($this->api('GET', '/api/audit?words=failed')));
+        self::assertSame('127.0.0.1', self::at($this->api('GET', '/api/audit?words=failed'), 0)['address']);
+        $this->client->request('GET', '/api/audit.csv?words=mallory');
+        self::assertMatchesRegularExpression('/^"at","who","what","of","times","from"\r\n"[^"]+","mallory@quay.example","failed to sign in","","1","127.0.0.1"\r\n$/D', (string) $this->client->getResponse()->getContent());
+    }
+
     /** RFC 6238, appendix B, and RFC 4226, appendix D. */
     public function testOneTimeCodesAreThoseOfTheStandards(): void
     {

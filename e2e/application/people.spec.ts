@@ -72,6 +72,15 @@ test('somebody is invited, looks without changing anything, and changes once the
 	const mail = owner.getByRole('article', { name: `Mail to ${email}` });
 	await expect(mail).toContainText('has made you a viewer of the project “Ebbwater Station”');
 	const way = /\/sign-in#\S+/.exec(await mail.innerText())![0];
+	// Who came in or could not is told, to whoever looks after the server.
+	await owner.getByRole('button', { name: 'Close' }).click();
+	await menu.click();
+	await owner.getByRole('menuitem', { name: 'Sign-ins and accounts' }).click();
+	const came = owner.getByRole('table', { name: 'What was done' });
+	await owner.getByRole('searchbox', { name: 'Search' }).fill('failed');
+	await expect(came.getByRole('row', { name: /nobody@ebbwater\.example.*failed to sign in.*127\.0\.0\.1/ }).first()).toBeVisible();
+	await owner.getByRole('searchbox', { name: 'Search' }).fill('nobody ever');
+	await expect(came).toContainText('Nothing with “nobody ever” was done.');
 
 	// By the link; a password that everybody tries first is not taken.
 	const guest = await page_(browser);

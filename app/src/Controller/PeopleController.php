@@ -104,16 +104,24 @@ final class PeopleController extends Api
     public function auditTable(string $slug, Request $request): Response
     {
         $project = $this->project($slug);
-        // What a spreadsheet would take for a formula is none.
-        $cell = static fn (string|int $value): string => '"' . str_replace('"', '""', (string) preg_replace('/^[=+\-@\t\r]/', "'$0", (string) $value)) . '"';
-        $rows = [implode(',', array_map($cell, ['at', 'who', 'what', 'of', 'times', 'from']))];
-        foreach (array_map(self::entry(...), $this->audit->of($project, self::said($request, 'words'))) as $one) {
-            $rows[] = implode(',', array_map($cell, [$one['at'], $one['who'], $one['what'], $one['target'], $one['times'], $one['address']]));
-        }
-        $response = new Response(implode("\r\n", $rows) . "\r\n", headers: ['Content-Type' => 'text/csv; charset=utf-8']);
-        $response->headers->set('Content-Disposition', $response->headers->makeDisposition('attachment', "$project->slug-audit.csv"));
 
-        return $response;
+        return self::table($this->audit->of($project, self::said($request, 'words')), "$project->slug-audit.csv");
+    }
+
+    /** Who signed in, who tried to, and what was done to accounts. */
+    #[Needs(Right::Administer)]
+    #[Route('/api/audit', methods: ['GET'])]
+    public function signIns(Request $request): JsonResponse
+    {
+        return $this->json(array_map(self::entry(...), $this->audit->of(null, self::said($request, 'words'))));
+    }
+
+    /** The same as comma-separated values (RFC 4180). */
+    #[Needs(Right::Administer)]
+    #[Route('/api/audit.csv', methods: ['GET'])]
+    public function signInsTable(Request $request): Response
+    {
+        return self::table($this->audit->of(null, self::said($request, 'words')), 'sign-ins.csv');
     }
 
     /** Mails that were kept here, since there is no mail server. */
@@ -124,6 +132,21 @@ final class PeopleController extends Api
         $mails = $this->entities->getRepository(OutboxMail::class)->findBy([], ['id' => 'DESC'], self::MOST_MAILS);
 
         return $this->json(array_map(static fn (OutboxMail $one): array => ['id' => $one->id(), 'at' => $one->at->format(\DATE_ATOM), 'to' => $one->to, 'subject' => $one->subject, 'text' => $one->text], $mails));
+    }
+
+    /** @param list<AuditEntry> $entries */
+    private static function table(array $entries, string $name): Response
+    {
+        // What a spreadsheet would take for a formula is none.
+        $cell = static fn (string|int $value): string => '"' . str_replace('"', '""', (string) preg_replace('/^[=+\-@\t\r]/', "'$0", (string) $value)) . '"';
+        $rows = [implode(',', array_map($cell, ['at', 'who', 'what', 'of', 'times', 'from']))];
+        foreach (array_map(self::entry(...), $entries) as $one) {
+            $rows[] = implode(',', array_map($cell, [$one['at'], $one['who'], $one['what'], $one['target'], $one['times'], $one['address']]));
+        }
+        $response = new Response(implode("\r\n", $rows) . "\r\n", headers: ['Content-Type' => 'text/csv; charset=utf-8']);
+        $response->headers->set('Content-Disposition', $response->headers->makeDisposition('attachment', $name));
+
+        return $response;
     }
 
     private function listed(Project $project, int $status = Response::HTTP_OK): JsonResponse

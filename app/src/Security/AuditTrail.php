@@ -11,7 +11,7 @@ use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpKernel\Event\ResponseEvent;
 
-/** Notes what was changed in projects, and by whom. What only computes changes nothing. */
+/** Notes what was changed in projects and accounts, and by whom. What only computes changes nothing. */
 final readonly class AuditTrail
 {
     public function __construct(private Audit $audit, private Security $security)
@@ -24,19 +24,23 @@ final readonly class AuditTrail
         $request = $event->getRequest();
         $project = $request->attributes->get(Access::PROJECT);
         $changes = $request->attributes->get(Access::CHANGES) === true;
-        if (!$event->isMainRequest() || !$changes || !$event->getResponse()->isSuccessful() || !$project instanceof Project) {
+        $controller = $request->attributes->get('_controller');
+        $controller = \is_string($controller) ? $controller : '';
+        $person = $this->security->getUser();
+        // Accounts are of no project.
+        $account = $person instanceof Person && str_contains($controller, '\\AccountController::');
+        if (!$event->isMainRequest() || !$changes || !$event->getResponse()->isSuccessful() || (!$project instanceof Project && !$account)) {
             return;
         }
-        $route = $request->attributes->get('_route');
-        $person = $this->security->getUser();
-        $this->audit->note($project, $person instanceof Person ? $person : null, $person instanceof Person ? $person->name : 'Whoever is at this machine', self::text($request->getMethod(), \is_string($route) ? $route : ''), substr($request->getPathInfo(), 5), (string) $request->getClientIp());
+        $this->audit->note($project instanceof Project ? $project : null, $person instanceof Person ? $person : null, $person instanceof Person ? $person->name : 'Whoever is at this machine', self::text($controller), substr($request->getPathInfo(), 5), (string) $request->getClientIp());
     }
 
-    /** As people say it: "material: save" of rilta_app_material_save. */
-    private static function text(string $method, string $route): string
+    /** As people say it: "material: bring back" of MaterialController::bringBack. */
+    private static function text(string $controller): string
     {
-        $words = explode('_', (string) preg_replace('/^rilta_app_/', '', $route), 2);
+        preg_match('/(\w+)Controller::(\w+)$/D', $controller, $found);
+        $words = static fn (string $name): string => strtolower((string) preg_replace('/(?<=[a-z])[A-Z]/', ' $0', $name));
 
-        return isset($words[1]) ? "$words[0]: " . str_replace('_', ' ', strtolower((string) preg_replace('/(?<=[a-z])[A-Z]/', ' $0', $words[1]))) : $method;
+        return $words($found[1] ?? '') . ': ' . $words($found[2] ?? '');
     }
 }

@@ -35,13 +35,15 @@ final readonly class Audit
     }
 
     /**
-     * @param string $words that are in who, what or of what
+     * @param ?Project $project null for what was done in none: sign-ins and accounts
+     * @param string   $words   that are in who, what or of what
      *
      * @return list<AuditEntry> the latest first
      */
-    public function of(Project $project, string $words): array
+    public function of(?Project $project, string $words): array
     {
-        $found = $this->entities->createQueryBuilder()->select('a')->from(AuditEntry::class, 'a')->where('a.project = :project')->setParameter('project', $project);
+        $found = $this->entities->createQueryBuilder()->select('a')->from(AuditEntry::class, 'a');
+        $project === null ? $found->where('a.project IS NULL') : $found->where('a.project = :project')->setParameter('project', $project);
         if ($words !== '') {
             $found->andWhere('a.who LIKE :words OR a.what LIKE :words OR a.target LIKE :words')->setParameter('words', '%' . addcslashes($words, '%_\\') . '%');
         }

@@ -230,7 +230,7 @@ export const api = {
 	invite: (slug: string, email: string, role: PersonRole, name: string) => json<Member[]>(`${project(slug)}/people`, carrying('POST', { email, role, name })),
 	changeRole: (slug: string, id: number, role: PersonRole) => json<Member[]>(`${project(slug)}/people/${id}`, carrying('PATCH', { role })),
 	takeOut: async (slug: string, id: number): Promise<void> => void (await send(`${project(slug)}/people/${id}`, { method: 'DELETE' })),
-	audit: (slug: string, words: string) => json<AuditEntry[]>(`${project(slug)}/audit?words=${encodeURIComponent(words)}`),
+	audit: (slug: string | null, words: string) => json<AuditEntry[]>(`${slug === null ? '/api' : project(slug)}/audit?words=${encodeURIComponent(words)}`),
 	outbox: () => json<OutboxMail[]>('/api/outbox'),
 	catalogue: () => json<Catalogue>('/api/catalogue'),
 	projects: (archived = false) => json<ProjectCard[]>(`/api/projects${archived ? '?archived=yes' : ''}`),

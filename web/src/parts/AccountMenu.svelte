@@ -6,12 +6,12 @@
 
 	/** Whoever is signed in, and the people of the project that is open. */
 	let { project }: { project: string | null } = $props();
-	let sheet = $state<'account' | 'people' | 'outbox' | null>(null);
+	let sheet = $state<'account' | 'people' | 'sign-ins' | 'outbox' | null>(null);
 	const person = $derived(account.me?.person ?? null);
 	const acts = $derived([
 		...(person?.guest ? [] : [{ value: 'account', label: 'Your account …', do: () => (sheet = 'account') }]),
 		...(project === null ? [] : [{ value: 'people', label: 'People of the project …', do: () => (sheet = 'people') }]),
-		...(person?.administrator ? [{ value: 'outbox', label: 'Outbox …', do: () => (sheet = 'outbox') }] : []),
+		...(person?.administrator ? [{ value: 'sign-ins', label: 'Sign-ins and accounts …', do: () => (sheet = 'sign-ins') }, { value: 'outbox', label: 'Outbox …', do: () => (sheet = 'outbox') }] : []),
 		{ value: 'out', label: 'Sign out', do: () => void account.leave().catch((error: unknown) => failed('You are still signed in', error)) }
 	]);
 	const close = () => (sheet = null);
@@ -24,6 +24,7 @@
 {/if}
 {#if sheet === 'account'}{#await import('./AccountSheet.svelte') then { default: AccountSheet }}<AccountSheet {close} />{/await}{/if}
 {#if sheet === 'people' && project !== null}{#await import('./PeopleSheet.svelte') then { default: PeopleSheet }}<PeopleSheet {project} {close} />{/await}{/if}
+{#if sheet === 'sign-ins'}{#await import('./SignInsSheet.svelte') then { default: SignInsSheet }}<SignInsSheet {close} />{/await}{/if}
 {#if sheet === 'outbox'}{#await import('./OutboxSheet.svelte') then { default: OutboxSheet }}<OutboxSheet {close} />{/await}{/if}
 
 <style>

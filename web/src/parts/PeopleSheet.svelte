@@ -1,23 +1,22 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { api, ApiError, type AuditEntry, type Member, type PersonRole, type ShareLink } from '../api/client';
+	import { api, ApiError, type Member, type PersonRole, type ShareLink } from '../api/client';
 	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
+	import Done from './Done.svelte';
 	import Segments from './Segments.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** Who is what in a project, and who did what. */
 	let { project, close }: { project: string; close: () => void } = $props();
 	let people = $state.raw<Member[]>([]);
-	let entries = $state.raw<AuditEntry[]>([]);
 	let tab = $state<'people' | 'links' | 'done'>('people');
 	let links = $state.raw<ShareLink[]>([]);
 	let order = $state<{ name: string; role: 'viewer' | 'reviewer'; days: number }>({ name: '', role: 'reviewer', days: 14 });
 	/** A new link, this once. */
 	let address = $state('');
-	let words = $state('');
 	let invited = $state<{ email: string; name: string; role: PersonRole }>({ email: '', name: '', role: 'editor' });
 	let wrong = $state('');
 	const roles = $derived(catalogue.value?.people ?? []);
@@ -26,12 +25,6 @@
 	const when = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 
 	onMount(() => void api.people(project).then((found) => (people = found), (error: unknown) => failed('The people could not be read', error)));
-	$effect(() => {
-		if (tab !== 'done' || !owns) return;
-		const asked = words;
-		const later = window.setTimeout(() => void api.audit(project, asked).then((found) => (entries = found), (error: unknown) => failed('What was done could not be read', error)), 200);
-		return () => clearTimeout(later);
-	});
 	$effect(() => {
 		if (tab === 'links' && owns) void api.shareLinks(project).then((found) => (links = found), (error: unknown) => failed('The links could not be read', error));
 	});
@@ -107,10 +100,7 @@
 			<button class="tool main">Make a link</button>
 		</form>
 	{:else}
-		<div class="search"><input class="field" type="search" aria-label="Search" placeholder="Who, or what" bind:value={words} /><a class="tool plain" href="/api/projects/{project}/audit.csv?words={encodeURIComponent(words)}">Save as CSV</a></div>
-		<table aria-label="What was done">
-			<tbody>{#each entries as one, i (i)}<tr><td class="when">{when(one.at)}</td><th scope="row">{one.who}</th><td>{one.what}{one.times > 1 ? ` × ${one.times}` : ''}</td><td class="help">{one.target}</td><td class="help">{one.address}</td></tr>{/each}</tbody>
-		</table>
+		<Done of={project} />
 	{/if}
 	{#snippet actions()}<button class="tool main" onclick={close}>Close</button>{/snippet}
 </Sheet>
@@ -133,24 +123,15 @@
 		display: block;
 		color: var(--dim);
 	}
-	.help,
-	.when {
+	.help {
 		color: var(--dim);
 		font-size: 12px;
 	}
-	.when {
-		white-space: nowrap;
-	}
-	form,
-	.search {
+	form {
 		display: grid;
 		grid-template-columns: 1.4fr 1fr 120px auto;
 		gap: 8px;
 		padding-top: 16px;
-	}
-	.search {
-		grid-template-columns: 1fr auto;
-		padding-top: 8px;
 	}
 	code {
 		overflow-wrap: anywhere;
