@@ -152,6 +152,24 @@ final class AccessTest extends ApiTestCase
         self::assertStringContainsString('"slug":"quay"', (string) $this->client->getResponse()->getContent());
     }
 
+    /** What is said by a folder is no way around what one may not do otherwise. */
+    public function testAFolderRenamesNoProjectForWhoeverMayNot(): void
+    {
+        $cookies = $this->people();
+        $url = '/api/projects/' . self::PROJECT . '/folder';
+        $change = function (string $who, array $project) use ($cookies, $url): int {
+            $this->ask('POST', $url, $cookies[$who]);
+            $state = self::text(self::at(json_decode((string) $this->client->getResponse()->getContent(), true))['state']);
+            $this->client->request('PUT', $url, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_X_RILTA' => '1'], content: json_encode(['state' => $state, 'changes' => ['project' => $project]], \JSON_THROW_ON_ERROR));
+
+            return $this->client->getResponse()->getStatusCode();
+        };
+        $name = fn (): mixed => $this->service(Connection::class)->fetchOne('SELECT name FROM project WHERE slug = ?', [self::PROJECT]);
+        self::assertSame([403, 403, 200], [$change('editor', ['name' => 'Taken']), $change('editor', ['about' => 'Mine']), $change('editor', ['templates' => []])]);
+        self::assertSame('Quay', $name());
+        self::assertSame([200, 'Renamed'], [$change('owner', ['name' => 'Renamed']), $name()]);
+    }
+
     public function testTokensMayWhatTheyAreForAndNoMoreThanWhoseTheyAre(): void
     {
         $this->furnish();

@@ -73,6 +73,33 @@ final class TogetherTest extends ApiTestCase
         self::assertArrayNotHasKey('over', self::at(json_decode(self::text($events[0]), true)));
     }
 
+    public function testVersionsInPassingAreSeenAndMergedWithAndDoNotStay(): void
+    {
+        [$id, $document] = $this->material();
+        $db = $this->service(Connection::class);
+        $passes = fn (int $from, float $size): array => $this->api('PUT', "/api/materials/$id", ['document' => self::with($document, size: $size), 'together' => true, 'passing' => true], 200, ['If-Match' => "\"$from\""]);
+        $kept = static fn (): array => $db->fetchFirstColumn('SELECT version FROM revision WHERE material_id = ? ORDER BY version', [$id]);
+        $listed = fn (): array => array_column($this->api('GET', "/api/materials/$id/revisions"), 'version');
+        foreach ([2, 3, 4] as $version) {
+            self::assertSame($version, $passes($version - 1, $version + 1.0)['version']);
+        }
+        // Everybody sees it as it goes; the history has what it was, and where it stands.
+        self::assertSame([[4, 1], [1, 2, 3, 4]], [$listed(), $kept()]);
+        // Somebody else began with a version in passing.
+        $merged = $this->save($id, 3, self::with($document, seam: 55, size: 4.0));
+        self::assertSame(5, $merged['version']);
+        self::assertEquals([55.0, 5.0], [self::at($merged, 'document', 'lanes', 0, 'steps', 0, 'values')['seam'], self::at($merged, 'document', 'lanes', 0, 'steps', 1, 'values')['u']]);
+        self::assertSame([5, 1], $listed());
+        // It ends with what was seen last: that stays, under its number.
+        self::assertSame(6, $this->api('PUT', "/api/materials/$id", ['document' => self::with($document, seam: 55, size: 6.0), 'together' => true, 'passing' => true], 200, ['If-Match' => '"5"'])['version']);
+        self::assertSame(6, $this->save($id, 6, self::with($document, seam: 55, size: 6.0))['version']);
+        self::assertSame([6, 5, 1], $listed());
+        // Soon nobody begins with the others any more; what was named or approved stays.
+        $db->executeStatement("UPDATE revision SET saved_at = saved_at - INTERVAL 5 MINUTE, name = IF(version = 3, 'This one', name) WHERE material_id = ?", [$id]);
+        $this->save($id, 6, self::with($document, size: 7.0));
+        self::assertSame([1, 3, 5, 6, 7], $kept());
+    }
+
     public function testASaveWhoseAnswerWasLostIsOneThoughOthersHaveSavedSince(): void
     {
         [$id, $document] = $this->material();

@@ -197,6 +197,25 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await put(size(other), '6');
 	await expect(other.getByTestId('saving')).toHaveText('Saved');
 	await expect(size(owner)).toHaveAttribute('aria-valuenow', '6', { timeout: 3000 });
+	// A drag is seen as it goes, while it goes on; it is one step back and one version.
+	const versions = async (): Promise<number> => ((await (await owner.request.get(`/api/materials/${id}/revisions`)).json()) as unknown[]).length;
+	const kept = await versions();
+	const track = (await size(other).boundingBox())!;
+	await other.mouse.move(track.x + track.width / 2, track.y + track.height / 2);
+	await other.mouse.down();
+	const seen = new Set<string>();
+	for (let i = 1; i <= 12; i++) {
+		await other.mouse.move(track.x + track.width / 2 + 6 * i, track.y + track.height / 2);
+		await other.waitForTimeout(150);
+		seen.add((await size(owner).getAttribute('aria-valuenow')) ?? '');
+	}
+	expect(seen.size).toBeGreaterThan(3);
+	await other.mouse.up();
+	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', (await size(other).getAttribute('aria-valuenow'))!, { timeout: 3000 });
+	await expect.poll(versions).toBe(kept + 1);
+	await other.getByRole('button', { name: 'Undo' }).click();
+	await expect(size(owner)).toHaveAttribute('aria-valuenow', '6', { timeout: 3000 });
 	// Undone is what was done here: the seam, not the other's size.
 	await owner.getByRole('button', { name: 'Undo' }).click();
 	await expect.poll(values).toMatchObject([{ seam: 10 }, { u: 6 }]);

@@ -8,6 +8,7 @@ use Rilta\App\Entity\Right;
 use Rilta\App\Http\Payload\FolderChange;
 use Rilta\App\Http\Payload\FolderFiles;
 use Rilta\App\Http\Payload\FolderQuestion;
+use Rilta\App\Security\Access;
 use Rilta\App\Security\Needs;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\ProjectFolder;
@@ -84,7 +85,7 @@ final class FolderController extends Api
     /** Changes what the project says: all of it or nothing. */
     #[Needs(Right::Write)]
     #[Route('/api/projects/{slug}/folder', methods: ['PUT'])]
-    public function change(string $slug, Request $request, #[MapRequestPayload('json')] FolderChange $change, ProjectTexts $texts): JsonResponse
+    public function change(string $slug, Request $request, #[MapRequestPayload('json')] FolderChange $change, ProjectTexts $texts, Access $access): JsonResponse
     {
         $project = $this->project($slug);
         $changes = self::object($request, 'changes');
@@ -93,14 +94,19 @@ final class FolderController extends Api
                 throw Refusal::invalid("There is no \"$kind\" in a project.", [['path' => "/changes/$kind", 'message' => 'expected ' . implode(', ', [...ProjectFolder::SINGLE, ...ProjectFolder::KINDS])]]);
             }
         }
-        $numbers = $texts->alone($project, static function () use ($project, $request, $change, $changes, $texts): \stdClass {
+        $numbers = $texts->alone($project, static function () use ($project, $request, $change, $changes, $texts, $access): \stdClass {
             [$now, $numbers] = $texts->of($project, ...self::asked($request));
             if (self::state($now) !== $change->state) {
                 throw Refusal::taken('The project was changed since it was asked for; ask for it again, and merge.');
             }
-            $folder = new ProjectFolder(sys_get_temp_dir() . '/none');
+            $said = ProjectTexts::with($now, $changes);
+            $name = static fn (\stdClass $of): array => array_intersect_key((array) ProjectFolder::part($of, 'project'), ['name' => true, 'about' => true]);
+            if ($name($now) !== $name($said) && !$access->may($request, $project, Right::Own)) {
+                throw Refusal::forbidden('Only whoever owns the project may call it otherwise or say what it is about, and in the browser alone.');
+            }
 
-            return $texts->store($project, $now, ProjectTexts::with($now, $changes), $numbers, $folder, $now);
+            // Files were brought before, if there are any.
+            return $texts->store($project, $now, $said, $numbers, new ProjectFolder('/dev/null'), $now);
         });
 
         return $this->json(['numbers' => $numbers]);

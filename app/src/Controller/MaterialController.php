@@ -54,7 +54,7 @@ final class MaterialController extends Api
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $person = $security->getUser();
-        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, $person instanceof Person ? $person->name : '');
+        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, $person instanceof Person ? $person->name : '', $body->passing);
 
         return $this->json($materials->describe($record), version: $record->version);
     }

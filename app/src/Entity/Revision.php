@@ -38,6 +38,9 @@ class Revision
         /** true for a version that lost a conflict and was kept beside */
         #[ORM\Column]
         public readonly bool $aside = false,
+        /** Whether it was on the way of something that is being dragged: others begin with it, and soon nobody does. */
+        #[ORM\Column]
+        public bool $passing = false,
     ) {
     }
 }

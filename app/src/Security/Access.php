@@ -29,6 +29,7 @@ use Rilta\Core\Mesh\ReadyMade;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\ControllerEvent;
 use Symfony\Component\HttpKernel\Event\ResponseEvent;
 
@@ -101,6 +102,15 @@ final readonly class Access
         if (!$role->may($right)) {
             throw Refusal::forbidden(\sprintf('You are here as %s: %s. Whoever owns the project can make you more.', lcfirst($role->label()), lcfirst($role->help())));
         }
+    }
+
+    /** Whether whoever asks may do something more than the operation itself takes. */
+    public function may(Request $request, Project $project, Right $right): bool
+    {
+        $person = $this->security->getUser();
+        $scopes = $request->attributes->get(TokenAuthenticator::SCOPES);
+
+        return $this->open || ($person instanceof Person && (!\is_array($scopes) || self::covers(array_values($scopes), $right)) && $this->role($person, $project)?->may($right) === true);
     }
 
     /** What comes to one person is not to be kept for others on the way. */

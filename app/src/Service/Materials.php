@@ -26,6 +26,8 @@ final readonly class Materials
     public const INDEX = 1;
 
     private const MOST_REVISIONS = 500;
+    /** Seconds that a version in passing is kept, for those who began with it. */
+    private const PASSING = 60;
     /** How often values may lie in one another; somewhat less than what is read. */
     private const DEEPEST = 60;
     /** Values that somebody else had changed as well. */
@@ -59,14 +61,15 @@ final readonly class Materials
      * @param string $key      what the browser calls the save; "" for nothing
      * @param bool   $together whether the later of two counts
      * @param string $by       who sends it
+     * @param bool   $passing  whether something is being dragged: others see it, and the history has only what it ends with
      *
      * @throws Refusal 412 with the stored document
      */
-    public function save(MaterialRecord $record, int $from, mixed $document, string $key = '', bool $together = false, string $by = ''): void
+    public function save(MaterialRecord $record, int $from, mixed $document, string $key = '', bool $together = false, string $by = '', bool $passing = false): void
     {
         $salvage = $this->reader->salvage($document);
         $json = self::json($salvage, $document);
-        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key, $together, $by): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key, $together, $by, $passing): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
             if ($key !== '' && ($record->savedBy === $key || $this->isKnown($record, $key))) {
                 return;
@@ -81,6 +84,12 @@ final readonly class Materials
                 $json = self::json($salvage, $merged);
                 $over = array_map(static fn (Difference $one): array => ['path' => $one->path, 'was' => $one->from === Absent::Here ? null : $one->from], \array_slice($conflicts, 0, self::MOST_TOLD));
             }
+            $db = $this->entities->getConnection();
+            // Where a drag has ended, what it ended with stays.
+            if (!$passing && $json === $record->document) {
+                $db->executeStatement('UPDATE revision SET passing = 0 WHERE material_id = ? AND version = ?', [$record->id(), $record->version]);
+            }
+            $db->executeStatement("DELETE FROM revision WHERE material_id = ? AND passing = 1 AND version < ? AND name = '' AND approved_by = '' AND saved_at < ?", [$record->id(), $record->version, (new \DateTimeImmutable(\sprintf('-%d seconds', self::PASSING)))->format('Y-m-d H:i:s')]);
             if ($json === $record->document) {
                 return;
             }
@@ -90,7 +99,7 @@ final readonly class Materials
             $record->savedBy = $key;
             self::indexed($record, $salvage);
             ++$record->version;
-            $this->entities->persist(new Revision($record, $record->version, $json, $record->changedAt));
+            $this->entities->persist(new Revision($record, $record->version, $json, $record->changedAt, passing: $passing));
             $this->events->tell($record->project, 'material', $record->id(), ['version' => $record->version, 'key' => $key, 'by' => $by] + ($over === [] ? [] : ['over' => $over]));
         });
     }
@@ -176,8 +185,8 @@ final readonly class Materials
     public function revisions(MaterialRecord $record): array
     {
         /** @var list<array{id: int, version: int, name: string, savedAt: \DateTimeImmutable, aside: bool, approvedBy: string, approvedAt: ?\DateTimeImmutable}> $rows */
-        $rows = $this->entities->createQuery('SELECT r.id, r.version, r.name, r.savedAt, r.aside, r.approvedBy, r.approvedAt FROM ' . Revision::class . ' r WHERE r.material = :material ORDER BY r.version DESC, r.id DESC')
-            ->setParameter('material', $record)->setMaxResults(self::MOST_REVISIONS)->getArrayResult();
+        $rows = $this->entities->createQuery('SELECT r.id, r.version, r.name, r.savedAt, r.aside, r.approvedBy, r.approvedAt FROM ' . Revision::class . ' r WHERE r.material = :material AND (r.passing = false OR r.version = :version) ORDER BY r.version DESC, r.id DESC')
+            ->setParameter('material', $record)->setParameter('version', $record->version)->setMaxResults(self::MOST_REVISIONS)->getArrayResult();
 
         return array_map(static fn (array $row): array => ['savedAt' => $row['savedAt']->format(\DATE_ATOM), 'approvedAt' => $row['approvedAt']?->format(\DATE_ATOM)] + $row, $rows);
     }

@@ -265,9 +265,9 @@ export const api = {
 	markTemplate: (id: number, template: boolean) => json<Material>(`/api/materials/${id}/template`, carrying('PUT', { template })),
 	variantTable: (document: MaterialDocument) => json<{ csv: string }>('/api/variant-table', carrying('POST', { document })),
 	readVariantTable: (document: MaterialDocument, csv: string) => json<{ variants: Variant[] }>('/api/variant-table/read', carrying('POST', { document, csv })),
-	saveMaterial: (id: number, version: number, document: MaterialDocument, key: string, keepalive = false, together = false) =>
+	saveMaterial: (id: number, version: number, document: MaterialDocument, key: string, keepalive = false, together = false, passing = false) =>
 		json<Material>(`/api/materials/${id}`, {
-			...carrying('PUT', { document, together }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }),
+			...carrying('PUT', { document, together, passing }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }),
 			keepalive
 		}),
 	setAside: (id: number, document: MaterialDocument) =>

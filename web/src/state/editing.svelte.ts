@@ -54,6 +54,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	private readonly keys = new Set<string>();
 	private drafting = 0;
 	private held = false;
+	/** Whether what was stored last was on the way of a drag. */
+	private passing = false;
 	private timer = 0;
 	private remembered = false;
 	/** Code that was seen lately, and the outlines of the documents that it is of. */
@@ -91,7 +93,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 	protected abstract code(document: D, signal?: AbortSignal): Promise<C>;
 	/** What its draft is kept under. */
 	protected abstract get draftName(): string;
-	protected abstract store(version: number, document: D, key: string, keepalive: boolean): Promise<S>;
+	/** @param passing whether something is being dragged, and more will come */
+	protected abstract store(version: number, document: D, key: string, keepalive: boolean, passing: boolean): Promise<S>;
 	/** Keeps a document that loses a conflict. */
 	protected abstract setAside(document: D): Promise<unknown>;
 	protected abstract copy(document: D): Promise<S>;
@@ -128,16 +131,18 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		return this.held;
 	}
 
-	/** While a value is being dragged nothing is sent. */
+	/** While a value is being dragged nothing is sent; but others who look on see it move. */
 	hold(): void {
 		this.held = true;
 		this.remembered = false;
-		clearTimeout(this.timer);
+		this.unschedule();
 	}
 
 	release(): void {
 		this.held = false;
 		this.remembered = false;
+		// What it ended with stays, even if it was seen on the way.
+		if (this.passing && this.saving === 'saved') this.saving = 'changed';
 		if (this.saving !== 'saved') this.schedule(this.tries > 0 ? pause(this.tries - 1) : this.soon);
 	}
 
@@ -283,7 +288,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** Saves now, if there is something to save. */
 	async save(keepalive = false): Promise<void> {
-		clearTimeout(this.timer);
+		this.unschedule();
 		if (this.running !== null) await this.running;
 		if (this.saving === 'saved' || this.saving === 'conflict' || this.saving === 'looking') return;
 		this.running = this.send(keepalive).finally(() => (this.running = null));
@@ -369,10 +374,14 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		const text = JSON.stringify(document);
 		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
 		const { key, version } = this.sent;
+		const passing = this.held;
 		this.keys.add(key);
 		this.saving = 'saving';
 		try {
-			this.took(await this.store(version, document, key, keepalive), text, version);
+			const stored = await this.store(version, document, key, keepalive, passing);
+			this.passing = passing;
+			this.took(stored, text, version);
+			if (passing && !this.held) this.release();
 		} catch (error) {
 			this.failed(error);
 		}
@@ -468,6 +477,8 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		this.refresh();
 		if (this.last !== null && !this.current) this.bridge(this.last);
 		if (!this.held) this.schedule(this.tries > 0 ? pause(this.tries - 1) : this.soon);
+		// Whoever looks on sees a drag as it goes: what is on its way is not put off by what comes after it.
+		else if (this.accompanied && this.tries === 0 && this.timer === 0 && this.running === null) this.schedule(SAVE_SOON);
 	}
 
 	private replace(document: D): void {
@@ -487,8 +498,13 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		return this.accompanied ? SAVE_SOON : SAVE_AFTER;
 	}
 
-	private schedule(after: number): void {
+	private unschedule(): void {
 		clearTimeout(this.timer);
+		this.timer = 0;
+	}
+
+	private schedule(after: number): void {
+		this.unschedule();
 		if (this.saving === 'conflict' || this.saving === 'looking') return;
 		this.timer = window.setTimeout(() => void this.save().catch(() => {}), after);
 	}

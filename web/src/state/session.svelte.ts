@@ -204,8 +204,8 @@ export class Session extends Editing<MaterialDocument, Lowered, Material> {
 		return `material ${this.id}`;
 	}
 
-	protected store(version: number, document: MaterialDocument, key: string, keepalive: boolean): Promise<Material> {
-		return api.saveMaterial(this.id, version, document, key, keepalive, this.live);
+	protected store(version: number, document: MaterialDocument, key: string, keepalive: boolean, passing: boolean): Promise<Material> {
+		return api.saveMaterial(this.id, version, document, key, keepalive, this.live, passing);
 	}
 
 	/** It stays in the history. */

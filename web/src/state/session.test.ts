@@ -15,6 +15,8 @@ function structureOf(document: MaterialDocument): Structure {
 }
 
 const saved: { version: number; name: string }[] = [];
+/** What each save had for a number, and whether it was in passing. */
+const passed: [u: unknown, passing: boolean][] = [];
 vi.mock('../api/client', async (original) => ({
 	...(await original<typeof import('../api/client')>()),
 	api: {
@@ -22,9 +24,12 @@ vi.mock('../api/client', async (original) => ({
 		material: async () => ({ id: 1, version: 1, document: structuredClone(first) }),
 		lower: vi.fn(async (_: string, document: MaterialDocument) => ({ hash: 'x', problems: [], structure: structureOf(document) })),
 		multipass: async (_: string, document: MaterialDocument) => ({ why: '', structure: structureOf(document), multipass: { end: {}, carriers: 5, mostTaps: 36, passes: { o: { code: 'start', origin: true }, s: { code: 'stepPass', origin: false } }, lanes: [{ id: 'main', read: true, passes: ['o', 's'] }] } }),
-		saveMaterial: async (_: number, version: number, document: MaterialDocument) => {
+		saveMaterial: async (_: number, version: number, document: MaterialDocument, _key: string, _keepalive: boolean, _together: boolean, passing: boolean) => {
 			saved.push({ version, name: document.name });
-			return { version: version + 1, document };
+			// The server has the same already where a drag ends with what was seen last.
+			const same = passed.at(-1)?.[0] === document.lanes[0]!.steps[0]!.values.u && passed.at(-1)?.[1] === true;
+			passed.push([document.lanes[0]!.steps[0]!.values.u, passing]);
+			return { version: version + (same && !passing ? 0 : 1), document };
 		}
 	}
 }));
@@ -41,7 +46,7 @@ const u = '/lanes/0/steps/0/values/u';
 
 describe('a session', () => {
 	beforeEach(() => {
-		saved.length = 0;
+		saved.length = passed.length = 0;
 		vi.useFakeTimers();
 		vi.mocked(api.lower).mockClear();
 		vi.stubGlobal('window', globalThis);
@@ -59,6 +64,34 @@ describe('a session', () => {
 		await vi.advanceTimersByTimeAsync(1000);
 		expect(saved).toEqual([{ version: 1, name: 'Wall' }]);
 		expect(session.saving).toBe('saved');
+	});
+
+	it('lets whoever looks on see a drag as it goes, and keeps what it ends with', async () => {
+		const session = await Session.open('quay', 1);
+		await session.lower();
+		session.accompanied = true;
+		session.hold();
+		for (let i = 1; i <= 10; i++) {
+			session.set(u, 2 + i);
+			await vi.advanceTimersByTimeAsync(100);
+		}
+		// Not put off by what comes after, and no more often than it is worth.
+		expect(passed.length).toBeGreaterThanOrEqual(4);
+		expect(passed.length).toBeLessThanOrEqual(6);
+		expect(passed.every(([, passing]) => passing)).toBe(true);
+		await vi.advanceTimersByTimeAsync(1000);
+		expect([passed.at(-1), session.saving]).toEqual([[12, true], 'saved']);
+		session.release();
+		await vi.advanceTimersByTimeAsync(1000);
+		expect([passed.at(-1), session.saving]).toEqual([[12, false], 'saved']);
+		const { length } = passed;
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(passed).toHaveLength(length);
+		// All of it is one step back.
+		session.undo();
+		expect(session.value(u)).toBe(2);
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(passed.at(-1)).toEqual([2, false]);
 	});
 
 	it('asks for other code far from the origin of the world, and for none on the way back', async () => {

@@ -9,12 +9,16 @@ use Symfony\Component\Validator\Constraints as Assert;
 /** A material. */
 final readonly class MaterialBody
 {
-    /** @param bool $together whether it counts where somebody else has changed the same value since */
+    /**
+     * @param bool $together whether it counts where somebody else has changed the same value since
+     * @param bool $passing  whether something is being dragged, and more will come
+     */
     public function __construct(
         #[Assert\NotNull]
         #[Of('MaterialDocument')]
         public mixed $document,
         public bool $together = false,
+        public bool $passing = false,
     ) {
     }
 }
