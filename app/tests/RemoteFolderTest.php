@@ -16,28 +16,25 @@ final class RemoteFolderTest extends FolderTest
 {
     use RemoteServers;
 
-    public function testItIsMadeAgainElsewhereByteByByte(): void
+    public function testItIsByteByByteWhatItIsHere(): void
     {
         parent::ran('checkout', ['project' => self::PROJECT, 'folder' => "$this->folder-2"]);
         $this->checkout();
         $all = static fn (string $folder): string => (string) shell_exec('cd ' . escapeshellarg($folder) . ' && find . -type f | sort | xargs sha256sum');
         self::assertSame($all("$this->folder-2"), $all($this->folder));
         self::assertGreaterThan(12, substr_count($all($this->folder), "\n"));
-        self::assertSame([1, '--as makes a project on this machine alone; on another server, make an empty project there, or bring one as a file.'], $this->commit(['--as' => 'Another quay']));
+        // Files of other projects are nobody's.
+        self::assertSame(404, $this->sent('POST', self::URL . '/folder/files', ['files' => [str_repeat('0', 64)]]));
     }
 
-    public function testAFolderCannotReachIntoAnotherProject(): void
+    public function testAProjectThatCannotBeMadeOfAFolderIsSaidToBeEmpty(): void
     {
-        $twin = $this->twin();
         $this->checkout();
-        $theirs = self::int($this->api('POST', "/api/projects/$twin->slug/materials", ['document' => self::document(name: 'Theirs')], 201)['id']);
         [$file] = $this->files('materials');
-        $key = basename($file, '.json');
-        $this->change('numbers.json', "/\"$key\": \\d+/", "\"$key\": $theirs");
-        $this->change($file, '/"name": "Rock"/', '"name": "Reached"');
-        $this->commit(['--take' => 'folder']);
-        self::assertSame('Theirs', $this->api('GET', "/api/materials/$theirs")['name']);
-        self::assertSame(404, $this->sent('POST', self::URL . '/folder/files', ['files' => [str_repeat('0', 64)]]));
+        $this->change($file, '/"opacity": \d+/', '"opacity": 4000');
+        [$status, $told] = $this->commit(['--as' => 'Another quay']);
+        self::assertSame(1, $status);
+        self::assertStringStartsWith("The folder has mistakes. /another-quay was made on the server, and is empty.\n  $file/layers/0/opacity: ", $told);
     }
 
     public function testWhoComesSecondMergesWhatTheFirstOneDid(): void
@@ -69,6 +66,19 @@ final class RemoteFolderTest extends FolderTest
         $this->commit();
         self::assertSame(['PUT ' . self::URL . "/folder/files/$sha"], array_values(array_filter($this->asked, static fn (string $one): bool => str_contains($one, '/folder/files/'))));
         self::assertSame(400, $this->sent('PUT', self::URL . '/folder/files/' . strrev($sha), $png));
+    }
+
+    public function testAFolderMayChangeMoreAtOnceThanAPage(): void
+    {
+        $large = static fn (int $mebibytes): string => json_encode(['state' => str_repeat('0', 64), 'changes' => ['project' => ['about' => str_repeat('a', $mebibytes << 20)]]], \JSON_THROW_ON_ERROR);
+        $status = function (string $url, string $body): int {
+            $this->client->request('PUT', $url, server: ['CONTENT_TYPE' => 'application/json'], content: $body);
+
+            return $this->client->getResponse()->getStatusCode();
+        };
+        // What it says is out of date, and that is all that is wrong with it.
+        self::assertSame([409, 413], [$status(self::URL . '/folder', $large(6)), $status(self::URL . '/folder', $large(33))]);
+        self::assertSame(413, $status(self::URL . '/stage', $large(6)));
     }
 
     public function testAWordThatNoProjectHasIsRefused(): void

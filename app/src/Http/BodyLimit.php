@@ -12,13 +12,16 @@ use Symfony\Component\HttpKernel\Event\RequestEvent;
 #[AsEventListener]
 final class BodyLimit
 {
-    private const MOST_BYTES = 4 * 1024 * 1024;
+    private const MEBIBYTES = 4;
+    /** What a whole folder changes at once. */
+    private const MEBIBYTES_OF_FOLDERS = 32;
 
     public function __invoke(RequestEvent $event): void
     {
         $request = $event->getRequest();
-        if ($event->isMainRequest() && $request->getContentTypeFormat() === 'json' && \strlen($request->getContent()) > self::MOST_BYTES) {
-            throw Refusal::tooLarge(\sprintf('A request may have %d MiB.', self::MOST_BYTES / 1048576));
+        $most = preg_match('~^/api/projects/[^/]+/folder$~D', $request->getPathInfo()) === 1 ? self::MEBIBYTES_OF_FOLDERS : self::MEBIBYTES;
+        if ($event->isMainRequest() && $request->getContentTypeFormat() === 'json' && \strlen($request->getContent()) > $most * 1048576) {
+            throw Refusal::tooLarge(\sprintf('A request may have %d MiB.', $most));
         }
     }
 }

@@ -47,7 +47,7 @@ final class RemoteTexts implements TextSource
         $numbers = (object) array_intersect_key((array) $known, array_flip(ProjectTexts::NUMBERED));
         $answer = self::object($this->server->ask('POST', self::at($slug) . '/folder', ['known' => $numbers, 'taken' => $keys]));
         if (!($answer->says ?? null) instanceof \stdClass || !($answer->numbers ?? null) instanceof \stdClass || !\is_string($answer->state ?? null)) {
-            throw Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
+            throw self::strange();
         }
         $this->asked = ['known' => $numbers, 'taken' => $keys, 'state' => $answer->state];
 
@@ -132,7 +132,17 @@ final class RemoteTexts implements TextSource
 
     public function anew(string $name, \stdClass $said, ProjectFolder $folder): string
     {
-        throw Refusal::invalid('--as makes a project on this machine alone; on another server, make an empty project there, or bring one as a file.');
+        $about = ProjectFolder::part($said, 'project')->about ?? null;
+        $slug = self::object($this->server->ask('POST', '/api/projects', ['name' => $name, 'about' => \is_string($about) ? mb_substr($about, 0, 400) : '']))->slug ?? null;
+        $slug = \is_string($slug) ? $slug : throw self::strange();
+        [$server, $numbers] = $this->of($slug, new \stdClass(), new \stdClass());
+        try {
+            $this->store($slug, $server, $said, $numbers, $folder);
+        } catch (Refusal $e) {
+            throw $e->problems === [] ? $e : Refusal::invalid("{$e->getMessage()} /$slug was made on the server, and is empty.", $e->problems);
+        }
+
+        return $slug;
     }
 
     private static function at(string $slug): string
@@ -142,6 +152,11 @@ final class RemoteTexts implements TextSource
 
     private static function object(mixed $value): \stdClass
     {
-        return $value instanceof \stdClass ? $value : throw Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
+        return $value instanceof \stdClass ? $value : throw self::strange();
+    }
+
+    private static function strange(): Refusal
+    {
+        return Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
     }
 }
