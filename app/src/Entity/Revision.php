@@ -39,7 +39,7 @@ class Revision
         #[ORM\Column]
         public readonly bool $aside = false,
         /** Whether it was on the way of something that is being dragged: others begin with it, and soon nobody does. */
-        #[ORM\Column]
+        #[ORM\Column(options: ['default' => false])]
         public bool $passing = false,
     ) {
     }
