@@ -96,7 +96,11 @@ export class StageObjects {
 
 	/** Says what those are drawn by that wear a material in a variant: what is drawn by one program can be drawn at once. Null for what cannot. */
 	sort(programOf: (wears: number | null, variant: string) => string | null): void {
-		const worn = new Map([...this.worn()].map(({ userData }) => [`${userData.wears as number | null} ${String(userData.variant)}`, programOf(userData.wears as number | null, String(userData.variant))]));
+		const worn = new Map<string, string | null>();
+		for (const { userData } of this.worn()) {
+			const [wears, variant] = [userData.wears as number | null, String(userData.variant)];
+			if (!worn.has(`${wears} ${variant}`)) worn.set(`${wears} ${variant}`, programOf(wears, variant));
+		}
 		this.programOf = programOf;
 		const programs = JSON.stringify([...worn].sort());
 		if (programs === this.programs) return;
