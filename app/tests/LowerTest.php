@@ -68,7 +68,7 @@ final class LowerTest extends ApiTestCase
     {
         $this->importSet();
         $multipass = fn (array $more): array => $this->api('POST', '/api/projects/' . self::PROJECT . '/multipass', ['document' => $more + self::document()]);
-        $apart = $multipass(['layers' => [['faces' => ['+y' => 'wall']] + self::at(self::document(), 'layers', 0)]]);
+        $apart = $multipass(['layers' => [['faces' => ['+y' => 'rock']] + self::at(self::document(), 'layers', 0)]]);
         self::assertSame(['Sides with sets or colours of their own are not handed on.', null], [$apart['why'], $apart['multipass']]);
         $cut = $multipass(['surface' => ['values' => ['kind' => 'cut-out']]]);
         self::assertSame(['', 'cut-out'], [$cut['why'], self::at($cut, 'multipass', 'end', 'surface')['kind']]);
