@@ -56,7 +56,7 @@ final class FolderController extends Api
             }
             $sent[$sha] = static fn (): string => $bytes;
         }
-        $path = tempnam(sys_get_temp_dir(), 'rilta') . '.zip';
+        $path = sys_get_temp_dir() . '/rilta-folder-' . bin2hex(random_bytes(8)) . '.zip';
         SameZip::write($path, $sent);
         $response = new BinaryFileResponse($path, 200, ['Content-Type' => 'application/zip']);
         $response->deleteFileAfterSend();
