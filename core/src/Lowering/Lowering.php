@@ -67,18 +67,21 @@ final class Lowering
     /**
      * The same as a multipass plan of its steps.
      *
-     * @throws NotMultipassable if none of its lanes comes apart
+     * @throws NotMultipassable if none of the lanes that it reads comes apart
      */
     public static function multipass(Material $material, MapSets $sets): MultipassPlan
     {
-        $whole = [];
+        $whole = $asked = [];
         foreach ($material->layers as $layer) {
+            $asked[$layer->lane] = true;
             if (array_filter($layer->faces) !== [] || $layer->tinted !== []) {
                 $whole[$layer->lane] ??= new NotMultipassable('Sides with sets or colours of their own are not handed on.');
             }
             foreach ($layer->mask as $term) {
+                $lane = $term->lane === '' ? $layer->lane : $term->lane;
+                $asked[$lane] = true;
                 if ($term->kind === MaskKind::Joint) {
-                    $whole[$term->lane === '' ? $layer->lane : $term->lane] ??= new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
+                    $whole[$lane] ??= new NotMultipassable('Where the edges of pieces lie is not handed on, which a mask of joints is made of.');
                 }
             }
         }
@@ -86,7 +89,7 @@ final class Lowering
         $passes = $lowering->passes = new MultipassLowering($lowering->graph, $sets, $whole);
         $end = $lowering->material($material);
 
-        return $end->problems === [] ? $passes->multipass($end) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
+        return $end->problems === [] ? $passes->multipass($end, $asked) : throw new NotMultipassable("Not all that it reads along its lanes is handed on: {$end->problems[0]->message}");
     }
 
     private function material(Material $material): Lowered

@@ -49,12 +49,17 @@ final class MultipassLowering
         return isset($this->whole[$lane->id]) ? null : [TapRecord::tap($this->graph, $this->tallies[$lane->id] = new TapAccumulator($this->graph, $prefix))];
     }
 
-    /** @throws NotMultipassable if no lane that is read comes apart */
-    public function multipass(Lowered $end): MultipassPlan
+    /**
+     * @param array<string, true> $asked ids of lanes that layers and masks lie on
+     *
+     * @throws NotMultipassable if no lane that is read comes apart
+     */
+    public function multipass(Lowered $end, array $asked): MultipassPlan
     {
         $sums = array_map(static fn (TapAccumulator $tally): array => $tally->sums(), $this->tallies);
-        if ($this->whole !== [] && array_filter($sums) === []) {
-            throw array_values($this->whole)[0];
+        // What nothing lies on is of no matter.
+        foreach (array_filter($sums) === [] ? array_intersect_key($this->whole, $asked) : [] as $why) {
+            throw $why;
         }
 
         return new MultipassPlan($end, $this->passes, $sums, array_keys($this->whole));

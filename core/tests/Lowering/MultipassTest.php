@@ -156,6 +156,18 @@ final class MultipassTest extends TestCase
         self::assertSame([true, false], array_map(static fn (?StepPass $pass): bool => $pass !== null, $multipass->lanes['waves']));
     }
 
+    /** As browsers ask for steps that somebody may put in: each in a lane that nothing lies on. */
+    public function testLanesThatNothingLiesOnAreOfNoMatter(): void
+    {
+        $lanes = [
+            Documents::lane('ground', Documents::step('origin')),
+            Documents::lane('a', Documents::step('origin'), Documents::step('warp', ['by' => 'map', 'map' => 'set/normal'])),
+            Documents::lane('b', Documents::step('origin'), Documents::step('turn', ['angle' => 20])),
+        ];
+        $multipass = Lowering::multipass(Documents::reader()->read(['lanes' => $lanes, 'layers' => [['id' => 'ground', 'name' => 'Ground', 'lane' => 'ground', 'set' => '']]] + Documents::of([])), TestMaps::noise());
+        self::assertSame([['a'], [true, false], [true, true]], [$multipass->whole, ...array_map(static fn (string $id): array => array_map(static fn (?StepPass $pass): bool => $pass !== null, $multipass->lanes[$id]), ['a', 'b'])]);
+    }
+
     public function testMostLanesComeApart(): void
     {
         $apart = 0;
