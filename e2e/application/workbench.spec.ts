@@ -81,12 +81,14 @@ test.describe('by the pixel', () => {
 			const trail = page.getByRole('region', { name: 'Trail' });
 			const shown = trail.locator('dt', { hasText: 'Base colour, sRGB' }).locator('+ dd');
 			await expect(shown).toBeVisible();
+			// A machine that has much else to do draws coarsely for a while, and answers late.
+			await settled(page);
 			await expect(async () => {
 				const colour = (await shown.innerText()).trim().split(/\s+/).map(Number);
 				const seen = await pixel(page, x, y);
 				// A click lies anywhere on its pixel; the texel under it may be half a pixel off.
 				for (let c = 0; c < 3; c++) expect(Math.abs((colour[c] ?? 999) - (seen[c] ?? 0))).toBeLessThanOrEqual(6);
-			}).toPass({ timeout: 5000 });
+			}).toPass({ timeout: 15_000 });
 			await expect(trail.getByText('Face', { exact: false }).first()).toBeVisible();
 		}
 		await page.mouse.click(box.x + 400, box.y + 60);
