@@ -109,6 +109,8 @@ final class RemoteTest extends ApiTestCase
             self::assertStringStartsWith('--server: expected an address like', self::refused(new RemoteServer($client, $address, $token)));
         }
         self::assertCount(1, $sent);
+        $away = new MockHttpClient(static fn (): MockResponse => new MockResponse('{"detail":"It is kept in your browser."}', ['http_code' => 503]));
+        self::assertSame('https://rilta.example is away for a moment, or has too much to do; do the same again.', self::refused(new RemoteServer($away, 'https://rilta.example', $token)));
         $_SERVER['RILTA_OPEN'] = '0';
         try {
             self::ensureKernelShutdown();

@@ -123,6 +123,8 @@ final readonly class RemoteServer
             401 => Refusal::signedOut($this->token === '' ? "$this->address wants to know who asks: make a token there (Your account, Tokens) and say it in RILTA_TOKEN." : $detail),
             404 => Refusal::notFound(preg_replace('/^There is no (.*)\.$/sD', '$1', $detail) ?? $detail),
             409 => Refusal::taken($detail),
+            // What browsers are told of themselves there is of no matter here.
+            503 => Refusal::busy("$this->address is away for a moment, or has too much to do; do the same again."),
             default => Refusal::invalid($detail, $problems),
         };
     }
