@@ -11,6 +11,7 @@ tests() {
     RUN=$RILTA_DATA/run SERVE=$RILTA_DATA/run/services
     # What an interrupted run left behind.
     stop >/dev/null
+    second stop >/dev/null
     # Tests of what people do together use a port where they sign in.
     export RILTA_OPEN=1
     OPEN=1 CLOSED_PORT=$(free_port 8460) PROXY_PORT=$(free_port 8465) PORT=$(free_port 8430) DB_PORT=$(free_port 8440) SUPPLIER_PORT=$(free_port 8450)
@@ -19,7 +20,7 @@ tests() {
     vendor
     node_modules
     cd "$ROOT"
-    trap 'stop >/dev/null; small_disk_away; [ -z "$BESIDE" ] || pkill -P "$BESIDE" || true' EXIT
+    trap 'stop >/dev/null; second stop >/dev/null; small_disk_away; [ -z "$BESIDE" ] || pkill -P "$BESIDE" || true' EXIT
     for part in "${@:-${PARTS[@]}}"; do
         declare -F "test_$part" >/dev/null || fail "there is no part \"$part\"; there are ${PARTS[*]}"
     done
@@ -108,9 +109,22 @@ first_day() {
 }
 
 # Tests that start and stop it find it by these.
-in_browser() { RILTA_CLOSED_PORT="$CLOSED_PORT" RILTA_PROXY_PORT="$PROXY_PORT" RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project "$1"; }
+in_browser() { RILTA_CLOSED_PORT="$CLOSED_PORT" RILTA_PROXY_PORT="$PROXY_PORT" RILTA_ADDRESS="http://127.0.0.1:$PORT" RILTA_PORT="$PORT" RILTA_DB_PORT="$DB_PORT" RILTA_SUPPLIER_PORT="$SUPPLIER_PORT" npm run --silent e2e -- --project "$@"; }
 
-test_e2e() { first_day && in_browser application; }
+# Two tests at a time: the second one has an application of its own, with what the first one has on its first day.
+second() { RILTA_DATA=$ROOT/var/test-2 "$ROOT/bin/rilta" "$@"; }
+
+test_e2e() {
+    first_day || return 1
+    rm -rf "$ROOT/var/test-2"
+    mkdir "$ROOT/var/test-2"
+    cp -a "$RILTA_DATA"/first-day/. "$ROOT/var/test-2" || fail "the first day could not be copied"
+    local -x RILTA_PORT_1 RILTA_DB_PORT_1 RILTA_SUPPLIER_PORT_1 RILTA_CLOSED_PORT_1 RILTA_PROXY_PORT_1 RILTA_ADDRESS_1 RILTA_DATA_1=$ROOT/var/test-2
+    RILTA_PORT_1=$(free_port 8430) RILTA_DB_PORT_1=$(free_port 8440) RILTA_SUPPLIER_PORT_1=$(free_port 8450) RILTA_CLOSED_PORT_1=$(free_port 8460) RILTA_PROXY_PORT_1=$(free_port 8465)
+    RILTA_ADDRESS_1=http://127.0.0.1:$RILTA_PORT_1
+    RILTA_PORT=$RILTA_PORT_1 RILTA_DB_PORT=$RILTA_DB_PORT_1 RILTA_SUPPLIER_PORT=$RILTA_SUPPLIER_PORT_1 RILTA_CLOSED_PORT=$RILTA_CLOSED_PORT_1 RILTA_PROXY_PORT=$RILTA_PROXY_PORT_1 RILTA_ADDRESS=$RILTA_ADDRESS_1 second start || return 1
+    in_browser application --workers 2 && second stop >/dev/null
+}
 
 # Kills, races, damaged requests and files, a full disk, a database that is away: nothing acknowledged is lost, nothing hangs.
 # RILTA_ATTACK=long takes an hour; RILTA_ATTACK_SEED another course.

@@ -187,15 +187,15 @@ async function onSmallStage(page: Page, id: number): Promise<void> {
 export async function open(page: Page, id: number): Promise<void> {
 	await onSmallStage(page, id);
 	await page.goto(`/${PROJECT}/materials/${id}`);
-	await expect(page.getByText('Preparing the stage')).toBeHidden({ timeout: 60_000 });
+	await expect(page.getByText('Preparing the stage')).toBeHidden();
 	// Before the page is there, nothing is said to be prepared either.
-	await page.waitForFunction(() => ((window.riltaStage as unknown as { program?: object | null } | undefined)?.program ?? null) !== null && (window.riltaStage?.shown ?? 0) > 0, undefined, { timeout: 60_000 });
+	await page.waitForFunction(() => ((window.riltaStage as unknown as { program?: object | null } | undefined)?.program ?? null) !== null && (window.riltaStage?.shown ?? 0) > 0);
 	await settled(page);
 }
 
 /** Waits until all is dressed, and no frame has been drawn for a while. */
 export async function settled(page: Page): Promise<void> {
-	await page.waitForFunction(() => window.riltaStage?.rests === true, undefined, { timeout: 90_000 });
+	await page.waitForFunction(() => window.riltaStage?.rests === true);
 	await resting(page, 'frames', 500);
 }
 
@@ -206,7 +206,7 @@ export async function trained(page: Page): Promise<void> {
 
 /** Waits until a count of the stage has begun, and then stands still for so many milliseconds. */
 async function resting(page: Page, count: 'frames' | 'trained', still: number): Promise<void> {
-	await page.waitForFunction((name) => (window.riltaStage?.[name] ?? 0) > 0, count, { timeout: 60_000 });
+	await page.waitForFunction((name) => (window.riltaStage?.[name] ?? 0) > 0, count);
 	let before = -1;
 	await expect
 		.poll(
@@ -216,7 +216,7 @@ async function resting(page: Page, count: 'frames' | 'trained', still: number): 
 				before = now;
 				return rests;
 			},
-			{ intervals: [still], timeout: 60_000 }
+			{ intervals: [still] }
 		)
 		.toBe(true);
 }

@@ -40,7 +40,7 @@ test('the salt flat is built from nothing on the board alone', async ({ page }) 
 	await insert(page, 'at the end', 'Scales');
 	await type(page, 'Near', '9');
 	await expect(page.getByTestId('sentence')).toHaveText('world position, projected along Y → 3.2 m per repeat → break up in 2.6 m cells → two sizes from 9 to 60 m away');
-	await expect(page.getByText('6 taps · 24 map reads')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('6 taps · 24 map reads')).toBeVisible();
 	expect(await steps(page, id)).toEqual(['origin', 'size', 'breakup', 'scales']);
 	const values = (await stored(page, id)).document.lanes[0]?.steps[2]?.values;
 	expect([values?.cell, values?.feather, values?.turn]).toEqual([2.6, 14, 180]);
@@ -113,7 +113,7 @@ test('the clock runs, stands and is dragged; what stands is not drawn again', as
 	await settled(page);
 	const start = await pixel(page, 400, 480);
 	await clock.getByRole('button', { name: 'Play the clock' }).click();
-	await expect(clock).toContainText(/[1-9]\.\d\d s/, { timeout: 20_000 });
+	await expect(clock).toContainText(/[1-9]\.\d\d s/);
 	await clock.getByRole('button', { name: 'Pause the clock' }).click();
 	await settled(page);
 	const frames = await page.evaluate(() => window.riltaStage?.frames ?? 0);
@@ -158,7 +158,7 @@ test('a reach is moved by the pad on the stage, and comes to rest with a double 
 	await expect.poll(at).toEqual([0, 0]);
 	await page.getByRole('button', { name: 'Redo' }).click();
 	await pad.dblclick({ position: { x: 20, y: 20 } });
-	await expect.poll(at, { timeout: 15_000 }).toEqual([0, 0]);
+	await expect.poll(at).toEqual([0, 0]);
 });
 
 test('a step that makes too many taps is left out and says so with its place', async ({ page, context }) => {
@@ -170,7 +170,7 @@ test('a step that makes too many taps is left out and says so with its place', a
 	await page.getByRole('button', { name: 'Paste over the lane Main' }).click();
 	const alert = page.getByRole('alert').filter({ hasText: 'left out' });
 	// 27 taps take long to be compiled here.
-	await expect(alert).toContainText('/lanes/0/steps/4 Scales makes 54 taps of this lane; at most 36 can be read', { timeout: 45_000 });
+	await expect(alert).toContainText('/lanes/0/steps/4 Scales makes 54 taps of this lane; at most 36 can be read');
 	await expect(page.getByText('27 taps · ')).toBeVisible();
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await expect(alert).toBeHidden();
@@ -221,7 +221,7 @@ test('what goes from a lane is gone from the picture before there is code for it
 	expect(alone).not.toEqual(painted);
 	// The code comes, and the picture stays.
 	answer();
-	await expect.poll(standing, { timeout: 30_000 }).toBe(false);
+	await expect.poll(standing).toBe(false);
 	await settled(page);
 	const after = await pixels(page, places);
 	for (const [i, colour] of after.entries()) colour.forEach((part, c) => expect(Math.abs(part - alone[i]![c]!), `place ${i}`).toBeLessThanOrEqual(2));
@@ -256,7 +256,6 @@ const apart = (a: number[][], b: number[][]): number => (100 * a.filter((colour,
 const passByPass = (page: Page): Promise<boolean> => page.evaluate(() => window.riltaStage!.running);
 
 test('holes are where they will be before there is code for another order of steps', async ({ page }) => {
-	test.setTimeout(120_000);
 	const document = JSON.parse(await readFile('demo/materials/bronze-screen.json', 'utf8')) as MaterialDocument;
 	const steps: MaterialDocument['lanes'][number]['steps'] = [{ step: 'turn', on: true, values: { angle: 30 } }, { step: 'size', on: true, values: { linked: false, u: 2.4, v: 6 } }];
 	const id = await made(page, { ...document, name: 'Holes', lanes: document.lanes.map((lane, i) => (i === 0 ? { ...lane, steps: [...lane.steps, ...steps] } : lane)) });
@@ -277,13 +276,12 @@ test('holes are where they will be before there is code for another order of ste
 	const seen = await coarse(page);
 	expect(apart(seen, before)).toBeGreaterThan(5);
 	answer();
-	await expect.poll(() => passByPass(page), { timeout: 30_000 }).toBe(false);
+	await expect.poll(() => passByPass(page)).toBe(false);
 	await settled(page);
 	expect(apart(seen, await coarse(page))).toBeLessThan(4);
 });
 
 test('any order of steps that are known is seen before there is code for it', async ({ page }) => {
-	test.setTimeout(240_000);
 	const use = (step: string, values: object) => ({ step, on: true, values: values as Record<string, number> });
 	const id = await made(page, {
 		format: 'rilta-material/2',
@@ -324,7 +322,7 @@ test('any order of steps that are known is seen before there is code for it', as
 		expect(apart(seen, last), `${name}: seen`).toBeGreaterThan(5);
 		// The code comes, and the picture stays.
 		answer();
-		await expect.poll(running, { timeout: 30_000, message: name }).toBe(false);
+		await expect.poll(running, { message: name }).toBe(false);
 		await settled(page);
 		last = await picture();
 		expect(apart(seen, last), `${name}: as with code of its own`).toBeLessThan(2);
@@ -348,5 +346,5 @@ test('any order of steps that are known is seen before there is code for it', as
 	await expect.poll(async () => apart(await picture(), before)).toBeGreaterThan(10);
 	expect(await running()).toBe(true);
 	answer();
-	await expect.poll(running, { timeout: 30_000 }).toBe(false);
+	await expect.poll(running).toBe(false);
 });

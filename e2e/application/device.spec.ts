@@ -12,7 +12,7 @@ test('a device is checked on the materials of the project, kept by its name, and
 	await page.goto(`/${PROJECT}`);
 	await page.getByRole('link', { name: 'Check this device' }).click();
 	await page.getByRole('button', { name: 'Check this device' }).click();
-	await expect(page.getByText('This device shows what is computed.')).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('This device shows what is computed.')).toBeVisible();
 	const rows = page.locator('tbody').first().locator('tr');
 	await expect(rows).toHaveCount(2);
 	await expect(rows.nth(0)).toContainText('Long wall run');
@@ -34,7 +34,7 @@ test('a device is checked on the materials of the project, kept by its name, and
 		await route.fulfill({ json: { ...check, expected: Buffer.from(expected.buffer).toString('base64') } });
 	});
 	await page.getByRole('button', { name: 'Check this device' }).click();
-	await expect(page.getByText('This device shows something else.')).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('This device shows something else.')).toBeVisible();
 	await expect(rows.nth(1)).toContainText('differs');
 
 	// And one for which there is no code.
@@ -44,6 +44,6 @@ test('a device is checked on the materials of the project, kept by its name, and
 		await route.fulfill({ json: { ...check, code: `${check.code} wrong` } });
 	});
 	await page.getByRole('button', { name: 'Check again' }).click();
-	await expect(page.getByText('2 could not be run')).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('2 could not be run')).toBeVisible();
 	await expect(rows.nth(0)).toContainText('does not run');
 });

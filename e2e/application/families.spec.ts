@@ -38,7 +38,7 @@ test('alternates become a family that fits, in an order, and a lane chooses amon
 	await values.getByLabel('Chosen by').selectOption('object');
 	await expect(page.getByTestId('sentence')).toContainText('one of tally an object');
 	// Three sets, one after another for each of the three taps; one map each.
-	await expect(page.getByText('9 taps · 9 map reads')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('9 taps · 9 map reads')).toBeVisible();
 	await page.getByRole('button', { name: 'Show Choose on the stage' }).click();
 	await settled(page);
 	for (const set of ['tally-1', 'tally-2', 'tally-3']) await expect(page.getByRole('list', { name: 'Legend' }).or(page.locator('.legend-place')).getByText(set)).toBeVisible();

@@ -19,7 +19,6 @@ const said = (folder: string): Record<string, string> =>
 		.sort(([a], [b]) => a.localeCompare(b)));
 
 test('the demo goes into a folder of text and comes back as it was; what is changed there is seen', async ({ page }) => {
-	test.setTimeout(180_000);
 	const root = mkdtempSync(join(tmpdir(), 'rilta-folder-'));
 	const [one, other] = [join(root, 'one'), join(root, 'other')];
 	const id = await fresh(page, 'Kept as text');
@@ -47,7 +46,6 @@ test('the demo goes into a folder of text and comes back as it was; what is chan
 });
 
 test('of two who commit at once both are heard, or one is told', async ({ page }) => {
-	test.setTimeout(180_000);
 	const root = mkdtempSync(join(tmpdir(), 'rilta-folder-'));
 	const folders = ['one', 'two'].map((name) => join(root, name)) as [string, string];
 	rilta('checkout', PROJECT, folders[0]);

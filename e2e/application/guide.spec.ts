@@ -21,7 +21,7 @@ test('a first visit offers one job, which knows what is done, is left, and comes
 	const offer = page.getByRole('complementary', { name: 'A first job' });
 	await offer.getByRole('button', { name: 'Begin' }).click();
 	const job = page.getByRole('region', { name: 'A first job' });
-	await expect(job.getByRole('heading', { name: 'A wall by its place in the world' })).toBeVisible({ timeout: 40_000 });
+	await expect(job.getByRole('heading', { name: 'A wall by its place in the world' })).toBeVisible();
 	await page.getByText('World', { exact: true }).click();
 	await expect(job.getByRole('heading', { name: 'Its size as a parameter' })).toBeVisible();
 	await expect(job.getByRole('button', { name: 'Step 1: A wall by its place in the world, done' })).toBeVisible();
@@ -33,7 +33,7 @@ test('a first visit offers one job, which knows what is done, is left, and comes
 	// It goes on after a reload, and is not offered again once it was left.
 	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 	await page.reload();
-	await expect(job.getByRole('heading', { name: 'Its size as a parameter' })).toBeVisible({ timeout: 40_000 });
+	await expect(job.getByRole('heading', { name: 'Its size as a parameter' })).toBeVisible();
 	await job.getByRole('button', { name: 'Leave the job' }).click();
 	await page.goto(`/${PROJECT}`);
 	await expect(page.getByRole('heading', { name: 'Laboratory wall' })).toBeVisible();

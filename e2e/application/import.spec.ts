@@ -65,7 +65,7 @@ test('a map set is looked at, corrected and kept; what is no map is refused by n
 
 test('files can be dropped on the page', async ({ page }) => {
 	await page.goto(`/${PROJECT}/maps`);
-	await expect(page.getByText('px/m').first()).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('px/m').first()).toBeVisible();
 	const bytes = [...png(16, 16, () => [90, 100, 80])];
 	const transfer = await page.evaluateHandle((data) => {
 		const transfer = new DataTransfer();

@@ -57,7 +57,7 @@ test('several layers are chosen, moved, duplicated and grouped, by keyboard too,
 	expect(await pixel(page, 400, 500)).toEqual([188, 0, 0]);
 	await saved(page);
 	expect(sent().map((request) => request.method())).toEqual(['PUT']);
-	await expect(band(page, 'Black')).toContainText('50 %', { timeout: 20_000 });
+	await expect(band(page, 'Black')).toContainText('50 %');
 	await expect(band(page, 'Red')).toContainText('50 %');
 
 	await values(page).getByRole('button', { name: 'Ungroup' }).click();
@@ -82,11 +82,11 @@ test('several layers are chosen, moved, duplicated and grouped, by keyboard too,
 test('bands are as thick as what is seen of their layers, and a mask says how much it covers', async ({ page }) => {
 	const id = await made(page, document('Measured', [plain('low', [1, 1, 1]), plain('middle', [1, 0, 0], { mask: grey(60) }), plain('high', [0, 0, 1], { mask: grey(25) })]));
 	await open(page, id);
-	await expect(band(page, 'High')).toContainText('25 %', { timeout: 30_000 });
+	await expect(band(page, 'High')).toContainText('25 %');
 	await expect(band(page, 'Middle')).toContainText('45 %');
 	await expect(band(page, 'Low')).toContainText('30 %');
 	const thick = async (name: string): Promise<number> => (await page.getByRole('group', { name: `Layer ${name}` }).boundingBox())!.height;
-	await expect.poll(async () => (await thick('Middle')) > (await thick('Low')) && (await thick('Low')) > (await thick('High')), { timeout: 10_000 }).toBe(true);
+	await expect.poll(async () => (await thick('Middle')) > (await thick('Low')) && (await thick('Low')) > (await thick('High'))).toBe(true);
 	await band(page, 'Middle').click();
 	await expect(values(page).getByRole('region', { name: 'Mask' })).toContainText('60 %');
 });
@@ -122,7 +122,7 @@ test('a mask is shown alone, in two colours of one\'s own, and its terms have pi
 		const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
 		return data.reduce((sum, one, i) => sum + (i % 4 === 0 ? one : 0), 0) / (data.length / 4);
 	});
-	await expect.poll(async () => (await light(0)) - (await light(1)), { timeout: 20_000 }).toBeGreaterThan(20);
+	await expect.poll(async () => (await light(0)) - (await light(1))).toBeGreaterThan(20);
 });
 
 test('one gesture gives a mask a lane of its own, far larger than the maps that it mixes', async ({ page }) => {
@@ -140,7 +140,7 @@ test('one gesture gives a mask a lane of its own, far larger than the maps that 
 	await expect(values(page).getByLabel('Lane of the term')).toHaveValue('main-copy');
 	await settled(page);
 	const changes = (all: number[][]): number => all.slice(1).reduce((sum, one, i) => sum + difference(one, all[i]!), 0);
-	await expect.poll(async () => changes(await pixels(page, [...Array(40).keys()].map((i) => [60 + 16 * i, 520] as const))), { timeout: 20_000 }).toBeLessThan(changes(before) / 2);
+	await expect.poll(async () => changes(await pixels(page, [...Array(40).keys()].map((i) => [60 + 16 * i, 520] as const)))).toBeLessThan(changes(before) / 2);
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await saved(page);
 	expect((await stored(page, id)).document.lanes).toHaveLength(1);
@@ -238,14 +238,14 @@ test('colours, switches and map sets become parameters from their own fields, an
 	const [one, beside] = (await pixels(page, [front, other])) as [number[], number[]];
 	await page.getByRole('button', { name: /^Cube 1×1×1/ }).click();
 	await values(page).getByLabel('Variant that it wears').selectOption({ label: 'Variant 2' });
-	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...front), one); }, { timeout: 40_000 }).toBeGreaterThan(50);
+	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...front), one); }).toBeGreaterThan(50);
 	expect(difference(await pixel(page, ...other), beside)).toBeLessThan(3);
 	await show(page, 'Lit');
 	await settled(page);
 	const [worn, plainly] = (await pixels(page, [front, other])) as [number[], number[]];
 	expect(difference(worn, plainly)).toBeGreaterThan(40);
 	await values(page).getByLabel('Variant that it wears').selectOption('');
-	await expect.poll(async () => (await placed(page, 'cube-1')).variant ?? '', { timeout: 20_000 }).toBe('');
+	await expect.poll(async () => (await placed(page, 'cube-1')).variant ?? '').toBe('');
 });
 
 test('a channel made from another, and slopes from heights, are seen at once', async ({ page }) => {
@@ -261,7 +261,7 @@ test('a channel made from another, and slopes from heights, are seen at once', a
 	await finish.getByLabel('Made from').selectOption('luminance');
 	await saved(page);
 	expect((await stored(page, id)).document.layers[0]?.finish).toEqual({ values: { roughnessSource: 'luminance' } });
-	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one, i) => difference(one, before[i]!))); }, { timeout: 40_000 }).toBeGreaterThan(20);
+	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one, i) => difference(one, before[i]!))); }).toBeGreaterThan(20);
 	// As it looks: what the base colour shows is what roughness is.
 	const rough = await pixels(page, floor);
 	await show(page, 'Base colour');
@@ -276,7 +276,7 @@ test('a channel made from another, and slopes from heights, are seen at once', a
 	await finish.getByRole('button', { name: 'Relief' }).click();
 	await finish.getByLabel('Slopes from').selectOption('height');
 	await show(page, 'Normal');
-	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one) => difference(one, [128, 255, 128]))); }, { timeout: 40_000 }).toBeGreaterThan(8);
+	await expect.poll(async () => { await settled(page); const all = await pixels(page, floor); return Math.max(...all.map((one) => difference(one, [128, 255, 128]))); }).toBeGreaterThan(8);
 });
 
 test('rectangles of a lane are dragged on the stage: moved, sized and turned, each as one step of undo', async ({ page }) => {
@@ -296,7 +296,7 @@ test('rectangles of a lane are dragged on the stage: moved, sized and turned, ea
 	const red = async (u: number, v: number): Promise<boolean> => { const [r, , b] = await pixel(page, ...(await spot(u, v))); return r! > b! + 40; };
 	await band(page, 'Plate').click();
 	await page.getByRole('button', { name: 'Place, step of the lane' }).click();
-	await expect(page.locator('[data-centre]')).toHaveCount(2, { timeout: 30_000 });
+	await expect(page.locator('[data-centre]')).toHaveCount(2);
 	const box = (await page.locator('canvas[aria-label^="Stage"]').boundingBox())!;
 	const place = async (selector: string): Promise<[number, number]> => {
 		const [, x, y] = /translate\(([-\d.]+) ([-\d.]+)\)/.exec((await page.locator(selector).getAttribute('transform'))!)!;
@@ -359,7 +359,7 @@ test('a layer takes its colours from a gradient, and each of six sides has one o
 	await paint('Colour of the side +z', '#00ff00');
 	await saved(page);
 	expect((await stored(page, id)).document.layers[0]?.tints).toEqual({ '+y': [1, 0, 0], '+z': [0, 1, 0] });
-	await expect.poll(async () => { await settled(page); return [await pixel(page, ...top), await pixel(page, ...front)]; }, { timeout: 40_000 }).toEqual([[255, 0, 0], [0, 255, 0]]);
+	await expect.poll(async () => { await settled(page); return [await pixel(page, ...top), await pixel(page, ...front)]; }).toEqual([[255, 0, 0], [0, 255, 0]]);
 	// Once a side has a colour, another one is a number alone.
 	const sent = requests(page);
 	await paint('Colour of the side +y', '#0000ff');
@@ -380,7 +380,7 @@ test('a layer takes its colours from a gradient, and each of six sides has one o
 	expect(wide.seed).toBe(2);
 	const drawn = Math.round(255 * (1.055 * (0.8013 ** 3) ** (1 / 2.4) - 0.055));
 	const inside = await on(page, [wide.position[0]!, wide.position[1]! + 0.5 * wide.scale[1]!, wide.position[2]! + 0.5 * wide.scale[2]!]);
-	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...inside), [drawn, drawn, drawn]); }, { timeout: 40_000 }).toBeLessThan(3);
+	await expect.poll(async () => { await settled(page); return difference(await pixel(page, ...inside), [drawn, drawn, drawn]); }).toBeLessThan(3);
 	await finish.getByLabel('Colour 1', { exact: true }).fill('#ff0000');
 	await finish.getByRole('slider', { name: 'Colour 2 at' }).focus();
 	await finish.getByLabel('Colour 2', { exact: true }).fill('#ff0000');

@@ -17,7 +17,7 @@ test('layers are laid over each other, moved, hidden and deleted', async ({ page
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
 	expect(await layers()).toEqual(['lime-plaster on main', 'basalt-cladding on main']);
-	await expect(page.getByText('3 taps · 24 map reads')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('3 taps · 24 map reads')).toBeVisible();
 	await settled(page);
 	const covered = await pixel(page, 400, 420);
 	expect(difference(before, covered)).toBeGreaterThan(40);
@@ -143,12 +143,12 @@ test('a station on the stage has a legend and tells what is under the pointer', 
 	const [x, y] = await on(page, [-3, 0.5, 0.5]);
 	const stage = (await page.getByLabel(/^Stage:/).boundingBox())!;
 	await page.mouse.move(stage.x + x, stage.y + y);
-	await expect(legend).toContainText('Coordinate on z', { timeout: 20_000 });
+	await expect(legend).toContainText('Coordinate on z');
 	// Three metres to the left and half a metre up, at 1.6 m a repeat.
 	await expect(legend).toContainText(/-1\.8[67]\d -0\.31\d repeats/);
 	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Roughness' });
 	await page.mouse.move(stage.x + x + 2, stage.y + y);
-	await expect(legend).toContainText(/Roughness 0\.\d{3}/, { timeout: 20_000 });
+	await expect(legend).toContainText(/Roughness 0\.\d{3}/);
 });
 
 test('what cannot be used is named with its place; the rest is shown and nothing is lost', async ({ page }) => {
@@ -229,7 +229,7 @@ test('a finish changes what a layer read, live, and can be left again', async ({
 	// The light has colours of its own.
 	const view = page.getByLabel('View', { exact: true });
 	await view.selectOption({ label: 'Base colour' });
-	await expect.poll(async () => { await settled(page); const [r, g, b] = await pixel(page, 400, 420); return Math.max(r!, g!, b!) - Math.min(r!, g!, b!); }, { timeout: 30_000 }).toBeLessThan(2);
+	await expect.poll(async () => { await settled(page); const [r, g, b] = await pixel(page, 400, 420); return Math.max(r!, g!, b!) - Math.min(r!, g!, b!); }).toBeLessThan(2);
 	await view.selectOption({ label: 'Lit' });
 	expect(Math.max(...before) - Math.min(...before)).toBeGreaterThan(12);
 
@@ -250,7 +250,7 @@ test('a finish changes what a layer read, live, and can be left again', async ({
 	await finish.getByRole('button', { name: 'Base colour as it was read' }).click();
 	await saved(page);
 	expect((await stored(page, id)).document.layers[0]?.finish).toBeUndefined();
-	await expect.poll(async () => { await settled(page); return difference(before, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+	await expect.poll(async () => { await settled(page); return difference(before, await pixel(page, 400, 420)); }).toBeLessThan(3);
 });
 
 test('a layer lies over what is below in its own way, and writes what it is told to', async ({ page }) => {
@@ -259,10 +259,10 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	const bare = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
-	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }).toBeGreaterThan(40);
 	const over = await pixel(page, 400, 420);
 	await values(page).getByLabel('Blend with the layers below').selectOption('multiply');
-	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(4);
+	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }).toBeGreaterThan(4);
 	// Without maps it is a layer of constants: white, until its finish says otherwise.
 	await values(page).getByLabel('Map set', { exact: true }).selectOption({ label: 'none: constants alone' });
 	await saved(page);
@@ -279,7 +279,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await settled(page);
 	const below = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: /^Hide / }).first().click();
-	await expect.poll(async () => { await settled(page); return difference(below, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+	await expect.poll(async () => { await settled(page); return difference(below, await pixel(page, 400, 420)); }).toBeLessThan(3);
 	for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
 
 	await values(page).getByLabel('Blend with the layers below').selectOption('height');
@@ -299,13 +299,13 @@ test('one layer alone is shown, and the document does not know', async ({ page }
 	const both = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Low, layer' }).focus();
 	await page.keyboard.press('s');
-	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(20);
+	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }).toBeGreaterThan(20);
 	const low = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'High alone' }).click();
-	await expect.poll(async () => { await settled(page); return difference(low, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await expect.poll(async () => { await settled(page); return difference(low, await pixel(page, 400, 420)); }).toBeGreaterThan(40);
 	await expect(page.getByRole('button', { name: 'Low alone' })).toHaveAttribute('aria-pressed', 'false');
 	await page.getByRole('button', { name: 'High alone' }).click();
-	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeLessThan(3);
+	await expect.poll(async () => { await settled(page); return difference(both, await pixel(page, 400, 420)); }).toBeLessThan(3);
 	const { document, version } = await stored(page, id);
 	expect([version, document.layers.map((layer) => layer.on)]).toEqual([1, [true, true]]);
 });
@@ -316,7 +316,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	const bare = await pixel(page, 400, 420);
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
-	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }).toBeGreaterThan(40);
 	const covered = await pixel(page, 400, 420);
 	const mask = values(page).getByRole('region', { name: 'Mask' });
 	await expect(mask).toContainText('It lies everywhere');
@@ -324,7 +324,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	await mask.getByRole('spinbutton', { name: 'Value' }).focus();
 	await page.keyboard.type('0');
 	await page.keyboard.press('Enter');
-	await expect.poll(async () => { await settled(page); return difference(covered, await pixel(page, 400, 420)); }, { timeout: 30_000 }).toBeGreaterThan(40);
+	await expect.poll(async () => { await settled(page); return difference(covered, await pixel(page, 400, 420)); }).toBeGreaterThan(40);
 	await mask.getByLabel('Add a term to the mask').selectOption('slope');
 	await mask.getByRole('combobox', { name: /^How/ }).selectOption('most');
 	await saved(page);
@@ -332,7 +332,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Mask of Basalt cladding' });
 	await settled(page);
 	// The floor faces up, the cube's side does not.
-	await expect.poll(async () => { await settled(page); return Math.min(...(await pixel(page, 400, 520))); }, { timeout: 30_000 }).toBeGreaterThan(240);
+	await expect.poll(async () => { await settled(page); return Math.min(...(await pixel(page, 400, 520))); }).toBeGreaterThan(240);
 	expect(Math.max(...(await pixel(page, 420, 330)))).toBeLessThan(40);
 	// A map instead, eight times as large as the layer's own.
 	await mask.getByRole('button', { name: 'Take Slope out of the mask' }).click();
@@ -344,7 +344,7 @@ test('a mask says where a layer lies, term by term', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]?.mask?.[1]).toMatchObject({ kind: 'map', values: { how: 'most', map: 'salt-crust/roughness', times: 8 } });
-	await expect.poll(async () => { await settled(page); const greys = (await pixels(page, [[200, 500], [400, 520], [600, 540], [300, 560]])).map((one) => one[0]!); return Math.max(...greys) < 255 && Math.min(...greys) > 60; }, { timeout: 30_000 }).toBe(true);
+	await expect.poll(async () => { await settled(page); const greys = (await pixels(page, [[200, 500], [400, 520], [600, 540], [300, 560]])).map((one) => one[0]!); return Math.max(...greys) < 255 && Math.min(...greys) > 60; }).toBe(true);
 	await mask.getByRole('button', { name: 'Take A map out of the mask' }).click();
 	await mask.getByRole('button', { name: 'Take A constant out of the mask' }).click();
 	await saved(page);

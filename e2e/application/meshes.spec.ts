@@ -15,7 +15,6 @@ const bring = (page: Page, files: Parameters<ReturnType<Page['getByLabel']>['set
 const owned = async (page: Page, label: string): Promise<OwnMesh | undefined> => ((await (await page.request.get(`/api/projects/${PROJECT}/meshes`)).json()) as { meshes: OwnMesh[] }).meshes.find((one) => one.label === label);
 
 test('a mesh is brought, its three sections wear three materials, and all is there after a reload', async ({ page }) => {
-	test.setTimeout(240_000);
 	const [red, blue, green] = [await made(page, plain('Sealing wax', [0.7, 0.1, 0.1])), await made(page, plain('Ink', [0.1, 0.15, 0.7])), await made(page, plain('Verdigris', [0.1, 0.6, 0.15]))];
 	const stage = await judgedOn(page, red, { camera: { position: [17, 2, 7], target: [10.5, 0.8, -1] } });
 	await open(page, red);
@@ -44,9 +43,9 @@ test('a mesh is brought, its three sections wear three materials, and all is the
 		};
 		return [await at([10.5, 0.75, 0]), await at([11.5, 0.25, 0]), await at([10, 1.5, -1])].join(', ');
 	};
-	await expect.poll(worn, { timeout: 40_000 }).toBe('red, blue, green');
+	await expect.poll(worn).toBe('red, blue, green');
 	await page.reload();
-	await expect.poll(worn, { timeout: 60_000 }).toBe('red, blue, green');
+	await expect.poll(worn).toBe('red, blue, green');
 
 	// The probe knows the section under the pointer.
 	const [x, y] = await on(page, [11.5, 0.25, 0]);
@@ -62,7 +61,7 @@ test('a mesh is brought, its three sections wear three materials, and all is the
 	await expect(page.getByText('The new file has no Wall, Rim, Soil.', { exact: false })).toBeVisible();
 	await expect(values(page).getByText('4.00 × 2.00 × 0 m · 1 triangle', { exact: false })).toBeVisible();
 	await values(page).getByLabel('Version of the mesh').selectOption({ label: `1: trough ${tag}.glb, 8 triangles` });
-	await expect.poll(worn, { timeout: 40_000 }).toBe('red, blue, green');
+	await expect.poll(worn).toBe('red, blue, green');
 });
 
 test('what is wrong with a mesh is said with its figure, and mended; what cannot be read says why', async ({ page }) => {
@@ -101,7 +100,6 @@ test('what is wrong with a mesh is said with its figure, and mended; what cannot
 });
 
 test('stages have names, are made, copied, left and found again, with places of the eye', async ({ page }) => {
-	test.setTimeout(240_000);
 	const material = await made(page, plain('Slate', [0.3, 0.3, 0.35]));
 	await open(page, material);
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
@@ -179,7 +177,6 @@ test('stages have names, are made, copied, left and found again, with places of 
 });
 
 test('UVs are made, chosen, moved and filled, and faces become a section that wears its own material', async ({ page }) => {
-	test.setTimeout(240_000);
 	const [red, blue] = [await made(page, plain('Sealing wax', [0.7, 0.1, 0.1])), await made(page, plain('Ink', [0.1, 0.15, 0.7]))];
 	const stage = await judgedOn(page, red, { objects: [{ id: 'ball', name: 'Ball', mesh: 'sphere', position: [0, 0, 0], turn: [0, 0, 0], scale: [2, 2, 2] }], camera: { position: [0, 4, 4], target: [0, 1, 0] } });
 	await open(page, red);
@@ -213,17 +210,17 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	await expect(board.getByText(/^Chosen faces \d/)).toBeVisible();
 	await board.getByLabel('Name of the section').fill('Cap');
 	await board.getByRole('button', { name: 'Make it one' }).click();
-	await expect.poll(async () => (await ranges(1)).sections, { timeout: 20_000 }).toContain('Cap');
+	await expect.poll(async () => (await ranges(1)).sections).toContain('Cap');
 	await values(page).getByLabel('Cap wears').selectOption(String(blue));
 
 	// Its UVs alone fill the square.
 	await board.getByText('Section', { exact: true }).click();
 	await board.getByLabel('Section that is chosen').selectOption('Cap');
 	await board.getByRole('button', { name: 'Y', exact: true }).click();
-	await expect.poll(async () => (await ranges(1)).ranges[2]![2], { timeout: 20_000 }).toBeLessThan(0.5);
+	await expect.poll(async () => (await ranges(1)).ranges[2]![2]).toBeLessThan(0.5);
 	const others = (await ranges(1)).ranges.slice(0, 2);
 	await board.getByRole('button', { name: 'Fill 0…1', exact: true }).click();
-	await expect.poll(async () => (await ranges(1)).ranges[2], { timeout: 20_000 }).toEqual([0, 0, 1, 1]);
+	await expect.poll(async () => (await ranges(1)).ranges[2]).toEqual([0, 0, 1, 1]);
 	expect((await ranges(1)).ranges.slice(0, 2)).toEqual(others);
 
 	// What is chosen is dragged in the plane.
@@ -233,7 +230,7 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	await page.mouse.down();
 	await page.mouse.move(box.x + box.width / 2 + 40, box.y + box.height / 2, { steps: 4 });
 	await page.mouse.up();
-	await expect.poll(async () => (await ranges(1)).ranges[2]![0]!, { timeout: 20_000 }).toBeGreaterThan(0.05);
+	await expect.poll(async () => (await ranges(1)).ranges[2]![0]!).toBeGreaterThan(0.05);
 	expect((await ranges(1)).ranges[2]![1]).toBe(0);
 
 	// Unwrapped, all lies side by side in the square.
@@ -242,9 +239,9 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	let refused = 0;
 	await page.route('**/mesh-edits', (route) => (refused++ === 0 ? route.fulfill({ status: 503, headers: { 'Retry-After': '1' }, json: { title: 'Busy', status: 503, detail: 'Busy.', problems: [] } }) : refused === 2 ? route.abort('connectionreset') : route.continue()));
 	await board.getByRole('button', { name: 'Unwrap' }).click();
-	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat()), { timeout: 20_000 }).toBeLessThanOrEqual(1);
+	await expect.poll(async () => Math.max(...(await ranges(2)).ranges.flat())).toBeLessThanOrEqual(1);
 	await expect(board.getByText(/px\/m/)).toBeVisible();
-	await expect.poll(() => refused, { timeout: 20_000 }).toBe(3);
+	await expect.poll(() => refused).toBe(3);
 	await expect(board.getByLabel('Name of the UV set')).toHaveValue('Unwrapped');
 	await page.unroute('**/mesh-edits');
 
@@ -283,7 +280,7 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 	await board.getByRole('button', { name: 'Lane', exact: true }).click();
 	// A ball of 2 m that stands on the ground: its sides reach from nearly 2 m up to nearly none, and v runs down.
 	const least = async (): Promise<number> => Math.min(...(await ranges(4)).ranges.map(([, v = 0]) => v));
-	await expect.poll(least, { timeout: 20_000 }).toBeLessThan(-1.6);
+	await expect.poll(least).toBeLessThan(-1.6);
 	expect(await least()).toBeGreaterThanOrEqual(-2);
 	const most = Math.max(...(await ranges(4)).ranges.map(([, , u = 0]) => u));
 	expect([most > 0.6, most <= 1]).toEqual([true, true]);
@@ -297,7 +294,7 @@ test('UVs are made, chosen, moved and filled, and faces become a section that we
 		const [r = 0, , b = 0] = await pixel(page, ...(await on(page, place)));
 		return r > 1.5 * b ? 'red' : b > 1.5 * r ? 'blue' : `${r} ${b}`;
 	};
-	await expect.poll(async () => `${await colour([0, 2, 0])} ${await colour([0, 1, 1])}`, { timeout: 60_000 }).toBe('blue red');
+	await expect.poll(async () => `${await colour([0, 2, 0])} ${await colour([0, 1, 1])}`).toBe('blue red');
 	// A wrong order is told, and nothing is changed.
 	const answer = await page.request.post(`/api/projects/${PROJECT}/mesh-edits`, { headers: { 'X-Rilta': '1' }, data: { mesh, edit: { edit: 'section', name: 'a', faces: { by: 'section', section: 'Moss' } } } });
 	expect([answer.status(), ((await answer.json()) as { detail: string }).detail]).toEqual([422, 'Sphere stays as it is: it has no section "Moss".']);
@@ -332,5 +329,5 @@ test('a change that takes long says how far it is, and is given up', async ({ pa
 	await expect(page.getByText('The mesh was not changed')).toHaveCount(0);
 	await page.unrouteAll();
 	await board.getByRole('button', { name: 'Box' }).click();
-	await expect.poll(async () => (await storedStage(page, stage)).objects[0]!.mesh, { timeout: 20_000 }).not.toBe('cloth');
+	await expect.poll(async () => (await storedStage(page, stage)).objects[0]!.mesh).not.toBe('cloth');
 });

@@ -46,7 +46,6 @@ test('what is handed over is read, saved, and follows the document', async ({ pa
 });
 
 test('layers are looked up at many points, from a file and from the stage, as the command line tells them', async ({ page }) => {
-	test.setTimeout(180_000);
 	await open(page, await named(page, 'Quay paving'));
 	await page.getByRole('button', { name: 'Output', exact: true }).click();
 	await page.getByRole('radio', { name: 'Points' }).check({ force: true });
@@ -147,7 +146,7 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	await expect(page.getByLabel('Profile', { exact: true }).locator('option:checked')).toHaveText(name);
 	// It is made by the workers, and lies there.
 	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
-	await expect(board.getByRole('row', { name: /ferry_handed_base-colour\.ktx2/ })).toBeVisible({ timeout: 60_000 });
+	await expect(board.getByRole('row', { name: /ferry_handed_base-colour\.ktx2/ })).toBeVisible();
 	await expect(board.getByRole('row', { name: /ferry_handed_(roughness|occlusion)\.ktx2/ })).toHaveCount(0);
 	await expect(page.getByRole('region', { name: 'What came out' }).getByRole('alert')).toContainText('MiB in memory, and 0.01 MiB are wanted at most');
 	const light = await page.evaluate(async (): Promise<number[]> => {
@@ -187,7 +186,7 @@ test('a material is delivered, looked at by parts, and taken as one file; a prof
 	expect(near(await middle(), [stored[1]!, stored[1]!, stored[1]!]), `${await middle()}`).toBe(true);
 	// Once more: nothing has changed, and that is told.
 	await page.getByRole('button', { name: 'Deliver', exact: true }).click();
-	await expect(board.getByRole('listitem').first()).toContainText('unchanged since then', { timeout: 60_000 });
+	await expect(board.getByRole('listitem').first()).toContainText('unchanged since then');
 	await expect(page.getByRole('region', { name: 'What came out' })).toContainText('Nothing that it follows from had changed');
 	const [download] = await Promise.all([page.waitForEvent('download'), board.getByRole('link', { name: /as a ZIP$/ }).first().click()]);
 	expect(download.suggestedFilename()).toMatch(/^handed-own-\d+(-\d+)?\.zip$/);
@@ -225,8 +224,8 @@ test('several materials are delivered at once, and a delivery that failed says w
 	await expect(board.getByRole('alert')).toHaveText('There was no room.');
 	broken = false;
 	await board.getByRole('button', { name: /^Try .* again$/ }).click();
-	await expect(board.getByRole('row', { name: /code\/handedFirst\.hlsl / })).toBeVisible({ timeout: 60_000 });
-	await expect.poll(async () => ((await (await page.request.get(`/api/projects/${PROJECT}/deliveries?material=${other}`)).json()) as { state: string }[]).map((found) => found.state), { timeout: 60_000 }).toEqual(['done']);
+	await expect(board.getByRole('row', { name: /code\/handedFirst\.hlsl / })).toBeVisible();
+	await expect.poll(async () => ((await (await page.request.get(`/api/projects/${PROJECT}/deliveries?material=${other}`)).json()) as { state: string }[]).map((found) => found.state)).toEqual(['done']);
 });
 
 test('what is seen on a stage becomes one GLB with what it wears, variants and light above 1, which others read', async ({ page }) => {
@@ -256,7 +255,7 @@ test('what is seen on a stage becomes one GLB with what it wears, variants and l
 	await sheet.getByRole('checkbox', { name: 'Blue' }).check();
 	await sheet.getByRole('button', { name: 'Bake', exact: true }).click();
 	// Five sides in two ways, the sixth as it is; the sphere in two.
-	await expect(page.getByTestId('bake-facts')).toContainText(/2 objects with 13 baked surfaces of 64 × 64 px, as one GLB file of .* MiB, which can be switched to Blue/, { timeout: 60_000 });
+	await expect(page.getByTestId('bake-facts')).toContainText(/2 objects with 13 baked surfaces of 64 × 64 px, as one GLB file of .* MiB, which can be switched to Blue/);
 	await expect(sheet).toContainText('glTF cannot say');
 	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All files as a ZIP' }).click()]);
 	const bytes = new Uint8Array(execFileSync('unzip', ['-p', await download.path(), '*.glb'], { maxBuffer: 1 << 26 }));

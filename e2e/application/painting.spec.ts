@@ -62,7 +62,7 @@ test('what is painted is seen, kept stroke by stroke, filled, taken back, and re
 	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 	await expect.poll(paint).toBe(first);
 	await page.reload();
-	await expect.poll(blue, { timeout: 60_000 }).toBeGreaterThan(60);
+	await expect.poll(blue).toBeGreaterThan(60);
 	const answer = page.waitForResponse((response) => response.url().endsWith('/probe'));
 	const [x, y] = await on(page, middle);
 	await page.locator('.stage canvas').click({ position: { x, y } });
@@ -79,7 +79,7 @@ test('what is painted is seen, kept stroke by stroke, filled, taken back, and re
 	await brush(page).getByRole('button', { name: '0', exact: true }).click();
 	await stroke(page, [0, 1.2, 0.05], [0, 1.2, 0.05]);
 	await expect.poll(blue).toBeLessThan(25);
-	await expect.poll(paint, { timeout: 20_000 }).not.toBe(first);
+	await expect.poll(paint).not.toBe(first);
 	await brush(page).getByRole('button', { name: '1', exact: true }).click();
 	await brush(page).getByRole('button', { name: 'Fill' }).click();
 	await page.getByRole('button', { name: 'Fill it' }).click();
@@ -121,7 +121,7 @@ test('a slope is painted, a value is picked, and where the mesh is too coarse it
 	await stroke(page, [0, 2, 0], [0, 2, 0]);
 	await brush(page).getByRole('button', { name: 'Refine' }).click();
 	await stroke(page, [-0.1, 2, 0], [0.1, 2, 0]);
-	await expect.poll(async () => (await stored()).mesh, { timeout: 20_000 }).toMatch(/^own-/);
+	await expect.poll(async () => (await stored()).mesh).toMatch(/^own-/);
 	const refined = (await stored()).mesh;
 	const fine = (await page.request.get(`/api/projects/${PROJECT}/meshes`).then((answer) => answer.json()) as { meshes: { name: string; triangles: number }[] }).meshes.find(({ name }) => name === refined)!;
 	expect(fine.triangles).toBeGreaterThan(200);
@@ -147,5 +147,5 @@ test('a slope is painted, a value is picked, and where the mesh is too coarse it
 	await expect(async () => {
 		await page.getByRole('button', { name: 'Undo' }).click();
 		await expect.poll(async () => (await stored()).mesh, { timeout: 1500 }).toBe('cube');
-	}).toPass({ timeout: 30_000 });
+	}).toPass();
 });

@@ -117,7 +117,7 @@ test('what is delivered looks on another page as it does on the stage', async ({
 	const id = await made(page, plain('Played beside', [0.5, 0.5, 0.5]));
 	await judgedOn(page, id, { objects: names.map((name, i) => ({ id: `cube-${i}`, name, mesh: 'cube', position: places[i]!, turn: [0, 25, 0], scale: [1, 1, 1], seed: 1, value: 0, wears: cards.find((one) => one.name === name)!.id })) });
 	await page.goto(`/${PROJECT}/materials/${id}`);
-	await page.waitForFunction(() => (window.riltaStage?.shown ?? 0) > 0, undefined, { timeout: 120_000 });
+	await page.waitForFunction(() => (window.riltaStage?.shown ?? 0) > 0);
 	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Base colour' });
 	await settled(page);
 	// Each from near by, where a pixel is about a texel of what is baked: farther away the levels of a picture are compared with those of maps.
@@ -137,7 +137,7 @@ test('what is delivered looks on another page as it does on the stage', async ({
 	for (const [i, name] of names.entries()) {
 		await serve(`${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-play`);
 		await played.goto(`http://127.0.0.1:${PORT}/`);
-		await played.waitForFunction(() => (window.riltaPlay?.frames ?? 0) > 0, undefined, { timeout: 60_000 });
+		await played.waitForFunction(() => (window.riltaPlay?.frames ?? 0) > 0);
 		expect(await played.evaluate(() => [window.riltaPlay!.plays, window.riltaPlay!.notes]), name).toEqual([['glsl', 'wgsl', 'baked'], []]);
 		figures(name, await offs(seen[i]!, [Math.cos(turn), 0, -Math.sin(turn), 0, 0, 1, 0, 0, Math.sin(turn), 0, Math.cos(turn), 0, ...places[i]!, 1], ['glsl', 'wgsl'])(played));
 	}
@@ -147,7 +147,7 @@ test('what is delivered looks on another page as it does on the stage', async ({
 		execFileSync(join(ROOT, 'bin/rilta'), ['bake-stage', PROJECT, `Of ${id}`, ...some.flatMap((one) => ['--object', one]), '--size', size, '--places', '1', '--out', join(FOLDER, size)], { timeout: 1_200_000 });
 		await serve(`${size}/of-${id}-stage`);
 		await played.goto(`http://127.0.0.1:${PORT}/`);
-		await played.waitForFunction(() => (window.riltaPlay?.frames ?? 0) > 0, undefined, { timeout: 60_000 });
+		await played.waitForFunction(() => (window.riltaPlay?.frames ?? 0) > 0);
 		for (const name of some) figures(name, await offs(seen[names.indexOf(name)]!, UPRIGHT, ['baked'])(played));
 	}
 });
@@ -161,7 +161,6 @@ const glow = (page: Page): Promise<number> => page.evaluate(async () => {
 });
 
 test('parameters are changed and variants switched with nothing but the delivery, and what is none is said', async ({ page }) => {
-	test.setTimeout(300_000);
 	await serve('lamp-glass-play');
 	const gpu = await (await other()).newPage();
 	for (const one of [page, gpu]) {
@@ -199,7 +198,6 @@ test('parameters are changed and variants switched with nothing but the delivery
 });
 
 test('what runs with the clock runs', async ({ page }) => {
-	test.setTimeout(300_000);
 	writeFileSync(join(FOLDER, 'clock.json'), JSON.stringify({ format: 'rilta-delivery/1', name: 'clock', label: 'Clock', code: ['glsl'], textures: 'single', maps: 'ktx2' }));
 	execFileSync(join(ROOT, 'bin/rilta'), ['deliver', join(ROOT, 'demo/materials/brine-channel.json'), '--profile', join(FOLDER, 'clock.json'), '--out', FOLDER]);
 	await serve('brine-channel-clock');

@@ -12,7 +12,6 @@ function rilta(command: string): string {
 }
 
 test('everything is as it was left after a restart', async ({ page }) => {
-	test.setTimeout(180_000);
 	const id = await fresh(page, 'Left over night');
 	expect(rilta('status')).toContain('nginx: running');
 	expect(rilta('stop')).toContain('stopped mariadb');

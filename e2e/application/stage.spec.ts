@@ -15,7 +15,6 @@ async function type(page: Page, name: string, value: string): Promise<void> {
 }
 
 test('a stage is furnished: meshes by their pictures, a grid of copies, dropped, hidden, locked, renamed, taken back', async ({ page }) => {
-	test.setTimeout(240_000);
 	const saved = await staged(page, (stage) => (stage.objects = stage.objects.filter((one) => one.id === 'floor')));
 	await open(page, await fresh(page, 'Judged', 'basalt-cladding'));
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
@@ -115,7 +114,7 @@ test('objects wear other materials of the project, and the probe tells of what i
 	expect(r!).toBeGreaterThan(2 * b!);
 	const choice = values(page).getByLabel('Material that it wears');
 	await choice.selectOption(String(blue));
-	await expect.poll(async () => { const [red, , blue] = await seen(); return blue! > 1.5 * red!; }, { timeout: 30_000 }).toBe(true);
+	await expect.poll(async () => { const [red, , blue] = await seen(); return blue! > 1.5 * red!; }).toBe(true);
 	await expect.poll(() => saved.at(-1)?.objects.find((one) => one.id === 'cube-1')?.wears).toBe(blue);
 	// The others stay as they were.
 	const [x, y] = await on(page, [-1, 0.5, 0.5]);
@@ -136,12 +135,11 @@ test('objects wear other materials of the project, and the probe tells of what i
 	await list(page).getByRole('button', { name: /^Cube Cube/ }).click();
 	await expect(choice.locator('option:checked')).toHaveText('one that is gone');
 	await choice.selectOption({ label: 'the one that is open' });
-	await expect.poll(async () => { const [red, , blue] = await seen(); return red! > 2 * blue!; }, { timeout: 30_000 }).toBe(true);
+	await expect.poll(async () => { const [red, , blue] = await seen(); return red! > 2 * blue!; }).toBe(true);
 	await expect.poll(() => saved.at(-1)?.objects.find((one) => one.id === 'cube-1')?.wears).toBeUndefined();
 });
 
 test('stones are scattered over a surface, several are moved at once in whole steps, and one walks among them', async ({ page }) => {
-	test.setTimeout(240_000);
 	const material = await made(page, plain('Scattered', [0.5, 0.45, 0.4]));
 	const object = (id: string, mesh: string, position: [number, number, number], scale = 1) => ({ id: id.toLowerCase(), name: id, mesh, position, turn: [0, 0, 0] as [number, number, number], scale: [scale, scale, scale] as [number, number, number] });
 	const stage = await judgedOn(page, material, { objects: [object('Floor', 'floor', [0, 0, 0]), object('Stone', 'boulder', [0, 0, 0], 0.3), object('Post', 'cube', [2, 0, 0])], camera: { position: [0, 3, 9], target: [0, 0.5, 0] } });
@@ -197,7 +195,6 @@ test('stones are scattered over a surface, several are moved at once in whole st
 });
 
 test('two thousand copies in several variants are drawn in one call, and each looks as it does by itself', async ({ page }) => {
-	test.setTimeout(240_000);
 	const document = plain('Many', [0.5, 0.5, 0.5]);
 	const finish = { values: { gradientBy: 'object', gradientDraws: 'along', gradientStops: [{ at: 0, red: 0.1, green: 0.1, blue: 0.1 }, { at: 1, red: 0.95, green: 0.95, blue: 0.95 }], lightness: { parameter: 'light', factor: 1, offset: 0 } } };
 	const material = await made(page, {
@@ -263,7 +260,7 @@ test('two thousand copies in several variants are drawn in one call, and each lo
 	await type(page, 'Copies along X', '40');
 	await type(page, 'Copies along Z', '49');
 	await act(page, 'Make 1959 copies').click();
-	await expect.poll(async () => (await storedStage(page, stage)).objects.length, { timeout: 30_000 }).toBe(1968);
+	await expect.poll(async () => (await storedStage(page, stage)).objects.length).toBe(1968);
 	await settled(page);
 	const crowd = await calls();
 	expect(crowd.many).toBe(few.many);
@@ -271,18 +268,17 @@ test('two thousand copies in several variants are drawn in one call, and each lo
 });
 
 test('a material of the demo is first seen on the yard, and who works is heard while the yard is dressed', async ({ page }) => {
-	test.setTimeout(240_000);
 	const id = (await shelf(page)).find((one) => one.name === 'Sluice facing')?.id ?? 0;
 	const first = (await (await page.request.get(`/api/projects/${PROJECT}/stage?material=${id}`)).json()) as { name: string };
 	expect(first.name).toBe('Station yard');
 	await page.goto(`/${PROJECT}/materials/${id}`);
 	// Others are on their way, and what wears them is bare as long as that takes.
 	const waiting = () => page.evaluate(() => window.riltaStage?.waits);
-	await expect.poll(waiting, { timeout: 60_000, intervals: [100] }).toBe(true);
+	await expect.poll(waiting, { intervals: [100] }).toBe(true);
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();
 	await expect(list(page).getByText('Library wall', { exact: true }).first()).toBeVisible();
-	await expect.poll(waiting, { timeout: 90_000 }).toBe(false);
-	await expect.poll(() => page.evaluate(() => window.riltaStage!.lastRatio), { timeout: 90_000 }).toBe(1);
+	await expect.poll(waiting).toBe(false);
+	await expect.poll(() => page.evaluate(() => window.riltaStage!.lastRatio)).toBe(1);
 	await settled(page);
 	// What is bare is grey; copper is not.
 	const [dome] = await pixels(page, [await on(page, [-4.6, 2.7, -0.75])]);

@@ -39,7 +39,7 @@ test('what is cut out lets the background through, and the threshold is a unifor
 	await saved(page);
 	expect((await stored(page, id)).document.surface).toEqual({ values: { kind: 'cut-out' } });
 	// Holes are over a third of the screen.
-	await expect.poll(async () => { await settled(page); return through(await pixels(page, FLOOR)); }, { timeout: 40_000 }).toBeGreaterThan(0.15);
+	await expect.poll(async () => { await settled(page); return through(await pixels(page, FLOOR)); }).toBeGreaterThan(0.15);
 	const holes = through(await pixels(page, FLOOR));
 	expect(holes).toBeLessThan(0.6);
 	await page.getByLabel('View', { exact: true }).selectOption({ label: 'Opacity' });
@@ -108,10 +108,10 @@ test('the back of a surface has a layer of its own', async ({ page }) => {
 	expect(await blue()).toBeGreaterThan(15);
 	// What is seen through holes counts: the back has a share of the stage, and loses it with its side.
 	const share = page.getByRole('button', { name: 'Back, layer' });
-	await expect(share).toContainText(/(^|\D)([1-9]\d?) %/, { timeout: 20_000 });
+	await expect(share).toContainText(/(^|\D)([1-9]\d?) %/);
 	await page.getByRole('button', { name: /^Surface/ }).click();
 	await values(page).getByText('The front', { exact: true }).click();
 	await saved(page);
-	await expect.poll(blue, { timeout: 40_000 }).toBe(0);
-	await expect(share).toContainText(/\D0 %/, { timeout: 20_000 });
+	await expect.poll(blue).toBe(0);
+	await expect(share).toContainText(/\D0 %/);
 });

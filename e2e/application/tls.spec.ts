@@ -18,7 +18,6 @@ const freePort = (): Promise<number> => new Promise((resolve) => {
 });
 
 test('behind a proxy that does TLS, cookies are for TLS alone, what is done is told with who asked from where, and what happens is heard', async ({ browser }) => {
-	test.setTimeout(120_000);
 	const folder = mkdtempSync(`${tmpdir()}/rilta-tls-`);
 	const [http, https] = [await freePort(), await freePort()];
 	execFileSync('openssl', ['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes', '-days', '2', '-subj', '/CN=localhost', '-keyout', `${folder}/key.pem`, '-out', `${folder}/certificate.pem`], { stdio: 'ignore' });
@@ -32,7 +31,7 @@ test('behind a proxy that does TLS, cookies are for TLS alone, what is done is t
 	try {
 		const context = await browser.newContext({ baseURL: `https://localhost:${https}`, ignoreHTTPSErrors: true });
 		const page = await context.newPage();
-		await expect.poll(async () => (await context.request.get('/').catch(() => null))?.status() ?? said, { timeout: 20_000 }).toBe(200);
+		await expect.poll(async () => (await context.request.get('/').catch(() => null))?.status() ?? said).toBe(200);
 		// Whoever comes without TLS is led to it, and comes with it for a year.
 		const led = await context.request.get(`http://localhost:${http}/${PROJECT}`, { maxRedirects: 0 });
 		expect([led.status(), led.headers().location]).toEqual([301, `https://localhost:${http}/${PROJECT}`]);

@@ -88,7 +88,7 @@ test.describe('by the pixel', () => {
 				const seen = await pixel(page, x, y);
 				// A click lies anywhere on its pixel; the texel under it may be half a pixel off.
 				for (let c = 0; c < 3; c++) expect(Math.abs((colour[c] ?? 999) - (seen[c] ?? 0))).toBeLessThanOrEqual(6);
-			}).toPass({ timeout: 15_000 });
+			}).toPass();
 			await expect(trail.getByText('Face', { exact: false }).first()).toBeVisible();
 		}
 		await page.mouse.click(box.x + 400, box.y + 60);
@@ -104,7 +104,7 @@ test('objects are moved by the handles on the stage, and stay where they were pu
 	await settled(page);
 	const before = await placed(page, 'sphere');
 	await pull(page, before.position, -1);
-	await expect.poll(async () => (await placed(page, 'sphere')).position[0], { timeout: 10_000 }).toBeLessThan((before.position[0] ?? 0) - 0.5);
+	await expect.poll(async () => (await placed(page, 'sphere')).position[0]).toBeLessThan((before.position[0] ?? 0) - 0.5);
 	const after = await placed(page, 'sphere');
 	expect(after.position[0]).toBeCloseTo((before.position[0] ?? 0) - 1, 0);
 	expect(after.position.slice(1)).toEqual(before.position.slice(1));
@@ -189,7 +189,7 @@ test('a bake runs to its end with progress, and its files can be fetched', async
 	await page.getByLabel('Pixels a side').selectOption('512');
 	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
 	await expect(page.getByRole('progressbar')).toBeVisible();
-	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-512(-\d)?: 512 × 512 px, 1\.6 × 1\.6 m,\s+a seamless tile\./, { timeout: 60_000 });
+	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-512(-\d)?: 512 × 512 px, 1\.6 × 1\.6 m,\s+a seamless tile\./);
 	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'normal' }).click()]);
 	expect(download.suggestedFilename()).toMatch(/^baked-512(-\d)?-normal\.png$/);
 });
@@ -218,7 +218,7 @@ test('an object of the stage is baked into its UVs, after what is wrong with the
 	await sheet.getByLabel('Over', { exact: true }).selectOption({ label: 'Cube' });
 	await sheet.getByLabel('UV set').selectOption('2');
 	await sheet.getByRole('button', { name: 'Bake', exact: true }).click();
-	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-onto-on-cube-256(-\d)?: 256 × 256 px, of which 9\d % are covered, 99\.\d+ px a metre\./, { timeout: 60_000 });
+	await expect(page.getByTestId('bake-facts')).toHaveText(/baked-onto-on-cube-256(-\d)?: 256 × 256 px, of which 9\d % are covered, 99\.\d+ px a metre\./);
 	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All files as a ZIP' }).click()]);
 	expect(download.suggestedFilename()).toMatch(/^baked-onto-on-cube-256(-\d)?\.zip$/);
 });
@@ -235,10 +235,10 @@ test('a bake that has failed says why and goes on where it was', async ({ page }
 	await page.getByRole('button', { name: 'Bake …' }).click();
 	await page.getByLabel('Pixels a side').selectOption('256');
 	await page.getByRole('dialog').getByRole('button', { name: 'Bake', exact: true }).click();
-	await expect(page.getByRole('dialog').getByRole('alert')).toHaveText('The bake failed: There was no room.', { timeout: 60_000 });
+	await expect(page.getByRole('dialog').getByRole('alert')).toHaveText('The bake failed: There was no room.');
 	broken = false;
 	await page.getByRole('button', { name: 'Try again' }).click();
-	await expect(page.getByTestId('bake-facts')).toContainText('256 × 256 px', { timeout: 60_000 });
+	await expect(page.getByTestId('bake-facts')).toContainText('256 × 256 px');
 });
 
 test('the workbench is worked by keyboard', async ({ page }) => {

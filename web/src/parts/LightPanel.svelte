@@ -35,7 +35,7 @@
 			<Popover.Content class="floating light-panel" aria-label="Light">
 				<Segments label="Sky" quiet columns={2} options={light.skies} value={skyOf(now)?.value ?? ''} choose={(value) => stage.sky(value)} />
 				<div class="sun">
-					<SunDome turn={Number(lightValue(now, 'turn'))} height={Number(lightValue(now, 'height'))} {toward} lowest={lowestSun()} move={(turn, height) => stage.relight({ turn, height })} />
+					<SunDome turn={Number(lightValue(now, 'turn'))} height={Number(lightValue(now, 'height'))} {toward} lowest={lowestSun()} move={(turn, height) => stage.relight({ turn, height })} hold={() => stage.hold()} release={() => stage.release()} />
 					<div class="acts">
 						<button class="tool plain" title="The sun just over the horizon, so that relief shows" onclick={() => stage.relight({ height: GRAZING })}>Grazing</button>
 						<button class="tool plain" aria-pressed={follows} title="The sun stands where the pointer is over the stage, until it is clicked" onclick={() => (follows = !follows)}>Follow the pointer</button>
@@ -44,9 +44,9 @@
 				</div>
 				{#each controls as control (control.name)}
 					{#if is(control, 'number')}
-						<NumberField control={control as NumberControl} value={Number(lightValue(now, control.name as keyof StageLight))} set={(v) => set(control.name, v)} hold={() => {}} release={() => {}} />
+						<NumberField control={control as NumberControl} value={Number(lightValue(now, control.name as keyof StageLight))} set={(v) => set(control.name, v)} hold={() => stage.hold()} release={() => stage.release()} />
 					{:else if is(control, 'colour')}
-						<div class="row"><span title={control.help}>{control.label}</span><ColourField label={control.label} value={lightValue(now, 'colour') as number[]} set={(v) => set(control.name, v)} hold={() => {}} release={() => {}} /></div>
+						<div class="row"><span title={control.help}>{control.label}</span><ColourField label={control.label} value={lightValue(now, 'colour') as number[]} set={(v) => set(control.name, v)} hold={() => stage.hold()} release={() => stage.release()} /></div>
 					{:else if is(control, 'switch')}
 						<label class="row" title={control.help}>{control.label}<input type="checkbox" checked={lightValue(now, 'shown') === true} onchange={(e) => set(control.name, e.currentTarget.checked)} /></label>
 					{/if}

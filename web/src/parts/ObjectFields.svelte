@@ -125,7 +125,7 @@
 {#if object.locked === true}
 	<p class="locked">It is locked: unlock it in the list to move it.</p>
 {:else}
-	<PlaceFields {object} {place} variants={object.wears === undefined ? variants : []} />
+	<PlaceFields {stage} {object} {place} variants={object.wears === undefined ? variants : []} />
 {/if}
 
 <style>

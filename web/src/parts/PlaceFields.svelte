@@ -1,9 +1,11 @@
 <script lang="ts">
 	import type { NumberControl, StageObject, Triple, Variant } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import type { StageState } from '../state/stage.svelte';
 	import NumberField from './NumberField.svelte';
 
-	let { object, variants, place }: {
+	let { stage, object, variants, place }: {
+		stage: StageState;
 		object: StageObject;
 		/** Those of the material that is shown. */
 		variants: Variant[];
@@ -27,13 +29,13 @@
 		<div>
 			{#each [0, 1, 2] as axis (axis)}
 				<span class="axis">{'XYZ'[axis]}</span>
-				<NumberField compact control={along(row.control, axis)} value={object[row.name][axis] ?? 0} set={(v) => set(row.name, axis, v)} hold={() => {}} release={() => {}} />
+				<NumberField compact control={along(row.control, axis)} value={object[row.name][axis] ?? 0} set={(v) => set(row.name, axis, v)} hold={() => stage.hold()} release={() => stage.release()} />
 			{/each}
 		</div>
 	</fieldset>
 {/each}
 {#if catalogue.value !== null}
-	<NumberField control={catalogue.value.objectValue} value={object.value ?? 0} set={(value) => place({ value })} hold={() => {}} release={() => {}} />
+	<NumberField control={catalogue.value.objectValue} value={object.value ?? 0} set={(value) => place({ value })} hold={() => stage.hold()} release={() => stage.release()} />
 {/if}
 {#if variants.length > 0}
 	<label class="seed">Variant

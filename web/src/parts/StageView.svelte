@@ -112,12 +112,12 @@
 		if (scale !== undefined) made.handles.scales = [scale.hard[0]!, scale.hard[1]!];
 		made.onError = (message) => (shaderError = message);
 		made.eye.onRest = (eye) => { eyes.put(slug, session.id, stage.id, eye); toward = made.toward; looked(); };
-		made.handles.onFrame = (frame, final) => {
-			if (final) session.release();
-			else for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
+		made.handles.onGrasp = (what) => (what === 'frame' ? session : stage).hold();
+		made.handles.onLet = (what) => (what === 'frame' ? session : stage).release();
+		made.handles.onFrame = (frame) => {
+			for (const [path, value] of framed(handles, frame, (one) => session.value(one))) session.set(path, value);
 		};
 		made.onPieces = () => wears.dress();
-		made.handles.onGrasp = () => session.hold();
 		made.onPicture(() => (pictures += 1));
 		// What is selected beside it goes along.
 		made.handles.onObject = (id, change) => { for (const one of stage.drag(id, change, also)) made.place($state.snapshot(one) as StageObject); };
@@ -212,6 +212,12 @@
 	$effect(() => scene?.light($state.snapshot(stage.document.light)));
 	/** Whether the sun stands where the pointer is. */
 	let follows = $state(false);
+	$effect(() => {
+		if (!follows) return;
+		const current = stage;
+		current.hold();
+		return () => current.release();
+	});
 	/** The way the eye looks, degrees to the right of -z. */
 	let toward = $state(0);
 	function sunTo(event: PointerEvent): void {

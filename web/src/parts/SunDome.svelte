@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The sky from below: its rim is the horizon, its middle right above; away from the eye is up. The sun is dragged on it. */
-	let { turn, height, toward, lowest, move }: {
+	let { turn, height, toward, lowest, move, hold, release }: {
 		/** Degrees to the right of -z, and above the horizon. */
 		turn: number;
 		height: number;
@@ -9,6 +9,8 @@
 		/** Degrees above the horizon that it stands at least. */
 		lowest: number;
 		move: (turn: number, height: number) => void;
+		hold: () => void;
+		release: () => void;
 	} = $props();
 
 	const RADIUS = 56;
@@ -37,7 +39,7 @@
 </script>
 
 <svg bind:this={dome} viewBox="-64 -64 128 128" width="128" height="128" role="slider" tabindex="0" aria-label="Sun" aria-valuenow={turn} aria-valuemin={-180} aria-valuemax={180}
-	aria-valuetext="{turn}° round, {height}° high" onpointerdown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag(e); }} onpointermove={drag} onkeydown={press}>
+	aria-valuetext="{turn}° round, {height}° high" onpointerdown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); hold(); drag(e); }} onpointermove={drag} onlostpointercapture={release} onkeydown={press}>
 	<title>Drag the sun: the middle is right above, the rim the horizon, up is away from you. Arrow keys move it by 5°, with Shift by 1°.</title>
 	<circle r={RADIUS} class="dome" />
 	<circle r={RADIUS * (2 / 3)} class="ring" />

@@ -21,10 +21,11 @@ export class Handles {
 	private readonly axes = new AxesHelper(0.6);
 	/** The smallest and the largest factor that an object may be scaled by. */
 	scales: [number, number] = [1, 1];
-	/** A frame is being dragged, or (final) was. */
-	onFrame: (frame: Pick<Frame, 'place' | 'turn'>, final: boolean) => void = () => {};
-	onGrasp: () => void = () => {};
-	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>, final: boolean) => void = () => {};
+	/** A frame, or an object, is taken hold of, is being dragged, and is let go. */
+	onGrasp: (what: 'frame' | 'object') => void = () => {};
+	onFrame: (frame: Pick<Frame, 'place' | 'turn'>) => void = () => {};
+	onObject: (id: string, change: Pick<StageObject, 'position' | 'turn' | 'scale'>) => void = () => {};
+	onLet: (what: 'frame' | 'object') => void = () => {};
 
 	/**
 	 * @param redraw what is seen of them has changed
@@ -35,10 +36,9 @@ export class Handles {
 		this.gizmo.setSize(0.8);
 		this.gizmo.addEventListener('dragging-changed', (event) => {
 			orbit.enabled = event.value !== true;
-			if (event.value !== true) this.report(true);
-			else if (this.gizmo.object === this.axes) this.onGrasp();
+			(event.value === true ? this.onGrasp : this.onLet)(this.gizmo.object === this.axes ? 'frame' : 'object');
 		});
-		this.gizmo.addEventListener('objectChange', () => this.report(false));
+		this.gizmo.addEventListener('objectChange', () => this.report());
 		this.gizmo.addEventListener('change', redraw);
 		scene.add(this.gizmo.getHelper());
 		this.axes.renderOrder = 1;
@@ -94,7 +94,7 @@ export class Handles {
 		this.axes.dispose();
 	}
 
-	private report(final: boolean): void {
+	private report(): void {
 		const held = this.gizmo.object;
 		if (!(held instanceof Object3D)) return;
 		const degrees = (r: number): number => Math.round(MathUtils.radToDeg(r) * 1000) / 1000;
@@ -102,11 +102,11 @@ export class Handles {
 		const position = held.position.toArray().map(metres) as Triple;
 		const turn: Triple = [degrees(held.rotation.x), degrees(held.rotation.y), degrees(held.rotation.z)];
 		if (held === this.axes) {
-			this.onFrame({ place: position, turn }, final);
+			this.onFrame({ place: position, turn });
 			return;
 		}
 		held.scale.clampScalar(...this.scales);
 		this.moved();
-		this.onObject(String(held.userData.id), { position, turn, scale: held.scale.toArray().map(metres) as Triple }, final);
+		this.onObject(String(held.userData.id), { position, turn, scale: held.scale.toArray().map(metres) as Triple });
 	}
 }

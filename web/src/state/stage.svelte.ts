@@ -12,6 +12,8 @@ const FAR = 1000;
 /** Changes of one object that follow each other so closely, ms, are one. */
 const ONE_CHANGE = 700;
 
+const alike = (a: object | undefined, b: object | undefined): boolean => JSON.stringify(a) === JSON.stringify(b);
+
 type Kept = { mine: StageDocument; base: StageDocument };
 
 /** A stage of the project. Changes from another tab are merged object by object; nothing is lost. */
@@ -26,6 +28,8 @@ export class StageState {
 	private past: string[] = [];
 	private future: string[] = [];
 	private last = { what: '', at: 0 };
+	private held = false;
+	private remembered = false;
 	private tries = 0;
 	private sent = { text: '', version: 0, key: '' };
 	private version = 0;
@@ -78,17 +82,13 @@ export class StageState {
 	}
 
 	change(id: string, change: Partial<StageObject>): void {
-		const object = this.object(id);
-		if (object === undefined) return;
-		this.remember(`${id} ${Object.keys(change).join(' ')}`);
-		Object.assign(object, change);
-		this.schedule();
+		this.changeAll([{ id, change }]);
 	}
 
-	/** Changes several at once: one step back. */
+	/** Changes several at once: one step back, and none if all is as it was. */
 	changeAll(changes: { id: string; change: Partial<StageObject> }[]): void {
 		const known = changes.filter(({ id }) => this.has(id));
-		if (known.length === 0) return;
+		if (known.every(({ id, change }) => alike({ ...this.object(id), ...change }, this.object(id)))) return;
 		this.remember(known.map(({ id, change }) => `${id} ${Object.keys(change).join(' ')}`).join(', '));
 		for (const { id, change } of known) Object.assign(this.object(id)!, change);
 		this.schedule();
@@ -145,6 +145,7 @@ export class StageState {
 
 	/** Changes the light; what is dragged is one step back. */
 	relight(change: StageLight): void {
+		if (alike({ ...this.document.light, ...change }, this.document.light ?? {})) return;
 		this.remember('light');
 		this.document.format = 'rilta-stage/2';
 		this.document.light = { ...this.document.light, ...change };
@@ -192,11 +193,23 @@ export class StageState {
 		this.schedule();
 	}
 
-	/** A drag is many changes of one thing, and one step back. */
+	/** What is dragged is one step back, however long it rests on the way. */
+	hold(): void {
+		this.held = true;
+		this.remembered = false;
+	}
+
+	release(): void {
+		this.held = false;
+		this.last = { what: '', at: 0 };
+	}
+
+	/** Changes of one drag are one step back, and so are those of one thing that follow each other closely. */
 	private remember(what: string): void {
 		const now = Date.now();
-		const same = this.last.what === what && now - this.last.at < ONE_CHANGE;
+		const same = this.last.what === what && (this.held ? this.remembered : now - this.last.at < ONE_CHANGE);
 		this.last = { what, at: now };
+		this.remembered = this.held;
 		if (same) return;
 		this.past = [...this.past.slice(-MOST_UNDO), JSON.stringify(this.document)];
 		this.future = [];

@@ -123,6 +123,33 @@ describe('several objects at once', () => {
 		expect([state.object('a')?.position, state.object('b')?.position]).toEqual([[0, 0, 0], [5, 0, 0]]);
 	});
 
+	it('come back in one step after a drag that rests on the way, and what changes nothing is no step', async () => {
+		const stage = await StageState.open('quay', { stage: 7 });
+		const place = (): number[][] => ['a', 'b'].map((id) => [...stage.object(id)!.position]);
+		const to = (x: number): unknown => stage.drag('a', { position: [x, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] }, ['b']);
+		stage.hold();
+		for (const x of [0, 0.5, 0.5, 1.5]) {
+			to(x);
+			await vi.advanceTimersByTimeAsync(3000);
+		}
+		stage.release();
+		expect(place()).toEqual([[1.5, 0, 0], [1.5, 0, 0]]);
+		// The next drag is another step, and one that ends where it began is none.
+		stage.hold();
+		to(2);
+		stage.release();
+		stage.hold();
+		to(2);
+		stage.release();
+		stage.relight({});
+		stage.undo();
+		expect(place()).toEqual([[1.5, 0, 0], [1.5, 0, 0]]);
+		stage.undo();
+		expect(place()).toEqual([[0, 0, 0], [0, 0, 0]]);
+		stage.redo();
+		expect(place()).toEqual([[1.5, 0, 0], [1.5, 0, 0]]);
+	});
+
 	it('are taken away in one step, and ids of copies differ from each other', () => {
 		const state = three();
 		expect(state.freshId('a', ['a-2'])).toBe('a-3');
