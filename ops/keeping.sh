@@ -27,6 +27,7 @@ backup() {
     local file aside
     file=$(realpath -m "$1")
     [ -d "$(dirname "$file")" ] && [ -w "$(dirname "$file")" ] || fail "$(dirname "$file") is no folder that can be written to"
+    ! joined || fail "this machine shares its database and its store with others; they are kept where they are (docs/guide.md, On more than one machine)"
     supervised && running mariadb || fail "Rilta is not running; start it first: bin/rilta start"
     environment
     aside=$RUN/backup-$$
@@ -47,6 +48,7 @@ backup() {
 
 restore() {
     [ $# -eq 1 ] || fail "usage: bin/rilta restore FILE"
+    ! joined || fail "this machine shares its database and its store with others; they are brought back where they are (docs/guide.md, On more than one machine)"
     [ -f "$1" ] || fail "there is no file $1"
     local file aside
     file=$(realpath "$1")

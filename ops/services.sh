@@ -1,5 +1,5 @@
 # Sourced by bin/rilta: the servers and workers. A supervisor (runit) starts them, brings back what dies, and keeps their logs short.
-SERVICES=(mariadb supplier fpm events nginx)
+SERVICES=(supplier fpm events nginx)
 SERVE=$RUN/services
 
 # Whom servers and workers run as: a user of their own if we are root, and it can read what it has to.
@@ -224,7 +224,7 @@ stop() {
 status() {
     local name
     echo "data: $RILTA_DATA"
-    for name in "${SERVICES[@]}" $(seq -f 'worker-%g' "$WORKERS"); do
+    for name in $(joined || echo mariadb) "${SERVICES[@]}" $(seq -f 'worker-%g' "$WORKERS"); do
         if supervised && running "$name"; then echo "$name: running, process $(process_of "$name")"; else echo "$name: not running"; fi
     done
     if supervised && running nginx; then echo "address: http://127.0.0.1:$(cat "$RUN/port")/"; fi

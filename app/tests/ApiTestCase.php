@@ -271,4 +271,9 @@ abstract class ApiTestCase extends WebTestCase
             unlink($path);
         }
     }
+
+    protected function data(): string
+    {
+        return (string) getenv('RILTA_DATA');
+    }
 }

@@ -110,9 +110,4 @@ final class StorageTest extends ApiTestCase
 
         return $this->data() . '/files/blobs/' . substr($sha, 0, 2) . "/$sha";
     }
-
-    private function data(): string
-    {
-        return (string) getenv('RILTA_DATA');
-    }
 }

@@ -13,9 +13,9 @@ export const sha = (bytes: Uint8Array): string => createHash('sha256').update(by
 export const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** Ends a service and all its children at once, as a machine without memory does. */
-export function kill(service: string): void {
+export function kill(service: string, services = SERVICES): void {
 	try {
-		process.kill(-Number(readFileSync(`${SERVICES}/${service}/group`, 'utf8')), 'SIGKILL');
+		process.kill(-Number(readFileSync(`${services}/${service}/group`, 'utf8')), 'SIGKILL');
 	} catch {
 		// It is not there just now: the supervisor is bringing it back.
 	}
@@ -48,7 +48,7 @@ export async function ask(method: string, url: string, body?: BodyInit | object,
 	figures.requests++;
 	let response: Response, bytes: Buffer;
 	try {
-		response = await fetch(ADDRESS + url, {
+		response = await fetch(url.startsWith('http') ? url : ADDRESS + url, {
 			method,
 			body: json ? JSON.stringify(body) : (body as BodyInit | undefined),
 			headers: { 'X-Rilta': '1', ...(json || typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}), ...headers },

@@ -17,9 +17,11 @@ use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Bake\Channel;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -124,11 +126,20 @@ final class BakeController extends Api
         if ($which === null || $bake->recipe !== null || $bake->state !== BakeState::Done) {
             throw Refusal::notFound("finished file \"$channel\" of bake $id");
         }
-        $path = $extension === 'png' && !$request->query->has('wanted') ? $files->path($bake, $which) : $files->wanted($bake, $which);
-        if (!is_file($path) || !str_ends_with($path, ".$extension")) {
+        $name = $extension === 'png' && !$request->query->has('wanted') ? BakeFiles::picture($bake, $which) : BakeFiles::wanted($bake, $which);
+        if (!str_ends_with($name, ".$extension") || !$files->has($name)) {
             throw Refusal::notFound("file \"$channel\" of bake $id: no map tells its heights");
         }
 
-        return (new BinaryFileResponse($path, headers: ['Content-Type' => ['png' => 'image/png', 'ktx2' => 'image/ktx2'][$extension] ?? 'image/x-tga']))->setContentDisposition('attachment', basename($path));
+        [$stream, $bytes] = $files->stream($name);
+
+        return new StreamedResponse(static function () use ($stream): void {
+            fpassthru($stream);
+            fclose($stream);
+        }, headers: [
+            'Content-Type' => ['png' => 'image/png', 'ktx2' => 'image/ktx2'][$extension] ?? 'image/x-tga',
+            'Content-Length' => (string) $bytes,
+            'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, basename($name)),
+        ]);
     }
 }

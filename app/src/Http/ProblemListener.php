@@ -47,7 +47,7 @@ final readonly class ProblemListener
             $e instanceof UniqueConstraintViolationException => [409, 'Somebody else was first', 'The same was done at the same time somewhere else. Load what is there now, and try again.', [], []],
             $e instanceof RetryableException => [503, 'Busy', 'Others are changing the same; ask again.', [], []],
             $e instanceof ConnectionException => [503, 'The database is away', 'The database cannot be reached. What you did is kept in your browser and tried again.', [], []],
-            $e instanceof StorageFailure => [$e->full ? 507 : 422, $e->full ? 'No room' : 'A map cannot be read', $e->getMessage(), [], []],
+            $e instanceof StorageFailure => [$e->status, [507 => 'No room', 503 => 'Files are away'][$e->status] ?? 'A map cannot be read', $e->getMessage(), [], []],
             $e instanceof HttpException && $e->getPrevious() instanceof ValidationFailedException => self::unexpected($e->getPrevious(), $event->getRequest()),
             $e instanceof UnsupportedMediaTypeHttpException => [415, 'Malformed request', 'Send application/json.', [], []],
             $e instanceof UnreadableMap => [422, 'A map cannot be read', $e->getMessage(), [], []],

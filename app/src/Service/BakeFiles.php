@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
+use League\Flysystem\FilesystemException;
+use League\Flysystem\FilesystemOperator;
+use League\Flysystem\StorageAttributes;
 use Rilta\App\Entity\Bake;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Format\PictureFormat;
@@ -12,103 +15,171 @@ use Rilta\Core\Format\Png;
 /** The files of bakes: bands of rows while it runs, images when it is done. */
 final readonly class BakeFiles
 {
-    public function __construct(private string $folder)
+    private const FOLDER = 'bakes';
+
+    public function __construct(private FilesystemOperator $store)
     {
     }
 
-    /** @param array<string, string> $bytes by image */
+    /**
+     * @param array<string, string> $bytes by image
+     *
+     * @throws StorageFailure
+     */
     public function putRegion(Bake $bake, int $fromRow, array $bytes): void
     {
         foreach ($bytes as $name => $band) {
-            $this->write(\sprintf('%s/%s.%06d.rows', $this->of($bake), $name, $fromRow), $band);
+            $this->write(\sprintf('%s/%s.%06d.rows', self::of($bake), $name, $fromRow), $band);
         }
     }
 
-    /** All rows of an image whose bands are there, from the top. */
+    /**
+     * All rows of an image whose bands are there, from the top.
+     *
+     * @throws StorageFailure
+     */
     public function rows(Bake $bake, string $name): string
     {
-        return implode('', array_map(static fn (string $band): string => (string) file_get_contents($band), $this->bands($bake, $name)));
+        $bands = array_filter($this->all($bake), static fn (string $file): bool => preg_match('~/' . preg_quote($name, '~') . '\.\d{6}\.rows$~D', $file) === 1);
+        sort($bands);
+
+        return implode('', array_map($this->read(...), $bands));
     }
 
     /**
      * A picture of a channel: as PNG to look at, and as it was asked for, if that is another file.
      *
      * @param string $rows normals with green upwards
+     *
+     * @throws StorageFailure
      */
     public function putImage(Bake $bake, Channel $channel, string $rows): void
     {
         $down = $channel === Channel::Normal && !$bake->greenUp;
         $png = Png::bytes($bake->size, $bake->size, $channel->samples(), $rows, $channel->isDeep());
-        $this->write($this->path($bake, $channel), $png);
+        $this->write(self::picture($bake, $channel), $png);
         if ($down || $bake->files !== PictureFormat::Png) {
-            $this->write($this->wanted($bake, $channel), $bake->files->bytes($bake->size, $bake->size, $channel->samples(), $down ? Channel::greenDown($rows) : $rows, $channel->isDeep(), $channel->filter()));
+            $this->write(self::wanted($bake, $channel), $bake->files->bytes($bake->size, $bake->size, $channel->samples(), $down ? Channel::greenDown($rows) : $rows, $channel->isDeep(), $channel->filter()));
         }
     }
 
-    /** The picture of a channel as it was asked for. */
-    public function wanted(Bake $bake, Channel $channel): string
+    /** Of the picture of a channel as it was asked for. */
+    public static function wanted(Bake $bake, Channel $channel): string
     {
         return match (true) {
-            $bake->files !== PictureFormat::Png => \sprintf('%s/%s-%s.%s', $this->of($bake), $bake->name, $channel->value, $bake->files->extension()),
-            $channel === Channel::Normal && !$bake->greenUp => \sprintf('%s/%s-%s-green-down.png', $this->of($bake), $bake->name, $channel->value),
-            default => $this->path($bake, $channel),
+            $bake->files !== PictureFormat::Png => \sprintf('%s/%s-%s.%s', self::of($bake), $bake->name, $channel->value, $bake->files->extension()),
+            $channel === Channel::Normal && !$bake->greenUp => \sprintf('%s/%s-%s-green-down.png', self::of($bake), $bake->name, $channel->value),
+            default => self::picture($bake, $channel),
         };
+    }
+
+    /** Of the picture of a channel to look at. */
+    public static function picture(Bake $bake, Channel $channel): string
+    {
+        return \sprintf('%s/%s-%s.png', self::of($bake), $bake->name, $channel->value);
+    }
+
+    /** Of the object with what was baked into its UVs. */
+    public static function object(Bake $bake): string
+    {
+        return \sprintf('%s/%s.glb', self::of($bake), $bake->name);
+    }
+
+    /** @throws StorageFailure */
+    public function putObject(Bake $bake, string $glb): void
+    {
+        $this->write(self::object($bake), $glb);
+    }
+
+    /** @throws StorageFailure */
+    public function has(string $file): bool
+    {
+        try {
+            return $this->store->fileExists($file);
+        } catch (FilesystemException $e) {
+            throw StorageFailure::away($e);
+        }
+    }
+
+    /** @throws StorageFailure */
+    public function read(string $file): string
+    {
+        try {
+            return $this->store->read($file);
+        } catch (FilesystemException $e) {
+            throw StorageFailure::away($e);
+        }
+    }
+
+    /**
+     * A file as it is read.
+     *
+     * @return array{resource, int} and how many bytes it has
+     *
+     * @throws StorageFailure
+     */
+    public function stream(string $file): array
+    {
+        try {
+            return [$this->store->readStream($file), $this->store->fileSize($file)];
+        } catch (FilesystemException $e) {
+            throw StorageFailure::away($e);
+        }
     }
 
     /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
     public function tidy(Bake $bake): void
     {
-        self::away([...(glob($this->of($bake) . '/*.rows') ?: []), ...(glob($this->of($bake) . '/*.part') ?: [])]);
+        $this->away($bake, static fn (string $file): bool => preg_match('~\.(rows|part)$~D', $file) === 1);
     }
 
     /** Takes away all that a bake has left. Whoever is still at it may write something more, and takes that away itself. */
     public function forget(Bake $bake): void
     {
-        self::away(glob($this->of($bake) . '/*') ?: []);
-        @rmdir($this->of($bake));
+        $this->away($bake, static fn (): bool => true);
     }
 
-    /** @param list<string> $files of which others may have taken some away already */
-    private static function away(array $files): void
+    /**
+     * What lies there may be taken away by the collection as well, or by another worker.
+     *
+     * @param \Closure(string): bool $which
+     */
+    private function away(Bake $bake, \Closure $which): void
     {
-        foreach ($files as $file) {
-            @unlink($file);
+        try {
+            foreach (array_filter($this->all($bake), $which) as $file) {
+                $this->store->delete($file);
+            }
+        } catch (StorageFailure|FilesystemException) {
+            // The collection takes what is left.
         }
     }
 
-    /** The picture of a channel to look at. */
-    public function path(Bake $bake, Channel $channel): string
+    /**
+     * @return list<string>
+     *
+     * @throws StorageFailure
+     */
+    private function all(Bake $bake): array
     {
-        return \sprintf('%s/%s-%s.png', $this->of($bake), $bake->name, $channel->value);
+        try {
+            return array_values($this->store->listContents(self::of($bake))->filter(static fn (StorageAttributes $one): bool => $one->isFile())->map(static fn (StorageAttributes $one): string => $one->path())->toArray());
+        } catch (FilesystemException $e) {
+            throw StorageFailure::away($e);
+        }
     }
 
-    /** Of the object with what was baked into its UVs. */
-    public function object(Bake $bake): string
+    private static function of(Bake $bake): string
     {
-        return \sprintf('%s/%s.glb', $this->of($bake), $bake->name);
+        return \sprintf('%s/%d', self::FOLDER, $bake->id());
     }
 
-    public function putObject(Bake $bake, string $glb): void
+    private function write(string $file, string $bytes): void
     {
-        $this->write($this->object($bake), $glb);
-    }
-
-    /** @return list<string> paths, from the top */
-    private function bands(Bake $bake, string $name): array
-    {
-        $bands = glob(\sprintf('%s/%s.*.rows', $this->of($bake), $name)) ?: [];
-        sort($bands);
-
-        return $bands;
-    }
-
-    private function of(Bake $bake): string
-    {
-        return \sprintf('%s/%d', $this->folder, $bake->id());
-    }
-
-    private function write(string $path, string $bytes): void
-    {
-        WholeFile::write($path, $bytes);
+        try {
+            $this->store->write($file, $bytes);
+        } catch (FilesystemException $e) {
+            throw StorageFailure::full($e);
+        }
     }
 }

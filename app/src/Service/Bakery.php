@@ -200,19 +200,36 @@ final class Bakery
         if ($path === false || $zip->open($path, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
             throw StorageFailure::full();
         }
-        foreach (self::channels($bake) as $channel) {
-            $file = $this->results->wanted($bake, $channel);
-            if (is_file($file)) {
-                $zip->addFile($file, basename($file));
-                $zip->setCompressionName(basename($file), \ZipArchive::CM_STORE);
+        $aside = [];
+        try {
+            foreach ([...array_map(static fn (Channel $channel): string => BakeFiles::wanted($bake, $channel), self::channels($bake)), BakeFiles::object($bake)] as $file) {
+                if ($this->results->has($file)) {
+                    $zip->addFile($aside[] = $this->aside($file), basename($file));
+                    $zip->setCompressionName(basename($file), str_ends_with($file, '.glb') ? \ZipArchive::CM_DEFAULT : \ZipArchive::CM_STORE);
+                }
             }
-        }
-        if (is_file($this->results->object($bake))) {
-            $zip->addFile($this->results->object($bake), basename($this->results->object($bake)));
-        }
-        $zip->addFromString("$bake->name.json", $bake->document);
+            $zip->addFromString("$bake->name.json", $bake->document);
 
-        return $zip->close() ? $path : throw StorageFailure::full();
+            return $zip->close() ? $path : throw StorageFailure::full();
+        } catch (\Throwable $e) {
+            @unlink($path);
+            throw $e;
+        } finally {
+            array_map(unlink(...), $aside);
+        }
+    }
+
+    /** A copy of a file outside the store, which is the caller's to delete. */
+    private function aside(string $file): string
+    {
+        [$from] = $this->results->stream($file);
+        $path = tempnam(sys_get_temp_dir(), 'rilta-bake-');
+        if ($path === false || !@file_put_contents($path, $from)) {
+            $path === false || @unlink($path);
+            throw StorageFailure::full();
+        }
+
+        return $path;
     }
 
     /** Throws it away, with its files. */
@@ -256,9 +273,9 @@ final class Bakery
             'archive' => $bake->state === BakeState::Done && $bake->recipe === null ? \sprintf('/api/bakes/%d/files.zip', $bake->id()) : null,
             'regions' => $this->progress($bake),
             'facts' => json_decode($bake->facts),
-            'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(fn (Channel $c): array => [
+            'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(static fn (Channel $c): array => [
                 'channel' => $c->value,
-                'name' => basename($this->results->wanted($bake, $c)),
+                'name' => basename(BakeFiles::wanted($bake, $c)),
                 'picture' => \sprintf('/api/bakes/%d/%s.png', $bake->id(), $c->value),
                 'url' => \sprintf('/api/bakes/%d/%s.%s?wanted', $bake->id(), $c->value, $bake->files->extension()),
             ], self::channels($bake)),

@@ -11,7 +11,7 @@ use League\Flysystem\StorageAttributes;
 /** Image bytes, addressed by their SHA-256. Equal files are kept once. */
 final readonly class Blobs
 {
-    private const FOLDER = 'blobs';
+    private const FOLDER = 'files/blobs';
     /** Seconds after which a file is written anew by whoever brings it: until it is named, nothing but its age keeps it from the collection. */
     private const FRESH = 3600;
 
@@ -40,22 +40,27 @@ final readonly class Blobs
         return $sha;
     }
 
+    /** @throws StorageFailure */
     public function has(string $sha): bool
     {
-        return preg_match('/^[0-9a-f]{64}$/D', $sha) === 1 && $this->files->fileExists(self::path($sha));
+        try {
+            return preg_match('/^[0-9a-f]{64}$/D', $sha) === 1 && $this->files->fileExists(self::path($sha));
+        } catch (FilesystemException $e) {
+            throw StorageFailure::away($e);
+        }
     }
 
     /**
      * @param string $name what people call it
      *
-     * @throws StorageFailure if it is gone or damaged
+     * @throws StorageFailure if it is gone, damaged, or cannot be read just now
      */
     public function get(string $sha, string $name): string
     {
         try {
             $bytes = $this->files->read(self::path($sha));
         } catch (FilesystemException $e) {
-            throw StorageFailure::gone($name, $e);
+            throw $this->has($sha) ? StorageFailure::away($e) : StorageFailure::gone($name, $e);
         }
 
         return self::sha($bytes) === $sha ? $bytes : throw StorageFailure::damaged($name);

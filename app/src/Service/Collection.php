@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
+use League\Flysystem\FileAttributes;
+use League\Flysystem\FilesystemOperator;
+use League\Flysystem\StorageAttributes;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Finder\Finder;
 
@@ -18,7 +21,7 @@ final readonly class Collection
     /** Nothing is written for longer. */
     private const UNFINISHED = '-2 hours';
 
-    public function __construct(private Connection $db, private Blobs $blobs, #[Autowire('%data%')] private string $data)
+    public function __construct(private Connection $db, private Blobs $blobs, private FilesystemOperator $store, #[Autowire('%data%')] private string $data, #[Autowire('%env(RILTA_STORE)%')] private string $address)
     {
     }
 
@@ -42,13 +45,16 @@ final readonly class Collection
         $blobs = $this->blobs->collect($wanted, $old, $pretend);
 
         $derived = new Taken();
+        $useless = static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)]);
         foreach (['maps', 'small', 'measures', 'own-meshes'] as $folder) {
-            $derived = $derived->and($this->take("derived/$folder", $old, $pretend, static fn (string $path): bool => !isset($wanted[substr(basename($path), 0, 64)])));
+            $derived = $derived->and($this->take("derived/$folder", $old, $pretend, $useless));
+            // What is shared lies in the store as well.
+            $derived = $this->address === '' ? $derived : $derived->and($this->takeStored("derived/$folder", $old, $pretend, $useless));
         }
         $derived = $derived->and($this->take('kernels', $now->modify(self::KERNELS)->getTimestamp(), $pretend, static fn (string $path): bool => str_ends_with($path, '.php')));
         /** @var array<int, string> $bakes states by id */
         $bakes = $this->db->fetchAllKeyValue('SELECT id, state FROM bake');
-        $results = $this->take('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes): bool {
+        $results = $this->takeStored('bakes', $now->modify(self::UNFINISHED)->getTimestamp(), $pretend, static function (string $path) use ($bakes): bool {
             $state = $bakes[(int) basename(\dirname($path))] ?? null;
 
             return $state === null || ($state !== 'waiting' && str_ends_with($path, '.rows'));
@@ -61,7 +67,30 @@ final readonly class Collection
         return ['blobs' => $blobs, 'derived' => $derived->described(), 'bakes' => $results->described(), 'unfinished' => $unfinished->described()];
     }
 
-    /** @param \Closure(string): bool $which of paths */
+    /**
+     * Of the store, wherever that is.
+     *
+     * @param \Closure(string): bool $which of paths
+     */
+    private function takeStored(string $folder, int $before, bool $pretend, \Closure $which): Taken
+    {
+        $taken = new Taken();
+        /** @var StorageAttributes $one */
+        foreach ($this->store->listContents($folder, true) as $one) {
+            if ($one instanceof FileAttributes && ($one->lastModified() ?? \PHP_INT_MAX) <= $before && $which($one->path())) {
+                $taken = $taken->and(new Taken(1, (int) $one->fileSize()));
+                $pretend || $this->store->delete($one->path());
+            }
+        }
+
+        return $taken;
+    }
+
+    /**
+     * Of this machine's data folder.
+     *
+     * @param \Closure(string): bool $which of paths
+     */
     private function take(string $folder, int $before, bool $pretend, \Closure $which): Taken
     {
         $taken = new Taken();

@@ -4,10 +4,19 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-/** Files that can be computed again at any time: texel packs, thumbnails, swatches. */
+use League\Flysystem\FilesystemException;
+use League\Flysystem\FilesystemOperator;
+
+/**
+ * Files that can be computed again at any time: texel packs, thumbnails, swatches. Where several machines share a store, what one has
+ * computed is there for all.
+ */
 final readonly class Derived
 {
-    public function __construct(private string $folder)
+    private const FOLDER = 'derived';
+
+    /** @param string $address of a store that is shared; "" if there is none */
+    public function __construct(private string $folder, private string $address, private FilesystemOperator $store)
     {
     }
 
@@ -34,7 +43,7 @@ final readonly class Derived
         try {
             clearstatcache(true, $path);
             if (!is_file($path)) {
-                WholeFile::write($path, $make());
+                WholeFile::write($path, $this->address === '' ? $make() : $this->shared($name, $make));
             }
         } finally {
             @unlink("$path.lock");
@@ -43,5 +52,26 @@ final readonly class Derived
         }
 
         return $path;
+    }
+
+    /** @param \Closure(): string $make */
+    private function shared(string $name, \Closure $make): string
+    {
+        $file = self::FOLDER . "/$name";
+        try {
+            if ($this->store->fileExists($file)) {
+                return $this->store->read($file);
+            }
+        } catch (FilesystemException) {
+            // What cannot be fetched is made here.
+        }
+        $bytes = $make();
+        try {
+            $this->store->write($file, $bytes);
+        } catch (FilesystemException) {
+            // Another machine makes it as well.
+        }
+
+        return $bytes;
     }
 }

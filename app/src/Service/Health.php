@@ -6,6 +6,8 @@ namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception as DatabaseFailure;
+use League\Flysystem\FilesystemException;
+use League\Flysystem\FilesystemOperator;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /** Whether what the server needs is there, and how much is waiting. */
@@ -15,7 +17,7 @@ final readonly class Health
     private const LONG = 120;
     private const WORK = ['bake' => 'bakes', 'delivery' => 'deliveries'];
 
-    public function __construct(private Connection $db, #[Autowire('%data%')] private string $data)
+    public function __construct(private Connection $db, private FilesystemOperator $store, #[Autowire('%data%')] private string $data)
     {
     }
 
@@ -29,9 +31,15 @@ final readonly class Health
         } catch (DatabaseFailure) {
             $database = false;
         }
+        try {
+            $this->store->fileExists('files');
+            $files = is_writable($this->data);
+        } catch (FilesystemException) {
+            $files = false;
+        }
         $space = @disk_free_space($this->data);
 
-        return ['database' => $database, 'files' => is_writable("$this->data/files") && $space !== false && $space > 64 * 1048576, 'workers' => $database && $age < self::LONG];
+        return ['database' => $database, 'files' => $files && $space !== false && $space > 64 * 1048576, 'workers' => $database && $age < self::LONG];
     }
 
     /** Lines of the text format 0.0.4 of Prometheus. */

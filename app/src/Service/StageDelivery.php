@@ -70,7 +70,7 @@ final readonly class StageDelivery implements Deliverable
         $bake = $this->bakery->ask($this->stage->project, json_decode($this->material->document, true), $this->size, $this->variant, from: $this->material, onto: $this->onto);
         try {
             $told = $this->awaited($bake, $progress);
-            yield NameGuess::slug($this->stage->name) . '.glb' => ['objects with what they wear baked into their UVs, glTF 2.0', (string) file_get_contents($this->results->object($bake))];
+            yield NameGuess::slug($this->stage->name) . '.glb' => ['objects with what they wear baked into their UVs, glTF 2.0', $this->results->read(BakeFiles::object($bake))];
             yield 'stage.json' => ['where all of them stand (rilta-stage/2)', $this->stage->document];
         } finally {
             $this->bakery->delete($bake);
