@@ -43,7 +43,8 @@ final class StagesTest extends ApiTestCase
         $number = self::int($yard['id']);
         $changed = ['format' => Stage::FORMAT, 'objects' => [], 'places' => []];
         self::assertSame(2, $this->api('PUT', self::BASE . "/stage?stage=$number", ['document' => $changed], headers: ['If-Match' => '"1"'])['version']);
-        self::assertSame('Yard', self::at($this->api('PUT', self::BASE . "/stage?stage=$number", ['document' => $changed], 412, ['If-Match' => '"1"']), 'theirs')['name']);
+        self::assertSame(2, $this->api('PUT', self::BASE . "/stage?stage=$number", ['document' => $changed], headers: ['If-Match' => '"2"'])['version'], 'nothing new is no version');
+        self::assertSame('Yard', self::at($this->api('PUT', self::BASE . "/stage?stage=$number", ['document' => ['places' => [['position' => [7, 7, 7]] + $place]] + $changed], 412, ['If-Match' => '"1"']), 'theirs')['name']);
         self::assertSame([1, 1], [$this->api('GET', self::BASE . '/stage')['version'], $this->api('GET', self::BASE . '/stage?stage=' . self::int($copy['id']))['version']]);
         self::assertSame('Kiln', $this->api('PATCH', "/api/stages/$number", ['name' => 'Kiln'])['name']);
         $this->api('PATCH', "/api/stages/$number", ['name' => '  '], 422);

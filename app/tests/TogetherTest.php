@@ -248,4 +248,60 @@ final class TogetherTest extends ApiTestCase
         $dead->tick(100.0);
         self::assertSame(['a'], $this->service(Connection::class)->fetchFirstColumn('SELECT id FROM presence'));
     }
+
+    public function testStagesAreMergedObjectByObjectAndValueByValue(): void
+    {
+        $url = '/api/projects/' . self::PROJECT . '/stage';
+        $stage = $this->api('GET', $url);
+        self::assertGreaterThan(1, \count(self::at($stage, 'document', 'objects')));
+        $with = static function (string $value, mixed $mine, bool $without = false) use ($stage): array {
+            /** @var array{objects: list<array<string, mixed>>} $document */
+            $document = self::at($stage, 'document');
+            $document['objects'][0][$value] = $mine;
+
+            return ['objects' => $without ? \array_slice($document['objects'], 0, -1) : $document['objects']] + $document;
+        };
+        $save = fn (array $document, int $from, bool $together, int $status = 200, string $key = ''): array => $this->api('PUT', $url, ['document' => $document, 'together' => $together], $status, ['If-Match' => "\"$from\""] + ($key === '' ? [] : ['Idempotency-Key' => $key]));
+        $from = self::int($stage['version']);
+        $save($with('position', [1, 2, 3]), $from, true, key: 'first-of-two');
+        // Other values of the same object, and an object less: nobody has to say anything.
+        $merged = $save($with('turn', [0, 45, 0], true), $from, false);
+        self::assertSame($from + 2, $merged['version']);
+        self::assertEquals([[1, 2, 3], [0, 45, 0]], [self::at($merged, 'document', 'objects', 0)['position'], self::at($merged, 'document', 'objects', 0)['turn']]);
+        self::assertCount(\count(self::at($stage, 'document', 'objects')) - 1, self::at($merged, 'document', 'objects'));
+        // The same value: whoever was away is asked, the later of two who hear each other counts, and the earlier is told.
+        $save($with('position', [9, 9, 9]), $from, false, 412);
+        self::assertEquals([9, 9, 9], self::at($save($with('position', [9, 9, 9]), $from, true), 'document', 'objects', 0)['position']);
+        self::assertSame($from + 3, $save($with('position', [1, 2, 3]), $from, true, key: 'first-of-two')['version'], 'a save that is sent twice is one');
+        $told = array_map(static fn (mixed $one): array => self::at(json_decode(self::text($one), true)), $this->service(Connection::class)->fetchFirstColumn("SELECT data FROM event WHERE kind = 'stage' ORDER BY id"));
+        self::assertSame([$from + 1, $from + 2, $from + 3], array_column($told, 'version'));
+        $object = self::text(self::at($stage, 'document', 'objects', 0)['id']);
+        self::assertEquals([['path' => "/objects/$object/position", 'was' => [1, 2, 3]]], $told[2]['over']);
+        // Who began with what is kept no longer is asked.
+        $this->service(Connection::class)->executeStatement('DELETE FROM kept_version WHERE version = ?', [$from]);
+        $save($with('scale', [2, 2, 2]), $from, true, 412);
+    }
+
+    public function testRecipesAreMerged(): void
+    {
+        $recipe = ['format' => 'rilta-recipe/1', 'name' => 'Dyke', 'size' => 64, 'extent' => 3.0, 'ingredients' => [['id' => 'ramp', 'name' => 'Ramp', 'source' => 'waves', 'values' => ['across' => 1, 'down' => 0]]], 'outputs' => [['role' => 'height', 'of' => 'ramp']]];
+        $made = $this->api('POST', '/api/projects/' . self::PROJECT . '/recipes', ['document' => $recipe], 201);
+        $id = self::int($made['id']);
+        /** @var array{ingredients: list<array<string, mixed>>} $document */
+        $document = self::at($made, 'document');
+        $with = static function (array $more, array $values = []) use ($document): array {
+            /** @var array<string, mixed> $were */
+            $were = $document['ingredients'][0]['values'];
+
+            return $more + ['ingredients' => [['values' => $values + $were] + $document['ingredients'][0]]] + $document;
+        };
+        $save = fn (array $mine, bool $together, int $status = 200): array => $this->api('PUT', "/api/recipes/$id", ['document' => $mine, 'together' => $together], $status, ['If-Match' => '"1"']);
+        $save($with([], ['across' => 3]), true);
+        $merged = $save($with(['name' => 'Dyke at night'], ['down' => 2]), false);
+        self::assertSame([3, 'Dyke at night'], [$merged['version'], $merged['name']]);
+        self::assertEquals([3, 2], [self::at($merged, 'document', 'ingredients', 0, 'values')['across'], self::at($merged, 'document', 'ingredients', 0, 'values')['down']]);
+        $save($with([], ['across' => 5]), false, 412);
+        self::assertEquals(5, self::at($save($with([], ['across' => 5]), true), 'document', 'ingredients', 0, 'values')['across']);
+        self::assertSame(['stage' => 0, 'recipe' => 3], array_map(fn (string $kind): int => self::int($this->service(Connection::class)->fetchOne('SELECT COUNT(*) FROM event WHERE kind = ?', [$kind])), ['stage' => 'stage', 'recipe' => 'recipe']));
+    }
 }

@@ -250,6 +250,24 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await expect(size(owner)).toHaveAttribute('aria-valuenow', '11');
 	await expect(owner.getByRole('list', { name: 'Who else is here' }).getByRole('listitem')).toHaveCount(1);
 	expect(Number(readFileSync(events, 'utf8'))).not.toBe(before);
+	// The stage as well: both put the same object elsewhere at the same moment, and each takes back what is theirs.
+	const along = (page: Page, axis: string) => page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: `Position ${axis}`, exact: true });
+	for (const page of [owner, other]) await page.getByRole('button', { name: /^Cube 1×1×1/ }).click();
+	const x = (await along(owner, 'X').getAttribute('aria-valuenow'))!;
+	const turned = (page: Page) => page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: 'Turn Y', exact: true });
+	const turn = (await turned(other).getAttribute('aria-valuenow'))!;
+	await Promise.all([put(along(owner, 'X'), '-4'), put(turned(other), '33')]);
+	for (const page of [owner, other]) {
+		await expect(along(page, 'X')).toHaveAttribute('aria-valuenow', '-4');
+		await expect(turned(page)).toHaveAttribute('aria-valuenow', '33');
+	}
+	await owner.getByRole('button', { name: 'Undo' }).click();
+	for (const page of [owner, other]) {
+		await expect(along(page, 'X')).toHaveAttribute('aria-valuenow', x);
+		await expect(turned(page)).toHaveAttribute('aria-valuenow', '33');
+	}
+	await other.getByRole('button', { name: 'Undo' }).click();
+	for (const page of [owner, other]) await expect(turned(page)).toHaveAttribute('aria-valuenow', turn);
 	// Where the other looks is seen on the stage, as long as they wish it.
 	const mark = owner.getByRole('img', { name: /looks from here$/ });
 	const ahead = (page: Page, position: [number, number, number]): Promise<void> => page.evaluate((at) => (window.riltaStage as unknown as { eye: { go: (place: object) => void } }).eye.go({ position: at, target: [0, 0.5, 0] }), position);

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\MeshFile;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -117,6 +119,14 @@ abstract class Api
         $key = $request->headers->get('Idempotency-Key') ?? '';
 
         return $key === '' || preg_match('/^[A-Za-z0-9_-]{8,64}$/D', $key) === 1 ? $key : throw Refusal::malformed('Idempotency-Key: expected 8 to 64 letters, digits, - and _.');
+    }
+
+    /** What whoever asks is called; "" on an open server. */
+    protected static function who(Security $security): string
+    {
+        $person = $security->getUser();
+
+        return $person instanceof Person ? $person->name : '';
     }
 
     /** The same, unless the browser has it already. */

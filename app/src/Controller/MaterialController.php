@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
-use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Revision;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\MaterialStart;
@@ -53,8 +52,7 @@ final class MaterialController extends Api
     public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials, Security $security): JsonResponse
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
-        $person = $security->getUser();
-        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, $person instanceof Person ? $person->name : '', $body->passing);
+        $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, self::who($security), $body->passing);
 
         return $this->json($materials->describe($record), version: $record->version);
     }

@@ -17,6 +17,7 @@ use Rilta\Core\Recipe\RecipeLowering;
 use Rilta\Core\Recipe\RecipeReader;
 use Rilta\Core\Recipe\RecipeShader;
 use Rilta\Core\Recipe\RecipeStarter;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -41,10 +42,10 @@ final class RecipeController extends Api
     }
 
     #[Route('/api/recipes/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function save(int $id, Request $request, #[MapRequestPayload('json')] RecipeBody $body, Recipes $recipes): JsonResponse
+    public function save(int $id, Request $request, #[MapRequestPayload('json')] RecipeBody $body, Recipes $recipes, Security $security): JsonResponse
     {
         $record = $this->find(RecipeRecord::class, $id, 'recipe');
-        $recipes->save($record, $this->ifMatch($request), RecipeReader::read($body->document), self::key($request));
+        $recipes->save($record, $this->ifMatch($request), RecipeReader::read($body->document), self::key($request), $body->together, self::who($security));
 
         return $this->answer($recipes, $record);
     }

@@ -31,6 +31,7 @@ use Rilta\Core\Mesh\PaintRaster;
 use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Stage;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -72,10 +73,10 @@ final class StageController extends Api
     }
 
     #[Route('/api/projects/{slug}/stage', methods: ['PUT'])]
-    public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body): JsonResponse
+    public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body, Security $security): JsonResponse
     {
         $record = $this->stages->find($this->project($slug), self::whole($request, 'stage', self::LARGEST));
-        $this->stages->save($record, $this->ifMatch($request), $body->document, self::key($request));
+        $this->stages->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, self::who($security));
 
         return $this->answer($record);
     }

@@ -9,9 +9,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Revision;
-use Rilta\Core\Format\Absent;
-use Rilta\Core\Format\Difference;
-use Rilta\Core\Format\Merge;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\PartialRead;
@@ -30,13 +27,11 @@ final readonly class Materials
     private const PASSING = 60;
     /** How often values may lie in one another; somewhat less than what is read. */
     private const DEEPEST = 60;
-    /** Values that somebody else had changed as well. */
-    private const MOST_TOLD = 20;
 
     /** @var \WeakMap<MaterialRecord, array{document: string, material: Material}> what was read last */
     private \WeakMap $read;
 
-    public function __construct(private EntityManagerInterface $entities, private Reader $reader, private Events $events)
+    public function __construct(private EntityManagerInterface $entities, private Reader $reader, private Events $events, private Versions $versions)
     {
         $this->read = new \WeakMap();
     }
@@ -71,18 +66,14 @@ final readonly class Materials
         $json = self::json($salvage, $document);
         $this->entities->wrapInTransaction(function () use ($record, $from, $salvage, $json, $key, $together, $by, $passing): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
-            if ($key !== '' && ($record->savedBy === $key || $this->isKnown($record, $key))) {
+            if ($key !== '' && ($record->savedBy === $key || $this->versions->knows('material', $record->id(), $key))) {
                 return;
             }
             $over = [];
             if ($record->version !== $from) {
-                [$conflicts, $merged] = $this->merged($record, $from, $json) ?? throw Refusal::outdated($this->describe($record));
-                if ($conflicts !== [] && !$together) {
-                    throw Refusal::outdated($this->describe($record));
-                }
+                [$merged, $over] = $this->merged($record, $from, $json, $together) ?? throw Refusal::outdated($this->describe($record));
                 $salvage = $this->reader->salvage($merged);
                 $json = self::json($salvage, $merged);
-                $over = array_map(static fn (Difference $one): array => ['path' => $one->path, 'was' => $one->from === Absent::Here ? null : $one->from], \array_slice($conflicts, 0, self::MOST_TOLD));
             }
             $db = $this->entities->getConnection();
             // Where a drag has ended, what it ended with stays.
@@ -104,27 +95,17 @@ final readonly class Materials
         });
     }
 
-    /** Whether a save of this name has come already: others may have saved since. */
-    private function isKnown(MaterialRecord $record, string $key): bool
-    {
-        return $this->entities->getConnection()->fetchOne("SELECT 1 FROM event WHERE kind = 'material' AND target = ? AND JSON_VALUE(data, '$.key') = ? LIMIT 1", [$record->id(), $key]) !== false;
-    }
-
     /**
-     * What is stored and what is sent, by what the latter began with; null if that is not kept any more.
+     * What is stored and what is sent, by what the latter began with; null if that is not kept any more, or neither counts.
      *
-     * @return array{list<Difference>, mixed}|null what both have changed, and the document with what is sent in those places
+     * @return array{mixed, list<array{path: string, was: mixed}>}|null
      */
-    private function merged(MaterialRecord $record, int $from, string $json): ?array
+    private function merged(MaterialRecord $record, int $from, string $json, bool $together): ?array
     {
         $base = $this->entities->getRepository(Revision::class)->findOneBy(['material' => $record, 'version' => $from, 'aside' => false]);
-        if ($base === null) {
-            return null;
-        }
-        $text = static fn (mixed $value): string => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
-        [$before, $theirs, $mine] = array_map(static fn (string $stored): mixed => json_decode($text(self::stored($stored))), [$base->document, $record->document, $json]);
+        $stored = static fn (string $document): string => json_encode(self::stored($document), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
 
-        return [(new Merge($before, $theirs, $mine))->conflicts, json_decode($text((new Merge($before, $theirs, $mine, 2))->merged), true)];
+        return $base === null ? null : Versions::merged($stored($base->document), $stored($record->document), $json, $together);
     }
 
     /** Another name is another version of the document. */

@@ -24,7 +24,7 @@ final readonly class Recipes
     /** Seeds of variations lie that far apart. */
     private const STEP = 101;
 
-    public function __construct(private EntityManagerInterface $entities, private Importer $importer, private Projects $projects)
+    public function __construct(private EntityManagerInterface $entities, private Importer $importer, private Projects $projects, private Versions $versions, private Events $events)
     {
     }
 
@@ -38,24 +38,31 @@ final readonly class Recipes
     }
 
     /**
-     * Stores a new version, if nobody else has since the given one. The same save sent twice, since its answer was lost, is one.
+     * Stores a new version, with what others have stored since; see Materials.
      *
-     * @param string $key what the browser calls the save; "" for nothing
+     * @param string $key      what the browser calls the save; "" for nothing
+     * @param bool   $together whether the later of two counts
+     * @param string $by       who sends it
      *
      * @throws Refusal 412 with the stored document
      */
-    public function save(RecipeRecord $record, int $from, Recipe $recipe, string $key = ''): void
+    public function save(RecipeRecord $record, int $from, Recipe $recipe, string $key = '', bool $together = false, string $by = ''): void
     {
-        $this->entities->wrapInTransaction(function () use ($record, $from, $recipe, $key): void {
+        $this->entities->wrapInTransaction(function () use ($record, $from, $recipe, $key, $together, $by): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
-            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+            if ($key !== '' && ($record->savedBy === $key || $this->versions->knows('recipe', $record->id(), $key))) {
                 return;
             }
+            $over = [];
             if ($record->version !== $from) {
-                throw Refusal::outdated($this->describe($record));
+                $base = $this->versions->kept('recipe', $record->id(), $from);
+                [$document, $over] = ($base === null ? null : Versions::merged($base, $record->document, $recipe->json(), $together)) ?? throw Refusal::outdated($this->describe($record));
+                $recipe = RecipeReader::read($document);
             }
             $json = $recipe->json();
             if ($json !== $record->document) {
+                $this->versions->keep('recipe', $record->id(), $record->version, $record->document);
+                $this->events->tell($record->project, 'recipe', $record->id(), ['version' => $record->version + 1, 'key' => $key, 'by' => $by] + ($over === [] ? [] : ['over' => $over]));
                 $record->name = $recipe->name;
                 $record->document = $json;
                 $record->changedAt = new \DateTimeImmutable();

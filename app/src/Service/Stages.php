@@ -17,7 +17,7 @@ final readonly class Stages
     public const MOST = 100;
     private const FIRST = 'Small stage';
 
-    public function __construct(private EntityManagerInterface $entities, private Projects $projects, private OwnMeshes $meshes)
+    public function __construct(private EntityManagerInterface $entities, private Projects $projects, private OwnMeshes $meshes, private Versions $versions, private Events $events)
     {
     }
 
@@ -72,23 +72,40 @@ final readonly class Stages
     }
 
     /**
-     * @param int    $from the version that the change starts from
-     * @param string $key  what the browser calls this save
+     * Stores a new version, with what others have stored since; see Materials.
+     *
+     * @param int    $from     the version that the change starts from
+     * @param string $key      what the browser calls this save; "" for nothing
+     * @param bool   $together whether the later of two counts
+     * @param string $by       who sends it
+     *
+     * @throws Refusal 412 with the stored document
      */
-    public function save(StageRecord $record, int $from, mixed $document, string $key): void
+    public function save(StageRecord $record, int $from, mixed $document, string $key, bool $together = false, string $by = ''): void
     {
-        Stage::read($document, $this->meshes->of($record->project));
-        $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key): void {
+        $meshes = $this->meshes->of($record->project);
+        Stage::read($document, $meshes);
+        $this->entities->wrapInTransaction(function () use ($record, $from, $document, $key, $together, $by, $meshes): void {
             $this->entities->refresh($record, LockMode::PESSIMISTIC_WRITE);
-            if ($key !== '' && $record->version === $from + 1 && $record->savedBy === $key) {
+            if ($key !== '' && ($record->savedBy === $key || $this->versions->knows('stage', $record->id(), $key))) {
                 return;
             }
+            $over = [];
             if ($record->version !== $from) {
-                throw Refusal::outdated(self::described($record));
+                $base = $this->versions->kept('stage', $record->id(), $from);
+                [$document, $over] = ($base === null ? null : Versions::merged($base, $record->document, self::encode($document), $together)) ?? throw Refusal::outdated(self::described($record));
+                // Each may have put as much on it as there is room for.
+                Stage::read($document, $meshes);
             }
-            $record->document = self::encode($document);
+            $json = self::encode($document);
+            if ($json === $record->document) {
+                return;
+            }
+            $this->versions->keep('stage', $record->id(), $record->version, $record->document);
+            $record->document = $json;
             $record->savedBy = $key;
             ++$record->version;
+            $this->events->tell($record->project, 'stage', $record->id(), ['version' => $record->version, 'key' => $key, 'by' => $by] + ($over === [] ? [] : ['over' => $over]));
         });
     }
 
@@ -98,6 +115,7 @@ final readonly class Stages
             if (\count($this->known($record->project)) < 2) {
                 throw Refusal::invalid('A project has at least one stage.');
             }
+            $this->versions->forget('stage', $record->id());
             $this->entities->remove($record);
             $this->entities->flush();
         });

@@ -292,8 +292,8 @@ export const api = {
 	fillPaint: (slug: string, order: { object: StageObject; channel: number; by: string; value: number; from: number; to: number; size: number; seed: number; section: string }) =>
 		json<{ paint: string }>(`${project(slug)}/stage/paint-fills`, carrying('POST', order)),
 	paintMap: (slug: string, order: { object: StageObject; name: string; channel: number; set: number }) => json<{ set: string }>(`${project(slug)}/stage/paint-maps`, carrying('POST', order)),
-	saveStage: (slug: string, stage: number, version: number, document: StageDocument, key: string, keepalive = false) =>
-		json<Stage>(`${project(slug)}/stage?stage=${stage}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
+	saveStage: (slug: string, stage: number, version: number, document: StageDocument, key: string, keepalive = false, together = false) =>
+		json<Stage>(`${project(slug)}/stage?stage=${stage}`, { ...carrying('PUT', { document, together }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	probe: (
 		slug: string,
 		body: { document: MaterialDocument; stage: StageDocument; eye: Triple; ray: Triple; rayRight: Triple; rayDown: Triple; seconds: number; variant: string }
@@ -398,8 +398,8 @@ export const api = {
 	recipe: (id: number) => json<Recipe>(`/api/recipes/${id}`),
 	startRecipe: (slug: string, name: string) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { name })),
 	createRecipe: (slug: string, document: RecipeDocument) => json<Recipe>(`${project(slug)}/recipes`, carrying('POST', { document })),
-	saveRecipe: (id: number, version: number, document: RecipeDocument, key: string, keepalive = false) =>
-		json<Recipe>(`/api/recipes/${id}`, { ...carrying('PUT', { document }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
+	saveRecipe: (id: number, version: number, document: RecipeDocument, key: string, keepalive = false, together = false) =>
+		json<Recipe>(`/api/recipes/${id}`, { ...carrying('PUT', { document, together }, { 'If-Match': `"${version}"`, 'Idempotency-Key': key }), keepalive }),
 	deleteRecipe: async (id: number): Promise<void> => void (await send(`/api/recipes/${id}`, { method: 'DELETE' })),
 	repeatRecipe: (id: number, copies: number, otherSeeds: boolean) => json<Recipe[]>(`/api/recipes/${id}/again`, carrying('POST', { copies, otherSeeds })),
 	cookRecipe: (id: number) => json<Bake>(`/api/recipes/${id}/cook`, carrying('POST', {})),

@@ -1,6 +1,8 @@
 import { api, type Material } from '../api/client';
 import type { Heard } from './editing.svelte';
+import { heard } from './events';
 import { insisted } from './retry';
+import type { StageState } from './stage.svelte';
 
 /** Somebody else who has the same material open. */
 export type Other = { person: number; who: string; page: string; /** Where it is and what it looks at, metres; null if it is not to be seen. */ eye: number[] | null };
@@ -9,10 +11,11 @@ export const nameOf = (one: Other): string => (one.who === '' ? 'Another window'
 export const hueOf = (one: Other): number => ((one.person === 0 ? [...one.page].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) : one.person) * 137.508) % 360;
 export const initialsOf = (one: Other): string => (one.who === '' ? '·' : one.who.split(/\s+/).map((word) => word[0] ?? '').slice(0, 2).join('').toUpperCase());
 
-const AGAIN = 4000;
 /** From one telling of where this page looks to the next. */
 const GLANCE = 400;
 const HIDDEN = 'rilta-eye-hidden';
+
+type Told = Heard & { target: number };
 
 /** What an open document has to be able to do to hear others. */
 export interface Listener {
@@ -25,8 +28,7 @@ export interface Listener {
 /** Those who have a material open at the same time: who they are, and what they store, as it happens. */
 export class Company {
 	others = $state.raw<Other[]>([]);
-	private source: EventSource | null = null;
-	private later = 0;
+	private end: () => void = () => {};
 	/** Whether others see where this page looks. */
 	shown = $state(localStorage.getItem(HIDDEN) === null);
 	private eye: number[] | null = null;
@@ -38,38 +40,58 @@ export class Company {
 		private readonly material: number,
 		private readonly listener: Listener,
 		/** Something was said of the material. */
-		private readonly said: () => void = () => {}
+		private readonly said: () => void = () => {},
+		/** The stage that it is looked at on. */
+		private readonly stage: () => StageState | null = () => null
 	) {}
 
 	join(): void {
-		const source = new EventSource(`/api/projects/${encodeURIComponent(this.project)}/events?material=${this.material}&page=${this.page}`);
-		this.source = source;
-		source.addEventListener('open', () => {
-			this.listener.live = true;
-			// Something may have been stored while nobody was listening.
-			void insisted(() => api.material(this.material)).then((stored) => this.listener.hear({ version: stored.version, key: stored.savedBy, by: '' }, () => Promise.resolve(stored))).catch(() => {});
-		});
-		source.addEventListener('error', () => {
-			this.listener.live = false;
-			this.listener.accompanied = false;
-			this.others = [];
-			// The browser tries again by itself, but for what was refused: then it is asked anew from the start.
-			if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
-			this.later = window.setTimeout(() => this.join(), AGAIN);
-		});
-		source.addEventListener('company', (event) => {
-			this.others = (JSON.parse((event as MessageEvent<string>).data) as Other[]).filter((one) => one.page !== this.page);
-			const alone = !this.listener.accompanied;
-			this.listener.accompanied = this.others.length > 0;
-			if (alone) this.tell();
-		});
-		source.addEventListener('comments', (event) => {
-			if ((JSON.parse((event as MessageEvent<string>).data) as { target: number }).target === this.material) this.said();
-		});
-		source.addEventListener('material', (event) => {
-			const heard = JSON.parse((event as MessageEvent<string>).data) as Heard & { target: number };
-			if (heard.target === this.material) void this.listener.hear(heard, () => insisted(() => api.material(this.material))).catch(() => {});
-		});
+		const again = async (): Promise<void> => {
+			const stored = await insisted(() => api.material(this.material));
+			await this.listener.hear({ version: stored.version, key: stored.savedBy, by: '' }, () => Promise.resolve(stored));
+			const stage = this.stage();
+			if (stage !== null) await insisted(() => stage.catchUp());
+		};
+		this.end = heard(
+			this.project,
+			`?material=${this.material}&page=${this.page}`,
+			() => {
+				this.listener.live = true;
+				this.staged();
+				void again().catch(() => {});
+			},
+			() => {
+				this.listener.live = false;
+				this.listener.accompanied = false;
+				this.others = [];
+				this.staged();
+			},
+			{
+				company: (data) => {
+					this.others = (data as Other[]).filter((one) => one.page !== this.page);
+					const alone = !this.listener.accompanied;
+					this.listener.accompanied = this.others.length > 0;
+					this.staged();
+					if (alone) this.tell();
+				},
+				comments: (data) => {
+					if ((data as Told).target === this.material) this.said();
+				},
+				stage: (data) => {
+					const stage = this.stage();
+					if ((data as Told).target === stage?.id) void insisted(() => stage.hear(data as Told)).catch(() => {});
+				},
+				material: (data) => {
+					if ((data as Told).target === this.material) void this.listener.hear(data as Told, () => insisted(() => api.material(this.material))).catch(() => {});
+				}
+			}
+		);
+	}
+
+	/** Tells the stage whether it is heard, and whether somebody looks on; to be called when it is another one. */
+	staged(): void {
+		const stage = this.stage();
+		if (stage !== null) [stage.live, stage.accompanied] = [this.listener.live, this.listener.accompanied];
 	}
 
 	/** This page looks elsewhere. */
@@ -96,10 +118,8 @@ export class Company {
 	}
 
 	leave(): void {
-		clearTimeout(this.later);
 		clearTimeout(this.glance);
-		this.source?.close();
-		this.source = null;
+		this.end();
 		this.listener.live = false;
 		this.listener.accompanied = false;
 	}

@@ -1,6 +1,8 @@
 import { api, type LoweredRecipe, type Recipe, type RecipeDocument } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { Editing } from './editing.svelte';
+import { Editing, type Heard } from './editing.svelte';
+import { heard } from './events';
+import { insisted } from './retry';
 import { outline } from './structure';
 
 /** What is chosen on the recipe bench. */
@@ -19,6 +21,32 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 		return session;
 	}
 
+	/** Hears what others make of it, until it is ended. */
+	listen(): () => void {
+		const again = async (): Promise<void> => {
+			const stored = await insisted(() => api.recipe(this.id));
+			await this.hear({ version: stored.version, key: stored.savedBy, by: '' }, () => Promise.resolve(stored));
+		};
+		return heard(
+			this.project,
+			'',
+			() => {
+				this.live = true;
+				void again().catch(() => {});
+			},
+			() => { this.live = false; this.accompanied = false; },
+			{
+				recipe: (data) => {
+					const told = data as Heard & { target: number };
+					if (told.target !== this.id) return;
+					// Who has a recipe open is not known before they change it.
+					this.accompanied = true;
+					void this.hear(told, () => insisted(() => api.recipe(this.id))).catch(() => {});
+				}
+			}
+		);
+	}
+
 	protected code(document: RecipeDocument, signal?: AbortSignal): Promise<LoweredRecipe> {
 		return api.previewRecipe(document, signal);
 	}
@@ -28,7 +56,7 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 	}
 
 	protected store(version: number, document: RecipeDocument, key: string, keepalive: boolean): Promise<Recipe> {
-		return api.saveRecipe(this.id, version, document, key, keepalive);
+		return api.saveRecipe(this.id, version, document, key, keepalive, this.live);
 	}
 
 	/** Recipes have no history: what loses a conflict is kept as a recipe of its own. */

@@ -2,9 +2,14 @@ import { api, ApiError, type Place, type Stage, type StageDocument, type StageOb
 import type { StageLight } from '../stage/light';
 import { account } from './account.svelte';
 import { drafts, saveKey } from './drafts';
+import type { Heard } from './editing.svelte';
+import { merge, pointerOf, same } from './merge';
+import { setAt, valueAt } from './pointer';
 import { passes, pause } from './retry';
 
 const SAVE_AFTER = 900;
+/** While others look on. */
+const SAVE_SOON = 200;
 const DRAFT_AFTER = 150;
 const MOST_UNDO = 100;
 /** Metres from the world's origin at which a place is still known to a sixteenth of a millimetre. */
@@ -21,6 +26,11 @@ export class StageState {
 	document = $state<StageDocument>({ format: 'rilta-stage/2', objects: [] });
 	onProblem: (message: string) => void = () => {};
 	onMerged: () => void = () => {};
+	/** Called when somebody else has set what was set here: by whom, and what takes it back. */
+	onOver: (by: string, back: () => void) => void = () => {};
+	/** Whether others are heard as they change things, and whether somebody else has it open. */
+	live = false;
+	accompanied = false;
 	/** Something was changed that can be taken back. */
 	onChange: () => void = () => {};
 	/** Whether something is not stored yet. */
@@ -32,7 +42,9 @@ export class StageState {
 	private remembered = false;
 	private tries = 0;
 	private sent = { text: '', version: 0, key: '' };
-	private version = 0;
+	private readonly keys = new Set<string>();
+	private running: Promise<void> | null = null;
+	version = 0;
 	/** What was stored when this tab last agreed with the server. */
 	private base: StageDocument = { format: 'rilta-stage/2', objects: [] };
 	private timer = 0;
@@ -229,20 +241,72 @@ export class StageState {
 
 	async save(keepalive = false): Promise<void> {
 		clearTimeout(this.timer);
+		if (this.running !== null) await this.running.catch(() => {});
 		if (!this.pending) return;
+		this.running = this.send(keepalive).finally(() => (this.running = null));
+		await this.running;
+	}
+
+	private async send(keepalive: boolean): Promise<void> {
 		const mine = this.snapshot();
 		const text = JSON.stringify(mine);
 		if (this.sent.text !== text || this.sent.version !== this.version) this.sent = { text, version: this.version, key: saveKey() };
 		try {
-			this.version = (await api.saveStage(this.project, this.id, this.version, mine, this.sent.key, keepalive)).version;
-			this.base = mine;
+			this.keys.add(this.sent.key);
+			const version = this.version;
+			const stored = await api.saveStage(this.project, this.id, version, mine, this.sent.key, keepalive, this.live);
+			// What others have stored meanwhile was merged with it.
+			if (stored.version > version + 1) this.adopt(mine, stored.document);
+			this.version = stored.version;
+			this.base = stored.document;
 			this.tries = 0;
-			this.pending = JSON.stringify(this.snapshot()) !== text;
+			this.pending = !same(stored.document, this.snapshot());
 			if (this.pending) this.schedule();
 			else void drafts.drop(this.draftName);
 		} catch (error) {
 			this.failed(error);
 		}
+	}
+
+	/** Somebody has stored something. What is not stored here is merged with it, by the server if it has to be stored anyhow. */
+	async hear(heard: Heard): Promise<void> {
+		if (heard.version <= this.version || this.keys.has(heard.key)) return;
+		if (this.running !== null) await this.running.catch(() => {});
+		if (heard.version <= this.version) return;
+		const mine = (heard.over ?? []).map(({ path, was }) => ({ pointer: pointerOf(this.document, path), was })).filter(({ pointer, was }) => pointer !== null && this.keys.size > 0 && same(valueAt(this.document, pointer), was));
+		if (this.pending) {
+			await this.save();
+		} else {
+			const stored = await api.stage(this.project, { stage: this.id });
+			if (stored.version <= this.version) return;
+			this.adopt(this.base, stored.document);
+			this.version = stored.version;
+			this.base = stored.document;
+		}
+		if (mine.length === 0) return;
+		this.onOver(heard.by, () => {
+			this.remember(`back ${heard.version}`);
+			for (const { pointer, was } of mine) setAt(this.document, pointer ?? '', was);
+			this.onMerged();
+			this.schedule();
+		});
+	}
+
+	/** After nobody was listening for a while. */
+	async catchUp(): Promise<void> {
+		const { version, savedBy } = await api.stage(this.project, { stage: this.id });
+		await this.hear({ version, key: savedBy, by: '' });
+	}
+
+	/** What others made of it, here and in all that can be taken back: that undoes what was done here alone. */
+	private adopt(base: StageDocument, theirs: StageDocument): void {
+		const rebased = (text: string): string => JSON.stringify(merge(base, theirs, JSON.parse(text) as StageDocument));
+		[this.past, this.future] = [this.past.map(rebased), this.future.map(rebased)];
+		const mine = this.snapshot();
+		const next = merge(base, theirs, mine);
+		if (same(next, mine)) return;
+		this.document = next;
+		this.onMerged();
 	}
 
 	private failed(error: unknown): void {
@@ -304,7 +368,7 @@ export class StageState {
 		}, DRAFT_AFTER);
 	}
 
-	private schedule(after = SAVE_AFTER): void {
+	private schedule(after = this.accompanied ? SAVE_SOON : SAVE_AFTER): void {
 		// Whoever only looks moves things about for themselves.
 		if (!account.may('write')) return;
 		this.pending = true;

@@ -1,19 +1,23 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Stage, StageDocument, StageObject } from '../api/client';
+import { merge } from './merge';
 
-/** A server that stores one stage, and refuses what is made of an older one. */
+/** A server that stores one stage, and refuses what is made of an older one, unless it comes from somebody who hears the others: then it is merged. */
 let kept: Stage;
+let versions: Record<number, StageDocument> = {};
 vi.mock('../api/client', async (original) => {
 	const real = await original<typeof import('../api/client')>();
 	return {
 		...real,
 		api: {
 			stage: async () => structuredClone(kept),
-			saveStage: async (_: string, id: number, version: number, document: StageDocument) => {
+			saveStage: async (_: string, id: number, version: number, document: StageDocument, key: string, _keepalive: boolean, together: boolean) => {
+				versions[kept.version] = kept.document;
+				if (version !== kept.version && together) return (kept = { ...kept, version: kept.version + 1, savedBy: key, document: merge(versions[version]!, kept.document, structuredClone(document)) });
 				if (version !== kept.version) throw new real.ApiError(412, 'Changed meanwhile', '', [], structuredClone(kept) as never);
 				expect(id).toBe(7);
-				return (kept = { id, name: 'Yard', version: version + 1, savedBy: '', document: structuredClone(document) });
+				return (kept = { id, name: 'Yard', version: version + 1, savedBy: key, document: structuredClone(document) });
 			}
 		}
 	};
@@ -70,6 +74,58 @@ describe('a stage', () => {
 		await vi.advanceTimersByTimeAsync(5000);
 		expect(ids()).toEqual(['b', 'd']);
 		expect(kept.document.objects[0]!.position).toEqual([5, 0, 0]);
+	});
+
+	it('is merged with what others do while they are heard, and undo takes back what was done here alone', async () => {
+		const [mine, theirs] = [await StageState.open('quay', { stage: 7 }), await StageState.open('quay', { stage: 7 })];
+		for (const one of [mine, theirs]) one.live = true;
+		const furnished = vi.fn();
+		mine.onMerged = furnished;
+		mine.change('a', { position: [1, 0, 0] });
+		await mine.save();
+		await theirs.hear({ version: kept.version, key: kept.savedBy, by: 'Maren' });
+		expect(theirs.object('a')!.position).toEqual([1, 0, 0]);
+		// Of the same object other values, and another object: neither has heard of the other's yet.
+		mine.change('a', { hidden: true });
+		theirs.change('a', { scale: [2, 2, 2] });
+		theirs.remove('c');
+		await theirs.save();
+		const told = { version: kept.version, key: kept.savedBy, by: 'Tomas' };
+		await mine.hear(told);
+		await theirs.hear({ version: kept.version, key: kept.savedBy, by: 'Maren' });
+		for (const one of [mine, theirs]) {
+			expect(one.object('a')).toMatchObject({ position: [1, 0, 0], scale: [2, 2, 2], hidden: true });
+			expect(one.has('c')).toBe(false);
+			expect(one.pending).toBe(false);
+		}
+		expect(furnished).toHaveBeenCalled();
+		mine.undo();
+		mine.undo();
+		await mine.save();
+		expect(kept.document.objects).toMatchObject([{ id: 'a', position: [0, 0, 0], scale: [2, 2, 2] }, { id: 'b' }]);
+		expect(kept.document.objects[0]!.hidden).toBeUndefined();
+		// What it has sent itself is nothing new.
+		const before = mine.version;
+		await mine.hear({ version: before + 1, key: kept.savedBy, by: 'Maren' });
+		expect(mine.version).toBe(before);
+	});
+
+	it('tells whoever was first when somebody sets the same, and gives it back', async () => {
+		const stage = await StageState.open('quay', { stage: 7 });
+		stage.live = true;
+		stage.change('b', { value: 0.25 });
+		await stage.save();
+		const over = vi.fn<(by: string, back: () => void) => void>();
+		stage.onOver = over;
+		kept = { ...kept, version: kept.version + 1, savedBy: 'elsewhere', document: { ...kept.document, objects: kept.document.objects.map((one) => (one.id === 'b' ? { ...one, value: 0.75 } : one)) } };
+		await stage.hear({ version: kept.version, key: 'elsewhere', by: 'Tomas', over: [{ path: '/objects/b/value', was: 0.25 }] });
+		expect(stage.object('b')!.value).toBe(0.75);
+		expect(over).toHaveBeenCalledOnce();
+		over.mock.calls[0]![1]();
+		await stage.save();
+		expect(kept.document.objects[1]!.value).toBe(0.25);
+		stage.undo();
+		expect(stage.object('b')!.value).toBe(0.75);
 	});
 
 	it('has the light that was changed last, here or there', async () => {

@@ -59,6 +59,11 @@
 			trouble = error;
 		}
 	}
+	$effect(() => {
+		if (session === null) return;
+		session.onOver = (by, back) => offered(`${by === '' ? 'Somebody' : by} has set what you had set`, 'Take mine back', async () => back());
+		return session.listen();
+	});
 	onMount(() => {
 		void load();
 		return () => {

@@ -230,10 +230,15 @@
 		if (session === null) return;
 		const one = session;
 		one.onOver = (by, back) => offered(`${by === '' ? 'Somebody' : by} has set what you had set`, 'Take mine back', async () => back());
-		const here = new Company(slug, id, one, () => void reviews.load().catch(() => {}));
+		const here = new Company(slug, id, one, () => void reviews.load().catch(() => {}), () => stage);
 		here.join();
 		company = here;
 		return () => here.leave();
+	});
+	$effect(() => {
+		if (stage === null) return;
+		stage.onOver = (by, back) => offered(`${by === '' ? 'Somebody' : by} has set what you had set on the stage`, 'Take mine back', async () => back());
+		company?.staged();
 	});
 	async function load(): Promise<void> {
 		trouble = null;

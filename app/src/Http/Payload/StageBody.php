@@ -9,10 +9,12 @@ use Symfony\Component\Validator\Constraints as Assert;
 /** A stage. */
 final readonly class StageBody
 {
+    /** @param bool $together whether it counts where somebody else has changed the same value since */
     public function __construct(
         #[Assert\NotNull]
         #[Of('StageDocument')]
         public mixed $document,
+        public bool $together = false,
     ) {
     }
 }
