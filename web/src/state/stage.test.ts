@@ -5,7 +5,7 @@ import { merge } from './merge';
 
 /** A server that stores one stage, and refuses what is made of an older one, unless it comes from somebody who hears the others: then it is merged. */
 let kept: Stage;
-let versions: Record<number, StageDocument> = {};
+const versions: Record<number, StageDocument> = {};
 vi.mock('../api/client', async (original) => {
 	const real = await original<typeof import('../api/client')>();
 	return {
