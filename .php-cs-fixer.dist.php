@@ -7,6 +7,7 @@ $finder = (new PhpCsFixer\Finder())->in([__DIR__ . '/core', __DIR__ . '/app', __
 
 return (new PhpCsFixer\Config())
     ->setRiskyAllowed(true)
+    ->setParallelConfig(PhpCsFixer\Runner\Parallel\ParallelConfigFactory::detect())
     ->setCacheFile(__DIR__ . '/var/php-cs-fixer.cache')
     ->setRules([
         '@Symfony' => true,
