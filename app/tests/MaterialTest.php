@@ -145,7 +145,7 @@ final class MaterialTest extends ApiTestCase
         $saved = $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], headers: ['If-Match' => '"1"']);
         self::assertSame(2, $saved['version']);
         self::assertEquals([1.5, 0, 2], self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/stage'), 'document', 'objects', 1)['position']);
-        $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], 412, ['If-Match' => '"1"']);
+        $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => array_replace_recursive($document, ['objects' => [1 => ['position' => [7, 0, 7]]]])], 412, ['If-Match' => '"1"']);
         $document = array_replace_recursive($document, ['objects' => [1 => ['scale' => [0, 1, 1]]]]);
         $problem = $this->api('PUT', '/api/projects/' . self::PROJECT . '/stage', ['document' => $document], 422, ['If-Match' => '"2"']);
         self::assertSame('/objects/1/scale', self::at($problem, 'problems', 0)['path']);

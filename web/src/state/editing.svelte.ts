@@ -425,6 +425,11 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		if (mine.length > 0) this.onOver(heard.by, () => mine.forEach(({ pointer, was }) => this.set(pointer ?? '', was)));
 	}
 
+	/** Whether a save of this name was sent from here. */
+	protected isOwn(key: string): boolean {
+		return this.keys.has(key);
+	}
+
 	/** What others made of a document, here and in all that can be taken back: that undoes what was done here alone. */
 	private adopt(base: D, theirs: D): void {
 		const rebased = (text: string): string => JSON.stringify(merge(base, theirs, JSON.parse(text) as D));

@@ -38,7 +38,7 @@ export class RecipeSession extends Editing<RecipeDocument, LoweredRecipe, Recipe
 			{
 				recipe: (data) => {
 					const told = data as Heard & { target: number };
-					if (told.target !== this.id) return;
+					if (told.target !== this.id || this.isOwn(told.key)) return;
 					// Who has a recipe open is not known before they change it.
 					this.accompanied = true;
 					void this.hear(told, () => insisted(() => api.recipe(this.id))).catch(() => {});
