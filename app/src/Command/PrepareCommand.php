@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
+use Doctrine\DBAL\Connection;
 use Rilta\App\Service\SharedLock;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -19,7 +20,7 @@ final class PrepareCommand extends Command
     /** Seconds for which it waits for another machine. */
     private const LONGEST = 900;
 
-    public function __construct(private readonly SharedLock $lock)
+    public function __construct(private readonly SharedLock $lock, private readonly Connection $db)
     {
         parent::__construct();
     }
@@ -43,6 +44,8 @@ final class PrepareCommand extends Command
             if ($code !== Command::SUCCESS) {
                 return $code;
             }
+            // Statements that change tables end transactions, which the connection that ran them does not know.
+            $this->db->close();
         }
 
         return Command::SUCCESS;

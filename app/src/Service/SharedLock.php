@@ -9,8 +9,12 @@ use Doctrine\DBAL\Connection;
 /** What is to happen once at a time on all machines that share a database. Whoever dies lets go with their connection. */
 final readonly class SharedLock
 {
-    public function __construct(private Connection $db)
+    private Connection $db;
+
+    /** @param Connection $queueConnection one of its own: whatever becomes of the other, it is held */
+    public function __construct(Connection $queueConnection)
     {
+        $this->db = $queueConnection;
     }
 
     /**
