@@ -127,6 +127,9 @@ test('any of several machines is killed at any time: nothing acknowledged is los
 	const saved = new Map<number, string[]>();
 	const maps = new Map<string, string>();
 	const bakes: number[] = [];
+	const deliveries: number[] = [];
+	const profile = { format: 'rilta-delivery/1', name: 'small', label: 'Small', help: '', code: ['c'], textures: 'single', bake: { size: 64, names: '{role}' } };
+	expect((await insist('PUT', `${anywhere()}${DEMO}/profiles`, { profile })).status).toBeLessThan(300);
 	let going = true;
 
 	/** Each writes to whichever machine answers; a save that is sent twice is one. */
@@ -147,6 +150,10 @@ test('any of several machines is killed at any time: nothing acknowledged is los
 			if (i % 4 === 1) {
 				const asked = (await insist('POST', `${anywhere()}${DEMO}/bakes`, { document, size: 64 })).body as { id: number };
 				bakes.push(asked.id);
+			}
+			if (i === 2) {
+				const asked = (await insist('POST', `${anywhere()}${DEMO}/deliveries`, { materials: [id], profile: 'small' })).body as { id: number }[];
+				deliveries.push(...asked.map((one) => one.id));
 			}
 			if (i % 3 === 0) {
 				const bytes = Buffer.from(`a map that comes to one machine and is read on another: ${SEED} ${who} ${i}`);
@@ -193,6 +200,12 @@ test('any of several machines is killed at any time: nothing acknowledged is los
 		if (bake.state !== 'done' || bake.regions.done !== bake.regions.all) stuck.push(`bake ${id}: ${bake.state} ${bake.failure}`);
 		for (const { address } of nodes) pictures.add(sha((await insist('GET', `${address}/api/bakes/${id}/base-colour.png`)).bytes));
 	}
+	for (const id of deliveries) {
+		await expect.poll(async () => ((await insist('GET', `${anywhere()}/api/deliveries/${id}`)).body as { state: string }).state, { timeout: 240_000 }).not.toBe('waiting');
+		const delivery = (await insist('GET', `${anywhere()}/api/deliveries/${id}`)).body as { state: string; failure: string; archive: string };
+		if (delivery.state !== 'done') stuck.push(`delivery ${id}: ${delivery.state} ${delivery.failure}`);
+		else expect(new Set(await Promise.all(nodes.map(async ({ address }) => sha((await insist('GET', `${address}${delivery.archive}`)).bytes)))).size).toBe(1);
+	}
 	expect(stuck).toEqual([]);
 	// The same document, whoever computed it and whoever is asked for it.
 	expect(pictures.size).toBe(1);
@@ -202,7 +215,7 @@ test('any of several machines is killed at any time: nothing acknowledged is los
 	// The replica has all of it, however often both were killed.
 	const sums = (which: 'database' | 'replica'): string => sql(which, 'CHECKSUM TABLE rilta.material, rilta.revision, rilta.map, rilta.bake, rilta.bake_region, rilta.project');
 	await expect.poll(() => { try { return sums('replica'); } catch { return ''; } }, { timeout: 120_000 }).toBe(sums('database'));
-	console.log(`Several machines with the seed ${SEED}: ${figures.kills} kills (${Object.entries(killed).map(([name, times]) => `${name} ${times}`).join(', ')}), ${[...saved.values()].flat().length} saves, ${maps.size} files, ${bakes.length} bakes; lost ${lost.length}, stuck ${stuck.length}.`);
+	console.log(`Several machines with the seed ${SEED}: ${figures.kills} kills (${Object.entries(killed).map(([name, times]) => `${name} ${times}`).join(', ')}), ${[...saved.values()].flat().length} saves, ${maps.size} files, ${bakes.length} bakes, ${deliveries.length} deliveries; lost ${lost.length}, stuck ${stuck.length}.`);
 });
 
 test('what is stored at one machine is heard at another at once', async () => {
