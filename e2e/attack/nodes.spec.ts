@@ -73,7 +73,7 @@ async function database(which: 'database' | 'replica', number: number): Promise<
 test.describe.configure({ mode: 'serial' });
 
 test.beforeAll(async () => {
-	test.setTimeout(600_000);
+	test.setTimeout(1_800_000);
 	folder = mkdtempSync(`${tmpdir()}/rilta-nodes-`);
 	chmodSync(folder, 0o755);
 	ports = { database: await free(), replica: await free(), store: await free() };
