@@ -11,7 +11,7 @@ import { ask, figures, insist, kill, pause, sha } from './server';
  * Three machines that serve and a fourth that only works, with one database, its replica and one store, all on loopback. Any of them is
  * killed at any time: nothing that was acknowledged is lost, nothing is done twice, nothing is stuck. RILTA_ATTACK=long kills 1,000 times.
  */
-const KILLS = process.env.RILTA_ATTACK === 'long' ? 1000 : 24;
+const KILLS = process.env.RILTA_ATTACK === 'long' ? 1000 : 16;
 const SEED = Number(process.env.RILTA_ATTACK_SEED ?? 20261130);
 const DATA = process.env.RILTA_DATA ?? '';
 const PROGRAM = fileURLToPath(new URL('../../bin/rilta', import.meta.url));

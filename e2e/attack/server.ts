@@ -81,10 +81,10 @@ export async function ask(method: string, url: string, body?: BodyInit | object,
 
 /** Repeats a request until it is answered by something that is no failure of the server. */
 export async function insist(method: string, url: string, body?: BodyInit | object, headers: Record<string, string> = {}): Promise<Answer> {
-	for (let i = 0; i < 120; i++) {
+	for (let i = 0; i < 720; i++) {
 		const answer = await ask(method, url, body, headers, true);
 		if (answer.status > 0 && answer.status < 500) return answer;
 		await pause(250);
 	}
-	throw new Error(`${method} ${url} was not answered for half a minute.`);
+	throw new Error(`${method} ${url} was not answered for three minutes.`);
 }
