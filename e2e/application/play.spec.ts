@@ -102,7 +102,7 @@ async function stageSeen(page: Page, [x, y, z]: [number, number, number], near: 
 }
 
 test('what is delivered looks on another page as it does on the stage', async ({ page }) => {
-	test.setTimeout(900_000);
+	test.setTimeout(1_800_000);
 	const files = readdirSync(join(ROOT, 'demo/materials')).filter((name) => name.endsWith('.json') && TAKEN.includes(name.replace('.json', '')));
 	expect(files.length).toBe(TAKEN.length);
 	rmSync(FOLDER, { recursive: true, force: true });
