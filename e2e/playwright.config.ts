@@ -29,8 +29,8 @@ export default defineConfig({
 	workers: 1,
 	retries: 0,
 	// Machines that are shared may be several times as slow as they were a minute ago: what takes long is no failure.
-	timeout: 300_000,
-	expect: { timeout: 60_000 },
+	timeout: 600_000,
+	expect: { timeout: 120_000 },
 	reporter: [['list']],
 	use: {
 		baseURL: process.env.RILTA_ADDRESS,
