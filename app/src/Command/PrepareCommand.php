@@ -10,7 +10,7 @@ use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\ArrayInput;
 use Symfony\Component\Console\Input\InputInterface;
-use Symfony\Component\Console\Output\NullOutput;
+use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Output\OutputInterface;
 
 /** Makes the database what this version needs: by one machine at a time, however many start at once. */
@@ -40,8 +40,12 @@ final class PrepareCommand extends Command
         foreach (['doctrine:migrations:migrate', 'cache:pool:prune', 'demo', 'owner'] as $name) {
             $input = new ArrayInput(['command' => $name]);
             $input->setInteractive(false);
-            $code = $this->getApplication()?->doRun($input, \in_array($name, ['demo', 'owner'], true) ? $output : new NullOutput()) ?? Command::FAILURE;
+            // What Symfony's own say is of use where they fail.
+            $said = \in_array($name, ['demo', 'owner'], true) ? $output : new BufferedOutput();
+            $code = $this->getApplication()?->doRun($input, $said) ?? Command::FAILURE;
             if ($code !== Command::SUCCESS) {
+                $said instanceof BufferedOutput && $output->writeln($said->fetch());
+
                 return $code;
             }
             // Statements that change tables end transactions, which the connection that ran them does not know.

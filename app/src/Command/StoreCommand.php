@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Rilta\App\Command;
 
 use League\Flysystem\FilesystemException;
+use League\Flysystem\StorageAttributes;
 use Rilta\App\Service\Store;
+use Rilta\App\Service\WholeFile;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -34,7 +36,7 @@ final class StoreCommand extends Command
         try {
             [$here, $store] = [Store::at('', $this->data), Store::at($this->address, $this->data)];
             foreach (self::FOLDERS as $folder) {
-                foreach ($here->listContents($folder, true)->filter(static fn ($one): bool => $one->isFile()) as $one) {
+                foreach ($here->listContents($folder, true)->filter(static fn (StorageAttributes $one): bool => $one->isFile() && !str_ends_with($one->path(), WholeFile::UNFINISHED)) as $one) {
                     // Whoever is broken off goes on where it was: what is there is there whole.
                     if ($store->fileExists($one->path()) && $store->fileSize($one->path()) === $here->fileSize($one->path())) {
                         ++$there;

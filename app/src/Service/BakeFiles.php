@@ -130,27 +130,21 @@ final readonly class BakeFiles
     /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
     public function tidy(Bake $bake): void
     {
-        $this->away($bake, static fn (string $file): bool => preg_match('~\.(rows|part)$~D', $file) === 1);
+        try {
+            foreach ($this->all($bake) as $file) {
+                preg_match('~\.(rows|part)$~D', $file) !== 1 || $this->store->delete($file);
+            }
+        } catch (StorageFailure|FilesystemException) {
+            // The collection takes what is left.
+        }
     }
 
     /** Takes away all that a bake has left. Whoever is still at it may write something more, and takes that away itself. */
     public function forget(Bake $bake): void
     {
-        $this->away($bake, static fn (): bool => true);
-    }
-
-    /**
-     * What lies there may be taken away by the collection as well, or by another worker.
-     *
-     * @param \Closure(string): bool $which
-     */
-    private function away(Bake $bake, \Closure $which): void
-    {
         try {
-            foreach (array_filter($this->all($bake), $which) as $file) {
-                $this->store->delete($file);
-            }
-        } catch (StorageFailure|FilesystemException) {
+            $this->store->deleteDirectory(self::of($bake));
+        } catch (FilesystemException) {
             // The collection takes what is left.
         }
     }

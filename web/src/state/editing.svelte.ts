@@ -1,7 +1,7 @@
 import { ApiError } from '../api/client';
 import { account } from './account.svelte';
 import { drafts, saveKey, type Draft } from './drafts';
-import { merge, pointerOf, same } from './merge';
+import { merge, rebased, same, stillMine } from './merge';
 import { setAt, valueAt } from './pointer';
 import { passes, pause } from './retry';
 import { sketch } from './structure';
@@ -411,7 +411,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 		if (heard.version <= this.version || this.keys.has(heard.key)) return;
 		if (this.running !== null) await this.running.catch(() => {});
 		if (heard.version <= this.version) return;
-		const mine = (heard.over ?? []).map(({ path, was }) => ({ pointer: pointerOf(this.document, path), was })).filter(({ pointer, was }) => pointer !== null && this.keys.size > 0 && same(this.value(pointer), was));
+		const mine = this.keys.size > 0 ? stillMine(this.document, heard.over ?? []) : [];
 		if (this.saving === 'changed') {
 			await this.save();
 		} else if (this.saving === 'saved' || this.saving === 'looking') {
@@ -422,7 +422,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 			this.base = JSON.stringify(stored.document);
 			this.adopt(base, stored.document);
 		}
-		if (mine.length > 0) this.onOver(heard.by, () => mine.forEach(({ pointer, was }) => this.set(pointer ?? '', was)));
+		if (mine.length > 0) this.onOver(heard.by, () => mine.forEach(({ pointer, was }) => this.set(pointer, was)));
 	}
 
 	/** Whether a save of this name was sent from here. */
@@ -432,8 +432,7 @@ export abstract class Editing<D extends object, C, S extends Stored<D>> {
 
 	/** What others made of a document, here and in all that can be taken back: that undoes what was done here alone. */
 	private adopt(base: D, theirs: D): void {
-		const rebased = (text: string): string => JSON.stringify(merge(base, theirs, JSON.parse(text) as D));
-		[this.past, this.future] = [this.past.map(rebased), this.future.map(rebased)];
+		[this.past, this.future] = [rebased(this.past, base, theirs), rebased(this.future, base, theirs)];
 		const mine = this.snapshot();
 		const next = merge(base, theirs, mine);
 		if (same(next, mine)) return;

@@ -1,3 +1,5 @@
+import { valueAt } from './pointer';
+
 /**
  * Brings together what two sides made of the same JSON; where both changed the same value, the second counts. The rules are the core's
  * (core/src/Format/Merge.php), and held against it by its vectors.
@@ -102,6 +104,19 @@ export function pointerOf(document: unknown, path: string): string | null {
 		at = parts.get(word);
 	}
 	return pointer;
+}
+
+/** Of values that somebody else has set: where those are that lie as they were set here, and what they were. */
+export function stillMine(document: unknown, over: readonly { path: string; was: unknown }[]): { pointer: string; was: unknown }[] {
+	return over.flatMap(({ path, was }) => {
+		const pointer = pointerOf(document, path);
+		return pointer !== null && same(valueAt(document, pointer), was) ? [{ pointer, was }] : [];
+	});
+}
+
+/** Earlier and later states, as JSON, with what others have made of the document: going back to one undoes what was done here alone. */
+export function rebased(states: readonly string[], base: unknown, theirs: unknown): string[] {
+	return states.map((text) => JSON.stringify(merge(base, theirs, JSON.parse(text))));
 }
 
 const under = (parts: Parts, key: string): unknown => (parts.has(key) ? parts.get(key) : ABSENT);

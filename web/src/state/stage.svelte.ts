@@ -3,8 +3,8 @@ import type { StageLight } from '../stage/light';
 import { account } from './account.svelte';
 import { drafts, saveKey } from './drafts';
 import type { Heard } from './editing.svelte';
-import { merge, pointerOf, same } from './merge';
-import { setAt, valueAt } from './pointer';
+import { merge, rebased, same, stillMine } from './merge';
+import { setAt } from './pointer';
 import { passes, pause } from './retry';
 
 const SAVE_AFTER = 900;
@@ -256,11 +256,12 @@ export class StageState {
 			const version = this.version;
 			const stored = await api.saveStage(this.project, this.id, version, mine, this.sent.key, keepalive, this.live);
 			// What others have stored meanwhile was merged with it.
-			if (stored.version > version + 1) this.adopt(mine, stored.document);
+			const others = stored.version > version + 1;
+			if (others) this.adopt(mine, stored.document);
 			this.version = stored.version;
-			this.base = stored.document;
+			this.base = others ? structuredClone(stored.document) : mine;
 			this.tries = 0;
-			this.pending = !same(stored.document, this.snapshot());
+			this.pending = others ? !same(stored.document, this.snapshot()) : JSON.stringify(this.snapshot()) !== text;
 			if (this.pending) this.schedule();
 			else void drafts.drop(this.draftName);
 		} catch (error) {
@@ -273,7 +274,7 @@ export class StageState {
 		if (heard.version <= this.version || this.keys.has(heard.key)) return;
 		if (this.running !== null) await this.running.catch(() => {});
 		if (heard.version <= this.version) return;
-		const mine = (heard.over ?? []).map(({ path, was }) => ({ pointer: pointerOf(this.document, path), was })).filter(({ pointer, was }) => pointer !== null && this.keys.size > 0 && same(valueAt(this.document, pointer), was));
+		const mine = this.keys.size > 0 ? stillMine(this.document, heard.over ?? []) : [];
 		if (this.pending) {
 			await this.save();
 		} else {
@@ -281,12 +282,12 @@ export class StageState {
 			if (stored.version <= this.version) return;
 			this.adopt(this.base, stored.document);
 			this.version = stored.version;
-			this.base = stored.document;
+			this.base = structuredClone(stored.document);
 		}
 		if (mine.length === 0) return;
 		this.onOver(heard.by, () => {
 			this.remember(`back ${heard.version}`);
-			for (const { pointer, was } of mine) setAt(this.document, pointer ?? '', was);
+			for (const { pointer, was } of mine) setAt(this.document, pointer, was);
 			this.onMerged();
 			this.schedule();
 		});
@@ -300,8 +301,7 @@ export class StageState {
 
 	/** What others made of it, here and in all that can be taken back: that undoes what was done here alone. */
 	private adopt(base: StageDocument, theirs: StageDocument): void {
-		const rebased = (text: string): string => JSON.stringify(merge(base, theirs, JSON.parse(text) as StageDocument));
-		[this.past, this.future] = [this.past.map(rebased), this.future.map(rebased)];
+		[this.past, this.future] = [rebased(this.past, base, theirs), rebased(this.future, base, theirs)];
 		const mine = this.snapshot();
 		const next = merge(base, theirs, mine);
 		if (same(next, mine)) return;
