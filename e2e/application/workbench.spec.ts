@@ -63,7 +63,29 @@ test('every tile shows its coordinates, and can be shown on the stage', async ({
 	expect(colours).toHaveLength(2);
 	for (const count of colours) expect(count).toBeGreaterThan(200);
 	await page.getByRole('button', { name: 'Show Size on the stage' }).click();
-	await expect(page.getByLabel('View', { exact: true })).toHaveValue('station:/lanes/0/steps/1');
+	const view = page.getByLabel('View', { exact: true });
+	await expect(view).toHaveValue('station:/lanes/0/steps/1');
+
+	// A step that is new is asked for before there is code for it, which comes late.
+	await settled(page);
+	let coded = (): void => {};
+	const asked = new Promise<void>((go) => (coded = go));
+	await page.route('**/lower', async (route) => {
+		await asked;
+		await route.continue();
+	});
+	await page.getByRole('button', { name: 'Insert a step at the end' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: /^Turn / }).click();
+	const shows = page.getByRole('button', { name: 'Show Turn on the stage' });
+	await shows.click();
+	await expect(shows).toHaveAttribute('aria-pressed', 'true');
+	coded();
+	await expect(view).toHaveValue('station:/lanes/0/steps/2');
+	await expect(page.getByRole('complementary', { name: 'Legend' })).toContainText('After Turn');
+
+	// What is gone is not looked at any more.
+	await page.getByRole('button', { name: 'Delete Turn' }).click();
+	await expect(view).toHaveValue('lit');
 });
 
 test.describe('by the pixel', () => {

@@ -206,7 +206,8 @@
 	const views = $derived(program?.lowered.views ?? []);
 	$effect(() => {
 		const index = views.findIndex((one) => one.name === view);
-		if (view !== 'lit' && lightPart(view) === undefined && program !== null && index < 0) view = 'lit';
+		// A view of what was just made is asked for before there is code for it: it is waited for.
+		if (view !== 'lit' && lightPart(view) === undefined && outfits?.drawn === true && session.current && index < 0) view = 'lit';
 		scene?.view(view === 'lit' ? '' : view, isMask(view) && maskColours.two ? { none: maskColours.none, all: maskColours.all } : null);
 	});
 	$effect(() => scene?.light($state.snapshot(stage.document.light)));
