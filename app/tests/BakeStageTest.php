@@ -48,7 +48,7 @@ final class BakeStageTest extends ApiTestCase
         yield 'no such places' => [['--places' => 'many'], '--places: expected one of 1, 4, 9, 16, found "many"'];
         yield 'no such variant' => [['--variant' => 'wet'], '--variant: '];
         yield 'nothing to switch to' => [['--switch' => ['wet']], '--switch/0: there is no variant "wet"'];
-        yield 'pictures that no file holds' => [['--size' => '8192'], '/size: 5 surfaces take at most 2048 pixels a side'];
+        yield 'pictures that no file holds' => [['--size' => '8192'], '--size: 5 surfaces take at most 2048 pixels a side'];
         yield 'a folder that is none' => [['--out' => '/dev/null/none'], 'cannot be written'];
     }
 

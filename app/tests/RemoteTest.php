@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Rilta\App\Remote\RemoteBakeCommand;
+use Rilta\App\Remote\RemoteBakeStageCommand;
 use Rilta\App\Remote\RemoteCommand;
 use Rilta\App\Remote\RemoteDeliverCommand;
 use Rilta\App\Remote\RemoteServer;
@@ -78,6 +79,27 @@ final class RemoteTest extends ApiTestCase
         self::assertStringContainsString('/size: expected 64, 128', $told);
     }
 
+    public function testObjectsOfAStageAreBakedThere(): void
+    {
+        $this->api('GET', '/api/projects/' . self::PROJECT . '/stage');
+        [$status, $told] = $this->staged([]);
+        self::assertSame([0, "$this->folder/small-stage-stage: 2 objects"], [$status, (string) preg_replace('/, [\d.]+ MiB$/', '', $told)]);
+        $manifest = json_decode((string) file_get_contents("$this->folder/small-stage-stage/manifest.json"), true);
+        self::assertIsArray($manifest);
+        self::assertSame(['stage', 2, 2], [$manifest['profile'], $manifest['objects'], $manifest['parts']]);
+        foreach (self::at($manifest, 'files') as $file) {
+            self::assertSame(self::at($file)['sha256'], hash_file('sha256', "$this->folder/small-stage-stage/" . self::text(self::at($file)['path'])));
+        }
+        self::assertSame('glTF', substr((string) file_get_contents("$this->folder/small-stage-stage/small-stage.glb"), 0, 4));
+        self::assertCount(5, self::at(json_decode((string) file_get_contents("$this->folder/small-stage-stage/stage.json"), true), 'objects'));
+        self::assertSame([0, "$this->folder/small-stage-stage: unchanged"], $this->staged([]));
+
+        self::assertSame([1, 'There is no stage "Yard"; there are Small stage.'], $this->staged(['stage' => 'Yard']));
+        self::assertSame([1, '"Cube" wears the material that is open; say with --material which that is.'], $this->staged(['--material' => null]));
+        self::assertSame([1, '--object: there is none called "Tower" on "Small stage".'], $this->staged(['--object' => ['Tower']]));
+        self::assertStringContainsString('--uv-set: expected 1 to 4, found 9', $this->staged(['--uv-set' => '9'])[1]);
+    }
+
     public function testWhoeverEndsItEndsItThereAsWell(): void
     {
         $ending = new Ending();
@@ -138,6 +160,16 @@ final class RemoteTest extends ApiTestCase
         $server = new RemoteServer(new MockHttpClient(static fn (string $method, string $url): MockResponse => new MockResponse($answers[substr($url, \strlen('https://rilta.example'))])), 'https://rilta.example', '');
         self::assertSame([1, 'The server sent a file called "../reached.txt", which would lie elsewhere.'], $this->ran(new RemoteDeliverCommand($server, new Ending()), ['project' => 'quay', 'material' => ['Rock'], '--out' => $this->folder]));
         self::assertFileDoesNotExist(\dirname($this->folder) . '/reached.txt');
+    }
+
+    /**
+     * @param array<string, mixed> $said
+     *
+     * @return array{int, string}
+     */
+    private function staged(array $said): array
+    {
+        return $this->ran(new RemoteBakeStageCommand($this->remote(), new Ending()), array_filter($said + ['project' => self::PROJECT, 'stage' => 'Small stage', '--object' => ['Cube', 'Floor'], '--material' => 'Rock', '--size' => '64', '--places' => '1', '--out' => $this->folder], static fn (mixed $one): bool => $one !== null));
     }
 
     /**

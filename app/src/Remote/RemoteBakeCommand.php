@@ -15,7 +15,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 
 #[AsCommand('remote:bake', 'Has another server bake materials that it has')]
-final class RemoteBakeCommand extends RemoteCommand
+final class RemoteBakeCommand extends RemoteMaterialsCommand
 {
     protected function configure(): void
     {
@@ -31,7 +31,7 @@ final class RemoteBakeCommand extends RemoteCommand
 
     protected function drive(InputInterface $input, OutputInterface $output): int
     {
-        [$at, $materials] = $this->materials($input);
+        [$at, $materials] = $this->named($input);
         foreach (['size', 'most'] as $option) {
             if ($input->getOption($option) !== null && !is_numeric($input->getOption($option))) {
                 throw Refusal::invalid(\sprintf('--%s: expected a number, found "%s".', $option, self::word($input, $option)));

@@ -11,7 +11,6 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Command\SignalableCommandInterface;
 use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Helper\ProgressBar;
-use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
@@ -25,12 +24,6 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
     public function __construct(protected readonly RemoteServer $server, private readonly Ending $ending)
     {
         parent::__construct();
-    }
-
-    protected function configure(): void
-    {
-        $this->addArgument('project', InputArgument::REQUIRED, 'The project, as its address calls it')
-            ->addArgument('material', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Materials, by their names');
     }
 
     /** @return list<int> */
@@ -87,11 +80,21 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
         return \is_int($said) ? $said : 0;
     }
 
-    /** @return array{string, list<int>} the address of the project, and the numbers of the materials that are named */
-    protected function materials(InputInterface $input): array
+    /** The address of the project that is meant. */
+    protected static function project(InputInterface $input): string
     {
         $slug = $input->getArgument('project');
-        $at = '/api/projects/' . rawurlencode(\is_string($slug) ? $slug : '');
+
+        return '/api/projects/' . rawurlencode(\is_string($slug) ? $slug : '');
+    }
+
+    /**
+     * @param list<string> $named
+     *
+     * @return list<int> the numbers of materials, in that order
+     */
+    protected function materials(string $at, array $named): array
+    {
         $there = [];
         for ($page = 1, $pages = 1; $page <= $pages; ++$page) {
             $answer = $this->server->ask('GET', "$at/materials?page=$page");
@@ -103,13 +106,17 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
             }
         }
         $numbers = [];
-        $named = $input->getArgument('material');
-        foreach (\is_array($named) ? array_filter($named, is_string(...)) : [] as $name) {
+        foreach ($named as $name) {
             $found = $there[$name] ?? throw Refusal::invalid(\sprintf('The project has no material "%s"; its names are %s.', $name, implode(', ', \array_slice(array_keys($there), 0, 12)) . (\count($there) > 12 ? ' …' : '')));
             $numbers[] = \count($found) === 1 ? $found[0] : throw Refusal::invalid("The project has several materials called \"$name\"; rename all but one of them.");
         }
 
-        return [$at, $numbers];
+        return $numbers;
+    }
+
+    protected static function strange(): Refusal
+    {
+        return Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
     }
 
     /**
@@ -127,7 +134,7 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
         try {
             while (true) {
                 $answer = $this->server->ask('GET', $at);
-                $answer = $answer instanceof \stdClass ? $answer : throw Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
+                $answer = $answer instanceof \stdClass ? $answer : throw self::strange();
                 [$done, $all] = $progress($answer);
                 if ($all > 0) {
                     $bar->setMaxSteps($all);
@@ -158,13 +165,8 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
         if (!is_dir($folder) && !@mkdir($folder, 0o775, true) && !is_dir($folder)) {
             throw new \RuntimeException("The folder $folder cannot be made.");
         }
-        $archive = (string) tempnam(sys_get_temp_dir(), 'rilta');
-        try {
-            $this->server->fetch('GET', $from, $archive);
-            $zip = new \ZipArchive();
-            if ($zip->open($archive) !== true) {
-                throw Refusal::elsewhere('What the server sent is no ZIP file; ask again.');
-            }
+
+        return $this->opened($from, static function (\ZipArchive $zip) use ($folder, $force): array {
             $names = array_map(static fn (int $i): string => (string) $zip->getNameIndex($i), range(0, $zip->numFiles - 1));
             foreach ($names as $name) {
                 if (preg_match('~(^|/)\.\.?(/|$)|^/|\\\\|[\x00-\x1f]~', $name) === 1) {
@@ -177,9 +179,32 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
             if (!$zip->extractTo($folder, $names)) {
                 throw new \RuntimeException("$folder cannot be written to; is the disk full, or the folder somebody else's?");
             }
-            $zip->close();
 
             return $names;
+        });
+    }
+
+    /**
+     * @template T
+     *
+     * @param string                   $from a ZIP file of the server's
+     * @param \Closure(\ZipArchive): T $use
+     *
+     * @return T
+     */
+    protected function opened(string $from, \Closure $use): mixed
+    {
+        $archive = (string) tempnam(sys_get_temp_dir(), 'rilta');
+        try {
+            $this->server->fetch('GET', $from, $archive);
+            $zip = new \ZipArchive();
+            if ($zip->open($archive) !== true) {
+                throw Refusal::elsewhere('What the server sent is no ZIP file; ask again.');
+            }
+            $made = $use($zip);
+            $zip->close();
+
+            return $made;
         } finally {
             @unlink($archive);
         }

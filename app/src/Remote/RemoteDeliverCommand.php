@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Rilta\App\Remote;
 
 use Rilta\App\Service\Interrupted;
-use Rilta\App\Service\Refusal;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -13,7 +12,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 
 #[AsCommand('remote:deliver', 'Has another server deliver materials that it has')]
-final class RemoteDeliverCommand extends RemoteCommand
+final class RemoteDeliverCommand extends RemoteMaterialsCommand
 {
     /** Stands for all variants, and the material as it is written. */
     private const ALL = 'all';
@@ -28,10 +27,10 @@ final class RemoteDeliverCommand extends RemoteCommand
 
     protected function drive(InputInterface $input, OutputInterface $output): int
     {
-        [$at, $materials] = $this->materials($input);
+        [$at, $materials] = $this->named($input);
         $variant = self::word($input, 'variant');
         $asked = $this->server->ask('POST', "$at/deliveries", ['materials' => $materials, 'profile' => self::word($input, 'delivery'), 'variants' => $variant === self::ALL ? null : [$variant]]);
-        $numbers = array_map(static fn (mixed $one): int => $one instanceof \stdClass ? self::whole($one->id ?? null) : 0, \is_array($asked) ? array_values($asked) : throw Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?'));
+        $numbers = array_map(static fn (mixed $one): int => $one instanceof \stdClass ? self::whole($one->id ?? null) : 0, \is_array($asked) ? array_values($asked) : throw self::strange());
         while ($numbers !== []) {
             $id = array_shift($numbers);
             try {

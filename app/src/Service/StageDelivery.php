@@ -4,79 +4,47 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Rilta\App\Entity\Bake;
-use Rilta\App\Entity\BakeState;
-use Rilta\App\Entity\MaterialRecord;
-use Rilta\App\Entity\StageRecord;
+use Rilta\Core\Bake\MeshTarget;
+use Rilta\Core\Deliver\BakeProfile;
 use Rilta\Core\Deliver\Deliverable;
 use Rilta\Core\Deliver\Delivery;
 use Rilta\Core\Format\NameGuess;
-use Rilta\Core\Material\Reader;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
 
-/** Objects of a stage with what they wear baked into their UVs, as files for others: the workers bake them. */
+/** Objects of a stage with what they wear baked into their UVs, as files for others: here, or by another server. */
 final readonly class StageDelivery implements Deliverable
 {
-    /** Microseconds between two looks at how far the workers are. */
-    private const PAUSE = 300_000;
-
     /**
-     * @param array<string, mixed> $onto     as requests have it
-     * @param MaterialRecord       $material what is worn where nothing else is said
-     * @param string               $variant  in which it is worn there
-     * @param int                  $size     pixels a side
+     * @param string                                                   $stage    its name
+     * @param string                                                   $document of it, JSON
+     * @param string                                                   $variant  in which the material that is open is worn
+     * @param \Closure(\Closure(int, int): void): array{string, mixed} $bake     makes the GLB file, and tells what was found out
      */
-    public function __construct(
-        private StageRecord $stage,
-        private array $onto,
-        private MaterialRecord $material,
-        private string $variant,
-        private int $size,
-        private EntityManagerInterface $entities,
-        private Reader $reader,
-        private Bakery $bakery,
-        private StageBakes $stageBakes,
-        private BakeFiles $results,
-        private Ending $ending,
-    ) {
+    public function __construct(private string $stage, private string $document, private string $variant, private \Closure $bake)
+    {
     }
 
     public function name(): string
     {
-        return NameGuess::slug($this->stage->name) . '-stage';
+        return NameGuess::slug($this->stage) . '-stage';
     }
 
     public function of(): array
     {
-        return ['material' => $this->stage->name, 'variant' => $this->variant];
-    }
-
-    /**
-     * What all of it follows from: objects, documents, maps, meshes, paint.
-     *
-     * @throws Refusal
-     * @throws \Rilta\Core\Material\InvalidDocument
-     */
-    public function source(): string
-    {
-        $kept = $this->stageBakes->order($this->stage->project, $this->onto, $this->reader->readJson($this->material->document), $this->variant, $this->material, $this->size);
-
-        return hash('sha256', json_encode([$kept, $this->stageBakes->fingerprint($this->stage->project, $kept), $this->size], \JSON_THROW_ON_ERROR));
+        return ['material' => $this->stage, 'variant' => $this->variant];
     }
 
     /** @throws Interrupted if it is told to end; nothing of it is left then */
     public function files(\Closure $progress): \Generator
     {
-        $bake = $this->bakery->ask($this->stage->project, json_decode($this->material->document, true), $this->size, $this->variant, from: $this->material, onto: $this->onto);
-        try {
-            $told = $this->awaited($bake, $progress);
-            yield NameGuess::slug($this->stage->name) . '.glb' => ['objects with what they wear baked into their UVs, glTF 2.0', $this->results->read(BakeFiles::object($bake))];
-            yield 'stage.json' => ['where all of them stand (rilta-stage/2)', $this->stage->document];
-        } finally {
-            $this->bakery->delete($bake);
-        }
+        [$glb, $told] = ($this->bake)($progress);
+        yield NameGuess::slug($this->stage) . '.glb' => ['objects with what they wear baked into their UVs, glTF 2.0', $glb];
+        yield 'stage.json' => ['where all of them stand (rilta-stage/2)', $this->document];
 
-        return array_intersect_key($told, ['objects' => 0, 'parts' => 0, 'variants' => 0, 'notInGltf' => 0, 'doubled' => 0]);
+        return array_intersect_key(\is_array($told) ? $told : [], ['objects' => 0, 'parts' => 0, 'variants' => 0, 'notInGltf' => 0, 'doubled' => 0]);
     }
 
     public function manifest(array $files, array $told, string $source): string
@@ -84,24 +52,55 @@ final readonly class StageDelivery implements Deliverable
         return json_encode(['format' => Delivery::MANIFEST, ...$this->of(), 'profile' => 'stage', 'source' => $source, 'code' => [], ...$told, 'files' => $files], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
     }
 
-    /**
-     * @param \Closure(int, int): void $progress
-     *
-     * @return array<mixed> what was found out
-     */
-    private function awaited(Bake $bake, \Closure $progress): array
+    /** What both commands are told. */
+    public static function options(Command $command): void
     {
-        while ($bake->state === BakeState::Waiting) {
-            $this->ending->check();
-            usleep(self::PAUSE);
-            $this->entities->refresh($bake);
-            $progress(...array_values($this->bakery->progress($bake)));
-        }
-        if ($bake->state !== BakeState::Done) {
-            throw Refusal::invalid($bake->failure === '' ? 'Somebody cancelled it.' : $bake->failure);
-        }
-        $told = json_decode($bake->facts, true);
+        $list = InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY;
+        $command->addArgument('project', InputArgument::REQUIRED, 'The project, as its address calls it')
+            ->addArgument('stage', InputArgument::REQUIRED, 'The name of one of its stages')
+            ->addOption('object', null, $list, 'The name of an object; as often as there are, all that are seen where it is left out')
+            ->addOption('material', null, InputOption::VALUE_REQUIRED, 'The material that objects wear which wear the one that is open')
+            ->addOption('variant', null, InputOption::VALUE_REQUIRED, 'The variant in which it is worn, by its id', '')
+            ->addOption('switch', null, $list, 'A variant of it that the file can be switched to, by its id; as often as there are')
+            ->addOption('size', null, InputOption::VALUE_REQUIRED, 'Pixels a side: ' . implode(', ', BakeProfile::SIZES), '256')
+            ->addOption('uv-set', null, InputOption::VALUE_REQUIRED, 'The set of UVs that meshes are laid out in; the first where one has no such set', '2')
+            ->addOption('places', null, InputOption::VALUE_REQUIRED, 'Places that a texel is looked at: ' . implode(', ', MeshTarget::PLACES), '4')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the delivery', '.');
+    }
 
-        return \is_array($told) ? $told : [];
+    /**
+     * What of a stage is baked, and how large.
+     *
+     * @return array{array{objects: list<array<mixed>>, set: mixed, places: mixed, variants: mixed}, int} as requests have it; pixels a side
+     *
+     * @throws Refusal if there is no such object, or no such size
+     */
+    public static function asked(string $stage, string $document, InputInterface $input): array
+    {
+        $read = json_decode($document, true);
+        $all = \is_array($read) && \is_array($read['objects'] ?? null) ? array_values(array_filter($read['objects'], \is_array(...))) : [];
+        $named = $input->getOption('object');
+        $objects = \is_array($named) && $named !== [] ? [] : array_values(array_filter($all, static fn (array $one): bool => ($one['hidden'] ?? false) !== true));
+        foreach (\is_array($named) ? array_filter($named, \is_string(...)) : [] as $name) {
+            $here = array_filter($all, static fn (array $one): bool => ($one['name'] ?? null) === $name);
+            array_push($objects, ...$here ?: throw Refusal::invalid("--object: there is none called \"$name\" on \"$stage\"."));
+        }
+        $whole = static fn (mixed $said): mixed => \is_string($said) && ctype_digit($said) ? (int) $said : $said;
+        $size = $whole($input->getOption('size'));
+        if (!\is_int($size) || !\in_array($size, BakeProfile::SIZES, true)) {
+            throw Refusal::invalid(\sprintf('--size: expected one of %s, found "%s".', implode(', ', BakeProfile::SIZES), \is_string($size) ? $size : (string) json_encode($size)));
+        }
+
+        return [['objects' => $objects, 'set' => $whole($input->getOption('uv-set')), 'places' => $whole($input->getOption('places')), 'variants' => $input->getOption('switch')], $size];
+    }
+
+    /**
+     * What is refused, by the options that said it.
+     *
+     * @param list<array{path: string, message: string}> $problems
+     */
+    public static function refused(string $message, array $problems): Refusal
+    {
+        return Refusal::invalid($message, array_map(static fn (array $one): array => ['path' => strtr($one['path'], ['/onto/set' => '--uv-set', '/onto/places' => '--places', '/onto/variants' => '--switch', '/variants' => '--variant', '/size' => '--size']), 'message' => $one['message']], $problems));
     }
 }
