@@ -104,7 +104,7 @@ final class BakeStageCommand extends ProjectCommand implements SignalableCommand
                 return $one;
             }
         }
-        throw Refusal::invalid(\sprintf('There is no stage "%s"; there are %s.', $name, implode(', ', array_column($all, 'name'))));
+        throw StageDelivery::noStage($name, array_column($all, 'name'));
     }
 
     /**

@@ -67,7 +67,7 @@ final class RemoteBakeStageCommand extends RemoteCommand
             }
         }
         $name = \is_string($name) ? $name : '';
-        $number = $numbers[$name] ?? throw Refusal::invalid(\sprintf('There is no stage "%s"; there are %s.', $name, implode(', ', array_keys($numbers))));
+        $number = $numbers[$name] ?? throw StageDelivery::noStage($name, array_map(strval(...), array_keys($numbers)));
         $stage = $this->server->ask('GET', "$at/stage?stage=$number");
 
         return [$name, json_encode($stage instanceof \stdClass ? $stage->document : throw self::strange(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)];

@@ -52,6 +52,12 @@ final readonly class StageDelivery implements Deliverable
         return json_encode(['format' => Delivery::MANIFEST, ...$this->of(), 'profile' => 'stage', 'source' => $source, 'code' => [], ...$told, 'files' => $files], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
     }
 
+    /** @param list<string> $there names of those that there are */
+    public static function noStage(string $name, array $there): Refusal
+    {
+        return Refusal::invalid(\sprintf('There is no stage "%s"; there are %s.', $name, implode(', ', \array_slice($there, 0, 12)) . (\count($there) > 12 ? ' …' : '')));
+    }
+
     /** What both commands are told. */
     public static function options(Command $command): void
     {
