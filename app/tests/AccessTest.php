@@ -24,6 +24,7 @@ use Rilta\App\Service\AccessTokens;
 use Rilta\App\Service\DeliveryProfiles;
 use Rilta\App\Service\SignIns;
 use Symfony\Component\BrowserKit\Cookie;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\RouterInterface;
 
 /** Who may do what: every operation, for every role, in one's own project and in another's. */
@@ -208,7 +209,7 @@ final class AccessTest extends ApiTestCase
     {
         $this->client->getCookieJar()->clear();
         if ($cookie !== null) {
-            $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(80), $cookie, null, '/', '127.0.0.1'));
+            $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(Request::create('/')), $cookie, null, '/', '127.0.0.1'));
         }
         $this->client->request($method, $url, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_X_RILTA' => '1'], content: $method === 'GET' ? '' : '{}');
 

@@ -15,6 +15,7 @@ use Rilta\App\Service\OneTimeCode;
 use Rilta\App\Service\People;
 use Rilta\App\Service\SignIns;
 use Symfony\Component\BrowserKit\Cookie;
+use Symfony\Component\HttpFoundation\Request;
 
 /** Accounts: how people come in, and how they are kept out. */
 final class PeopleTest extends ApiTestCase
@@ -66,7 +67,9 @@ final class PeopleTest extends ApiTestCase
     public function testOverSecureLinesTheCookieIsForThemAlone(): void
     {
         $this->client->request('POST', 'https://127.0.0.1/api/sign-in', server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['email' => 'ada@quay.example', 'password' => self::PASSWORD], \JSON_THROW_ON_ERROR));
-        self::assertTrue($this->client->getResponse()->headers->getCookies()[0]->isSecure());
+        $cookie = $this->client->getResponse()->headers->getCookies()[0];
+        // Its prefix has browsers take it from this host alone (RFC 6265bis, 4.1.3.2).
+        self::assertSame([true, '__Host-rilta-443', '/', null], [$cookie->isSecure(), $cookie->getName(), $cookie->getPath(), $cookie->getDomain()]);
     }
 
     public function testGuessingIsSlowedDownForAnAccountAndFromAnAddress(): void
@@ -224,6 +227,9 @@ final class PeopleTest extends ApiTestCase
     public function testWhoCameInOrCouldNotIsToldToWhoeverLooksAfterTheServer(): void
     {
         $this->api('POST', '/api/sign-in', ['email' => 'mallory@quay.example', 'password' => 'not this one, surely'], 422);
+        $this->api('POST', '/api/sign-in/link', ['secret' => str_repeat('a', 48), 'code' => ''], 422);
+        $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD]);
+        $this->client->request('DELETE', '/api/sign-in', server: ['HTTP_X_RILTA' => '1']);
         $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD]);
         $this->api('POST', '/api/me/tokens', ['name' => 'Pipeline', 'scopes' => ['read'], 'days' => 3], 201);
         $this->api('POST', '/api/projects/' . self::PROJECT . '/materials', ['document' => self::document()], 201);
@@ -233,8 +239,8 @@ final class PeopleTest extends ApiTestCase
         $this->service(EntityManagerInterface::class)->clear();
         $told = static fn (array $entries): array => array_map(static fn (mixed $one): string => self::text(self::at($one)['who']) . ': ' . self::text(self::at($one)['what']), $entries);
         $found = $told($this->api('GET', '/api/audit'));
-        self::assertEqualsCanonicalizing(['mallory@quay.example: failed to sign in', 'Ada: signed in', 'Ada: account: make token'], $found);
-        self::assertSame(['mallory@quay.example: failed to sign in'], $told($this->api('GET', '/api/audit?words=failed')));
+        self::assertEqualsCanonicalizing(['mallory@quay.example: failed to sign in', 'somebody: failed to sign in by a link', 'Ada: signed in', 'Ada: signed out', 'Ada: account: make token'], $found);
+        self::assertSame(['mallory@quay.example: failed to sign in'], $told($this->api('GET', '/api/audit?words=mallory')));
         self::assertSame('127.0.0.1', self::at($this->api('GET', '/api/audit?words=failed'), 0)['address']);
         $this->client->request('GET', '/api/audit.csv?words=mallory');
         self::assertMatchesRegularExpression('/^"at","who","what","of","times","from"\r\n"[^"]+","mallory@quay.example","failed to sign in","","1","127.0.0.1"\r\n$/D', (string) $this->client->getResponse()->getContent());
@@ -306,7 +312,7 @@ final class PeopleTest extends ApiTestCase
     private function shows(string $secret): void
     {
         $this->client->getCookieJar()->clear();
-        $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(80), $secret, null, '/', '127.0.0.1'));
+        $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(Request::create('/')), $secret, null, '/', '127.0.0.1'));
     }
 
     private function mailTo(string $address): OutboxMail

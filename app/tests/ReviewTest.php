@@ -13,6 +13,7 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Role;
 use Rilta\App\Service\SignIns;
 use Symfony\Component\BrowserKit\Cookie;
+use Symfony\Component\HttpFoundation\Request;
 
 /** What people say of a material, and guests who come by a link. */
 final class ReviewTest extends ApiTestCase
@@ -168,6 +169,6 @@ final class ReviewTest extends ApiTestCase
     private function shows(string $secret): void
     {
         $this->client->getCookieJar()->clear();
-        $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(80), $secret, null, '/', '127.0.0.1'));
+        $this->client->getCookieJar()->set(new Cookie(SignIns::cookie(Request::create('/')), $secret, null, '/', '127.0.0.1'));
     }
 }

@@ -196,7 +196,7 @@ final class ShelfTest extends ApiTestCase
         $lines = array_values(array_filter(explode("\n", $log), static fn (string $line): bool => str_contains($line, $id)));
         self::assertCount(1, $lines);
         $line = self::at(json_decode($lines[0], true), 'context');
-        self::assertSame(['POST', 201], [$line['method'], $line['status']]);
+        self::assertSame(['POST', 201, null, '127.0.0.1'], [$line['method'], $line['status'], $line['person'], $line['from']]);
         self::assertStringContainsString('create', self::text($line['route']));
         self::assertStringNotContainsString('Secret', $log);
     }

@@ -15,7 +15,6 @@ use Rilta\App\Service\Audit;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\SignIns;
-use Symfony\Component\HttpFoundation\Cookie;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -43,7 +42,12 @@ final class SignInController extends Api
     #[Route('/api/sign-in/link', methods: ['POST'])]
     public function link(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
     {
-        [$person, $secret] = $signIns->byLink($said->secret, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+        try {
+            [$person, $secret] = $signIns->byLink($said->secret, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
+        } catch (Refusal $e) {
+            $audit->note(null, null, 'somebody', 'failed to sign in by a link', '', (string) $request->getClientIp());
+            throw $e;
+        }
 
         return $this->signedIn($person, $secret, $request, $audit, 'signed in by a link');
     }
@@ -83,14 +87,15 @@ final class SignInController extends Api
 
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in', methods: ['DELETE'])]
-    public function out(Request $request, SignIns $signIns): Response
+    public function out(Request $request, SignIns $signIns, Audit $audit): Response
     {
         $here = $request->attributes->get(SignIns::class);
         if ($here instanceof SignIn) {
+            $audit->note(null, $here->person, $here->person->name, 'signed out', '', (string) $request->getClientIp());
             $signIns->end($here);
         }
         $response = new Response(status: Response::HTTP_NO_CONTENT);
-        $response->headers->clearCookie(SignIns::cookie((int) $request->getPort()), '/api/', null, $request->isSecure(), true, Cookie::SAMESITE_STRICT);
+        $response->headers->setCookie(SignIns::shown($request, ''));
 
         return $response;
     }
@@ -106,7 +111,7 @@ final class SignInController extends Api
     {
         $audit->note(null, $person, $person->name, $how, '', (string) $request->getClientIp());
         $response = $this->json(AccountController::card($person) + $more);
-        $response->headers->setCookie(Cookie::create(SignIns::cookie((int) $request->getPort()), $secret, time() + SignIns::seconds(), '/api/', null, $request->isSecure(), true, false, Cookie::SAMESITE_STRICT));
+        $response->headers->setCookie(SignIns::shown($request, $secret));
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Rilta\App\Http;
 
 use Psr\Log\LoggerInterface;
+use Rilta\App\Entity\Person;
+use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\RequestEvent;
@@ -16,7 +18,7 @@ final readonly class RequestLog
 {
     private const ID = '_rilta_id';
 
-    public function __construct(private LoggerInterface $requestsLogger)
+    public function __construct(private LoggerInterface $requestsLogger, private Security $security)
     {
     }
 
@@ -40,11 +42,14 @@ final readonly class RequestLog
     public function end(TerminateEvent $event): void
     {
         $request = $event->getRequest();
+        $person = $this->security->getUser();
         $began = $request->server->get('REQUEST_TIME_FLOAT');
         $this->requestsLogger->info('request', [
             'id' => self::id($request),
             'method' => $request->getMethod(),
             'route' => \is_string($request->attributes->get('_route')) ? $request->attributes->get('_route') : '',
+            'person' => $person instanceof Person ? $person->id() : null,
+            'from' => $request->getClientIp(),
             'status' => $event->getResponse()->getStatusCode(),
             'ms' => is_numeric($began) ? round(1000 * (microtime(true) - (float) $began), 1) : null,
         ]);

@@ -24,12 +24,12 @@ final class CookieAuthenticator extends AbstractAuthenticator
 
     public function supports(Request $request): bool
     {
-        return $request->cookies->has(SignIns::cookie((int) $request->getPort()));
+        return $request->cookies->has(SignIns::cookie($request));
     }
 
     public function authenticate(Request $request): Passport
     {
-        $secret = $request->cookies->all()[SignIns::cookie((int) $request->getPort())] ?? '';
+        $secret = $request->cookies->all()[SignIns::cookie($request)] ?? '';
         $found = \is_string($secret) ? $this->signIns->find($secret) : null;
         if ($found === null) {
             throw new BadCredentialsException();

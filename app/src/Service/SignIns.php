@@ -10,6 +10,8 @@ use Rilta\App\Entity\OneTimeLink;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\ShareLink;
 use Rilta\App\Entity\SignIn;
+use Symfony\Component\HttpFoundation\Cookie;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 
 /** Signing in: by a password, or by a link that counts once. */
@@ -103,16 +105,21 @@ final readonly class SignIns
         return $secret;
     }
 
-    /** What the cookie is called: browsers do not tell ports apart, and several servers may run on one machine. */
-    public static function cookie(int $port): string
+    /**
+     * What the cookie is called: browsers do not tell ports apart, and several servers may run on one machine. Over TLS its prefix has
+     * browsers take it from this host alone.
+     */
+    public static function cookie(Request $request): string
     {
-        return self::COOKIE . "-$port";
+        return ($request->isSecure() ? '__Host-' : '') . self::COOKIE . "-{$request->getPort()}";
     }
 
-    /** Days after which a browser is signed out in any case, as seconds. */
-    public static function seconds(): int
+    /** The cookie itself; for "", what takes it away. */
+    public static function shown(Request $request, string $secret): Cookie
     {
-        return self::LONGEST * 86400;
+        $until = $secret === '' ? 1 : time() + self::LONGEST * 86400;
+
+        return Cookie::create(self::cookie($request), $secret, $until, $request->isSecure() ? '/' : '/api/', null, $request->isSecure(), true, false, Cookie::SAMESITE_STRICT);
     }
 
     /** Who shows this; null if nobody is signed in by it. */

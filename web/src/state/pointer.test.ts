@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { patch } from './pointer';
+import { patch, setAt, valueAt } from './pointer';
 
 test('a document is changed as its patch says, in order', () => {
 	const document = { lanes: [{ steps: [{ step: 'origin' }, { step: 'turn' }, { step: 'turn' }] }], layers: [{ id: 'a', finish: { values: { relief: 0, hue: 3 } } }] };
@@ -21,4 +21,11 @@ test('what is added comes in before what stands there, or at the end', () => {
 	const document = { lanes: [{ steps: ['a', 'b'] }] };
 	patch(document, [{ op: 'add', path: '/lanes/0/steps/-', value: 'c' }, { op: 'add', path: '/lanes/0/steps/0', value: 'z' }, { op: 'add', path: '/name', value: 'N' }]);
 	expect(document).toEqual({ lanes: [{ steps: ['z', 'a', 'b', 'c'] }], name: 'N' });
+});
+
+test('no pointer reaches what all objects share', () => {
+	expect(() => setAt({}, '/__proto__/polluted', true)).toThrow('There is no /__proto__/polluted.');
+	expect(() => setAt({}, '/constructor/prototype/polluted', true)).toThrow('There is no');
+	expect(() => valueAt({}, '/__proto__')).toThrow('There is no /__proto__.');
+	expect(({} as Record<string, unknown>).polluted).toBeUndefined();
 });

@@ -1,10 +1,13 @@
 /** JSON Pointers (RFC 6901) into documents. */
 
 function keys(path: string): string[] {
-	return path
+	const all = path
 		.split('/')
 		.slice(1)
 		.map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'));
+	// What all objects share is no part of any document.
+	if (all.includes('__proto__')) throw new Error(`There is no ${path}.`);
+	return all;
 }
 
 export function valueAt(document: unknown, path: string): unknown {
