@@ -29,9 +29,13 @@ test('the shelf shows every material as a lit swatch', async ({ page }) => {
 test('a new material is made from a set', async ({ page }) => {
 	await page.goto(`/${PROJECT}`);
 	await page.getByRole('button', { name: 'New material' }).click();
-	await page.getByLabel('Name').fill('Slipway');
 	await page.getByRole('radio', { name: /basalt-cladding/ }).check();
+	await page.getByRole('radio', { name: 'Floor' }).check();
+	// Whoever says no name takes what is offered.
+	await expect(page.getByLabel('Name')).toHaveAttribute('placeholder', 'Basalt cladding floor');
+	await page.getByRole('radio', { name: 'Plain' }).check();
 	await page.getByRole('button', { name: 'Create' }).click();
+	await expect(page.getByLabel('Name of the material')).toHaveValue('Basalt cladding');
 	await expect(page.getByTestId('sentence')).toHaveText('world position, tri-planar → 2.4 m per repeat');
 	await expect(page.getByText('3 taps · 12 map reads')).toBeVisible();
 });

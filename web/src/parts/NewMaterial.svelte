@@ -19,16 +19,25 @@
 	const templates = $derived(project.templates);
 	void catalogue.load();
 	const chosen = $derived(project.sets.find((s) => s.name === set));
+	/** What it is called if nobody says anything else: "Sea wall" of the set sea-wall, "Sand floor" of sand. */
+	const usual = $derived.by(() => {
+		const template = templates.find((one) => start === `template ${one.id}`);
+		if (template !== undefined) return template.name;
+		const words = set.replaceAll('-', ' ');
+		const kind = start === 'plain' ? '' : (starts.find((one) => one.value === start)?.label.toLowerCase() ?? '');
+		return words.charAt(0).toUpperCase() + words.slice(1) + (kind === '' || words.endsWith(kind) ? '' : ` ${kind}`);
+	});
 
 	async function create(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
-		if (chosen === undefined || name.trim() === '') return;
+		if (chosen === undefined) return;
+		const called = name.trim() || usual;
 		busy = true;
 		try {
 			const template = /^template (\d+)$/.exec(start)?.[1];
 			const material = template === undefined
-				? await api.startMaterial(project.slug, name.trim(), chosen.name, start)
-				: await api.createMaterial(project.slug, { ...(await api.material(Number(template))).document, name: name.trim() });
+				? await api.startMaterial(project.slug, called, chosen.name, start)
+				: await api.createMaterial(project.slug, { ...(await api.material(Number(template))).document, name: called });
 			router.go(`/${project.slug}/materials/${material.id}`);
 		} catch (error) {
 			failed('The material could not be made', error);
@@ -44,7 +53,7 @@
 		<BringMaterials slug={project.slug} />
 	{:else}
 		<form id="new-material" onsubmit={create}>
-			<label>Name <input class="field" bind:value={name} required maxlength="120" placeholder="Tide gauge wall" /></label>
+			<label>Name <input class="field" bind:value={name} maxlength="120" placeholder={usual} /></label>
 			<fieldset>
 				<legend>Start from</legend>
 				<div class="starts">
@@ -67,7 +76,7 @@
 	{#snippet actions()}
 		<button class="tool plain" onclick={close}>Cancel</button>
 		{#if project.sets.length > 0}
-			<button class="tool main" form="new-material" disabled={busy || name.trim() === ''}>Create</button>
+			<button class="tool main" form="new-material" disabled={busy}>Create</button>
 		{/if}
 	{/snippet}
 </Sheet>
