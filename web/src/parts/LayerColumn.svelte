@@ -242,7 +242,7 @@
 		padding: 12px;
 		background: var(--panel);
 		border-right: 1px solid var(--line);
-		overflow: auto;
+		overflow: hidden auto;
 	}
 	.surface {
 		justify-content: space-between;
@@ -259,7 +259,6 @@
 	}
 	.acts {
 		display: flex;
-		gap: 2px;
 	}
 	.drill {
 		position: relative;

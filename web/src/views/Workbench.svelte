@@ -540,7 +540,7 @@
 		color: var(--dim);
 	}
 	.variant select {
-		width: 118px;
+		width: 128px;
 	}
 	.name {
 		width: 164px;
@@ -583,7 +583,7 @@
 			margin-left: 0;
 		}
 		.variant select {
-			width: 104px;
+			width: 118px;
 		}
 	}
 	@media (max-width: 1100px) {
