@@ -56,7 +56,7 @@
 			<tbody>
 				{#each importing.items as item (item.key)}
 					<tr>
-						<td class="file" title={item.file}>{item.file}</td>
+						<td class="file" title={item.file}>{#if item.state === 'ready' && item.picture !== null}<img src={item.picture} alt="" width="36" height="36" />{/if}{item.file}</td>
 						{#if item.state === 'ready'}
 							<td><input class="field" aria-label="Set of {item.file}" bind:value={item.set} maxlength="80" /></td>
 							<td>
@@ -165,6 +165,7 @@
 		vertical-align: top;
 	}
 	.file {
+		min-width: 190px;
 		max-width: 220px;
 		overflow: hidden;
 		text-overflow: ellipsis;
@@ -177,6 +178,14 @@
 	}
 	.image {
 		white-space: nowrap;
+	}
+	.file img {
+		display: inline-block;
+		vertical-align: top;
+		margin-right: 8px;
+		border: 1px solid var(--line);
+		border-radius: 2px;
+		background: repeating-conic-gradient(var(--line) 0 25%, var(--well) 0 50%) 0 0 / 12px 12px;
 	}
 	.small {
 		font-size: 12px;

@@ -4,12 +4,15 @@ import { passes, pause } from './retry';
 
 const MOST_TRIES = 20;
 
-export type Item = Upload & { key: number; state: 'ready' };
+/** `picture` is the address of a small one, where browsers read the file. */
+export type Item = Upload & { key: number; state: 'ready'; picture: string | null };
 type Waiting = { key: number; file: string; state: 'waiting' | 'sending'; sent: number };
 
 /** Requests that are under way at a time. */
 const AT_ONCE = 4;
 const ARCHIVE = /\.zip$/i;
+/** Pixels a side of small pictures. */
+const SMALL = 72;
 
 /** Files on their way into the library: sent, looked at, reviewed, kept. */
 export class Importing {
@@ -117,8 +120,8 @@ export class Importing {
 	}
 
 	/** Large images are read a few at a time: whoever finds no place, or no server, comes again. */
-	private send(file: File, key: number): Promise<void> {
-		return this.take(file.name, key, async (waiting, signal) => {
+	private async send(file: File, key: number): Promise<void> {
+		await this.take(file.name, key, async (waiting, signal) => {
 			for (let tries = 0; ; tries++) {
 				try {
 					return await api.upload(this.project, file, (share) => (waiting.sent = share), signal);
@@ -127,7 +130,7 @@ export class Importing {
 					await new Promise((resolve) => setTimeout(resolve, pause(tries)));
 				}
 			}
-		});
+		}, ARCHIVE.test(file.name) ? null : await small(file));
 	}
 
 	/** Fetches a supplier's ware; what it holds is reviewed like files. */
@@ -142,7 +145,7 @@ export class Importing {
 		});
 	}
 
-	private async take(name: string, key: number, look: (waiting: Waiting, signal: AbortSignal) => Promise<Looked>): Promise<void> {
+	private async take(name: string, key: number, look: (waiting: Waiting, signal: AbortSignal) => Promise<Looked>, picture: string | null = null): Promise<void> {
 		const waiting = this.items.find((item) => item.key === key);
 		if (waiting === undefined || waiting.state === 'ready') return;
 		waiting.state = 'sending';
@@ -153,7 +156,7 @@ export class Importing {
 			const place = this.items.findIndex((item) => item.key === key);
 			if (place < 0) return;
 			// An archive becomes all that was in it.
-			this.items.splice(place, 1, ...found.maps.map((map) => ({ ...map, key: this.next++, state: 'ready' as const })));
+			this.items.splice(place, 1, ...found.maps.map((map) => ({ ...map, key: this.next++, state: 'ready' as const, picture })));
 			this.refused.push(...found.refused);
 		} catch (error) {
 			if (aborter.signal.aborted) return;
@@ -162,6 +165,18 @@ export class Importing {
 		} finally {
 			this.under.delete(key);
 		}
+	}
+}
+
+async function small(file: File): Promise<string | null> {
+	try {
+		const image = await createImageBitmap(file, { resizeWidth: SMALL, resizeHeight: SMALL, resizeQuality: 'medium' });
+		const canvas = Object.assign(document.createElement('canvas'), { width: SMALL, height: SMALL });
+		canvas.getContext('2d')?.drawImage(image, 0, 0);
+		image.close();
+		return canvas.toDataURL();
+	} catch {
+		return null;
 	}
 }
 
