@@ -67,12 +67,16 @@ describe('a stage', () => {
 		theirs.change('b', { position: [5, 0, 0] });
 		theirs.remove('c');
 		await theirs.save();
+		const said: string[] = [];
+		mine.onProblem = (message) => said.push(message);
 		mine.remove('a');
 		mine.remove('b');
 		mine.add([object('d')]);
 		await mine.save();
 		await vi.advanceTimersByTimeAsync(5000);
 		expect(ids()).toEqual(['b', 'd']);
+		// Nothing was moved by both.
+		expect(said).toEqual([]);
 		expect(kept.document.objects[0]!.position).toEqual([5, 0, 0]);
 	});
 

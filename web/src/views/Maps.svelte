@@ -231,7 +231,7 @@
 		{:else if shown.length === 0}
 			<p class="hint">No map answers “{words}”{faulty ? ' and has findings' : ''}.</p>
 		{/if}
-		<p class="quota figures" title="Images of this project, each counted once">{mib(project.quota.bytes)} of {mib(project.quota.mostBytes)} MiB{project.quota.waiting > 0 ? `, ${project.quota.waiting} of ${project.quota.mostWaiting} bakes waiting` : ''}</p>
+		<p class="quota figures" title="Images of this project, each counted once">Images: {mib(project.quota.bytes)} of {mib(project.quota.mostBytes)} MiB{project.quota.waiting > 0 ? `, ${project.quota.waiting} of ${project.quota.mostWaiting} bakes waiting` : ''}</p>
 		{#if words.trim() === '' && !faulty}<Recipes {project} reload={load} />{/if}
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
