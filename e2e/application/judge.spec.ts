@@ -106,6 +106,16 @@ test('a repeat is hidden within twelve map reads, compared, taken back', async (
 	await expect(said(page)).toHaveText(/^Noticed from/);
 	await expect(offers.first().getByRole('button', { name: 'Take it' })).toBeEnabled();
 	await expect.poll(async () => (await stored(page, id)).document.lanes[0]!.steps.length).toBe(2);
+	// Where nothing is found, that is said, and the one picture is no larger than one of four.
+	const few = panel.getByRole('spinbutton', { name: /^Map reads/ });
+	await few.focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('1');
+	await page.keyboard.press('Enter');
+	await panel.getByRole('button', { name: 'Search', exact: true }).click();
+	await expect(panel).toContainText(/It takes \d+ map reads as it is. Of \d+ changes, none within 1 map reads? hides more of it./);
+	expect((await panel.boundingBox())!.height).toBeLessThan(320);
 });
 
 test('a budget of the project is kept, and what is over it is found', async ({ page }) => {

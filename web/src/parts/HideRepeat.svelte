@@ -24,6 +24,7 @@
 	const searching = $derived(new RepeatSearching(slug));
 	let fetches = $state(catalogue.value?.fetches.default ?? 0);
 	const found = $derived(searching.search?.found ?? null);
+	const asked = $derived(searching.search?.fetches ?? 0);
 	/** Whether what is found is for the document as it is. */
 	const current = $derived(searching.document === JSON.stringify(document));
 	onDestroy(() => searching.stop());
@@ -54,7 +55,7 @@
 			<button class="tool plain" onclick={() => searching.stop()}>Stop</button>
 		{:else}
 			<button class="tool main" onclick={() => void searching.start(document, fetches)}>Search</button>
-			<p>{#if searching.trouble !== ''}Not found: {searching.trouble}{:else if found !== null && found.offers.length === 0}Of {found.tried} changes, none within so many map reads hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
+			<p>{#if searching.trouble !== ''}Not found: {searching.trouble}{:else if found !== null && found.offers.length === 0}{found.cost.fetches > asked ? `It takes ${found.cost.fetches} map reads as it is. ` : ''}Of {found.tried} changes, none within {asked} map {asked === 1 ? 'read' : 'reads'} hides more of it.{:else if found === null}What hides it within so many map reads a pixel: steps that are missing, and other numbers.{:else if !current}The material has changed since: what is offered was for what it was.{/if}</p>
 		{/if}
 	</div>
 	{#if found !== null}
@@ -131,6 +132,8 @@
 		align-content: start;
 		flex: 1 1 0;
 		min-width: 168px;
+		/* One by itself is as large as one of four. */
+		max-width: 192px;
 		padding: 6px 8px 8px;
 		background: var(--raised);
 		border: 1px solid var(--line);
