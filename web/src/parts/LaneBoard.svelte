@@ -170,7 +170,7 @@
 							<p class="nobody">{riders(session.document, lane).length === 0 ? 'No layer rides on this lane.' : 'Nothing is read.'}</p>
 						{/each}
 					</div>
-					<p class="riders" title="Layers on this lane">{riders(session.document, lane).join(', ')}</p>
+					<p class="riders" title="Layers on this lane: {riders(session.document, lane).join(', ')}">{riders(session.document, lane).join(', ')}</p>
 				</li>
 			</ol>
 			{/if}
@@ -293,6 +293,12 @@
 		line-height: 16px;
 	}
 	.riders {
+		/* As high as a tile at most. */
+		display: -webkit-box;
+		-webkit-box-orient: vertical;
+		-webkit-line-clamp: 7;
+		line-clamp: 7;
+		overflow: hidden;
 		max-width: 120px;
 		padding-left: 8px;
 	}
