@@ -116,6 +116,10 @@ test('a material is found, renamed, copied, put into the bin and brought back', 
 test('projects are made, renamed, exported, imported and put into the archive', async ({ page }) => {
 	await page.goto('/');
 	await page.getByRole('button', { name: 'New project' }).click();
+	// Whoever says no name is told that it is missing, and nothing is made.
+	await page.getByRole('button', { name: 'Create' }).click();
+	await expect(page.getByLabel('Name')).toBeFocused();
+	expect(await page.getByLabel('Name').evaluate((field) => (field as HTMLInputElement).validity.valueMissing)).toBe(true);
 	await page.getByLabel('Name').fill('Harbour light');
 	await page.getByRole('button', { name: 'Create' }).click();
 	await expect(page).toHaveURL(/\/harbour-light$/);

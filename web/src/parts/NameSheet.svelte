@@ -3,11 +3,12 @@
 	import Sheet from './Sheet.svelte';
 
 	/** Asks for a name. */
-	let { title, label = 'Name', value = '', placeholder = '', act, close, take }: {
+	let { title, label = 'Name', value = '', like = '', act, close, take }: {
 		title: string;
 		label?: string;
 		value?: string;
-		placeholder?: string;
+		/** A name that somebody might give. */
+		like?: string;
 		/** What the button does. */
 		act: string;
 		close: () => void;
@@ -32,11 +33,11 @@
 
 <Sheet {title} {close}>
 	<form id="name-sheet" onsubmit={submit}>
-		<label>{label} <input class="field" maxlength="120" required {placeholder} bind:value={name} /></label>
+		<label>{label} <input class="field" maxlength="120" required pattern=".*\S.*" placeholder={like === '' ? '' : `like “${like}”`} bind:value={name} /></label>
 	</form>
 	{#snippet actions()}
 		<button class="tool plain" onclick={close}>Cancel</button>
-		<button class="tool main" form="name-sheet" disabled={busy || name.trim() === ''}>{act}</button>
+		<button class="tool main" form="name-sheet" disabled={busy}>{act}</button>
 	{/snippet}
 </Sheet>
 

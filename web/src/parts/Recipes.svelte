@@ -17,21 +17,11 @@
 	let bin = $state(false);
 	const shown = $derived(project.recipes.filter((one) => (one.deletedAt !== null) === bin));
 	const binned = $derived(project.recipes.filter((one) => one.deletedAt !== null).length);
-	let name = $state('');
 	/** How far the maps of recipes are that are being made, by recipe. */
 	let cooking = $state<Record<number, string>>({});
 	let over = false;
 	onDestroy(() => (over = true));
 
-	async function start(): Promise<void> {
-		try {
-			const made = await api.startRecipe(project.slug, name.trim());
-			naming = false;
-			router.go(`/${project.slug}/recipes/${made.id}`);
-		} catch (error) {
-			failed('No recipe was made', error);
-		}
-	}
 	async function cook(recipe: RecipeCard): Promise<void> {
 		try {
 			const bake = await followed(await api.cookRecipe(recipe.id), (now) => (cooking = { ...cooking, [recipe.id]: `${now.regions.done} of ${now.regions.all}` }), () => !over);
@@ -67,7 +57,7 @@
 		<span class="dim">Maps made of noise, gradients and heights; they stay tied to their recipe.</span>
 		<span class="gap"></span>
 		{#if binned > 0 || bin}<button class="tool" aria-pressed={bin} title="Recipes that were deleted in the last 30 days" onclick={() => (bin = !bin)}><Trash2 size={14} /> Bin {binned}</button>{/if}
-		<button class="tool plain" onclick={() => { name = ''; naming = true; }}><Plus size={14} /> New recipe</button>
+		<button class="tool plain" onclick={() => (naming = true)}><Plus size={14} /> New recipe</button>
 	</header>
 	<ul>
 		{#each shown as recipe (recipe.id)}
@@ -94,13 +84,7 @@
 </section>
 
 {#if naming}
-	<Sheet title="New recipe" close={() => (naming = false)}>
-		<label class="name">Name <input class="field" maxlength="120" bind:value={name} placeholder="sea-wall" onkeydown={(e) => { if (e.key === 'Enter' && name.trim() !== '') void start(); }} /></label>
-		{#snippet actions()}
-			<button class="tool plain" onclick={() => (naming = false)}>Cancel</button>
-			<button class="tool main" disabled={name.trim() === ''} onclick={start}>Create</button>
-		{/snippet}
-	</Sheet>
+	<NameSheet title="New recipe" act="Create" like="sea-wall" close={() => (naming = false)} take={async (name) => router.go(`/${project.slug}/recipes/${(await api.startRecipe(project.slug, name)).id}`)} />
 {/if}
 {#if renaming !== null}
 	{@const recipe = renaming}
@@ -188,10 +172,5 @@
 	.link:disabled {
 		color: var(--dim);
 		opacity: 0.6;
-	}
-	.name {
-		display: flex;
-		gap: 8px;
-		align-items: center;
 	}
 </style>

@@ -98,7 +98,7 @@
 </main>
 
 {#if creating}
-	<NameSheet title="New project" act="Create" placeholder="Harbour light" close={() => (creating = false)} take={async (name) => router.go(`/${(await api.createProject(name)).slug}`)} />
+	<NameSheet title="New project" act="Create" like="Harbour light" close={() => (creating = false)} take={async (name) => router.go(`/${(await api.createProject(name)).slug}`)} />
 {/if}
 {#if renaming !== null}
 	{@const one = renaming}
