@@ -271,8 +271,9 @@ final class PeopleTest extends ApiTestCase
         // Until one was shown, none is asked for.
         $password = ['email' => 'ada@quay.example', 'password' => self::PASSWORD];
         $this->api('POST', '/api/sign-in', $password);
-        $this->api('PUT', '/api/me/codes', ['code' => '000000'], 422);
-        $paper = array_map(self::text(...), self::at($this->api('PUT', '/api/me/codes', ['code' => $code(-1)]), 'recovery'));
+        $this->api('PUT', '/api/me/codes', ['code' => '000000', 'before' => self::PASSWORD], 422);
+        self::assertStringContainsString('The password until now is another.', self::text($this->api('PUT', '/api/me/codes', ['code' => $code(-1), 'before' => 'found this browser open'], 422)['detail']));
+        $paper = array_map(self::text(...), self::at($this->api('PUT', '/api/me/codes', ['code' => $code(-1), 'before' => self::PASSWORD]), 'recovery'));
         self::assertCount(10, array_unique($paper));
         $this->api('POST', '/api/me/codes', [], 422);
         self::assertSame(['/code'], array_column(self::at($this->api('POST', '/api/sign-in', $password, 422), 'problems'), 'path'));

@@ -10,6 +10,7 @@ use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\SignIn;
 use Rilta\App\Http\Payload\AccountChange;
+use Rilta\App\Http\Payload\CodesBegun;
 use Rilta\App\Http\Payload\CodeShown;
 use Rilta\App\Http\Payload\TokenOrder;
 use Rilta\App\Security\Needs;
@@ -55,9 +56,8 @@ final class AccountController extends Api
     {
         $person = $this->person($request);
         $here = $request->attributes->get(SignIns::class);
-        $mustTell = $person->password !== null && !($here instanceof SignIn && $here->byLink && $here->since > new \DateTimeImmutable('-1 hour'));
-        if (($change->password !== null || $change->email !== null) && $mustTell && !$this->people->isTheirs($person, $change->before ?? '')) {
-            throw Refusal::invalid('The password until now is another.', [['path' => '/before', 'message' => 'expected the password until now']]);
+        if ($change->password !== null || $change->email !== null) {
+            $this->askAgain($person, $change->before ?? '', $request);
         }
         if ($change->email !== null) {
             $taken = $this->entities->getRepository(Person::class)->findOneBy(['email' => People::normal($change->email)]);
@@ -93,12 +93,24 @@ final class AccountController extends Api
     /** From now on codes are asked for; those on paper are told this once. */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/codes', methods: ['PUT'])]
-    public function beginCodes(#[MapRequestPayload('json')] CodeShown $said, Request $request): JsonResponse
+    public function beginCodes(#[MapRequestPayload('json')] CodesBegun $said, Request $request): JsonResponse
     {
-        $response = $this->json(['recovery' => $this->second->begin($this->person($request), $said->code)]);
+        $person = $this->person($request);
+        $this->askAgain($person, $said->before, $request);
+        $response = $this->json(['recovery' => $this->second->begin($person, $said->code)]);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
+    }
+
+    /** Whoever found a browser open does not take the account with it. */
+    private function askAgain(Person $person, string $password, Request $request): void
+    {
+        $here = $request->attributes->get(SignIns::class);
+        $byLink = $here instanceof SignIn && $here->byLink && $here->since > new \DateTimeImmutable('-1 hour');
+        if ($person->password !== null && !$byLink && !$this->people->isTheirs($person, $password)) {
+            throw Refusal::invalid('The password until now is another.', [['path' => '/before', 'message' => 'expected the password until now']]);
+        }
     }
 
     #[Needs(Right::SignedIn)]

@@ -22,6 +22,8 @@
 	let recovery = $state.raw<string[]>([]);
 	/** A one-time code. */
 	let shown = $state('');
+	/** The password again, for what an open browser should not be enough for. */
+	let proof = $state('');
 	let token = $state({ name: '', days: 90, scopes: ['read'] as string[] });
 	/** What a new token shows, this once. */
 	let secret = $state('');
@@ -74,9 +76,10 @@
 	{:else if offered === null}
 		<div class="line"><p>An app on your device shows six digits that are asked for beside your password.</p><button class="tool plain" onclick={() => void attempt(async () => { offered = await api.offerCodes(); })}>Turn them on</button></div>
 	{:else}
-		<form class="line" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { ({ recovery } = await api.beginCodes(shown)); shown = ''; offered = null; }); }}>
+		<form class="line" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { ({ recovery } = await api.beginCodes(shown, proof)); shown = proof = ''; offered = null; }); }}>
 			<p>Give your app this: <a href={offered.address}><code class="figures">{offered.secret}</code></a>, and show what it shows.</p>
 			<input class="field figures" aria-label="The code that the app shows" placeholder="Six digits" inputmode="numeric" maxlength="10" required bind:value={shown} />
+			{#if person?.password}<input class="field" type="password" aria-label="Your password, to turn them on" placeholder="Your password" autocomplete="current-password" bind:value={proof} />{/if}
 			<button class="tool plain">Turn them on</button>
 		</form>
 	{/if}
