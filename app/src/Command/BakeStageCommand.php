@@ -42,7 +42,7 @@ final class BakeStageCommand extends ProjectCommand implements SignalableCommand
 
     protected function configure(): void
     {
-        StageDelivery::options($this);
+        StageOptions::define($this);
     }
 
     /** @return list<int> */
@@ -62,7 +62,7 @@ final class BakeStageCommand extends ProjectCommand implements SignalableCommand
     {
         $project = $this->project(self::word($input->getArgument('project')));
         $stage = $this->stage($project, self::word($input->getArgument('stage')));
-        [$onto, $size] = StageDelivery::asked($stage->name, $stage->document, $input);
+        [$onto, $size] = StageOptions::asked($stage->name, $stage->document, $input);
         $out = rtrim(self::word($input->getOption('out')), '/');
         $folder = new DeliveryFolder($out === '' ? '.' : $out);
         try {
@@ -84,9 +84,9 @@ final class BakeStageCommand extends ProjectCommand implements SignalableCommand
             });
             $progress->finish();
         } catch (InvalidDocument $e) {
-            throw StageDelivery::refused('It cannot be baked.', array_map(static fn (object $one): array => ['path' => $one->path, 'message' => $one->message], $e->problems));
+            throw StageOptions::refused('It cannot be baked.', array_map(static fn (object $one): array => ['path' => $one->path, 'message' => $one->message], $e->problems));
         } catch (Refusal $e) {
-            throw StageDelivery::refused($e->getMessage(), $e->problems);
+            throw StageOptions::refused($e->getMessage(), $e->problems);
         } catch (Interrupted) {
             throw Refusal::invalid('Ended before it was done; nothing of it is left.');
         }
@@ -104,7 +104,7 @@ final class BakeStageCommand extends ProjectCommand implements SignalableCommand
                 return $one;
             }
         }
-        throw StageDelivery::noStage($name, array_column($all, 'name'));
+        throw StageOptions::noStage($name, array_column($all, 'name'));
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Remote;
 
+use Rilta\App\Command\StageOptions;
 use Rilta\App\Service\DeliveryFolder;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\StageDelivery;
@@ -17,14 +18,14 @@ final class RemoteBakeStageCommand extends RemoteCommand
 {
     protected function configure(): void
     {
-        StageDelivery::options($this);
+        StageOptions::define($this);
     }
 
     protected function drive(InputInterface $input, OutputInterface $output): int
     {
         $at = self::project($input);
         [$name, $document] = $this->stage($at, $input->getArgument('stage'));
-        [$onto, $size] = StageDelivery::asked($name, $document, $input);
+        [$onto, $size] = StageOptions::asked($name, $document, $input);
         $open = self::word($input, 'material');
         $material = $open === '' ? self::worn($onto['objects']) : $this->materials($at, [$open])[0];
         $written = $this->server->ask('GET', "/api/materials/$material");
@@ -32,7 +33,7 @@ final class RemoteBakeStageCommand extends RemoteCommand
         try {
             $bake = $this->server->ask('POST', "$at/bakes", ['document' => $written instanceof \stdClass ? $written->document : null, 'material' => $material, 'size' => $size, 'variant' => $variant, 'onto' => $onto]);
         } catch (Refusal $e) {
-            throw StageDelivery::refused($e->getMessage(), $e->problems);
+            throw StageOptions::refused($e->getMessage(), $e->problems);
         }
         $number = $bake instanceof \stdClass ? self::whole($bake->id ?? null) : throw self::strange();
         $done = $this->finished("/api/bakes/$number", static fn (\stdClass $now): array => $now->regions instanceof \stdClass ? [self::whole($now->regions->done ?? null), self::whole($now->regions->all ?? null)] : [0, 0], $output);
@@ -67,7 +68,7 @@ final class RemoteBakeStageCommand extends RemoteCommand
             }
         }
         $name = \is_string($name) ? $name : '';
-        $number = $numbers[$name] ?? throw StageDelivery::noStage($name, array_map(strval(...), array_keys($numbers)));
+        $number = $numbers[$name] ?? throw StageOptions::noStage($name, array_map(strval(...), array_keys($numbers)));
         $stage = $this->server->ask('GET', "$at/stage?stage=$number");
 
         return [$name, json_encode($stage instanceof \stdClass ? $stage->document : throw self::strange(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)];
