@@ -5,6 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use League\Flysystem\DirectoryListing;
+use League\Flysystem\FileAttributes;
+use League\Flysystem\FilesystemOperator;
+use League\Flysystem\UnableToDeleteFile;
+use Rilta\App\Entity\Bake;
+use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Ending;
 use Rilta\Core\Bake\TileBake;
@@ -116,6 +123,17 @@ final class BakeTest extends ApiTestCase
         self::assertSame([], $this->service(Connection::class)->fetchAllAssociative('SELECT * FROM bake_region WHERE bake_id = ?', [$id]));
         $this->drain();
         self::assertSame([], glob("$folder/*"));
+    }
+
+    /** A worker tidies up what somebody throws away: what goes under one's hands stops neither. */
+    public function testWhatVanishesWhileABakeIsThrownAwayStopsNobody(): void
+    {
+        $bake = $this->service(EntityManagerInterface::class)->find(Bake::class, self::int($this->ask(64)['id'])) ?? throw new \LogicException('No bake.');
+        $store = $this->createMock(FilesystemOperator::class);
+        $store->method('listContents')->willReturn(new DirectoryListing([new FileAttributes('bakes/1/0.000000.rows'), new FileAttributes('bakes/1/base-colour.png')]));
+        $store->expects(self::exactly(2))->method('delete')->willThrowException(UnableToDeleteFile::atLocation('bakes/1/0.000000.rows'));
+        $store->expects(self::once())->method('deleteDirectory')->willThrowException(new \RuntimeException('SplFileInfo::getType(): Lstat failed'));
+        (new BakeFiles($store))->forget($bake);
     }
 
     public function testWhatAWorkerDiedOverIsTakenOver(): void

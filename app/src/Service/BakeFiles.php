@@ -130,22 +130,38 @@ final readonly class BakeFiles
     /** Takes away what is of no use once a bake has ended: its bands, and what was left of writing them. */
     public function tidy(Bake $bake): void
     {
-        try {
-            foreach ($this->all($bake) as $file) {
-                preg_match('~\.(rows|part)$~D', $file) !== 1 || $this->store->delete($file);
-            }
-        } catch (StorageFailure|FilesystemException) {
-            // The collection takes what is left.
-        }
+        $this->away($bake, static fn (string $file): bool => preg_match('~\.(rows|part)$~D', $file) === 1);
     }
 
     /** Takes away all that a bake has left. Whoever is still at it may write something more, and takes that away itself. */
     public function forget(Bake $bake): void
     {
+        $this->away($bake, static fn (): bool => true);
         try {
             $this->store->deleteDirectory(self::of($bake));
-        } catch (FilesystemException) {
-            // The collection takes what is left.
+        } catch (\RuntimeException) {
+            // A file went, or came, while it was listed (Flysystem lets PHP's own errors through); the collection takes what is left.
+        }
+    }
+
+    /**
+     * What lies there may be taken away by the collection as well, or by another worker, at the same time.
+     *
+     * @param \Closure(string): bool $which
+     */
+    private function away(Bake $bake, \Closure $which): void
+    {
+        try {
+            $files = $this->all($bake);
+        } catch (StorageFailure) {
+            return;
+        }
+        foreach (array_filter($files, $which) as $file) {
+            try {
+                $this->store->delete($file);
+            } catch (FilesystemException) {
+                // The collection takes what is left.
+            }
         }
     }
 
