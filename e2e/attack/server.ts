@@ -52,7 +52,7 @@ export async function ask(method: string, url: string, body?: BodyInit | object,
 			method,
 			body: json ? JSON.stringify(body) : (body as BodyInit | undefined),
 			headers: { 'X-Rilta': '1', ...(json || typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}), ...headers },
-			signal: AbortSignal.timeout(60_000)
+			signal: AbortSignal.timeout(180_000)
 		} as RequestInit);
 		bytes = Buffer.from(await response.arrayBuffer());
 	} catch (error) {
