@@ -76,7 +76,7 @@
 	{:else if offered === null}
 		<div class="line"><p>An app on your device shows six digits that are asked for beside your password.</p><button class="tool plain" onclick={() => void attempt(async () => { offered = await api.offerCodes(); })}>Turn them on</button></div>
 	{:else}
-		<form class="line" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { ({ recovery } = await api.beginCodes(shown, proof)); shown = proof = ''; offered = null; }); }}>
+		<form class="begin" onsubmit={(e) => { e.preventDefault(); void attempt(async () => { ({ recovery } = await api.beginCodes(shown, proof)); shown = proof = ''; offered = null; }); }}>
 			<p>Give your app this: <a href={offered.address}><code class="figures">{offered.secret}</code></a>, and show what it shows.</p>
 			<input class="field figures" aria-label="The code that the app shows" placeholder="Six digits" inputmode="numeric" maxlength="10" required bind:value={shown} />
 			{#if person?.password}<input class="field" type="password" aria-label="Your password, to turn them on" placeholder="Your password" autocomplete="current-password" bind:value={proof} />{/if}
@@ -138,6 +138,19 @@
 		grid-template-columns: 1fr 96px;
 		align-items: end;
 		padding-top: 12px;
+	}
+	/* What the app is given above, what it shows below. */
+	.begin {
+		display: grid;
+		grid-template-columns: 110px 1fr auto;
+		gap: 8px;
+		align-items: center;
+	}
+	.begin p {
+		grid-column: 1 / -1;
+	}
+	.begin button {
+		grid-column: 3;
 	}
 	.line {
 		display: grid;
