@@ -48,8 +48,7 @@ final class RemoteBakeCommand extends RemoteMaterialsCommand
                 'longest' => $input->getOption('most') === null ? null : (float) self::word($input, 'most'),
                 'files' => self::word($input, 'format'),
             ]);
-            $number = $bake instanceof \stdClass ? self::whole($bake->id ?? null) : 0;
-            $this->finished("/api/bakes/$number", static fn (\stdClass $now): array => $now->regions instanceof \stdClass ? [self::whole($now->regions->done ?? null), self::whole($now->regions->all ?? null)] : [0, 0], $output);
+            [$number] = $this->baked($bake, $output);
             foreach ($this->unpacked("/api/bakes/$number/files.zip", self::word($input, 'out'), $input->getOption('force') === true) as $file) {
                 $output->writeln('  ' . rtrim(self::word($input, 'out'), '/') . "/$file");
             }

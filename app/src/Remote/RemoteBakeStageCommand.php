@@ -35,15 +35,14 @@ final class RemoteBakeStageCommand extends RemoteCommand
         } catch (Refusal $e) {
             throw StageOptions::refused($e->getMessage(), $e->problems);
         }
-        $number = $bake instanceof \stdClass ? self::whole($bake->id ?? null) : throw self::strange();
-        $done = $this->finished("/api/bakes/$number", static fn (\stdClass $now): array => $now->regions instanceof \stdClass ? [self::whole($now->regions->done ?? null), self::whole($now->regions->all ?? null)] : [0, 0], $output);
+        [$number, $done] = $this->baked($bake, $output);
         $glb = $this->opened("/api/bakes/$number/files.zip", static function (\ZipArchive $zip): string {
             for ($i = 0; $i < $zip->numFiles; ++$i) {
                 if (str_ends_with((string) $zip->getNameIndex($i), '.glb')) {
                     return (string) $zip->getFromIndex($i);
                 }
             }
-            throw self::strange();
+            throw RemoteServer::strange();
         });
         $delivery = new StageDelivery($name, $document, $variant, static fn (): array => [$glb, (array) ($done->facts ?? null)]);
         $out = rtrim(self::word($input, 'out'), '/');
@@ -62,7 +61,7 @@ final class RemoteBakeStageCommand extends RemoteCommand
     {
         $answer = $this->server->ask('GET', "$at/stages");
         $numbers = [];
-        foreach ($answer instanceof \stdClass && \is_array($answer->stages ?? null) ? $answer->stages : throw self::strange() as $one) {
+        foreach ($answer instanceof \stdClass && \is_array($answer->stages ?? null) ? $answer->stages : throw RemoteServer::strange() as $one) {
             if ($one instanceof \stdClass && \is_string($one->name ?? null)) {
                 $numbers[$one->name] = self::whole($one->id ?? null);
             }
@@ -71,7 +70,7 @@ final class RemoteBakeStageCommand extends RemoteCommand
         $number = $numbers[$name] ?? throw StageOptions::noStage($name, array_map(strval(...), array_keys($numbers)));
         $stage = $this->server->ask('GET', "$at/stage?stage=$number");
 
-        return [$name, json_encode($stage instanceof \stdClass ? $stage->document : throw self::strange(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)];
+        return [$name, json_encode($stage instanceof \stdClass ? $stage->document : throw RemoteServer::strange(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)];
     }
 
     /**

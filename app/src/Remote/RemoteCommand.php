@@ -114,11 +114,6 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
         return $numbers;
     }
 
-    protected static function strange(): Refusal
-    {
-        return Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
-    }
-
     /**
      * Waits until something is done.
      *
@@ -134,7 +129,7 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
         try {
             while (true) {
                 $answer = $this->server->ask('GET', $at);
-                $answer = $answer instanceof \stdClass ? $answer : throw self::strange();
+                $answer = $answer instanceof \stdClass ? $answer : throw RemoteServer::strange();
                 [$done, $all] = $progress($answer);
                 if ($all > 0) {
                     $bar->setMaxSteps($all);
@@ -152,6 +147,23 @@ abstract class RemoteCommand extends Command implements SignalableCommandInterfa
             $this->server->ask('POST', "$at/cancel");
             throw $e;
         }
+    }
+
+    /**
+     * Waits until a bake is done.
+     *
+     * @param mixed $bake as the server answered when it was asked for
+     *
+     * @return array{int, \stdClass} its number, and what it is in the end
+     *
+     * @throws Refusal     if it failed
+     * @throws Interrupted
+     */
+    protected function baked(mixed $bake, OutputInterface $output): array
+    {
+        $number = $bake instanceof \stdClass ? self::whole($bake->id ?? null) : throw RemoteServer::strange();
+
+        return [$number, $this->finished("/api/bakes/$number", static fn (\stdClass $now): array => $now->regions instanceof \stdClass ? [self::whole($now->regions->done ?? null), self::whole($now->regions->all ?? null)] : [0, 0], $output)];
     }
 
     /**

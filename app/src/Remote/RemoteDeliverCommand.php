@@ -30,7 +30,7 @@ final class RemoteDeliverCommand extends RemoteMaterialsCommand
         [$at, $materials] = $this->named($input);
         $variant = self::word($input, 'variant');
         $asked = $this->server->ask('POST', "$at/deliveries", ['materials' => $materials, 'profile' => self::word($input, 'delivery'), 'variants' => $variant === self::ALL ? null : [$variant]]);
-        $numbers = array_map(static fn (mixed $one): int => $one instanceof \stdClass ? self::whole($one->id ?? null) : 0, \is_array($asked) ? array_values($asked) : throw self::strange());
+        $numbers = array_map(static fn (mixed $one): int => $one instanceof \stdClass ? self::whole($one->id ?? null) : 0, \is_array($asked) ? array_values($asked) : throw RemoteServer::strange());
         while ($numbers !== []) {
             $id = array_shift($numbers);
             try {

@@ -26,6 +26,12 @@ final readonly class RemoteServer
     ) {
     }
 
+    /** What it says is nothing that this version knows. */
+    public static function strange(): Refusal
+    {
+        return Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
+    }
+
     public function isMeant(): bool
     {
         return $this->address !== '';

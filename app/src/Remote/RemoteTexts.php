@@ -47,7 +47,7 @@ final class RemoteTexts implements TextSource
         $numbers = (object) array_intersect_key((array) $known, array_flip(ProjectTexts::NUMBERED));
         $answer = self::object($this->server->ask('POST', self::at($slug) . '/folder', ['known' => $numbers, 'taken' => $keys]));
         if (!($answer->says ?? null) instanceof \stdClass || !($answer->numbers ?? null) instanceof \stdClass || !\is_string($answer->state ?? null)) {
-            throw self::strange();
+            throw RemoteServer::strange();
         }
         $this->asked = ['known' => $numbers, 'taken' => $keys, 'state' => $answer->state];
 
@@ -134,7 +134,7 @@ final class RemoteTexts implements TextSource
     {
         $about = ProjectFolder::part($said, 'project')->about ?? null;
         $slug = self::object($this->server->ask('POST', '/api/projects', ['name' => $name, 'about' => \is_string($about) ? mb_substr($about, 0, 400) : '']))->slug ?? null;
-        $slug = \is_string($slug) ? $slug : throw self::strange();
+        $slug = \is_string($slug) ? $slug : throw RemoteServer::strange();
         [$server, $numbers] = $this->of($slug, new \stdClass(), new \stdClass());
         try {
             $this->store($slug, $server, $said, $numbers, $folder);
@@ -152,11 +152,6 @@ final class RemoteTexts implements TextSource
 
     private static function object(mixed $value): \stdClass
     {
-        return $value instanceof \stdClass ? $value : throw self::strange();
-    }
-
-    private static function strange(): Refusal
-    {
-        return Refusal::elsewhere('The server answers something else than this Rilta expects; is it of another version?');
+        return $value instanceof \stdClass ? $value : throw RemoteServer::strange();
     }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { facesWithin, falloff, Stroke, type Brush, type Canvas } from './brush';
+import { facesWithin, falloff, pressed, Stroke, type Brush, type Canvas } from './brush';
 
 /** A row of vertices, a tenth of a metre apart, that look up; every second one is stretched aside. */
 const row = (scale: [number, number, number] = [1, 1, 1]): Canvas => ({
@@ -13,6 +13,14 @@ const channel = (canvas: Canvas, at = 0): number[] => [...canvas.paint].filter((
 const UP = [0, 1, 0] as const;
 
 describe('a stroke', () => {
+	it('is as strong as the pen is pressed, and as the brush says for all else', () => {
+		const strength = (pointerType: string, pressure: number): number => pressed(brush({ strength: 0.8 }), { pointerType, pressure }).strength;
+		expect([strength('pen', 0.5), strength('pen', 0), strength('mouse', 0.5), strength('touch', 1)]).toEqual([0.4, 0.8, 0.8, 0.8]);
+		const canvas = row();
+		new Stroke(canvas, pressed(brush(), { pointerType: 'pen', pressure: 0.25 })).dab([0, 0, 0], UP);
+		expect(Math.max(...channel(canvas))).toBe(64);
+	});
+
 	it('paints what lies within its radius, in metres however the object is scaled', () => {
 		const canvas = row();
 		expect(new Stroke(canvas, brush()).dab([0, 0, 0], UP)).toEqual([6, 14]);

@@ -76,6 +76,11 @@ export class Stroke {
 	}
 }
 
+/** A pen paints as strongly as it is pressed (Pointer Events: 0…1); one that does not tell, and all else, paints as the brush says. */
+export function pressed(brush: Brush, { pointerType, pressure }: Pick<PointerEvent, 'pointerType' | 'pressure'>): Brush {
+	return pointerType === 'pen' && pressure > 0 ? { ...brush, strength: brush.strength * pressure } : brush;
+}
+
 /** 1 within the hard part, and from there smoothly to 0 at the rim. */
 export function falloff(share: number, hardness: number): number {
 	if (share <= hardness) return 1;

@@ -1,6 +1,6 @@
 import { BufferGeometry, DoubleSide, Float32BufferAttribute, LineBasicMaterial, LineLoop, MOUSE, Matrix3, Matrix4, Quaternion, Ray, Raycaster, TOUCH, Triangle, Vector2, Vector3, type BufferAttribute, type Mesh, type Scene } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
-import { Stroke, type Brush } from './brush';
+import { pressed, Stroke, type Brush } from './brush';
 import type { Eye } from './eye';
 import { PAINT } from './meshes';
 import { sharedOf, type StageObjects } from './objects';
@@ -130,7 +130,7 @@ export class Painter {
 		}
 		const shared = sharedOf(spot.mesh);
 		const attribute = this.objects.canvas(spot.mesh);
-		const brush = event.pointerType === 'pen' && event.pressure > 0 ? { ...this.brush, strength: this.brush.strength * event.pressure } : this.brush;
+		const brush = pressed(this.brush, event);
 		const way = new Stroke({ positions: shared.getAttribute('position').array, normals: shared.getAttribute('normal').array, scale: spot.mesh.scale.toArray(), paint: attribute.array as Uint8Array }, brush);
 		this.stroke = { mesh: spot.mesh, way, attribute, last: spot.point.clone() };
 		this.dab(spot.point, spot.normal);
