@@ -114,7 +114,10 @@ sql() { as_service mariadb --no-defaults --socket="$RUN/mariadb.sock" --user="$(
 
 database() {
     own_user
+    local begins=
     if ! running mariadb; then
+        # Secrets may be others than the last time; what runs keeps those that it began with.
+        begins="ALTER USER 'rilta'@'127.0.0.1' IDENTIFIED BY '$PASSWORD';"
         port_free "$DB_PORT" || fail "port $DB_PORT is taken by something else; set RILTA_DB_PORT to another"
     fi
     owned
@@ -136,6 +139,7 @@ database() {
     sql <<SQL
 CREATE DATABASE IF NOT EXISTS \`$DATABASE\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;
 CREATE USER IF NOT EXISTS 'rilta'@'127.0.0.1' IDENTIFIED BY '$PASSWORD';
+$begins
 GRANT ALL ON \`rilta%\`.* TO 'rilta'@'127.0.0.1';
 SQL
 }

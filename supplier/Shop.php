@@ -14,6 +14,7 @@ use Rilta\Core\Target\Php\Compiler;
  *     GET  /wares?words=&kind=&side=&page=   a page of wares as JSON
  *     GET  /wares/ID/preview.png
  *     GET  /wares/ID/SIDE.zip                the maps and the licence, with the SHA-256 of the archive in X-Content-SHA256
+ *     GET  /range/PREFIX                     the rest of the SHA-1 of passwords that were stolen somewhere, as services for that have it
  *     POST /behaviour                        {"latency": ms, "failure": "none|busy|cut|nonsense", "every": n}
  */
 final readonly class Shop
@@ -21,6 +22,7 @@ final readonly class Shop
     private const PAGE = 6;
     private const PREVIEW = 160;
     private const FAILURES = ['none', 'busy', 'cut', 'nonsense'];
+    private const STOLEN = ['lantern room key 1871', 'harbour master 2024!', 'tide table under glass'];
     private const LONGEST_LATENCY = 30000;
 
     private CodedRecipeBake $cook;
@@ -56,6 +58,10 @@ final readonly class Shop
             $this->bytes('image/png', $this->kept("$ware->id-preview.png", fn (): string => Png::ofImage($this->cook->maps($ware, self::PREVIEW)['base-colour'])), $failure);
         } elseif (preg_match('~^/wares/([a-z-]+)/(\d+)\.zip$~D', $path, $m) === 1 && ($ware = Wares::find($m[1])) !== null && \in_array((int) $m[2], Wares::SIDES, true)) {
             $this->bytes('application/zip', $this->kept("$ware->id-$m[2].zip", fn (): string => $this->archive($ware, (int) $m[2])), $failure);
+        } elseif (preg_match('~^/range/([0-9A-F]{5})$~D', $path, $m) === 1) {
+            header('Content-Type: text/plain');
+            $found = array_filter(array_map(static fn (string $one): string => strtoupper(sha1($one)), self::STOLEN), static fn (string $one): bool => str_starts_with($one, $m[1]));
+            echo implode("\r\n", array_map(static fn (string $one): string => substr($one, 5) . ':3', $found));
         } else {
             $this->json(['error' => 'There is no such thing here.'], 404);
         }

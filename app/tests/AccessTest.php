@@ -40,7 +40,7 @@ final class AccessTest extends ApiTestCase
             'GET /api/catalogue', 'GET /api/schema/material', 'GET /api/schema/recipe', 'GET /api/schema/shader', 'POST /api/variant-table', 'POST /api/variant-table/read', 'POST /api/recipe-preview',
             'GET /api/mesh-edits/{watch}', 'DELETE /api/mesh-edits/{watch}', 'GET /api/paints/{name}', 'GET /api/supplier/wares', 'GET /api/supplier/wares/{ware}/preview.png', 'GET /api/projects', 'POST /api/projects', 'POST /api/parcels',
         ],
-        'administer' => ['GET /api/outbox', 'GET /api/audit', 'GET /api/audit.csv'],
+        'administer' => ['GET /api/outbox', 'POST /api/sign-outs', 'GET /api/audit', 'GET /api/audit.csv'],
         'read' => [
             'GET /api/projects/{slug}', 'GET /api/projects/{slug}/materials', 'GET /api/projects/{slug}/parcel.zip', 'GET /api/projects/{slug}/bakes', 'GET /api/projects/{slug}/bin', 'GET /api/projects/{slug}/deliveries',
             'GET /api/projects/{slug}/devices', 'POST /api/projects/{slug}/folder', 'POST /api/projects/{slug}/folder/files', 'GET /api/projects/{slug}/hearing', 'POST /api/projects/{slug}/devices', 'GET /api/projects/{slug}/meshes', 'GET /api/projects/{slug}/people', 'DELETE /api/projects/{slug}/people/{id}', 'GET /api/projects/{slug}/profiles',

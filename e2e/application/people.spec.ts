@@ -1,5 +1,6 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import { execFileSync, spawnSync } from 'node:child_process';
+import { createHmac } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { plain, PROJECT } from './bench';
@@ -11,6 +12,16 @@ const PASSWORD = 'grey herons at low tide';
 test.describe.configure({ mode: 'serial' });
 test.skip(process.env.RILTA_CLOSED_PORT === undefined, 'This server has no port where people sign in.');
 
+/** What an app shows now for a secret (RFC 6238). */
+function codeOf(secret: string): string {
+	const bits = [...secret].map((letter) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(letter).toString(2).padStart(5, '0')).join('');
+	const key = Buffer.from(bits.match(/.{8}/g)!.map((eight) => parseInt(eight, 2)));
+	const step = Buffer.alloc(8);
+	step.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30000)));
+	const hash = createHmac('sha1', key).update(step).digest();
+	const at = hash[19]! & 15;
+	return String((hash.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, '0');
+}
 const page_ = async (browser: Browser): Promise<Page> => (await browser.newContext({ baseURL: CLOSED })).newPage();
 const link = (): string => `/sign-in${new URL(execFileSync('bin/rilta', ['link'], { encoding: 'utf8' }).trim()).hash}`;
 const asOwner = async (browser: Browser): Promise<Page> => {
@@ -166,6 +177,79 @@ test('a token lets a program in until it is taken away; an open server says so',
 	// Where nobody signs in, every page says so.
 	await page.goto(`/${PROJECT}`);
 	await expect(page.getByText('Open', { exact: true })).toBeVisible();
+});
+
+test('whoever signs out leaves nothing behind, and is asked before what is not stored is thrown away; the lead signs somebody out', async ({ browser }) => {
+	const owner = await asOwner(browser);
+	const { id } = (await (await owner.request.post(`/api/projects/${PROJECT}/materials`, { data: { document: plain('Left behind', [0.5, 0.5, 0.5]) } })).json()) as { id: number };
+	await owner.goto(`/${PROJECT}/materials/${id}`);
+	const name = owner.getByRole('textbox', { name: 'Name of the material' });
+	await expect(name).toHaveValue('Left behind');
+	await owner.route(`**/api/materials/${id}`, (route) => (route.request().method() === 'PUT' ? route.abort('connectionrefused') : route.continue()));
+	await name.fill('Not stored');
+	await name.press('Enter');
+	await expect(owner.getByTestId('saving')).toHaveText(/No connection/);
+	const signOut = async (): Promise<void> => {
+		await owner.getByRole('button', { name: /^You:/ }).click();
+		await owner.getByRole('menuitem', { name: 'Sign out' }).click();
+	};
+	const kept = (): Promise<number> => owner.evaluate(() => new Promise<number>((done) => {
+		const open = indexedDB.open('rilta-drafts');
+		open.onsuccess = () => { const all = open.result.transaction('drafts').objectStore('drafts').getAllKeys(); all.onsuccess = () => done(all.result.length); };
+	}));
+	expect(await kept()).toBe(1);
+	await signOut();
+	const asked = owner.getByRole('dialog', { name: 'Not everything is stored' });
+	await expect(asked).toContainText('Changes of a material are in this browser alone');
+	await asked.getByRole('button', { name: 'Stay' }).click();
+	await expect(name).toHaveValue('Not stored');
+	await signOut();
+	await asked.getByRole('button', { name: 'Sign out and throw them away' }).click();
+	await expect(owner.getByRole('region', { name: 'Sign in' })).toBeVisible();
+	expect([await kept(), await owner.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('rilta-eye')).length)]).toEqual([0, 0]);
+
+	// Somebody is out everywhere, at once, because whoever looks after the server says so.
+	const [lead, lost] = [await asOwner(browser), await asOwner(browser)];
+	await lead.getByRole('button', { name: /^You:/ }).click();
+	await lead.getByRole('menuitem', { name: 'Sign-ins and accounts' }).click();
+	const whom = lead.getByLabel('Whom to sign out: their e-mail address');
+	await whom.fill('nobody@ebbwater.example');
+	await lead.getByRole('button', { name: 'Sign out', exact: true }).click();
+	await expect(lead.getByText('Nobody has the address nobody@ebbwater.example.')).toBeVisible();
+	const { person } = (await (await lead.request.get('/api/me')).json()) as { person: { email: string } };
+	await whom.fill(person.email);
+	await lead.getByRole('button', { name: 'Sign out', exact: true }).click();
+	await expect.poll(async () => (await lost.request.get('/api/projects')).status()).toBe(401);
+});
+
+test('where codes are asked for, nothing is seen before they are turned on', async ({ browser }) => {
+	const owner = await page_(browser);
+	// As on a server with RILTA_CODES=1.
+	await owner.route('**/api/me', async (route) => {
+		const response = await route.fetch();
+		await route.fulfill({ response, json: { ...((await response.json()) as object), codes: true } });
+	});
+	await owner.goto(link());
+	const later = owner.getByRole('button', { name: 'Later' });
+	const owes = owner.getByText('One-time codes are asked for here beside passwords');
+	await expect(later.or(owes)).toBeVisible();
+	if (await later.isVisible()) await later.click();
+	await expect(owes).toBeVisible();
+	await expect(owner.getByRole('heading', { name: 'Projects' })).toHaveCount(0);
+	await owner.getByRole('button', { name: 'Turn them on' }).click();
+	const secret = await owner.locator('code').innerText();
+	expect(secret).toMatch(/^[A-Z2-7]{32}$/);
+	await owner.getByLabel('The code that the app shows').fill('000000');
+	await owner.getByRole('button', { name: 'Turn them on' }).click();
+	await expect(owner.getByRole('alert')).toContainText('no code of now');
+	const shown = codeOf(secret);
+	await owner.getByLabel('The code that the app shows').fill(shown);
+	await owner.getByRole('button', { name: 'Turn them on' }).click();
+	await expect(owner.getByRole('status')).toContainText('Write these down');
+	const [paper] = (await owner.locator('.paper').innerText()).split(/\s+/);
+	await owner.getByRole('button', { name: 'I have written them down' }).click();
+	await expect(owner.getByRole('heading', { name: 'Projects' })).toBeVisible();
+	expect((await owner.request.delete('/api/me/codes', { data: { code: paper } })).status()).toBe(204);
 });
 
 test('two work on one material: each sees who is there and the other’s numbers move; nobody loses anything, and undoes what is theirs', async ({ browser }) => {

@@ -1,13 +1,14 @@
 import { expect, test } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { fresh, PROJECT } from './bench';
 
 /** Runs bin/rilta with the same folder and ports as the instance under test. */
-function rilta(command: string): string {
+function rilta(command: string, more: Record<string, string> = {}): string {
 	return execFileSync(fileURLToPath(new URL('../../bin/rilta', import.meta.url)), [command], {
 		encoding: 'utf8',
-		env: { ...process.env, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port }
+		env: { ...process.env, ...more, RILTA_PORT: new URL(process.env.RILTA_ADDRESS ?? '').port }
 	});
 }
 
@@ -24,4 +25,17 @@ test('everything is as it was left after a restart', async ({ page }) => {
 	const response = await page.request.get(`/api/materials/${id}`);
 	expect(response.status()).toBe(200);
 	expect(rilta('start')).toContain('Ebbwater Station is there already.');
+	// With other secrets, from a file that something else keeps.
+	const secrets = `${process.env.RILTA_DATA}/other secrets`;
+	writeFileSync(secrets, readFileSync(`${process.env.RILTA_DATA}/secrets`, 'utf8').replace(/^PASSWORD=.*$/m, 'PASSWORD=another0word'), { mode: 0o600 });
+	expect(() => rilta('status', { RILTA_SECRETS: `${secrets}.away` })).toThrow(/expected a file that can be read/);
+	rilta('stop');
+	expect(rilta('start', { RILTA_SECRETS: secrets })).toContain(`Rilta is at ${process.env.RILTA_ADDRESS}/`);
+	expect((await page.request.get(`/api/materials/${id}`)).status()).toBe(200);
+	expect(rilta('link', { RILTA_SECRETS: secrets })).toContain('/sign-in#');
+	expect(() => rilta('link')).toThrow();
+	rilta('stop');
+	rmSync(secrets);
+	expect(rilta('start')).toContain(`Rilta is at ${process.env.RILTA_ADDRESS}/`);
+	expect((await page.request.get(`/api/materials/${id}`)).status()).toBe(200);
 });

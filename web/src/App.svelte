@@ -48,7 +48,7 @@
 	<p class="coming" aria-busy="true"></p>
 {:else if route.view === 'sign-in'}
 	<SignIn secret={route.secret} look={route.look} />
-{:else if account.out && account.me?.person == null}
+{:else if account.owesCodes || (account.out && account.me?.person == null)}
 	<SignIn />
 {:else if route.view === 'projects'}
 	<Projects />

@@ -30,7 +30,7 @@ use Symfony\Component\Routing\Attribute\Route;
 /** Whoever is signed in: their name and password, where they are signed in, and what lets programs in in their name. */
 final class AccountController extends Api
 {
-    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, private readonly SecondFactor $second, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open)
+    public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, private readonly SecondFactor $second, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open, #[Autowire('%env(bool:RILTA_CODES)%')] private readonly bool $codes)
     {
         parent::__construct($entities);
     }
@@ -46,6 +46,8 @@ final class AccountController extends Api
             'open' => $this->open,
             // On a machine on which nobody was before, one click is enough.
             'fresh' => !$this->open && !$person instanceof Person && SignInController::isOwnMachine($request) && $this->people->isFresh(),
+            // Whether they have to show one-time codes before anything else.
+            'codes' => !$this->open && $this->codes,
             'person' => $person instanceof Person ? self::card($person) : null,
         ]);
     }

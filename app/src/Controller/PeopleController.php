@@ -12,6 +12,7 @@ use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
+use Rilta\App\Http\Payload\Address;
 use Rilta\App\Http\Payload\Invitation;
 use Rilta\App\Http\Payload\RoleChange;
 use Rilta\App\Security\Access;
@@ -19,6 +20,7 @@ use Rilta\App\Security\Needs;
 use Rilta\App\Service\Audit;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
+use Rilta\App\Service\SignIns;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -122,6 +124,19 @@ final class PeopleController extends Api
     public function signInsTable(Request $request): Response
     {
         return self::table($this->audit->of(null, self::said($request, 'words')), 'sign-ins.csv');
+    }
+
+    /** Signs somebody out everywhere, programs too. */
+    #[Needs(Right::Administer)]
+    #[Route('/api/sign-outs', methods: ['POST'])]
+    public function signOut(#[MapRequestPayload('json')] Address $said, SignIns $signIns, Request $request): Response
+    {
+        $by = $this->security->getUser();
+        $whom = $this->people->with($said->email);
+        $this->audit->note(null, $by instanceof Person ? $by : null, $by instanceof Person ? $by->name : 'Whoever is at this machine', 'signed out everywhere', $whom->name, (string) $request->getClientIp());
+        $signIns->endAll($whom);
+
+        return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
     /** Mails that were kept here, since there is no mail server. */

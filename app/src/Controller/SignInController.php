@@ -96,6 +96,8 @@ final class SignInController extends Api
         }
         $response = new Response(status: Response::HTTP_NO_CONTENT);
         $response->headers->setCookie(SignIns::shown($request, ''));
+        // Images that were fetched do not stay behind.
+        $response->headers->set('Clear-Site-Data', '"cache"');
 
         return $response;
     }

@@ -44,7 +44,7 @@ final readonly class RequestLog
         $request = $event->getRequest();
         $person = $this->security->getUser();
         $began = $request->server->get('REQUEST_TIME_FLOAT');
-        $this->requestsLogger->info('request', [
+        $this->requestsLogger->notice('request', [
             'id' => self::id($request),
             'method' => $request->getMethod(),
             'route' => \is_string($request->attributes->get('_route')) ? $request->attributes->get('_route') : '',

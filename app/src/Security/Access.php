@@ -52,7 +52,7 @@ final readonly class Access
         'stages' => StageRecord::class, 'tasks' => Task::class,
     ];
 
-    public function __construct(private EntityManagerInterface $entities, private Security $security, #[Autowire('%env(bool:RILTA_OPEN)%')] private bool $open)
+    public function __construct(private EntityManagerInterface $entities, private Security $security, #[Autowire('%env(bool:RILTA_OPEN)%')] private bool $open, #[Autowire('%env(bool:RILTA_CODES)%')] private bool $codes)
     {
     }
 
@@ -87,6 +87,10 @@ final readonly class Access
         $scopes = $request->attributes->get(TokenAuthenticator::SCOPES);
         if (\is_array($scopes) && !self::covers(array_values($scopes), $right)) {
             throw Refusal::forbidden(\sprintf('This token is not for that: it would have to be for "%s".', $right->value));
+        }
+        // Their account alone, until they show them.
+        if ($this->codes && !$person->guest && $person->codeStep === null && $path[0] !== 'me') {
+            throw Refusal::forbidden('One-time codes are asked for here beside passwords: turn them on, under Your account.');
         }
         if ($right === Right::Administer && !$person->administrator) {
             throw Refusal::forbidden('Whoever looks after the server may do that.');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Psr\Log\LoggerInterface;
 use Rilta\App\Entity\AuditEntry;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
@@ -16,7 +17,7 @@ final readonly class Audit
     private const TOGETHER = 10;
     private const MOST = 1000;
 
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private LoggerInterface $requestsLogger)
     {
     }
 
@@ -29,6 +30,7 @@ final readonly class Audit
             'UPDATE audit SET times = times + 1, at = ? WHERE project_id <=> ? AND person_id <=> ? AND what = ? AND target = ? AND address = ? AND at > ? ORDER BY id DESC LIMIT 1',
             [$now->format('Y-m-d H:i:s'), $project?->id(), $person?->id(), $what, $target, $address, $now->modify('-' . self::TOGETHER . ' minutes')->format('Y-m-d H:i:s')],
         );
+        $this->requestsLogger->notice('audit', ['who' => $who, 'what' => $what, 'target' => $target, 'from' => $address]);
         if ($again === 0) {
             $db->executeStatement('INSERT INTO audit (project_id, person_id, who, what, target, address, at, times) VALUES (?, ?, ?, ?, ?, ?, ?, 1)', [$project?->id(), $person?->id(), $who, $what, $target, $address, $now->format('Y-m-d H:i:s')]);
         }

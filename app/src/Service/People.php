@@ -14,6 +14,8 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Mailer\MailerInterface;
 use Symfony\Component\Mime\Email;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
+use Symfony\Component\Validator\Constraints\NotCompromisedPassword;
+use Symfony\Component\Validator\Validator\ValidatorInterface;
 
 /** Accounts, and who is what in which project. */
 final readonly class People
@@ -37,6 +39,9 @@ final readonly class People
         private string $address,
         #[Autowire('%kernel.project_dir%/config/common-passwords.txt')]
         private string $common,
+        private ValidatorInterface $validator,
+        #[Autowire('%env(RILTA_LEAKED_PASSWORDS)%')]
+        private string $leaked,
     ) {
     }
 
@@ -190,6 +195,13 @@ final readonly class People
         }
     }
 
+    /** @throws Refusal if nobody has this address */
+    public function with(string $email): Person
+    {
+        return $this->entities->getRepository(Person::class)->findOneBy(['email' => self::normal($email), 'guest' => false])
+            ?? throw Refusal::invalid("Nobody has the address $email.", [['path' => '/email', 'message' => 'expected the address of somebody here']]);
+    }
+
     /** Sends a link to whoever has this address; nobody learns whether somebody has. */
     public function forgotten(string $email): void
     {
@@ -229,8 +241,15 @@ final readonly class People
             \count(array_unique(mb_str_split($small))) < 5 => 'expected more than four different characters',
             self::isOfAddress($small, self::normal($person->email)) => 'expected something without your address in it',
             \in_array($small, $this->common(), true) || \in_array($plain, $this->common(), true) => 'expected one that is not among those that everybody tries first',
+            $this->isLeaked($password) => 'expected one that is in no list of passwords that were stolen somewhere',
             default => null,
         };
+    }
+
+    /** Asked by the first five signs of a hash alone, where a list is configured; one that does not answer keeps nobody from choosing. */
+    private function isLeaked(string $password): bool
+    {
+        return $this->leaked !== '' && \count($this->validator->validate($password, new NotCompromisedPassword(skipOnError: true))) > 0;
     }
 
     /** Whether a password is an address, or what stands before its sign, where that is long enough to be told from words. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\AccessToken;
 use Rilta\App\Entity\FailedSignIn;
 use Rilta\App\Entity\OneTimeLink;
 use Rilta\App\Entity\Person;
@@ -159,6 +160,16 @@ final readonly class SignIns
             }
         }
         $this->entities->flush();
+    }
+
+    /** Everywhere, programs and links that were not followed yet too; null for everybody. */
+    public function endAll(?Person $person): void
+    {
+        foreach ([SignIn::class, AccessToken::class, OneTimeLink::class] as $kind) {
+            $gone = $this->entities->createQueryBuilder()->delete($kind, 'one');
+            $person === null || $gone->where('one.person = :person')->setParameter('person', $person);
+            $gone->getQuery()->execute();
+        }
     }
 
     /** @return string what the link shows */

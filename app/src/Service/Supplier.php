@@ -32,7 +32,7 @@ final readonly class Supplier
 
     private HttpClientInterface $client;
 
-    public function __construct(HttpClientInterface $client, private Importer $importer, private string $address)
+    public function __construct(HttpClientInterface $client, private Importer $importer, private Scanner $scanner, private string $address)
     {
         // What is worth another try: no connection, no answer in time, and what servers say when they are overloaded.
         $this->client = new RetryableHttpClient($client, new GenericRetryStrategy([0 => GenericRetryStrategy::IDEMPOTENT_METHODS, 429, 500, 502, 503, 504], 150, 2.0), self::RETRIES);
@@ -82,6 +82,7 @@ final readonly class Supplier
     public function fetch(Project $project, string $ware, int $side): array
     {
         $bytes = $this->get('/wares/' . self::id($ware) . "/$side.zip", [], ImageFile::MOST_BYTES, 'application/zip', self::PATIENCE_FOR_ARCHIVES);
+        $this->scanner->pass("$ware.zip", $bytes);
         $path = (string) tempnam(sys_get_temp_dir(), 'rilta-ware');
         try {
             file_put_contents($path, $bytes);

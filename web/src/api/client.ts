@@ -219,6 +219,7 @@ export const api = {
 	share: (slug: string, order: { name: string; role: 'viewer' | 'reviewer'; days: number; material: number | null }) => json<ShareLink>(`${project(slug)}/links`, carrying('POST', order)),
 	unshare: async (slug: string, id: number): Promise<void> => void (await send(`${project(slug)}/links/${id}`, { method: 'DELETE' })),
 	forgotten: async (email: string): Promise<void> => void (await send('/api/sign-in/forgotten', carrying('POST', { email }))),
+	signOutEverywhere: async (email: string): Promise<void> => void (await send('/api/sign-outs', carrying('POST', { email }))),
 	signOut: async (): Promise<void> => void (await send('/api/sign-in', { method: 'DELETE' })),
 	changeAccount: (change: { name?: string; email?: string; password?: string; before?: string }) => json<Account>('/api/me', carrying('PATCH', change)),
 	signIns: () => json<SignedIn[]>('/api/me/sign-ins'),

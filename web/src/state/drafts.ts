@@ -1,4 +1,5 @@
-import { createStore, del, get, set, type UseStore } from 'idb-keyval';
+import { createStore, del, delMany, get, keys, set, type UseStore } from 'idb-keyval';
+import { account } from './account.svelte';
 
 /** A document that is not stored yet, as it was when this browser last knew. */
 export type Draft<D> = {
@@ -12,6 +13,8 @@ export type Draft<D> = {
 
 let store: UseStore | null = null;
 const ours = (): UseStore => (store ??= createStore('rilta-drafts', 'drafts'));
+/** Of whoever is signed in: nobody goes on with what somebody else has left. */
+const own = (name: string): string => `${account.me?.person?.id ?? 0} ${name}`;
 
 /**
  * What has been changed and not been acknowledged, in the browser's own store: it outlives the page, the browser and the server. A browser
@@ -20,14 +23,22 @@ const ours = (): UseStore => (store ??= createStore('rilta-drafts', 'drafts'));
 export const drafts = {
 	async get<D>(name: string): Promise<Draft<D> | null> {
 		try {
-			return (await get<Draft<D>>(name, ours())) ?? null;
+			const draft = await get<Draft<D>>(own(name), ours());
+			if (draft !== undefined) return draft;
+			// As browsers kept them that did not tell people apart.
+			const older = await get<Draft<D>>(name, ours());
+			if (older === undefined) return null;
+			await set(own(name), older, ours());
+			await del(name, ours());
+			return older;
 		} catch {
 			return null;
 		}
 	},
 	async put<D>(name: string, draft: Draft<D>): Promise<boolean> {
+		if (account.leaving) return false;
 		try {
-			await set(name, draft, ours());
+			await set(own(name), draft, ours());
 			return true;
 		} catch {
 			return false;
@@ -35,10 +46,23 @@ export const drafts = {
 	},
 	async drop(name: string): Promise<void> {
 		try {
-			await del(name, ours());
+			await del(own(name), ours());
 		} catch {
 			// It is dropped the next time.
 		}
+	},
+	/** What there is of whoever is signed in. */
+	async names(): Promise<string[]> {
+		try {
+			const prefix = own('');
+			return (await keys<string>(ours())).filter((name) => name.startsWith(prefix)).map((name) => name.slice(prefix.length));
+		} catch {
+			return [];
+		}
+	},
+	/** Throws all of it away. */
+	async clear(): Promise<void> {
+		await delMany((await drafts.names()).map(own), ours());
 	}
 };
 

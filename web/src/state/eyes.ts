@@ -2,7 +2,8 @@ import type { StageDocument } from '../api/client';
 
 type Eye = NonNullable<StageDocument['camera']>;
 
-const name = (project: string, material: number, stage: number): string => `rilta-eye ${project} ${material} ${stage}`;
+const BEGINS = 'rilta-eye ';
+const name = (project: string, material: number, stage: number): string => `${BEGINS}${project} ${material} ${stage}`;
 
 /** Where somebody's eye was when they last looked at a material on a stage: theirs alone, kept in their browser. */
 export const eyes = {
@@ -20,5 +21,9 @@ export const eyes = {
 		} catch {
 			// Without a place for it the eye begins where the stage says.
 		}
+	},
+	/** Nothing of what somebody looked at stays behind them. */
+	forget(): void {
+		for (const key of Object.keys(localStorage)) if (key.startsWith(BEGINS)) localStorage.removeItem(key);
 	}
 };

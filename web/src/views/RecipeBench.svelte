@@ -14,6 +14,7 @@
 	import Trouble from '../parts/Trouble.svelte';
 	import { addIngredient, duplicateIngredient, moveIngredient, objection, removeIngredient, starting } from '../recipes/edits';
 	import type { RecipePainter, Spread } from '../recipes/painter';
+	import { account } from '../state/account.svelte';
 	import { followed } from '../state/baking';
 	import { commands } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -200,7 +201,7 @@
 		{ group: 'Recipe', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) }
 	]));
 	function leave(event: BeforeUnloadEvent): void {
-		if (session === null || !session.pending) return;
+		if (account.leaving || session === null || !session.pending) return;
 		void session.save(true).catch(() => {});
 		event.preventDefault();
 	}

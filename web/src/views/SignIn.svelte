@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { api, ApiError } from '../api/client';
 	import { account } from '../state/account.svelte';
+	import CodesFields from '../parts/CodesFields.svelte';
 	import { router } from '../state/route.svelte';
 
 	/** Signing in: by a password, by a link, or with one click on a machine on which nobody was before. */
@@ -21,6 +22,8 @@
 	let busy = $state(false);
 	// svelte-ignore state_referenced_locally
 	let asks = $state<'password' | 'link' | 'choice' | 'code' | 'nothing'>(secret === '' ? 'password' : 'nothing');
+	/** Whether they are in, and one-time codes are asked for here that they do not show yet. */
+	const owes = $derived(account.owesCodes && asks === 'password');
 	const fresh = $derived(account.me?.fresh ?? false);
 
 	async function attempt(what: () => Promise<unknown>, then: () => Promise<void> | void = enter): Promise<void> {
@@ -85,6 +88,10 @@
 				<button class="tool main" disabled={busy}>Choose it, and go on</button>
 			</form>
 			<button class="tool plain" disabled={busy} onclick={() => void enter()}>Later</button>
+		{:else if owes}
+			<p>You are in. One-time codes are asked for here beside passwords: turn them on to go on.</p>
+			<CodesFields attempt={(what) => attempt(what, () => {})} then={() => void enter()} />
+			<button class="tool" onclick={() => void attempt(() => account.leave(), () => {})}>Sign out</button>
 		{:else if asks === 'nothing'}
 			<p aria-busy="true">Following the link …</p>
 		{:else if asks === 'code'}

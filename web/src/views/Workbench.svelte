@@ -40,6 +40,7 @@
 	import { DISTANCES, type Sight } from '../stage/eye';
 	import { TOOLS, type Tool } from '../stage/handles';
 	import type { TilePainter } from '../stage/tiles';
+	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { commands } from '../state/commands.svelte';
 	import { Company } from '../state/company.svelte';
@@ -362,7 +363,7 @@
 	]));
 
 	function leave(event: BeforeUnloadEvent): void {
-		if (session === null || (!session.pending && stage?.pending !== true)) return;
+		if (account.leaving || session === null || (!session.pending && stage?.pending !== true)) return;
 		void session.save(true).catch(() => {});
 		void stage?.save(true).catch(() => {});
 		event.preventDefault();
