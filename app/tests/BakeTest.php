@@ -5,12 +5,16 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Driver\PDO\Exception as PdoException;
+use Doctrine\DBAL\Exception\ConnectionLost;
 use Doctrine\ORM\EntityManagerInterface;
 use League\Flysystem\DirectoryListing;
 use League\Flysystem\FileAttributes;
 use League\Flysystem\FilesystemOperator;
 use League\Flysystem\UnableToDeleteFile;
 use Rilta\App\Entity\Bake;
+use Rilta\App\Message\ComputeRegion;
+use Rilta\App\Service\Attempts;
 use Rilta\App\Service\BakeFiles;
 use Rilta\App\Service\Bakery;
 use Rilta\App\Service\Ending;
@@ -21,6 +25,14 @@ use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Input\ArrayInput;
 use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\HttpKernel\KernelInterface;
+use Symfony\Component\Messenger\Envelope;
+use Symfony\Component\Messenger\Exception\HandlerFailedException;
+use Symfony\Component\Messenger\Exception\RecoverableMessageHandlingException;
+use Symfony\Component\Messenger\Middleware\MiddlewareInterface;
+use Symfony\Component\Messenger\Middleware\StackInterface;
+use Symfony\Component\Messenger\Middleware\StackMiddleware;
+use Symfony\Component\Messenger\Stamp\ReceivedStamp;
+use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
 
 final class BakeTest extends ApiTestCase
 {
@@ -199,7 +211,7 @@ final class BakeTest extends ApiTestCase
     {
         $bake = $this->ask(1024);
         $this->work();
-        $this->service(Connection::class)->executeStatement('UPDATE bake_region SET attempts = 5 WHERE done = 0');
+        $this->service(Connection::class)->executeStatement('UPDATE bake_region SET attempts = 12 WHERE done = 0');
         $this->drain();
         $failed = $this->show($bake);
         self::assertSame('failed', $failed['state']);
@@ -209,6 +221,37 @@ final class BakeTest extends ApiTestCase
         $this->drain();
         self::assertSame('done', $this->show($bake)['state']);
         self::assertSame('done', $this->api('POST', '/api/bakes/' . self::int($bake['id']) . '/again', [])['state'], 'what is done is not begun again');
+    }
+
+    public function testADatabaseThatGoesAwayIsNoFaultOfTheWork(): void
+    {
+        $this->ask(256);
+        $region = $this->figure('SELECT MIN(id) FROM bake_region');
+        $lost = new ConnectionLost(PdoException::new(new \PDOException('MySQL server has gone away')), null);
+        $handle = function (\Throwable $thrown, int $times) use ($region): string {
+            $envelope = new Envelope(new ComputeRegion($region), [new ReceivedStamp('small'), new RedeliveryStamp($times)]);
+            $fails = new class($thrown) implements MiddlewareInterface {
+                public function __construct(private readonly \Throwable $thrown)
+                {
+                }
+
+                public function handle(Envelope $envelope, StackInterface $stack): Envelope
+                {
+                    throw new HandlerFailedException($envelope, [$this->thrown]);
+                }
+            };
+            try {
+                $this->service(Attempts::class)->handle($envelope, new StackMiddleware($fails));
+            } catch (\Throwable $e) {
+                return $e::class . ' ' . $this->figure('SELECT MAX(attempts) FROM bake_region');
+            }
+
+            return 'handled';
+        };
+        // Not counted, and tried for half an hour; all else counts.
+        self::assertSame(RecoverableMessageHandlingException::class . ' 0', $handle($lost, 449));
+        self::assertSame(HandlerFailedException::class . ' 1', $handle($lost, 450));
+        self::assertSame(HandlerFailedException::class . ' 2', $handle(new \RuntimeException('Its own.'), 0));
     }
 
     public function testATileThatCannotRepeatSaysSoAndCanBeCut(): void

@@ -153,7 +153,7 @@ final class DeliveriesTest extends ApiTestCase
         [$first, $second] = [...$this->ask([$id]), ...$this->ask([$id])];
         self::assertSame('cancelled', $this->api('POST', '/api/deliveries/' . self::int($first['id']) . '/cancel', [])['state']);
         $db = $this->service(Connection::class);
-        $db->executeStatement('UPDATE delivery SET attempts = 9 WHERE id = ?', [self::int($second['id'])]);
+        $db->executeStatement('UPDATE delivery SET attempts = 12 WHERE id = ?', [self::int($second['id'])]);
         $this->drain();
         self::assertSame([], $this->show($first)['files']);
         $failed = $this->show($second);

@@ -311,7 +311,7 @@ final class LibraryTest extends ApiTestCase
     {
         $set = $this->importSet();
         $this->wait();
-        $this->service(Connection::class)->executeStatement('UPDATE map SET attempts = 5');
+        $this->service(Connection::class)->executeStatement('UPDATE map SET attempts = 12');
         $this->drain();
         $maps = self::at($this->api('GET', '/api/projects/' . self::PROJECT . '/sets'), 'sets', 0, 'maps');
         self::assertSame([false, 'The workers that did it died again and again; it may need more memory than there is.'], [self::at($maps, 0)['derived'], self::at($maps, 0)['failure']]);

@@ -134,6 +134,27 @@ final class StoreTest extends ApiTestCase
         self::assertStringContainsString('no longer there', self::text($this->gone($map)['detail']));
     }
 
+    public function testWorkWaitsForAStoreThatIsAway(): void
+    {
+        $this->importSet();
+        $this->wait();
+        $this->drain();
+        $bake = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 256], 201)['id']);
+        self::$server?->stop();
+        try {
+            // More often than what fails by itself is tried.
+            for ($i = 0; $i < 4; ++$i) {
+                $this->work();
+                self::assertSame(['waiting', ''], array_values(array_intersect_key($this->api('GET', "/api/bakes/$bake"), ['state' => 1, 'failure' => 1])), "the time $i");
+                $this->wait();
+            }
+        } finally {
+            self::serve();
+        }
+        $this->drain();
+        self::assertSame('done', $this->api('GET', "/api/bakes/$bake")['state']);
+    }
+
     public function testAnAddressThatIsNoneIsSaid(): void
     {
         foreach (['s3://host/bucket', 'http://a:b@host/bucket', 's3://a:b@host', 's3://a:b@host/'] as $wrong) {

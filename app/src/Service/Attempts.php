@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception\ConnectionException;
+use Doctrine\DBAL\Exception\DriverException;
 use Rilta\App\Message\ComputeRegion;
 use Rilta\App\Message\HandOut;
 use Rilta\App\Message\RunTask;
@@ -14,10 +16,12 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Event\WorkerMessageFailedEvent;
 use Symfony\Component\Messenger\Exception\HandlerFailedException;
+use Symfony\Component\Messenger\Exception\RecoverableMessageHandlingException;
 use Symfony\Component\Messenger\Exception\UnrecoverableMessageHandlingException;
 use Symfony\Component\Messenger\Middleware\MiddlewareInterface;
 use Symfony\Component\Messenger\Middleware\StackInterface;
 use Symfony\Component\Messenger\Stamp\ReceivedStamp;
+use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
 
 /**
  * Counts how often work was begun, so that what kills every worker is given up; and keeps, in the row that people see, why work failed
@@ -25,8 +29,14 @@ use Symfony\Component\Messenger\Stamp\ReceivedStamp;
  */
 final readonly class Attempts implements MiddlewareInterface
 {
-    /** More than errors are tried again: the rest are workers that died over it. */
-    private const MOST = 5;
+    /** Far more than errors are tried again: the rest are workers that died over it, which others may have killed. */
+    private const MOST = 12;
+    /** Milliseconds before what needs something that is away is tried again. */
+    private const PAUSE = 4000;
+    /** Half an hour in all. */
+    private const MOST_PAUSES = 450;
+    /** A server that shuts down, a connection that was killed, one that was lost within a query (MariaDB's error codes). */
+    private const LOST = [1053, 1927, 2013];
 
     public function __construct(private Connection $connection)
     {
@@ -38,19 +48,28 @@ final readonly class Attempts implements MiddlewareInterface
         if (!$work instanceof Work || $envelope->last(ReceivedStamp::class) === null) {
             return $stack->next()->handle($envelope, $stack);
         }
-        $this->count($work, 1);
-        $attempts = $this->connection->fetchOne(\sprintf('SELECT attempts FROM %s WHERE id = ?', $work->table()), [$work->id()]);
-        if (is_numeric($attempts) && $attempts > self::MOST) {
-            throw new UnrecoverableMessageHandlingException('The workers that did it died again and again; it may need more memory than there is.');
-        }
         try {
+            $this->count($work, 1);
+            $attempts = $this->connection->fetchOne(\sprintf('SELECT attempts FROM %s WHERE id = ?', $work->table()), [$work->id()]);
+            if (is_numeric($attempts) && $attempts > self::MOST) {
+                throw new UnrecoverableMessageHandlingException('The workers that did it died again and again; it may need more memory than there is.');
+            }
+
             return $stack->next()->handle($envelope, $stack);
-        } catch (HandlerFailedException $e) {
-            if ($e->getWrappedExceptions(Interrupted::class) !== []) {
+        } catch (HandlerFailedException|DriverException $e) {
+            $causes = $e instanceof HandlerFailedException ? $e->getWrappedExceptions() : [$e];
+            $away = RedeliveryStamp::getRetryCountFromEnvelope($envelope) < self::MOST_PAUSES && array_filter($causes, self::isAway(...)) !== [];
+            if ($away || array_filter($causes, static fn (\Throwable $one): bool => $one instanceof Interrupted) !== []) {
                 $this->count($work, -1);
             }
-            throw $e;
+            throw $away ? new RecoverableMessageHandlingException('What it needs is away.', previous: $e, retryDelay: self::PAUSE) : $e;
         }
+    }
+
+    /** Whether the database or the store were gone for a moment: no fault of the work, which waits until they are back. */
+    private static function isAway(\Throwable $e): bool
+    {
+        return $e instanceof ConnectionException || ($e instanceof DriverException && \in_array($e->getCode(), self::LOST, true)) || ($e instanceof StorageFailure && $e->status === 503);
     }
 
     #[AsEventListener]

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Service;
 
+use Aws\Exception\AwsException;
+
 /**
  * Bytes could not be stored, or are not what was stored. The message is for people and names no path.
  *
@@ -18,6 +20,13 @@ final class StorageFailure extends \RuntimeException
 
     public static function full(?\Throwable $previous = null): self
     {
+        // Nor can a shared store be written to that nobody reaches.
+        for ($cause = $previous; $cause !== null; $cause = $cause->getPrevious()) {
+            if ($cause instanceof AwsException && ($cause->isConnectionError() || (int) $cause->getStatusCode() >= 500)) {
+                return self::away($previous);
+            }
+        }
+
         return new self('It could not be stored: the disk is full, or cannot be written. Nothing that was there before is lost.', 507, $previous);
     }
 
