@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Tests;
 
 use Opis\JsonSchema\Validator;
+use Rilta\Core\Format\Png;
 use Rilta\Core\Target\Targets;
 
 /** What of a material leaves for others. */
@@ -61,5 +62,27 @@ final class HandOverTest extends ApiTestCase
         $found = $this->api('POST', self::BASE . '/layers-at', ['document' => $document, 'points' => $points]);
         self::assertSame(['/layers/0', '/layers/1'], array_column(self::at($found, 'layers'), 'path'));
         self::assertEquals(array_merge(...array_fill(0, 250, [[1.0, 0.0], [0.0, 1.0]])), $found['weights']);
+    }
+
+    public function testAMaskInColoursHasOneInEachChannel(): void
+    {
+        $this->importSet();
+        // Left red, above green; and a grey one, which is one.
+        $pixels = implode('', array_map(static fn (int $i): string => \chr($i % 2 === 0 ? 255 : 0) . \chr($i < 2 ? 255 : 0) . "\0", range(0, 3)));
+        $looked = $this->looked('regions_mask.png', Png::bytes(2, 2, 3, $pixels));
+        self::assertStringNotContainsString('picture in colours', (string) $this->client->getResponse()->getContent());
+        $this->api('POST', self::BASE . '/sets', ['maps' => [$looked, $this->looked('grey_mask.png', Png::bytes(2, 2, 3, str_repeat("\xFF\xFF\xFF\0\0\0", 2)))]], 201);
+        $shares = function (string $map, string $reads): array {
+            $layer = ['id' => 'sand', 'name' => 'Sand', 'lane' => 'main', 'set' => 'rock', 'mask' => [['kind' => 'map', 'values' => ['map' => $map, 'reads' => $reads]]]];
+            $document = ['lanes' => [['id' => 'main', 'name' => 'Main', 'steps' => [['step' => 'origin', 'values' => ['faces' => 'y']]]]], 'layers' => [self::at(self::document(), 'layers', 0), $layer]] + self::document();
+            // From above, in the middles of the four texels; downwards in the picture is towards +z.
+            $found = $this->api('POST', self::BASE . '/layers-at', ['document' => $document, 'points' => array_map(static fn (int $i): array => [0.25 + 0.5 * ($i % 2), 0, 0.25 + 0.5 * intdiv($i, 2), 0, 1, 0], range(0, 3))]);
+
+            return array_map(static fn (mixed $one): mixed => \is_array($one) ? $one[1] : null, self::at($found, 'weights'));
+        };
+        self::assertEqualsWithDelta([1, 0, 1, 0], $shares('regions/mask', 'red'), 1e-6);
+        self::assertEqualsWithDelta([1, 1, 0, 0], $shares('regions/mask', 'green'), 1e-6);
+        self::assertEqualsWithDelta([0, 0, 0, 0], $shares('regions/mask', 'blue'), 1e-6);
+        self::assertEqualsWithDelta([1, 0, 1, 0], $shares('grey/mask', 'green'), 1e-6);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Tests;
 
+use Rilta\Core\Check\Measures;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Format\MapFolder;
 use Rilta\Core\Material\Cut;
@@ -38,7 +39,7 @@ final class TestMaps implements MapSets, MapTexels
         $maps = [];
         foreach ($images as $roleName => $image) {
             $role = Role::from($roleName);
-            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep, false, $sampling);
+            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep, false, $sampling, $image->samples !== 1 && Measures::of($image)->coloured > 0.0);
             $this->texels[$map->name] = Mips::build($image, $map->filter());
             $maps[] = $map;
             foreach ($role === Role::Packed ? $packed : [] as [$read, $channels, $inverted]) {
@@ -63,7 +64,7 @@ final class TestMaps implements MapSets, MapTexels
                     [$width, $height] = [max(1, intdiv($width, 2)), max(1, intdiv($height, 2))];
                 }
                 $this->texels[$map->name] = \array_slice($folder->all($map), $skipped);
-                $small[$map->name] = new MapFacts($map->name, $map->role, $map->encoding, $width, $height, $map->deep, $map->inverted, $map->sampling);
+                $small[$map->name] = new MapFacts($map->name, $map->role, $map->encoding, $width, $height, $map->deep, $map->inverted, $map->sampling, $map->coloured);
             }
             $this->sets[$name] = new MapSet($name, $set->extent, array_map(static fn (MapReading $one): MapReading => new MapReading($small[$one->map->name], $one->role, $one->channels, $one->inverted), array_values($set->readings)), $set->cut);
         }

@@ -132,7 +132,7 @@ class MapRecord
 
     public function facts(): MapFacts
     {
-        return new MapFacts($this->name(), $this->role, $this->encoding, $this->image->width, $this->image->height, $this->image->deep, $this->inverted, Sampling::of($this->sampling));
+        return new MapFacts($this->name(), $this->role, $this->encoding, $this->image->width, $this->image->height, $this->image->deep, $this->inverted, Sampling::of($this->sampling), $this->role === Role::Mask && ($this->image->measures()->coloured ?? 0.0) > 0.0);
     }
 
     /** @return list<MapReading> the roles that can be read from it */

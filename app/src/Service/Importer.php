@@ -80,7 +80,7 @@ final readonly class Importer
         // Soon after there will be pictures of it, and it will be on a stage.
         $this->files->small($image->sha256, $file->name, $file);
         if (MapFiles::isWorthDrafting($image->width, $image->height)) {
-            $this->files->draft($image->sha256, $file->name, new MapFacts($guess->set, $role, $role->encoding(), $image->width, $image->height, $image->deep, $guess->inverted));
+            $this->files->draft($image->sha256, $file->name, new MapFacts($guess->set, $role, $role->encoding(), $image->width, $image->height, $image->deep, $guess->inverted, coloured: ($image->measures()->coloured ?? 0.0) > 0.0));
         }
         $findings = MapCheck::of($role, $role->encoding(), $image->edgeSeam, $image->measures(), $image->deep);
 

@@ -68,9 +68,9 @@ final readonly class MapFiles
     /** The same for an image that is not kept yet, as it is guessed to be. */
     public function draft(string $sha256, string $file, MapFacts $facts): string
     {
-        return $this->derived->file(self::named($sha256, $facts->role, $facts->encoding, $facts->deep) . '.draft.gz', function () use ($sha256, $file, $facts): string {
+        return $this->derived->file(self::named($sha256, $facts->role, $facts->encoding, $facts->deep) . ($facts->isSeveral() ? '-several' : '') . '.draft.gz', function () use ($sha256, $file, $facts): string {
             $image = ImageFile::open($this->small($sha256, $file), 'draft.png');
-            $small = new MapFacts($facts->name, $facts->role, $facts->encoding, $image->width, $image->height, $facts->deep, $facts->inverted, $facts->sampling);
+            $small = new MapFacts($facts->name, $facts->role, $facts->encoding, $image->width, $image->height, $facts->deep, $facts->inverted, $facts->sampling, $facts->coloured);
             $bytes = gzencode(TexelPack::bytes($image->read($small->slot()), $small), 1);
 
             return $bytes === false ? throw new \RuntimeException('Compression failed.') : $bytes;
@@ -142,7 +142,7 @@ final readonly class MapFiles
     /** A name that changes with everything the derived files depend on. */
     public static function name(MapRecord $map): string
     {
-        return self::named($map->image->sha256, $map->role, $map->encoding, $map->image->deep);
+        return self::named($map->image->sha256, $map->role, $map->encoding, $map->image->deep) . ($map->facts()->isSeveral() ? '-several' : '');
     }
 
     /** The same without the record. */

@@ -51,7 +51,7 @@ final class MapCheck
         } elseif ($measures->looksLikeNormals()) {
             $findings[] = new Finding('role', true, 'It looks like a normal map.', Role::Normal, Encoding::Data);
         }
-        if ($role->isScalar() && $measures->coloured > self::COLOURED) {
+        if ($role->isScalar() && $role !== Role::Mask && $measures->coloured > self::COLOURED) {
             $findings[] = new Finding('coloured', true, \sprintf('It is a picture in colours: in %.0f %% of it the channels differ, and of a %s map only red is read. It may be a base colour.', 100 * $measures->coloured, lcfirst($role->label())), Role::BaseColour, Encoding::Colour);
         }
         [$darkest, $mean] = [min(1.0, ...$measures->low), array_sum($measures->mean) / max(1, \count($measures->mean))];

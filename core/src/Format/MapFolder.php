@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Format;
 
+use Rilta\Core\Check\Measures;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Family;
@@ -56,7 +57,7 @@ final class MapFolder implements MapSets, MapTexels
             } catch (\InvalidArgumentException $e) {
                 throw UnreadableMap::damaged($path, "sampling of $roleName, " . $e->getMessage());
             }
-            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep, $inverted, $sampling);
+            $map = new MapFacts("$name/{$role->value}", $role, $role->encoding(), $image->width, $image->height, $image->deep, $inverted, $sampling, $role === Role::Mask && Measures::of($image->decodeRaw())->coloured > 0.0);
             $this->files[$map->name] = "$this->folder/$name/$file";
             $maps[] = $map;
             foreach (\is_array($one) && \is_array($one['channels'] ?? null) ? $one['channels'] : [] as $channel) {

@@ -113,7 +113,7 @@ final readonly class Masking
             }
             $texel = $g->sample($slot, $g->div($tap->uv, $times), $long($g->div($tap->dx, $times)), $long($g->div($tap->dy, $times)), $tap->weight);
             $value = $reading->of($g, $texel);
-            $value = $reading->role->isScalar() ? $g->x($value) : match ($this->context->choice('reads')) {
+            $value = $reading->isScalar() ? $g->x($value) : match ($this->context->choice('reads')) {
                 'red' => $g->x($value),
                 'green' => $g->y($value),
                 'blue' => $g->z($value),

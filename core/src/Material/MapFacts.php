@@ -16,6 +16,7 @@ final readonly class MapFacts
      * @param string $name     unique where the material lives, for example "lime-plaster/normal"
      * @param bool   $deep     whether its file has 16 bits a sample
      * @param bool   $inverted whether it says the opposite of its role: smoothness for roughness
+     * @param bool   $coloured whether its channels differ
      */
     public function __construct(
         public string $name,
@@ -26,7 +27,14 @@ final readonly class MapFacts
         public bool $deep = false,
         public bool $inverted = false,
         public Sampling $sampling = new Sampling(),
+        public bool $coloured = false,
     ) {
+    }
+
+    /** Whether each of its channels is a mask by itself. */
+    public function isSeveral(): bool
+    {
+        return $this->role === Role::Mask && $this->coloured;
     }
 
     /** What averaging means for its numbers. */
@@ -43,7 +51,7 @@ final readonly class MapFacts
     public function slot(): TextureBinding
     {
         $colour = $this->encoding === Encoding::Colour;
-        $single = $this->role->isScalar() && !$colour;
+        $single = $this->role->isScalar() && !$colour && !$this->isSeveral();
 
         return new TextureBinding($this->name, $this->width, $this->height, $single ? 1 : 4, $colour, $single && $this->deep, $this->sampling);
     }

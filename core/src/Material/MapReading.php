@@ -50,10 +50,16 @@ final readonly class MapReading
         };
     }
 
-    /** How many values the role has: 1, or 3. */
+    /** Whether one number says it all: not of colours, nor of a map with a mask in each channel. */
+    public function isScalar(): bool
+    {
+        return $this->role->isScalar() && !($this->channels === '' && $this->map->isSeveral());
+    }
+
+    /** How many values it has: 1, or 3. */
     public function values(): int
     {
-        return $this->role->isScalar() ? 1 : 3;
+        return $this->isScalar() ? 1 : 3;
     }
 
     /**
@@ -63,13 +69,14 @@ final readonly class MapReading
      */
     public function of(Graph $g, Node $texel): Node
     {
-        if ($this->role->isScalar()) {
+        if ($this->isScalar()) {
             $value = $g->pick($texel, $this->channels === '' ? 'x' : $this->channels);
 
             return $g->vec($this->inverted ? $g->sub(1.0, $value) : $value, 0.0, 0.0, 1.0);
         }
         if (\strlen($this->channels) !== 2) {
-            return $texel;
+            // Of a mask in each channel; alpha stays what it is.
+            return $this->inverted ? $g->vec($g->sub($g->vec(1.0, 1.0, 1.0), $g->pick($texel, 'xyz')), $g->w($texel)) : $texel;
         }
         $xy = $g->pick($texel, $this->channels);
         $n = $g->sub($g->mul($xy, 2.0), 1.0);

@@ -255,7 +255,7 @@ final readonly class Sidecar
         }
         $facts = $this->lowered->facts[$map];
 
-        return $readings === [] ? [['role' => $facts->role->value, 'channels' => $facts->role->isScalar() ? 'x' : 'xyz', 'inverted' => $facts->inverted]] : array_values($readings);
+        return $readings === [] ? [['role' => $facts->role->value, 'channels' => $facts->role->isScalar() && !$facts->isSeveral() ? 'x' : 'xyz', 'inverted' => $facts->inverted]] : array_values($readings);
     }
 
     private static function text(mixed $value): string

@@ -194,6 +194,7 @@ final class MaskTest extends TestCase
         $ramp = array_map(static fn (int $x): int => 16 * $x, range(0, 15));
         $maps = (new TestMaps())
             ->add('set', ['base-colour' => new Image(1, 1, 4, [200 | 100 << 8 | 50 << 16 | 128 << 24]), 'roughness' => new Image(1, 1, 1, [102])])
+            ->add('several', ['mask' => new Image(1, 1, 4, [200 | 100 << 8 | 50 << 16 | 128 << 24])])
             ->add('drawn', ['mask' => new Image(16, 1, 1, $ramp)]);
         $document = Documents::whole([Documents::lane('a', Documents::step('origin', ['faces' => 'y']))], [Documents::layer('low', 'a'), Documents::layer('high', 'a', 'set', ['mask' => [self::term('map', $values)]])]);
         $lowered = Lowering::lower(Documents::reader()->read($document), $maps);
@@ -209,6 +210,10 @@ final class MaskTest extends TestCase
             self::assertEqualsWithDelta($value, self::read(['map' => 'set/base-colour', 'reads' => $channel]), 1e-6, $channel);
         }
         self::assertEqualsWithDelta(0.4, self::read(['map' => 'set/roughness', 'reads' => 'alpha']), 1e-6, 'a map of one value has only that');
+        // A mask with colours has one mask in each channel, as plain numbers.
+        foreach (['red' => 200, 'green' => 100, 'blue' => 50, 'alpha' => 128, 'luminance' => 0.2126 * 200 + 0.7152 * 100 + 0.0722 * 50] as $channel => $byte) {
+            self::assertEqualsWithDelta($byte / 255, self::read(['map' => 'several/mask', 'reads' => $channel]), 1e-6, $channel);
+        }
         self::assertEqualsWithDelta(1.0, self::read([]), 1e-9, 'no map is white');
     }
 

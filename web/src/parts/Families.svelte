@@ -2,6 +2,7 @@
 	import { ArrowLeft, ArrowRight, Download, Trash2, X } from '@lucide/svelte';
 	import { api, type Family, type Project } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { setPicture } from '../state/materials';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { works } from '../state/works.svelte';
 
@@ -10,7 +11,7 @@
 	const limits = $derived(catalogue.value?.limits);
 	let dragged = $state<{ family: number; at: number } | null>(null);
 
-	const picture = (name: string): string => project.sets.find((set) => set.name === name)?.maps.find((map) => map.role === 'base-colour')?.thumbnail ?? project.sets.find((set) => set.name === name)?.maps[0]?.thumbnail ?? '';
+	const picture = (name: string): string => setPicture(project.sets.find((set) => set.name === name));
 
 	async function attempt(what: string, change: () => Promise<unknown>): Promise<void> {
 		try {

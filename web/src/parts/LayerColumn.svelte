@@ -6,6 +6,7 @@
 	import { findingsHere, SEVERITIES } from '../state/findings.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
 	import { goAlong } from '../state/regions';
+	import { setPicture } from '../state/materials';
 	import type { Selection } from '../state/selection';
 	import type { Session } from '../state/session.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -22,11 +23,7 @@
 		selection: Selection;
 		select: (selection: Selection) => void;
 	} = $props();
-	/** Of the colours of a set, or of whatever else it has. */
-	function picture(name: string): string {
-		const maps = sets.find((set) => set.name === name)?.maps ?? [];
-		return (maps.find((map) => map.role === 'base-colour') ?? maps[0])?.thumbnail ?? '';
-	}
+	const picture = (name: string): string => setPicture(sets.find((set) => set.name === name));
 	/** As the core is drilled: the top first. */
 	const bands = $derived(session.document.layers.map((layer, index) => ({ layer, index, ...looks(session.dressed, layer) })).reverse());
 	const covers = $derived(catalogue.value?.surface ?? []);

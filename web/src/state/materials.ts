@@ -1,4 +1,7 @@
-import { api, type MaterialCard } from '../api/client';
+import { api, type MaterialCard, type SetCard } from '../api/client';
+
+/** What stands for a set in small: its colours, or whatever else it has. */
+export const setPicture = (set: SetCard | undefined): string => (set?.maps.find((map) => map.role === 'base-colour') ?? set?.maps[0])?.thumbnail ?? '';
 
 /** All materials of a project, by name. */
 export async function allMaterials(project: string): Promise<MaterialCard[]> {
