@@ -354,6 +354,10 @@
 		inset: 0;
 		padding-top: 18px;
 	}
+	/* The core's end is round: what is written there stands above it. */
+	.band:last-of-type:not(:first-child) .face {
+		bottom: 10px;
+	}
 	.face:focus-visible {
 		outline-offset: -4px;
 	}
