@@ -248,8 +248,15 @@ final class BakeTest extends ApiTestCase
 
             return 'handled';
         };
-        // Not counted, and tried for half an hour; all else counts.
+        // Not counted, even if that cannot be written, and tried for half an hour; all else counts.
         self::assertSame(RecoverableMessageHandlingException::class . ' 0', $handle($lost, 449));
+        $broken = $this->createStub(Connection::class);
+        $broken->method('executeStatement')->willThrowException($lost);
+        try {
+            (new Attempts($broken))->handle(new Envelope(new ComputeRegion($region), [new ReceivedStamp('small')]), new StackMiddleware());
+        } catch (\Throwable $e) {
+            self::assertInstanceOf(RecoverableMessageHandlingException::class, $e);
+        }
         self::assertSame(HandlerFailedException::class . ' 1', $handle($lost, 450));
         self::assertSame(HandlerFailedException::class . ' 2', $handle(new \RuntimeException('Its own.'), 0));
     }

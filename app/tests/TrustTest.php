@@ -111,7 +111,10 @@ final class TrustTest extends ApiTestCase
         // They may come again; all go at once by the command line.
         $this->api('POST', '/api/sign-in', ['email' => 'ada@quay.example', 'password' => self::PASSWORD]);
         $command = new CommandTester((new Application(self::$kernel ?? throw new \LogicException('No kernel.')))->find('sign-out'));
-        self::assertSame([2, 1, 0], [$command->execute([]), $command->execute(['email' => 'nobody@quay.example']), $command->execute(['--everybody' => true])]);
+        self::assertSame([2, 2, 1, 0], [$command->execute([]), $command->execute(['--everybody' => true, '--codes' => true]), $command->execute(['email' => 'nobody@quay.example']), $command->execute(['email' => 'lead@quay.example', '--codes' => true])]);
+        $this->service(EntityManagerInterface::class)->clear();
+        self::assertNull(($this->service(EntityManagerInterface::class)->getRepository(Person::class)->findOneBy(['email' => 'lead@quay.example']) ?? throw new \LogicException())->codeStep);
+        self::assertSame(0, $command->execute(['--everybody' => true]));
         self::assertStringContainsString('Everybody is signed out', $command->getDisplay());
         $this->service(EntityManagerInterface::class)->clear();
         $this->shows($mine);

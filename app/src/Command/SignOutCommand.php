@@ -7,6 +7,7 @@ namespace Rilta\App\Command;
 use Rilta\App\Service\Audit;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
+use Rilta\App\Service\SecondFactor;
 use Rilta\App\Service\SignIns;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -19,21 +20,23 @@ use Symfony\Component\Console\Style\SymfonyStyle;
 #[AsCommand('sign-out', 'Signs somebody out of every browser and takes their tokens away; with --everybody, all')]
 final class SignOutCommand extends Command
 {
-    public function __construct(private readonly People $people, private readonly SignIns $signIns, private readonly Audit $audit)
+    public function __construct(private readonly People $people, private readonly SignIns $signIns, private readonly SecondFactor $second, private readonly Audit $audit)
     {
         parent::__construct();
     }
 
     protected function configure(): void
     {
-        $this->addArgument('email', InputArgument::OPTIONAL, 'Their e-mail address')->addOption('everybody', null, InputOption::VALUE_NONE, 'All people');
+        $this->addArgument('email', InputArgument::OPTIONAL, 'Their e-mail address')->addOption('everybody', null, InputOption::VALUE_NONE, 'All people')
+            ->addOption('codes', null, InputOption::VALUE_NONE, 'Turns their one-time codes off as well, for whoever has lost their device and the paper');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         [$email, $all] = [$input->getArgument('email'), $input->getOption('everybody') === true];
-        if (\is_string($email) === $all) {
-            (new SymfonyStyle($input, $output))->error('Expected an e-mail address, or --everybody.');
+        $codes = $input->getOption('codes') === true;
+        if (\is_string($email) === $all || ($all && $codes)) {
+            (new SymfonyStyle($input, $output))->error('Expected an e-mail address (--codes), or --everybody.');
 
             return Command::INVALID;
         }
@@ -45,9 +48,12 @@ final class SignOutCommand extends Command
             return Command::FAILURE;
         }
         $this->signIns->endAll($person);
+        if ($person !== null && $codes) {
+            $this->second->end($person);
+        }
         $whom = $person->name ?? 'Everybody';
-        $this->audit->note(null, null, 'the command line', 'signed out everywhere', $whom, '');
-        $output->writeln("$whom is signed out everywhere, programs too.");
+        $this->audit->note(null, null, 'the command line', $codes ? 'signed out everywhere, codes off' : 'signed out everywhere', $whom, '');
+        $output->writeln("$whom is signed out everywhere, programs too." . ($codes ? ' No one-time codes are asked for any more.' : ''));
 
         return Command::SUCCESS;
     }

@@ -60,7 +60,7 @@ final readonly class Attempts implements MiddlewareInterface
             $causes = $e instanceof HandlerFailedException ? $e->getWrappedExceptions() : [$e];
             $away = RedeliveryStamp::getRetryCountFromEnvelope($envelope) < self::MOST_PAUSES && array_filter($causes, self::isAway(...)) !== [];
             if ($away || array_filter($causes, static fn (\Throwable $one): bool => $one instanceof Interrupted) !== []) {
-                $this->count($work, -1);
+                $this->forget($work);
             }
             throw $away ? new RecoverableMessageHandlingException('What it needs is away.', previous: $e, retryDelay: self::PAUSE) : $e;
         }
@@ -86,6 +86,15 @@ final readonly class Attempts implements MiddlewareInterface
             $work instanceof RunTask, $work instanceof SearchRepeat, $work instanceof HandOut => \sprintf("UPDATE %s SET state = 'failed', failure = ? WHERE id = ? AND state = 'waiting'", $work->table()),
             default => 'UPDATE map SET failure = ? WHERE id = ?',
         }, [$reason, $work->id()]);
+    }
+
+    private function forget(Work $work): void
+    {
+        try {
+            $this->count($work, -1);
+        } catch (DriverException) {
+            // Who is away for longer counts it: there are attempts enough.
+        }
     }
 
     private function count(Work $work, int $by): void
