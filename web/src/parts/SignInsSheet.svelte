@@ -22,14 +22,13 @@
 </script>
 
 <Sheet title="Sign-ins and accounts" {close} wide>
+	<form onsubmit={(e) => { e.preventDefault(); void signOut(); }}>
+		<label>Sign out everywhere <input class="field" type="email" aria-label="Whom to sign out: their e-mail address" placeholder="E-mail address" maxlength="190" required bind:value={email} /></label>
+		<button class="tool plain">Sign out</button>
+		<p>Out of every browser; tokens and links are taken away as well. What they have made stays, and they may sign in again.</p>
+	</form>
 	<p>Who signed in or could not, and what was done to accounts and tokens. What was done in a project stands under its people.</p>
 	{#key times}<Done of={null} />{/key}
-	<h3 class="heading">Sign somebody out everywhere</h3>
-	<form onsubmit={(e) => { e.preventDefault(); void signOut(); }}>
-		<input class="field" type="email" aria-label="Whom to sign out: their e-mail address" placeholder="Their e-mail address" maxlength="190" required bind:value={email} />
-		<button class="tool plain">Sign out</button>
-		<p>Out of every browser; their tokens and links are taken away as well. What they have made stays, and they may sign in again.</p>
-	</form>
 	{#snippet actions()}<button class="tool main" onclick={close}>Close</button>{/snippet}
 </Sheet>
 
@@ -37,14 +36,20 @@
 	p {
 		color: var(--dim);
 	}
-	h3 {
-		padding-top: 16px;
-	}
 	form {
 		display: grid;
-		grid-template-columns: 320px auto 1fr;
-		gap: 8px;
+		grid-template-columns: auto auto 1fr;
+		gap: 8px 12px;
 		align-items: center;
+		padding-bottom: 12px;
+	}
+	label {
+		display: flex;
+		align-items: center;
+		gap: 12px;
+	}
+	input {
+		width: 240px;
 	}
 	form p {
 		font-size: 12px;
