@@ -6,7 +6,7 @@ namespace Rilta\App\Http;
 
 use Monolog\Formatter\JsonFormatter;
 use Monolog\Handler\HandlerInterface;
-use Monolog\Handler\NullHandler;
+use Monolog\Handler\NoopHandler;
 use Monolog\Handler\SocketHandler;
 use Monolog\Handler\WhatFailureGroupHandler;
 use Monolog\Level;
@@ -21,7 +21,7 @@ final class LogSink
     public static function at(string $address): HandlerInterface
     {
         if ($address === '') {
-            return new NullHandler();
+            return new NoopHandler();
         }
         $socket = new SocketHandler($address, Level::Notice, persistent: true, connectionTimeout: self::PATIENCE, writingTimeout: self::PATIENCE);
         $socket->setFormatter(new JsonFormatter(JsonFormatter::BATCH_MODE_NEWLINES));
