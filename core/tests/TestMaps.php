@@ -39,7 +39,7 @@ final class TestMaps implements MapSets, MapTexels
         $maps = [];
         foreach ($images as $roleName => $image) {
             $role = Role::from($roleName);
-            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep, false, $sampling, $image->samples !== 1 && Measures::of($image)->coloured > 0.0);
+            $map = new MapFacts("$name/$roleName", $role, $role->encoding(), $image->width, $image->height, $image->deep, false, $sampling, $role === Role::Mask && $image->samples !== 1 && Measures::of($image)->coloured > 0.0);
             $this->texels[$map->name] = Mips::build($image, $map->filter());
             $maps[] = $map;
             foreach ($role === Role::Packed ? $packed : [] as [$read, $channels, $inverted]) {
