@@ -176,7 +176,7 @@ test('a token lets a program in until it is taken away; an open server says so',
 	expect((await request.get(`${CLOSED}/api/projects/${PROJECT}`, { headers })).status()).toBe(401);
 	// Where nobody signs in, every page says so.
 	await page.goto(`/${PROJECT}`);
-	await expect(page.getByText('Open', { exact: true })).toBeVisible();
+	await expect(page.getByTitle(/^Whoever reaches this address may do everything/)).toHaveText('Open');
 });
 
 test('whoever signs out leaves nothing behind, and is asked before what is not stored is thrown away; the lead signs somebody out', async ({ browser }) => {
