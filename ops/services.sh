@@ -41,7 +41,7 @@ service() { # name, command
     local folder=$SERVE/$1 new
     mkdir -p "$folder/log" "$RILTA_DATA/log/$1"
     # Children of a server that was killed would hold its port: they go before it begins anew.
-    new=$(printf '#!/bin/sh\nexec 2>&1\numask 077\n[ ! -s group ] || /bin/kill -KILL -- "-$(cat group)" 2>/dev/null\necho $$ >group\n%s\n' "$2")
+    new=$(printf '#!/bin/sh\nexec 2>&1\numask 077\n%s .\necho $$ >group\n%s\n' "'$ROOT/ops/reap'" "$2")
     if [ "$(cat "$folder/run" 2>/dev/null)" != "$new" ]; then
         printf '%s\n' "$new" >"$folder/run"
         chmod 700 "$folder/run"
@@ -57,7 +57,7 @@ service() { # name, command
     rm -f "$folder/down"
 }
 
-supervised() { [ -f "$RUN/supervisor.pid" ] && kill -0 "$(cat "$RUN/supervisor.pid")" 2>/dev/null && grep -qa runsvdir "/proc/$(cat "$RUN/supervisor.pid")/cmdline"; }
+supervised() { [ -f "$RUN/supervisor.pid" ] && kill -0 "$(cat "$RUN/supervisor.pid")" 2>/dev/null && grep -qaF "$SERVE" "/proc/$(cat "$RUN/supervisor.pid")/cmdline"; }
 
 supervise() {
     supervised && return
@@ -219,7 +219,7 @@ stop() {
     # What a killed server or supervisor has left.
     for name in "$SERVE"/*/group; do
         [ -s "$name" ] || continue
-        kill -KILL -- "-$(cat "$name")" 2>/dev/null || true
+        "$ROOT/ops/reap" "${name%/group}"
         rm -f "$name"
     done
     rm -f "$RUN/supervisor.pid"

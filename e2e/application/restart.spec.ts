@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { fresh, PROJECT } from './bench';
@@ -36,6 +36,14 @@ test('everything is as it was left after a restart', async ({ page }) => {
 	expect(() => rilta('link')).toThrow();
 	rilta('stop');
 	rmSync(secrets);
+	// After a machine was killed, numbers of its processes are somebody else's; what is left of a service goes.
+	const services = `${process.env.RILTA_DATA}/run/services`;
+	const [foreign, left] = [process.cwd(), `${services}/events`].map((cwd) => spawn('sleep', ['600'], { cwd, detached: true, stdio: 'ignore' }));
+	writeFileSync(`${services}/supplier/group`, String(foreign!.pid));
+	writeFileSync(`${services}/events/group`, String(left!.pid));
+	rilta('stop');
+	await expect.poll(() => [foreign!.signalCode, left!.signalCode]).toEqual([null, 'SIGKILL']);
+	foreign!.kill();
 	expect(rilta('start')).toContain(`Rilta is at ${process.env.RILTA_ADDRESS}/`);
 	expect((await page.request.get(`/api/materials/${id}`)).status()).toBe(200);
 });

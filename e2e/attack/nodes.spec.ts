@@ -41,11 +41,8 @@ class Kept {
 	}
 
 	kill(): void {
-		try {
-			process.kill(-this.process!.pid!, 'SIGKILL');
-		} catch {
-			// It is on its way back.
-		}
+		// One that has ended is on its way back; its number may be somebody else's.
+		if (this.process?.pid !== undefined && this.process.exitCode === null && this.process.signalCode === null) process.kill(-this.process.pid, 'SIGKILL');
 	}
 
 	end(): void {

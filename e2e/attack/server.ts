@@ -1,12 +1,12 @@
 /** The instance under attack: its processes, its answers, and what it has said to have stored. */
 import { execFileSync, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 export const ADDRESS = process.env.RILTA_ADDRESS ?? '';
 const DATA = process.env.RILTA_DATA ?? '';
 const SERVICES = `${DATA}/run/services`;
+const REAP = fileURLToPath(new URL('../../ops/reap', import.meta.url));
 const PROGRAM = fileURLToPath(new URL('../../bin/rilta', import.meta.url));
 
 export const sha = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
@@ -14,11 +14,8 @@ export const pause = (ms: number): Promise<void> => new Promise((done) => setTim
 
 /** Ends a service and all its children at once, as a machine without memory does. */
 export function kill(service: string, services = SERVICES): void {
-	try {
-		process.kill(-Number(readFileSync(`${services}/${service}/group`, 'utf8')), 'SIGKILL');
-	} catch {
-		// It is not there just now: the supervisor is bringing it back.
-	}
+	// By its number alone it may be somebody else by now.
+	execFileSync(REAP, [`${services}/${service}`]);
 }
 export const put = (service: string, state: 'up' | 'down'): void => void execFileSync('sv', ['-w', '30', state === 'up' ? 'up' : 'force-stop', `${SERVICES}/${service}`]);
 
