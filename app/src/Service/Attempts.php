@@ -69,7 +69,7 @@ final readonly class Attempts implements MiddlewareInterface
     /** Whether the database or the store were gone for a moment: no fault of the work, which waits until they are back. */
     private static function isAway(\Throwable $e): bool
     {
-        return $e instanceof ConnectionException || ($e instanceof DriverException && \in_array($e->getCode(), self::LOST, true)) || ($e instanceof StorageFailure && $e->status === 503);
+        return $e instanceof ConnectionException || ($e instanceof DriverException && \in_array($e->getCode(), self::LOST, true)) || ($e instanceof StorageFailure && $e->isPassing());
     }
 
     #[AsEventListener]

@@ -21,13 +21,7 @@ final class StorageFailure extends \RuntimeException
     public static function full(?\Throwable $previous = null): self
     {
         // Nor can a shared store be written to that nobody reaches.
-        for ($cause = $previous; $cause !== null; $cause = $cause->getPrevious()) {
-            if ($cause instanceof AwsException && ($cause->isConnectionError() || (int) $cause->getStatusCode() >= 500)) {
-                return self::away($previous);
-            }
-        }
-
-        return new self('It could not be stored: the disk is full, or cannot be written. Nothing that was there before is lost.', 507, $previous);
+        return self::unreached($previous) ? self::away($previous) : new self('It could not be stored: the disk is full, or cannot be written. Nothing that was there before is lost.', 507, $previous);
     }
 
     public static function away(?\Throwable $previous = null): self
@@ -39,6 +33,17 @@ final class StorageFailure extends \RuntimeException
     public static function gone(string $name, ?\Throwable $previous = null): self
     {
         return new self("The file of $name is no longer there. Import it again, and everything that reads it is whole.", 422, $previous);
+    }
+
+    /** Whether a shared store is away, which comes back by itself; files of this machine do not. */
+    public function isPassing(): bool
+    {
+        return self::unreached($this->getPrevious());
+    }
+
+    private static function unreached(?\Throwable $cause): bool
+    {
+        return $cause !== null && (($cause instanceof AwsException && ($cause->isConnectionError() || (int) $cause->getStatusCode() >= 500)) || self::unreached($cause->getPrevious()));
     }
 
     /** @param string $name what people call it */

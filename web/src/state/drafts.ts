@@ -62,7 +62,8 @@ export const drafts = {
 	},
 	/** Throws all of it away. */
 	async clear(): Promise<void> {
-		await delMany((await drafts.names()).map(own), ours());
+		const names = await drafts.names();
+		if (names.length > 0) await delMany(names.map(own), ours());
 	}
 };
 
