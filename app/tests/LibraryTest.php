@@ -248,6 +248,17 @@ final class LibraryTest extends ApiTestCase
         }
     }
 
+    public function testAMaskInColoursGivesAnyOfItsChannels(): void
+    {
+        $looked = $this->looked('tide_mask.png', Png::bytes(8, 8, 3, str_repeat("\xC8\x64\x32", 64)));
+        $set = self::at($this->api('POST', '/api/projects/' . self::PROJECT . '/sets', ['maps' => [$looked]], 201), 'sets', 0);
+        $mask = self::at($set, 'maps', 0);
+        self::assertSame(['mask', false], [$mask['role'], $mask['scalar']]);
+        $packed = $this->api('POST', '/api/sets/' . self::int($set['id']) . '/pack', ['channels' => [['map' => $mask['id'], 'channel' => 'y', 'inverted' => false, 'low' => 0, 'high' => 1], ['low' => 0], ['low' => 1]]], 201);
+        self::assertSame("\x64\x00\xFF\xFF", $this->texel(self::at($packed, 'maps', 1)));
+        self::assertSame([['role' => 'mask', 'channels' => 'x', 'inverted' => false]], self::at($packed, 'maps', 1)['channels']);
+    }
+
     public function testANormalInTwoChannelsIsReadAsOne(): void
     {
         $set = $this->importSet();

@@ -80,9 +80,11 @@ test('the viewer shows texels, channels, offset and repeated, with the numbers u
 
 test('channels are packed by drag and by keyboard, and a material reads them', async ({ page }) => {
 	const grey = (value: number): Buffer => png(16, 16, (x) => [value, value, x]);
-	await kept(page, [file('jetty_albedo.png', grey(90)), file('jetty_ao.png', grey(255)), file('jetty_rough.png', grey(153)), file('jetty_height.png', grey(40))]);
+	await kept(page, [file('jetty_albedo.png', grey(90)), file('jetty_ao.png', grey(255)), file('jetty_rough.png', grey(153)), file('jetty_height.png', grey(40)), file('jetty_mask.png', png(16, 16, () => [10, 20, 30]))]);
 	await page.getByRole('button', { name: 'Pack channels of jetty' }).click();
 	const sheet = page.getByRole('dialog');
+	// A mask in colours is one in each of its channels.
+	for (const [name, count] of [['Mask, G', 1], ['Mask, value', 0], ['Height, G', 0]] as const) await expect(sheet.getByRole('button', { name, exact: true })).toHaveCount(count);
 	await expect(sheet.getByRole('button', { name: 'Occlusion, roughness, metallic' })).toBeDisabled();
 	await sheet.getByRole('button', { name: 'Occlusion, roughness, height' }).click();
 	await expect(sheet).toContainText('3 maps in one: 4 map reads a place before, 2 after.');

@@ -237,6 +237,7 @@ final readonly class Library
             'texels' => \sprintf('/api/maps/%d/texels-%s', $map->id(), substr(hash('sha256', $name), 0, 16)),
             // How the texels have to be understood.
             'colour' => $map->encoding === Encoding::Colour,
+            'scalar' => $map->facts()->slot()->samples === 1,
         ];
     }
 }

@@ -144,7 +144,16 @@ final class ImageFile
         return $this->attempt(function () use ($side): string {
             $picture = clone $this->picture();
             $times = max(1.0, max($this->width, $this->height) / $side);
-            $picture->resizeImage(max(1, (int) round($this->width / $times)), max(1, (int) round($this->height / $times)), \Imagick::FILTER_BOX, 1.0);
+            $size = [max(1, (int) round($this->width / $times)), max(1, (int) round($this->height / $times))];
+            $alpha = $picture->getImageAlphaChannel() ? clone $picture : null;
+            // By itself: ImageMagick weighs colours by their alpha, and makes black of those that have none.
+            $alpha?->setImageAlphaChannel(\Imagick::ALPHACHANNEL_EXTRACT);
+            $alpha?->resizeImage($size[0], $size[1], \Imagick::FILTER_BOX, 1.0);
+            $picture->setImageAlphaChannel(\Imagick::ALPHACHANNEL_DEACTIVATE);
+            $picture->resizeImage($size[0], $size[1], \Imagick::FILTER_BOX, 1.0);
+            if ($alpha !== null) {
+                $picture->compositeImage($alpha, \Imagick::COMPOSITE_COPYOPACITY, 0, 0);
+            }
             $picture->setImageDepth($this->deep ? 16 : 8);
             $picture->setOption('png:bit-depth', $this->deep ? '16' : '8');
             $picture->setFormat('png');

@@ -61,6 +61,10 @@ final class ImageFileTest extends TestCase
         self::assertEqualsWithDelta([128, 128], [$texels[0] & 255, $texels[0] >> 24], 1);
         self::assertSame([0xFF0000C8, 0xFF0000C8], \array_slice($texels, 2));
 
+        // Colours do not depend on how opaque they are.
+        $clear = str_repeat(str_repeat("\xC8\x64\x32\0", 4) . str_repeat("\0\xC8\x64\x80", 4), 8);
+        self::assertSame([0x003264C8, 0x8064C800], \array_slice(ImageFile::fromBytes(ImageFile::fromBytes(Png::bytes(8, 8, 4, $clear), 'clear.png')->shrunk(2), 'small.png')->decode()->texels, 0, 2));
+
         $deep = new Image(4, 4, 1, array_map(static fn (int $i): int => 30000 + 1001 * $i, range(0, 15)), true);
         $half = ImageFile::fromBytes(ImageFile::fromBytes(Png::ofImage($deep), 'deep.png')->shrunk(2), 'small.png');
         self::assertTrue($half->deep);

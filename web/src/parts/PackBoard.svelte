@@ -25,7 +25,7 @@
 	let held = $state<string | null>(null);
 	let previews = $state<HTMLCanvasElement[]>([]);
 	const label = (role: string): string => catalogue.value?.roles.find((one) => one.value === role)?.label ?? role;
-	const letters = (map: MapInfo): number[] => (catalogue.value?.roles.find((one) => one.value === map.role)?.scalar === true && map.encoding === 'data' ? [0] : [0, 1, 2, 3]);
+	const letters = (map: MapInfo): number[] => (map.scalar ? [0] : [0, 1, 2, 3]);
 
 	$effect(() => {
 		void pack.loaded;
