@@ -6,9 +6,15 @@ namespace Rilta\App\Tests;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\AccessToken;
+use Rilta\App\Entity\Membership;
+use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
+use Rilta\App\Entity\Role;
+use Rilta\App\Entity\SignIn;
 use Rilta\App\Service\Events;
 use Rilta\App\Service\EventStream;
+use Rilta\App\Service\Listener;
 use Rilta\Core\Format\Merge;
 
 /** Several people work on one material. */
@@ -189,9 +195,9 @@ final class TogetherTest extends ApiTestCase
         $stream = new EventStream($this->service(Connection::class));
         $heard = ['a' => '', 'b' => '', 'c' => ''];
         $join = static function (string $name, int $material, int $after = 0, string $project = self::PROJECT) use ($stream, &$heard): bool {
-            return $stream->join($name, $project, $material, \ord($name), strtoupper($name), "page-$name", $after, static function (string $text) use (&$heard, $name): void {
+            return $stream->join($name, new Listener($project, $material, \ord($name), strtoupper($name), "page-$name", 0, 0, static function (string $text) use (&$heard, $name): void {
                 $heard[$name] .= $text;
-            });
+            }, static fn () => null), $after);
         };
         self::assertFalse($join('x', $id, project: 'nowhere'));
         self::assertTrue($join('a', $id));
@@ -247,6 +253,48 @@ final class TogetherTest extends ApiTestCase
         $dead = new EventStream($this->service(Connection::class));
         $dead->tick(100.0);
         self::assertSame(['a'], $this->service(Connection::class)->fetchFirstColumn('SELECT id FROM presence'));
+    }
+
+    public function testNobodyHearsWhatIsNotTheirs(): void
+    {
+        [$id] = $this->material();
+        $entities = $this->service(EntityManagerInterface::class);
+        $project = $entities->getRepository(Project::class)->findOneBy(['slug' => self::PROJECT]) ?? throw new \LogicException('No project.');
+        $other = new Project('salt', 'Salt');
+        $entities->persist($other);
+        $listeners = [];
+        foreach (['stays', 'signed out', 'no member', 'token', 'token taken back'] as $who) {
+            $person = new Person(str_replace(' ', '-', $who) . '@ebbwater.example', $who);
+            $signIn = new SignIn($person, hash('sha256', $who), '', '');
+            $token = new AccessToken($person, 'A', hash('sha256', "t $who"), ['read'], new \DateTimeImmutable('+1 day'));
+            $membership = new Membership($who === 'no member' ? $other : $project, $person, Role::Viewer);
+            array_map($entities->persist(...), [$person, $signIn, $token, $membership]);
+            $entities->flush();
+            $byToken = str_starts_with($who, 'token');
+            $listeners[$who] = [$person->id(), $byToken ? 0 : $signIn->id(), $byToken ? $token->id() : 0];
+            match ($who) {
+                'signed out' => $entities->remove($signIn),
+                'token taken back' => $entities->remove($token),
+                default => null,
+            };
+        }
+        $entities->flush();
+        $stream = new EventStream($this->service(Connection::class));
+        $ended = [];
+        $heard = '';
+        foreach ($listeners as $who => [$person, $signIn, $token]) {
+            $stream->join(md5($who), new Listener(self::PROJECT, $id, $person, $who, 'page', $signIn, $token, static fn () => null, static function () use (&$ended, $who): void {
+                $ended[] = $who;
+            }), 0);
+        }
+        // Whoever listens to one project learns nothing of who has a material of another open, and is not seen there.
+        $stream->join('stranger', new Listener('salt', $id, 0, 'Stranger', 'page', 0, 0, static function (string $text) use (&$heard): void {
+            $heard .= $text;
+        }, static fn () => null), 0);
+        $stream->tick(1000.0);
+        self::assertSame(['signed out', 'no member', 'token taken back'], $ended);
+        self::assertStringNotContainsString('company', $heard);
+        self::assertNotContains('Stranger', $this->service(Connection::class)->fetchFirstColumn('SELECT who FROM presence'));
     }
 
     public function testStagesAreMergedObjectByObjectAndValueByValue(): void

@@ -10,6 +10,7 @@ use React\EventLoop\Loop;
 use React\Socket\ConnectionInterface;
 use React\Socket\UnixServer;
 use Rilta\App\Service\EventStream;
+use Rilta\App\Service\Listener;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -80,9 +81,21 @@ final class EventsCommand extends Command
         $joined = false;
         $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream; charset=utf-8\r\nCache-Control: no-store\r\nConnection: close\r\n\r\n");
         $well = $this->attempt(function () use (&$joined, $connection, $id, $line, $query, $header, $whole, $page, $after): void {
-            $joined = $this->stream->join($id, $line[1] ?? '', $whole($query['material'] ?? ''), $whole($header('X-Rilta-Person')), $header('X-Rilta-Who'), $page, $after, static function (string $text) use ($connection): void {
-                $connection->write($text);
-            });
+            $joined = $this->stream->join($id, new Listener(
+                $line[1] ?? '',
+                $whole($query['material'] ?? ''),
+                $whole($header('X-Rilta-Person')),
+                $header('X-Rilta-Who'),
+                $page,
+                $whole($header('X-Rilta-Sign-In')),
+                $whole($header('X-Rilta-Token')),
+                static function (string $text) use ($connection): void {
+                    $connection->write($text);
+                },
+                static function () use ($connection): void {
+                    $connection->end();
+                },
+            ), $after);
         });
         if (!$well || !$joined) {
             $connection->end();

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Rilta\App\Entity\AccessToken;
 use Rilta\App\Entity\AuditEntry;
 use Rilta\App\Entity\Membership;
 use Rilta\App\Entity\OutboxMail;
@@ -12,6 +13,7 @@ use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
+use Rilta\App\Entity\SignIn;
 use Rilta\App\Http\Payload\Address;
 use Rilta\App\Http\Payload\Invitation;
 use Rilta\App\Http\Payload\RoleChange;
@@ -46,12 +48,18 @@ final class PeopleController extends Api
 
     /** Whether whoever asks may hear what happens in the project, and who they are: asked before a stream of events begins. */
     #[Route('/api/projects/{slug}/hearing', methods: ['GET'])]
-    public function hearing(string $slug): Response
+    public function hearing(Request $request, string $slug): Response
     {
         $this->project($slug);
         $person = $this->security->getUser();
+        [$signIn, $token] = [$request->attributes->get(SignIns::class), $request->attributes->get(AccessToken::class)];
 
-        return new Response(status: Response::HTTP_NO_CONTENT, headers: $person instanceof Person ? ['X-Rilta-Person' => (string) $person->id(), 'X-Rilta-Who' => rawurlencode($person->name)] : ['X-Rilta-Person' => '0', 'X-Rilta-Who' => '']);
+        return new Response(status: Response::HTTP_NO_CONTENT, headers: [
+            'X-Rilta-Person' => (string) ($person instanceof Person ? $person->id() : 0),
+            'X-Rilta-Who' => $person instanceof Person ? rawurlencode($person->name) : '',
+            'X-Rilta-Sign-In' => (string) ($signIn instanceof SignIn ? $signIn->id() : 0),
+            'X-Rilta-Token' => (string) ($token instanceof AccessToken ? $token->id() : 0),
+        ]);
     }
 
     /** Makes somebody a member, and sends them a link. */

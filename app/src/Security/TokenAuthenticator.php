@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Security;
 
+use Rilta\App\Entity\AccessToken;
 use Rilta\App\Service\AccessTokens;
 use Rilta\App\Service\Refusal;
 use Symfony\Component\HttpFoundation\Request;
@@ -37,6 +38,7 @@ final class TokenAuthenticator extends AbstractAuthenticator
             throw new BadCredentialsException();
         }
         $request->attributes->set(self::SCOPES, $found->scopes);
+        $request->attributes->set(AccessToken::class, $found);
 
         return new SelfValidatingPassport(new UserBadge($found->person->getUserIdentifier(), static fn () => $found->person));
     }

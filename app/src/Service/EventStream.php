@@ -23,7 +23,7 @@ final class EventStream
     private const GONE = 16;
     private const MOST = 500;
 
-    /** @var array<string, array{project: int, material: int, send: \Closure(string): void, told: string}> by connection */
+    /** @var array<string, array{project: int, material: int, by: Listener, told: string}> by connection */
     private array $heard = [];
 
     /** @var array<int, float> events that were told, and when */
@@ -36,28 +36,27 @@ final class EventStream
     }
 
     /**
-     * Somebody listens from now on; of what they missed since an event, all is told.
+     * Somebody listens from now on; of what they missed since an event, all is told. A material of another project is none.
      *
-     * @param int                    $material 0 for none
-     * @param int                    $after    number of the last event that they know; 0 for none
-     * @param \Closure(string): void $send
+     * @param int $after number of the last event that they know; 0 for none
      */
-    public function join(string $connection, string $project, int $material, int $person, string $who, string $page, int $after, \Closure $send): bool
+    public function join(string $connection, Listener $by, int $after): bool
     {
-        $id = $this->db->fetchOne('SELECT id FROM project WHERE slug = ?', [$project]);
+        $id = $this->db->fetchOne('SELECT id FROM project WHERE slug = ?', [$by->project]);
         if (!is_numeric($id)) {
             return false;
         }
+        $material = $this->db->fetchOne('SELECT id FROM material WHERE id = ? AND project_id = ?', [$by->material, $id]) === false ? 0 : $by->material;
         if ($material > 0) {
-            $this->db->executeStatement('INSERT INTO presence (id, material, person, who, page, seen) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP())', [$connection, $material, $person, mb_substr($who, 0, 120), mb_substr($page, 0, 32)]);
+            $this->db->executeStatement('INSERT INTO presence (id, material, person, who, page, seen) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP())', [$connection, $material, $by->person, mb_substr($by->who, 0, 120), mb_substr($by->page, 0, 32)]);
         }
-        $send("retry: 1000\n\n");
+        ($by->send)("retry: 1000\n\n");
         if ($after > 0) {
             foreach ($this->db->fetchAllAssociative('SELECT id, kind, target, data FROM event WHERE project_id = ? AND id > ? ORDER BY id LIMIT ' . self::MOST, [(int) $id, $after]) as $row) {
-                $send(self::line($row));
+                ($by->send)(self::line($row));
             }
         }
-        $this->heard[$connection] = ['project' => (int) $id, 'material' => $material, 'send' => $send, 'told' => ''];
+        $this->heard[$connection] = ['project' => (int) $id, 'material' => $material, 'by' => $by, 'told' => ''];
         $this->company($material);
 
         return true;
@@ -92,7 +91,7 @@ final class EventStream
             $this->seen[$id] = $now;
             foreach ($this->heard as $one) {
                 if ($one['project'] === (is_numeric($row['project_id']) ? (int) $row['project_id'] : 0)) {
-                    ($one['send'])(self::line($row));
+                    ($one['by']->send)(self::line($row));
                 }
             }
         }
@@ -108,6 +107,7 @@ final class EventStream
     private function beat(float $now): void
     {
         $this->beaten = $now;
+        $this->dismiss();
         if ($this->heard !== []) {
             $marks = implode(', ', array_fill(0, \count($this->heard), '?'));
             $this->db->executeStatement("UPDATE presence SET seen = UTC_TIMESTAMP() WHERE id IN ($marks)", array_map(strval(...), array_keys($this->heard)));
@@ -117,7 +117,29 @@ final class EventStream
         $this->company(...array_column($this->heard, 'material'));
         // What sends nothing for long is taken for dead by those in between.
         foreach ($this->heard as $one) {
-            ($one['send'])(": here\n\n");
+            ($one['by']->send)(": here\n\n");
+        }
+    }
+
+    /** Whoever is of the project no more, or has been signed out, hears nothing more. */
+    private function dismiss(): void
+    {
+        $known = array_filter($this->heard, static fn (array $one): bool => $one['by']->person > 0);
+        if ($known === []) {
+            return;
+        }
+        $numbers = static fn (string $which): string => implode(', ', array_unique(array_map(static fn (array $one): int => match ($which) {
+            'signIn' => $one['by']->signIn,
+            'token' => $one['by']->token,
+            default => $one['by']->person,
+        }, $known)));
+        $members = $this->db->fetchFirstColumn("SELECT CONCAT(project_id, ' ', person_id) FROM membership WHERE person_id IN ({$numbers('person')})");
+        $passes = $this->db->fetchFirstColumn("SELECT CONCAT('s', id) FROM sign_in WHERE id IN ({$numbers('signIn')}) UNION ALL SELECT CONCAT('t', id) FROM access_token WHERE until > UTC_TIMESTAMP() AND id IN ({$numbers('token')})");
+        foreach ($known as $one) {
+            $by = $one['by'];
+            if (!\in_array("{$one['project']} $by->person", $members, true) || !\in_array($by->token > 0 ? "t$by->token" : "s$by->signIn", $passes, true)) {
+                ($by->end)();
+            }
         }
     }
 
@@ -138,7 +160,7 @@ final class EventStream
             $said = $told[$one['material']] ?? $one['told'];
             if ($one['told'] !== $said) {
                 $this->heard[$connection]['told'] = $said;
-                ($one['send'])("event: company\ndata: $said\n\n");
+                ($one['by']->send)("event: company\ndata: $said\n\n");
             }
         }
     }

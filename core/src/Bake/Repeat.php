@@ -32,11 +32,6 @@ final readonly class Repeat
         return array_values($this->frequencies[$axis]);
     }
 
-    public function isLost(): bool
-    {
-        return $this->lost[0] || $this->lost[1];
-    }
-
     /** This and so many times the other. */
     public function sum(self $other, float $times): self
     {

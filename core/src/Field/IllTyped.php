@@ -22,11 +22,6 @@ final class IllTyped extends \LogicException
         return new self(\sprintf('Argument %d of %s cannot be a %s.', $index + 1, $function, $given));
     }
 
-    public static function missingUniform(string $name): self
-    {
-        return new self(\sprintf('The uniform "%s" was given no value.', $name));
-    }
-
     public static function unbound(string $name): self
     {
         return new self(\sprintf('The input "%s" is bound to nothing in this kernel.', $name));

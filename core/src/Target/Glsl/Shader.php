@@ -90,21 +90,6 @@ final readonly class Shader
         return $this->single->exactWithin(array_map(static fn (Tap $tap): Node => $tap->uv, $taps), $lowered->uniforms());
     }
 
-    /** How a host that has no prelude fills the uniforms that follow from others: comments, in an order that can be computed. */
-    public function preparation(): string
-    {
-        if ($this->prelude->fields === []) {
-            return '';
-        }
-        [$lines, $results] = (new Printer(new GlslDialect()))->body($this->single->graph, $this->prelude->fields);
-        $text = "What follows is the same all over a picture: computed by the host before, in double precision.\n" . ($lines === '' ? '' : "$lines\n");
-        foreach ($results as $uniform => $result) {
-            $text .= "    $uniform = $result;\n";
-        }
-
-        return preg_replace('~^~m', '// ', rtrim($text)) . "\n\n";
-    }
-
     /** The whole as one text, in an order that compiles. */
     public function source(): string
     {
