@@ -80,6 +80,13 @@ final class StorageTest extends ApiTestCase
         $rows = $this->data() . '/bakes/999999999/base-colour.000000.rows';
         @mkdir(\dirname($rows), 0o770, true);
         file_put_contents($rows, 'rows');
+        $image = \dirname($rows) . '/base-colour.png';
+        file_put_contents($image, 'image');
+        // What a bake that waits has computed stays.
+        $waits = self::int($this->api('POST', '/api/projects/' . self::PROJECT . '/bakes', ['document' => self::document(), 'size' => 64], 201)['id']);
+        $begun = $this->data() . "/bakes/$waits/base-colour.000000.rows";
+        @mkdir(\dirname($begun), 0o770, true);
+        file_put_contents($begun, 'rows');
         $collection = $this->service(Collection::class);
         $collection->collect(false, new \DateTimeImmutable('-1 minute'));
         self::assertTrue($this->service(Blobs::class)->has($orphan), 'it may be kept yet');
@@ -91,6 +98,8 @@ final class StorageTest extends ApiTestCase
         self::assertFalse($this->service(Blobs::class)->has($orphan));
         self::assertFileDoesNotExist($half);
         self::assertFileDoesNotExist($rows);
+        self::assertFileDoesNotExist($image);
+        self::assertFileExists($begun);
         // Kernels that have not been used for long are printed anew when they are wanted.
         $kernel = $this->data() . '/kernels/' . str_repeat('ab', 16) . '.php';
         @mkdir(\dirname($kernel), 0o770, true);

@@ -510,7 +510,7 @@
 	.right > :global(section:first-child) {
 		flex: 1 1 0;
 		max-height: none;
-		min-height: 120px;
+		min-height: min(240px, 45%);
 	}
 	.bench > :global(section) {
 		grid-area: lanes;
@@ -541,7 +541,7 @@
 		color: var(--dim);
 	}
 	.variant select {
-		width: 128px;
+		width: 140px;
 	}
 	.name {
 		width: 164px;
@@ -584,7 +584,7 @@
 			margin-left: 0;
 		}
 		.variant select {
-			width: 118px;
+			width: 132px;
 		}
 	}
 	@media (max-width: 1100px) {
