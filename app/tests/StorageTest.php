@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\App\Tests;
 
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\DriverManager;
 use Rilta\App\Service\Blobs;
 use Rilta\App\Service\Collection;
+use Rilta\App\Service\SharedLock;
 use Rilta\App\Service\StorageFailure;
 use Rilta\App\Service\WholeFile;
 
@@ -118,5 +121,23 @@ final class StorageTest extends ApiTestCase
         $sha = hash('sha256', $bytes);
 
         return $this->data() . '/files/blobs/' . substr($sha, 0, 2) . "/$sha";
+    }
+
+    public function testWhatIsToHappenOnceIsNotBegunWhileAnotherMachineIsAtIt(): void
+    {
+        $lock = $this->service(SharedLock::class);
+        $other = DriverManager::getConnection($this->service(Connection::class)->getParams());
+        $done = 0;
+        $do = static function () use (&$done): void {
+            ++$done;
+        };
+        self::assertTrue($lock->hold('a test', 0, $do));
+        $other->fetchOne("SELECT GET_LOCK(CONCAT('rilta ', MD5(DATABASE()), 'a test'), 0)");
+        self::assertFalse($lock->hold('a test', 0, $do));
+        self::assertTrue($lock->hold('another test', 0, $do));
+        // Whoever dies lets go.
+        $other->close();
+        self::assertTrue($lock->hold('a test', 5, $do));
+        self::assertSame(3, $done);
     }
 }
