@@ -87,7 +87,7 @@ test('channels are packed by drag and by keyboard, and a material reads them', a
 	for (const [name, count] of [['Mask, G', 1], ['Mask, value', 0], ['Height, G', 0]] as const) await expect(sheet.getByRole('button', { name, exact: true })).toHaveCount(count);
 	await expect(sheet.getByRole('button', { name: 'Occlusion, roughness, metallic' })).toBeDisabled();
 	await sheet.getByRole('button', { name: 'Occlusion, roughness, height' }).click();
-	await expect(sheet).toContainText('3 maps in one: 4 map reads a place before, 2 after.');
+	await expect(sheet).toContainText('3 maps in one: 5 map reads a place before, 3 after.');
 	// Roughness goes where height was, turned over; by keyboard.
 	await sheet.getByRole('button', { name: 'Roughness, value' }).focus();
 	await page.keyboard.press('Enter');
