@@ -1,11 +1,12 @@
 <script lang="ts">
 	import type { SetCard } from '../api/client';
 	import { setPicture } from '../state/materials';
+	import { foundBy } from '../state/search';
 
 	/** Map sets with their pictures, found by words of their names and tags. */
 	let { sets, value, pick, none = false }: { sets: SetCard[]; value: string; pick: (set: string) => void; /** whether there may be no set */ none?: boolean } = $props();
 	let words = $state('');
-	const found = $derived(sets.filter((one) => words.toLowerCase().split(/\s+/).every((word) => `${one.name} ${one.tags.join(' ')}`.toLowerCase().includes(word))));
+	const found = $derived(foundBy(sets, words, (one) => one.name, (one) => one.tags.join(' ')));
 </script>
 
 <input class="field find" type="search" aria-label="Search map sets" placeholder="Search map sets" bind:value={words} />

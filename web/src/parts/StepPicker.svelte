@@ -3,6 +3,7 @@
 	import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { foreseeing, type Change } from '../state/lanes.svelte';
+	import { foundBy } from '../state/search';
 	import type { Session } from '../state/session.svelte';
 	import StepGlyph from './StepGlyph.svelte';
 
@@ -18,7 +19,7 @@
 	/** The keyboard goes on at the new tile, or where it came from. */
 	const next = (): HTMLElement | null => (picked ? document.querySelector<HTMLElement>('.tile.selected .face') : null);
 	let words = $state('');
-	const found = $derived((catalogue.value?.steps ?? []).filter((step) => !step.origin && words.toLowerCase().split(/\s+/).every((word) => `${step.label} ${step.group} ${step.help}`.toLowerCase().includes(word))));
+	const found = $derived(foundBy((catalogue.value?.steps ?? []).filter((step) => !step.origin), words, (step) => step.label, (step) => `${step.group} ${step.help}`));
 	const groups = $derived([...new Set(found.map((step) => step.group))].map((name) => ({ name, steps: found.filter((step) => step.group === name) })));
 	function take(step: string): void {
 		picked = true;
@@ -41,7 +42,7 @@
 					<ul>
 						{#each group.steps as step (step.name)}
 							<li>
-								<button {@attach foreseeing(session, () => change(step.name))} onclick={() => take(step.name)}>
+								<button class:first={words.trim() !== '' && step === found[0]} {@attach foreseeing(session, () => change(step.name))} onclick={() => take(step.name)}>
 									<StepGlyph step={step.name} />
 									<strong>{step.label}</strong>
 									<span>{step.help}</span>
@@ -131,6 +132,8 @@
 		text-align: left;
 		cursor: pointer;
 	}
+	/* What Enter takes. */
+	.first,
 	button:hover,
 	button:focus-visible {
 		background: var(--raised);
