@@ -101,7 +101,8 @@ test('places, keys and curves are edited in rows and in a picture', async ({ pag
 	await insert('Place');
 	await values(page).getByRole('button', { name: 'Add a place' }).click();
 	await values(page).getByRole('button', { name: 'Add a place' }).click();
-	expect(((await last()).more as Row[]).length).toBe(2);
+	// Each follows the one before it, the first of them the place that the step has by itself.
+	expect((await last()).more).toMatchObject([{ u: 0.25, v: 0, width: 1, cell: 1 }, { u: 0.5, v: 0, width: 1, cell: 2 }]);
 	await expect(page.getByTestId('sentence')).toContainText('place on 3 rectangles');
 	await values(page).getByRole('button', { name: 'Remove row 1 of Further places' }).click();
 	await expect(page.getByTestId('sentence')).toContainText('place on 2 rectangles');
@@ -261,7 +262,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await page.getByRole('dialog').getByText('basalt-cladding').click();
 	await expect.poll(async () => { await settled(page); return difference(bare, await pixel(page, 400, 420)); }).toBeGreaterThan(40);
 	const over = await pixel(page, 400, 420);
-	await values(page).getByLabel('Blend with the layers below').selectOption('multiply');
+	await values(page).getByLabel('Blend with below').selectOption('multiply');
 	await expect.poll(async () => { await settled(page); return difference(over, await pixel(page, 400, 420)); }).toBeGreaterThan(4);
 	// Without maps it is a layer of constants: white, until its finish says otherwise.
 	await values(page).getByLabel('Map set', { exact: true }).selectOption({ label: 'none: constants alone' });
@@ -282,7 +283,7 @@ test('a layer lies over what is below in its own way, and writes what it is told
 	await expect.poll(async () => { await settled(page); return difference(below, await pixel(page, 400, 420)); }).toBeLessThan(3);
 	for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
 
-	await values(page).getByLabel('Blend with the layers below').selectOption('height');
+	await values(page).getByLabel('Blend with below').selectOption('height');
 	await expect(values(page).getByRole('spinbutton', { name: 'Width' })).toBeVisible();
 	await saved(page);
 	expect((await stored(page, id)).document.layers[1]).toMatchObject({ mode: 'height', width: 10 });

@@ -31,7 +31,7 @@ test('silt over a salt crust is built from nothing, varied, compared, and brough
 	// Silt over it, by height and in patches, wet where it lies.
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await page.getByRole('dialog').getByText('tidal-silt').click();
-	await values(page).getByLabel('Blend with the layers below').selectOption('height');
+	await values(page).getByLabel('Blend with below').selectOption('height');
 	const mask = values(page).getByRole('region', { name: 'Mask' });
 	await mask.getByLabel('Add a term to the mask').selectOption('noise');
 	await type(page, mask.getByRole('spinbutton', { name: 'White at' }), '0.45');

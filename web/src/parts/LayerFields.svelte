@@ -79,7 +79,7 @@
 </label>
 <p class="help">{bare ? 'Its tint is its colour.' : 'All maps of the set are read along it. Layers on one lane share its steps.'}</p>
 {#if index > 0 && catalogue.value !== null}
-	<label>Blend with the layers below
+	<label>Blend with below
 		<select class="field" value={layer.mode ?? 'mix'} onchange={(e) => session.set(`${path}/mode`, e.currentTarget.value)}>
 			{#each catalogue.value.layer.modes as mode (mode.value)}<option value={mode.value}>{mode.label}</option>{/each}
 		</select>

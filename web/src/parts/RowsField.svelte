@@ -45,7 +45,8 @@
 	}
 	function add(): void {
 		whole((copy) => {
-			const last = copy.at(-1);
+			// Further places follow the first, which is not among them.
+			const last = copy.at(-1) ?? (counted === 2 ? Object.fromEntries(control.columns.map((c) => [c.name, numberOf(session.dressed, session.value(`${path.slice(0, path.lastIndexOf('/'))}/${c.name}`) ?? c.default, c)])) : undefined);
 			const row: Row = last === undefined ? Object.fromEntries(control.columns.map((c) => [c.name, c.default])) : { ...last };
 			if (control.named) row.name = `Part ${copy.length + 1}`;
 			if (last !== undefined) for (const [name, by] of Object.entries(control.advance)) if (typeof row[name] === 'number') row[name] += by;

@@ -530,6 +530,7 @@
 	}
 	.found {
 		display: flex;
+		flex: none;
 		align-items: center;
 		gap: 5px;
 	}
@@ -578,7 +579,8 @@
 			padding: 0 8px;
 		}
 		.name {
-			width: 120px;
+			flex: 0 1 120px;
+			min-width: 60px;
 		}
 		.variant {
 			margin-left: 0;
