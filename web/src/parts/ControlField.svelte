@@ -144,7 +144,7 @@
 		gap: 4px;
 	}
 	.map {
-		max-width: 170px;
+		max-width: 148px;
 	}
 	.follows {
 		margin-left: 6px;
