@@ -34,7 +34,8 @@ test('alternates become a family that fits, in an order, and a lane chooses amon
 	await page.getByRole('button', { name: 'Insert a step at the end' }).click();
 	await page.getByRole('dialog').getByRole('button', { name: /^Choose / }).click();
 	const values = page.getByRole('region', { name: 'Values' });
-	await values.getByLabel('Family').selectOption('tally');
+	// The family of the layer's set is taken by itself.
+	await expect(values.getByLabel('Family')).toHaveValue('tally');
 	await values.getByLabel('Chosen by').selectOption('object');
 	await expect(page.getByTestId('sentence')).toContainText('one of tally an object');
 	// Three sets, one after another for each of the three taps; one map each.

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { ClipboardPaste, Copy, CopyPlus, Plus, Trash2 } from '@lucide/svelte';
-	import type { Lane, Lowered, SetCard, StepUse } from '../api/client';
+	import type { Family, Lane, Lowered, SetCard, StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { format } from '../state/numbers';
@@ -13,13 +13,14 @@
 	import LaneTile from './LaneTile.svelte';
 	import StepPicker from './StepPicker.svelte';
 
-	let { session, program, painter, selection, select, sets, tick, shown, show }: {
+	let { session, program, painter, selection, select, sets, families, tick, shown, show }: {
 		session: Session;
 		program: Program | null;
 		painter: TilePainter | null;
 		selection: Selection;
 		select: (selection: Selection) => void;
 		sets: SetCard[];
+		families: Family[];
 		/** counts up whenever tiles must be painted again */
 		tick: number;
 		/** name of the view on the stage */
@@ -154,7 +155,7 @@
 				{#each lane.steps as use, i (i)}
 					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
 						ondragover={(e) => hover(e, l, i)} ondrop={(e) => drop(e, l, i)} ondragleave={() => (over = -1)}>
-						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name)} place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
+						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name, families)} place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name, families); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
 						<LaneTile {session} {use} lane={l} index={i} main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
 							selected={selection.kind === 'step' && selection.path === `/lanes/${l}/steps/${i}`}
 							{select} {program} {painter} {tick} {shown} {show}
@@ -162,7 +163,7 @@
 					</li>
 				{/each}
 				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
-					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name)} place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
+					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, families)} place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name, families); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each maps(l) as map (map.name)}
 							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" />

@@ -1,5 +1,5 @@
 /** Changes of lanes, as people make them on the board. */
-import type { Lane, MaterialDocument, StepUse } from '../api/client';
+import type { Family, Lane, MaterialDocument, StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { freshId, isTie } from './parameters';
 import type { Session } from './session.svelte';
@@ -21,12 +21,19 @@ export function obstacle(lane: Lane, from: number, to: number): string | null {
 /** A change of a document, that can be made or only foreseen. */
 export type Change = (document: MaterialDocument) => void;
 
-export function inserted(lane: number, at: number, name: string): Change {
-	return (document) => void document.lanes[lane]?.steps.splice(at, 0, freshStep(name));
+/** @param families of the project: a step that reads one reads that of the layers which ride on the lane, if they are of one */
+export function inserted(lane: number, at: number, name: string, families: Family[] = []): Change {
+	return (document) => {
+		const step = freshStep(name);
+		const sets = document.layers.filter((layer) => layer.lane === document.lanes[lane]?.id).map((layer) => layer.set);
+		const family = families.find((one) => sets.some((set) => typeof set === 'string' && one.sets.includes(set)));
+		for (const control of catalogue.step(name)?.controls ?? []) if (control.type === 'family' && family !== undefined) step.values[control.name] = family.name;
+		document.lanes[lane]?.steps.splice(at, 0, step);
+	};
 }
 
-export function insertStep(session: Session, lane: number, at: number, name: string): void {
-	session.edit(inserted(lane, at, name));
+export function insertStep(session: Session, lane: number, at: number, name: string, families: Family[]): void {
+	session.edit(inserted(lane, at, name, families));
 }
 
 /** Where a step stands after it was moved before the one that is at the place now. */

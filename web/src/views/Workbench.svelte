@@ -450,7 +450,7 @@
 			<ContactSheets {comparison} {stage} {scene} sides={drawn('sheet')} />
 		{:else if area === 'output'}
 			{#if over.part === 'deliveries'}<DeliveryBoard {deliveries} variants={session.document.variants ?? []} show={(channel) => { if (views.some((one) => one.name === channel)) view = channel; }} lead={outputs} />{:else if over.part === 'points'}<PointsBoard {lookup} name={prefixOf(session.document.name)} clicked={trail?.position === undefined ? null : [...trail.position, ...(trail.normal ?? [])].map((x) => Number(x.toFixed(4))).join(', ')} lead={outputs} />{:else}<CodeBoard {over} lead={outputs} />{/if}
-		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} {tick} shown={view} show={(next) => (view = next)} />{/if}
+		{:else}<LaneBoard {session} {program} {painter} {selection} {select} sets={project.sets} families={project.families} {tick} shown={view} show={(next) => (view = next)} />{/if}
 	{/if}
 </div>
 {#snippet outputs()}
