@@ -144,7 +144,7 @@
 		gap: 4px;
 	}
 	.map {
-		max-width: 148px;
+		max-width: 170px;
 	}
 	.follows {
 		margin-left: 6px;

@@ -23,6 +23,6 @@
 
 <style>
 	.map {
-		max-width: 170px;
+		max-width: 148px;
 	}
 </style>
