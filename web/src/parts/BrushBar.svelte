@@ -7,7 +7,7 @@
 	import type { Ball, BrushMode, Painter } from '../stage/painter';
 	import { catalogue } from '../state/catalogue.svelte';
 	import type { Meshes } from '../state/meshes.svelte';
-	import { done, failed } from '../state/notices.svelte';
+	import { done, failed, offered } from '../state/notices.svelte';
 	import { paints } from '../state/paints';
 	import { insisted } from '../state/retry';
 	import { Shaping } from '../state/shaping.svelte';
@@ -76,9 +76,14 @@
 			const on = stage;
 			strokes = strokes.then(() => keep(on, id, paint));
 		};
+		painter.onMissed = (id, edge) => {
+			last = id;
+			const across = new Intl.NumberFormat('en', { maximumSignificantDigits: 2 }).format(edge);
+			offered(`Nothing was painted: edges of ${stage.object(id)?.name ?? id} are ${across} m long here, and the brush met none of their ends`, 'Refine there', async () => void (mode = 'refine'));
+		};
 		return () => {
 			painter.take(null);
-			painter.onStroke = painter.onHover = painter.onPick = painter.onRefine = () => {};
+			painter.onStroke = painter.onMissed = painter.onHover = painter.onPick = painter.onRefine = () => {};
 		};
 	});
 	let strokes: Promise<void> = Promise.resolve();

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { facesWithin, falloff, pressed, Stroke, type Brush, type Canvas } from './brush';
+import { facesWithin, falloff, longestEdge, pressed, Stroke, type Brush, type Canvas } from './brush';
 
 /** A row of vertices, a tenth of a metre apart, that look up; every second one is stretched aside. */
 const row = (scale: [number, number, number] = [1, 1, 1]): Canvas => ({
@@ -57,6 +57,15 @@ describe('a stroke', () => {
 		new Stroke(canvas, brush({ smooths: true, radius: 0.35, strength: 0.5 })).dab([0, 0, 0], UP);
 		// Of seven, four are painted: their mean is 114.
 		expect(channel(canvas).slice(6, 15)).toEqual([0, 57, 57, 57, 157, 157, 157, 157, 200]);
+	});
+
+	it('knows whether it met any vertex, and how long the edges are between which it was', () => {
+		const stroke = new Stroke(row(), brush({ radius: 0.04 }));
+		stroke.dab([0.05, 0, 0], UP);
+		expect(stroke.met).toBe(false);
+		stroke.dab([0.07, 0, 0], UP);
+		expect(stroke.met).toBe(true);
+		expect(longestEdge([0, 0, 0, 3, 0, 0, 0, 0, 2], [0, 1, 2], [2, 1, 4])).toBe(10);
 	});
 
 	it('fades from the hard part to the rim', () => {

@@ -61,6 +61,11 @@ export class Stroke {
 		return first < 0 ? null : [first, last];
 	}
 
+	/** Whether it came so near to any vertex that it painted there. */
+	get met(): boolean {
+		return this.covered.some((share) => share > 0);
+	}
+
 	/** Of what was there before, around a place. */
 	private mean(x: number, y: number, z: number): number {
 		const { positions, scale: [sx, sy, sz] } = this.canvas;
@@ -74,6 +79,13 @@ export class Stroke {
 		}
 		return count === 0 ? 0 : sum / count;
 	}
+}
+
+/** The longest edge of a triangle, metres. */
+export function longestEdge(positions: ArrayLike<number>, corners: readonly [number, number, number], [sx, sy, sz]: readonly [number, number, number]): number {
+	const side = (a: number, b: number): number => Math.hypot((positions[3 * a]! - positions[3 * b]!) * sx, (positions[3 * a + 1]! - positions[3 * b + 1]!) * sy, (positions[3 * a + 2]! - positions[3 * b + 2]!) * sz);
+	const [a, b, c] = corners;
+	return Math.max(side(a, b), side(b, c), side(c, a));
 }
 
 /** A pen paints as strongly as it is pressed (Pointer Events: 0…1); one that does not tell, and all else, paints as the brush says. */

@@ -1,6 +1,6 @@
 import { BufferGeometry, DoubleSide, Float32BufferAttribute, LineBasicMaterial, LineLoop, MOUSE, Matrix3, Matrix4, Quaternion, Ray, Raycaster, TOUCH, Triangle, Vector2, Vector3, type BufferAttribute, type Mesh, type Scene } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
-import { pressed, Stroke, type Brush } from './brush';
+import { longestEdge, pressed, Stroke, type Brush } from './brush';
 import type { Eye } from './eye';
 import { PAINT } from './meshes';
 import { sharedOf, type StageObjects } from './objects';
@@ -30,10 +30,12 @@ export class Painter {
 	private refined: { mesh: Mesh; balls: Ball[] } | null = null;
 	private readonly ring = new LineLoop(new BufferGeometry(), new LineBasicMaterial({ color: 0xffffff, depthTest: false, transparent: true }));
 	private readonly indices = new WeakMap<BufferGeometry, MeshBVH>();
-	private stroke: { mesh: Mesh; way: Stroke; attribute: BufferAttribute; last: Vector3 } | null = null;
+	private stroke: { mesh: Mesh; way: Stroke; attribute: BufferAttribute; last: Vector3; corners: Spot['corners'] } | null = null;
 	private readonly left = new AbortController();
 	/** A stroke has ended on an object. */
 	onStroke: (id: string, paint: Uint8Array) => void = () => {};
+	/** A stroke on an object met no vertex; its edges are so long there, metres. */
+	onMissed: (id: string, edge: number) => void = () => {};
 	/** A value was picked, 0…1. */
 	onPick: (value: number) => void = () => {};
 	/** An object is to be refined where the brush was; lengths of its mesh are so many times as long on the stage. */
@@ -132,7 +134,7 @@ export class Painter {
 		const attribute = this.objects.canvas(spot.mesh);
 		const brush = pressed(this.brush, event);
 		const way = new Stroke({ positions: shared.getAttribute('position').array, normals: shared.getAttribute('normal').array, scale: spot.mesh.scale.toArray(), paint: attribute.array as Uint8Array }, brush);
-		this.stroke = { mesh: spot.mesh, way, attribute, last: spot.point.clone() };
+		this.stroke = { mesh: spot.mesh, way, attribute, last: spot.point.clone(), corners: spot.corners };
 		this.dab(spot.point, spot.normal);
 	}
 
@@ -154,7 +156,10 @@ export class Painter {
 		const { stroke, refined } = this;
 		[this.stroke, this.refined] = [null, null];
 		if (refined !== null) this.onRefine(String(refined.mesh.userData.id), refined.balls, sizeOf(refined.mesh));
-		if (stroke !== null) this.onStroke(String(stroke.mesh.userData.id), (stroke.attribute.array as Uint8Array).slice());
+		if (stroke === null) return;
+		const id = String(stroke.mesh.userData.id);
+		if (stroke.way.met) this.onStroke(id, (stroke.attribute.array as Uint8Array).slice());
+		else this.onMissed(id, longestEdge(sharedOf(stroke.mesh).getAttribute('position').array, stroke.corners, stroke.mesh.scale.toArray()));
 	}
 
 	private dab(point: Vector3, normal: Vector3): void {
