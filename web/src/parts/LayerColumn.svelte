@@ -354,6 +354,11 @@
 		inset: 0;
 		padding-top: 18px;
 	}
+	/* The bed below bends into it from both sides. */
+	.band:first-child:not(:last-of-type) .face {
+		inset: 0 0 9px;
+		padding-top: 11px;
+	}
 	/* The core's end is round: what is written there stands above it. */
 	.band:last-of-type:not(:first-child) .face {
 		bottom: 10px;
