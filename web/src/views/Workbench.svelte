@@ -257,12 +257,22 @@
 
 	/** How much of the stage layers and masks are is measured once the stage and the tiles have been drawn. */
 	const AFTER_TILES = 120;
+	/** From one try to the next while the device has not drawn yet what is measured, and how often. */
+	const [AGAIN, OFTEN] = [1500, 4];
 	$effect(() => {
 		void tick;
 		void glances;
 		const [at, by] = [program, painter];
 		if (at === null || by === null) return;
-		const later = setTimeout(() => (shares = by.shares(at)), by.patience + AFTER_TILES);
+		let tries = 0;
+		let later = setTimeout(measure, by.patience + AFTER_TILES);
+		function measure(): void {
+			const found = by!.shares(at!);
+			// Where a surface is seen, its layers come to all of it.
+			const layers = Object.keys(found).filter((of) => of.startsWith('/layers/'));
+			if (++tries === OFTEN || layers.length === 0 || layers.some((of) => found[of]! > 0)) shares = found;
+			else later = setTimeout(measure, AGAIN);
+		}
 		return () => clearTimeout(later);
 	});
 
