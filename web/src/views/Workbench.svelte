@@ -517,6 +517,9 @@
 		min-height: 44px;
 		overflow: auto;
 	}
+	.right > :global(section:nth-child(3)) {
+		max-height: 32%;
+	}
 	.right > :global(section:first-child) {
 		flex: 1 1 0;
 		max-height: none;
