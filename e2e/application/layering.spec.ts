@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { MaterialDocument } from '../../web/src/api/client';
-import { made, on, open, pixel, pixels, placed, requests, settled, stored } from './bench';
+import { judgedOn, made, on, open, pixel, pixels, placed, requests, settled, stored } from './bench';
 
 const saved = (page: Page): Promise<void> => expect(page.getByTestId('saving')).toHaveText('Saved');
 const values = (page: Page) => page.getByRole('region', { name: 'Values' });
@@ -89,6 +89,23 @@ test('bands are as thick as what is seen of their layers, and a mask says how mu
 	await expect.poll(async () => (await thick('Middle')) > (await thick('Low')) && (await thick('Low')) > (await thick('High'))).toBe(true);
 	await band(page, 'Middle').click();
 	await expect(values(page).getByRole('region', { name: 'Mask' })).toContainText('60 %');
+});
+
+test('what wears another material is no part of the shares of this one, though it stands before it', async ({ page }) => {
+	const other = await made(page, document('Beside', [plain('low', [1, 1, 1]), plain('high', [0, 1, 0])]));
+	const id = await made(page, document('Shared', [plain('low', [1, 1, 1]), plain('high', [0, 0, 1], { mask: grey(25) })]));
+	const cube = { mesh: 'cube', turn: [0, 0, 0] as [number, number, number], scale: [1, 1, 1] as [number, number, number] };
+	await judgedOn(page, id, { objects: [{ ...cube, id: 'own', name: 'Own', position: [0, 0, 0] }, { ...cube, id: 'near', name: 'Near', position: [0.4, 0, 1.5], wears: other }, { ...cube, id: 'beside', name: 'Beside', position: [-2, 0, 0], wears: other }] });
+	await open(page, id);
+	await show(page, 'Base colour');
+	const beside = await on(page, [-2, 0.5, 0.5]);
+	await expect.poll(async () => { await settled(page); return pixel(page, ...beside); }).toEqual([0, 255, 0]);
+	// Another measurement, now that the others are there.
+	await page.getByRole('button', { name: 'See all' }).click();
+	await settled(page);
+	await page.waitForTimeout(1000);
+	await expect(band(page, 'High')).toContainText('25 %');
+	await expect(band(page, 'Low')).toContainText('75 %');
 });
 
 test('a mask is shown alone, in two colours of one\'s own, and its terms have pictures', async ({ page }) => {

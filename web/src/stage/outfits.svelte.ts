@@ -178,20 +178,21 @@ export class Outfits {
 		const current = this.program;
 		if (current === null) return;
 		this.scene.dress((material, worn) => {
-			if (material !== null && material !== session.id) {
-				const strange = this.foreign.get(wornAs(material, worn));
-				if (strange !== undefined && strange !== null) {
-					strange.program.time(clock.seconds);
+			const strange = material !== null && material !== session.id;
+			if (strange) {
+				const other = this.foreign.get(wornAs(material, worn));
+				if (other !== undefined && other !== null) {
+					other.program.time(clock.seconds);
 					// Materials of one structure share a program: all numbers are its own.
-					return { program: strange.program, numbers: strange.program.numbers(strange.document) };
+					return { program: other.program, numbers: other.program.numbers(other.document), strange };
 				}
 				// What another material looks like is not known before its code is there.
-				if (this.waited.has(wornAs(material, worn))) return { program: null, numbers: {}, waits: true };
+				if (this.waited.has(wornAs(material, worn))) return { program: null, numbers: {}, waits: true, strange };
 			}
 			const other = this.others.get(this.named(worn)) ?? null;
 			other?.fill(dressed(session.document, this.named(worn)));
 			other?.time(clock.seconds);
-			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, this.named(worn))) };
+			return { program: other, numbers: (other ?? current).driven(numbersOf(session.document, this.named(worn))), strange };
 		}, soon);
 	}
 

@@ -1,4 +1,4 @@
-import { Color, MeshLambertMaterial, SRGBColorSpace, ShaderMaterial, Vector3, type Camera, type IUniform, type Material, type Mesh } from 'three';
+import { Color, MeshBasicMaterial, MeshLambertMaterial, SRGBColorSpace, ShaderMaterial, Vector3, type Camera, type IUniform, type Material, type Mesh } from 'three';
 import type { Plan } from '../state/multipass';
 import type { StageObjects } from './objects';
 import { setFrame, type Program } from './program';
@@ -24,6 +24,10 @@ export class Wardrobe {
 	private readonly worn = new Map<string, Program>();
 	/** Pieces of which what they wear is not there yet. */
 	private waiting: ReadonlySet<string> = new Set();
+	/** Pieces that wear another material than the open one. */
+	private strange: ReadonlySet<string> = new Set();
+	/** What is in front of others, and not seen itself. */
+	private readonly absent = new MeshBasicMaterial({ colorWrite: false });
 	private readonly bare = new MeshLambertMaterial({ color: 0x8d8a84, emissive: 0x55534f });
 	/** What all that wears the open material is drawn with for a moment, in its place. */
 	private instead: { side: Side; owns: (wears: number | null) => boolean } | null = null;
@@ -64,7 +68,7 @@ export class Wardrobe {
 	}
 
 	/** Gives everything the numbers of what it wears, and a program where numbers alone do not do. What waits for its program is bare until then. */
-	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number>; waits?: boolean }): void {
+	dress(worn: (material: number | null, variant: string) => { program: Program | null; numbers: Record<string, number>; waits?: boolean; strange?: boolean }): void {
 		this.objects.sort((material, variant) => {
 			const { program, waits = false } = worn(material, variant);
 			if (waits) return `waits in ${variant}`;
@@ -73,19 +77,20 @@ export class Wardrobe {
 		});
 		let others = false;
 		// Anew each time: what has been taken off the stage waits for nothing.
-		const waiting = new Set<string>();
+		const [waiting, strangers] = [new Set<string>(), new Set<string>()];
 		for (const { key, mesh } of this.objects.pieces()) {
-			const { program, numbers, waits = false } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
+			const { program, numbers, waits = false, strange = false } = worn(mesh.userData.wears as number | null, String(mesh.userData.variant));
 			mesh.userData.worn = numbers;
 			mesh.userData.all = (mesh.userData.variants as string[] | undefined)?.map((variant) => worn(mesh.userData.wears as number | null, variant).numbers);
 			others ||= waits !== this.waiting.has(key);
 			if (waits) waiting.add(key);
+			if (strange) strangers.add(key);
 			// What came in pieces just now has no material yet.
 			others ||= (this.worn.get(key) ?? null) !== program || (!waits && !(mesh.material instanceof ShaderMaterial));
 			if (program === null) this.worn.delete(key);
 			else this.worn.set(key, program);
 		}
-		this.waiting = waiting;
+		[this.waiting, this.strange] = [waiting, strangers];
 		if (others) this.assign();
 	}
 
@@ -102,17 +107,21 @@ export class Wardrobe {
 		}
 	}
 
-	/** Has all objects drawn for a while with a picture of their programs, and with holes where they are cut; what was shown comes back. */
+	/**
+	 * Has what wears the open material drawn for a while with a picture of its program, and with holes where it is cut; what wears another
+	 * is in front of it, and counts for nothing, though it may have a picture of that name too. What was shown comes back.
+	 */
 	apart(picture: string, draw: () => void): void {
 		const { passes } = this;
 		this.passes = null;
 		this.show(picture, null);
+		for (const { key, mesh } of this.objects.pieces()) if (this.strange.has(key)) mesh.material = this.absent;
 		// What has no such picture does not count.
-		const strange = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && (this.waiting.has(key) || !hasPicture(this.of(key, mesh)!, picture))).map(({ mesh }) => mesh);
-		for (const mesh of strange) mesh.visible = false;
+		const without = [...this.objects.pieces()].filter(({ key, mesh }) => mesh.visible && !this.strange.has(key) && (this.waiting.has(key) || !hasPicture(this.of(key, mesh)!, picture))).map(({ mesh }) => mesh);
+		for (const mesh of without) mesh.visible = false;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 1;
 		draw();
-		for (const mesh of strange) mesh.visible = true;
+		for (const mesh of without) mesh.visible = true;
 		for (const program of this.programs()) program.uniforms.riltaCut!.value = 0;
 		this.passes = passes;
 		this.show(this.picture, this.two);
@@ -161,6 +170,7 @@ export class Wardrobe {
 	}
 
 	dispose(): void {
+		this.absent.dispose();
 		this.bare.dispose();
 	}
 
