@@ -41,6 +41,7 @@ test('nobody comes in who is not known; the owner is in the demo within one clic
 	await page.goto(`/${PROJECT}`);
 	await expect(page.getByRole('region', { name: 'Sign in' })).toBeVisible();
 	expect((await page.request.get(`/api/projects/${PROJECT}`)).status()).toBe(401);
+	expect((await page.request.get(`/api/projects/${PROJECT}/events`)).status()).toBe(401);
 	await page.getByLabel('E-mail address').fill('nobody@ebbwater.example');
 	await page.getByLabel('Password').fill('not this one, surely');
 	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
@@ -57,6 +58,9 @@ test('nobody comes in who is not known; the owner is in the demo within one clic
 	await expect(other.getByText('You are in').or(other.getByRole('heading', { name: 'Projects' }))).toBeVisible();
 	// What it showed is in no history.
 	expect(other.url()).not.toContain(once.split('#')[1]!);
+	// Nor is what happens elsewhere heard.
+	const unheard = await other.request.get('/api/projects/nowhere/events');
+	expect([unheard.status(), ((await unheard.json()) as { detail: string }).detail]).toEqual([403, 'What happens there is not yours to hear, or there is no such project.']);
 	const third = await page_(browser);
 	await third.goto(once);
 	await expect(third.getByRole('alert')).toContainText('used already');
