@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { png } from '../application/bench';
 import { damaged, mutated, pick, random } from './mutate';
-import { ask, broken, figures, insist, kill, pause, put, rilta, sha } from './server';
+import { ADDRESS, ask, broken, figures, insist, kill, pause, put, rilta, sha } from './server';
 
 /**
  * What was promised holds, whatever fails: every write that was acknowledged is there at the end, nothing waits for
@@ -239,6 +239,30 @@ test('no request that is out of shape causes a 500', async () => {
 	await Promise.all([0, 1, 2, 3].map(async () => {
 		for (let i = 0; i < each; i++) await one();
 	}));
+});
+
+test('streams of events take whatever is asked of them, and tell nothing of other projects', async () => {
+	const { materials } = (await insist('GET', `${DEMO}/materials`)).body as { materials: { id: number }[] };
+	const listening = async (path: string, headers: Record<string, string> = {}): Promise<[number, string]> => {
+		const ends = new AbortController();
+		const answer = await fetch(`${ADDRESS}${path}`, { headers, signal: ends.signal });
+		let told = '';
+		if (answer.ok) {
+			setTimeout(() => ends.abort(), 1000);
+			const reader = answer.body!.getReader();
+			for (let next = await reader.read(); !next.done; next = await reader.read().catch(() => ({ done: true as const, value: undefined }))) told += Buffer.from(next.value).toString();
+		}
+		return [answer.status, told];
+	};
+	const watched = await fetch(`${ADDRESS}${DEMO}/events?material=${materials[0]!.id}&page=watched`);
+	for (const query of ['', 'material=-1', 'material=99999999999999999999', 'material[]=1', 'page=%3Cscript%3E', `page=${'a'.repeat(4000)}`, 'after=-5', 'after=999999999', `material=${materials[0]!.id}&page=stranger`, '%00=%ff']) {
+		const [status, told] = await listening(`${QUAY}/events?${query}`, { 'Last-Event-ID': by() < 0.5 ? '1 OR 1=1' : '9'.repeat(400) });
+		expect([status, told.startsWith('retry: ')], query).toEqual([200, true]);
+		expect(told, query).not.toContain('watched');
+	}
+	for (const path of ['/api/projects/nowhere/events', '/api/projects/../events', '/api/projects/%00/events', `${QUAY}/events/more`, `${QUAY}/events?${'a'.repeat(20_000)}`]) expect((await listening(path))[0], path).toBeLessThan(500);
+	expect(watched.status).toBe(200);
+	await watched.body?.cancel();
 });
 
 test('no damaged file causes a 500', async () => {
