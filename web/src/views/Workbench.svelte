@@ -393,7 +393,7 @@
 				<button class="tool" aria-pressed={area === 'compare'} title="Which of two is better" onclick={() => visit('compare')}>Compare</button>
 				<button class="tool" aria-pressed={area === 'output'} title="What is handed over" onclick={() => visit('output')}>Output</button>
 			</div>
-			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name}
+			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name} style:width="calc({session.document.name.length}ch + 18px)"
 				onchange={(e) => {
 					if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? '';
 					else session?.set('/name', e.currentTarget.value.trim());
@@ -557,8 +557,11 @@
 	.variant select {
 		width: 140px;
 	}
+	/* As wide as what is written, where there is room. */
 	.name {
-		width: 164px;
+		flex: 0 1 auto;
+		min-width: 60px;
+		max-width: 220px;
 		height: 28px;
 		padding: 0 8px;
 		background: none;
@@ -590,10 +593,6 @@
 		}
 		.views .tool {
 			padding: 0 8px;
-		}
-		.name {
-			flex: 0 1 120px;
-			min-width: 60px;
 		}
 		.variant {
 			margin-left: 0;
