@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { get, type IncomingHttpHeaders } from 'node:http';
 import { png } from '../application/bench';
 import { damaged, mutated, pick, random } from './mutate';
 import { ADDRESS, ask, broken, figures, insist, kill, pause, put, rilta, sha } from './server';
@@ -263,6 +264,32 @@ test('streams of events take whatever is asked of them, and tell nothing of othe
 	for (const path of ['/api/projects/nowhere/events', '/api/projects/../events', '/api/projects/%00/events', `${QUAY}/events/more`, `${QUAY}/events?${'a'.repeat(20_000)}`]) expect((await listening(path))[0], path).toBeLessThan(500);
 	expect(watched.status).toBe(200);
 	await watched.body?.cancel();
+});
+
+test('every answer keeps pages to themselves; another name in a request neither gets in nor comes out', async () => {
+	const asked = (path: string, headers: Record<string, string> = {}): Promise<{ status: number; headers: IncomingHttpHeaders; body: string }> => new Promise((done, fail) => {
+		get(`${ADDRESS}${path}`, { headers }, (answer) => {
+			let body = '';
+			answer.setEncoding('utf8').on('data', (some: string) => (body += some)).on('end', () => done({ status: answer.statusCode!, headers: answer.headers, body }));
+		}).on('error', fail);
+	});
+	const page = (await asked('/')).body;
+	const script = /src="(\/assets\/[^"]+\.js)"/.exec(page)![1]!;
+	for (const path of ['/', script, '/api/projects', '/api/materials/999999', '/api/nowhere', '/assets/nowhere.js', '/api/projects/nowhere/events']) {
+		const { headers } = await asked(path);
+		const policy = String(headers['content-security-policy']);
+		for (const rule of ["default-src 'self'", "object-src 'none'", "base-uri 'none'", "frame-ancestors 'none'"]) expect(policy, path).toContain(rule);
+		expect(policy, path).not.toMatch(/script-src[^;]*unsafe-inline/);
+		expect([headers['x-content-type-options'], headers['referrer-policy'], headers['cross-origin-opener-policy']], path).toEqual(['nosniff', 'same-origin', 'same-origin']);
+		// Nobody on the way keeps for others what was asked for under a name of one's own.
+		if (path.startsWith('/api/')) expect(String(headers['cache-control']), path).toMatch(/private|no-store|no-cache/);
+	}
+	expect((await asked('/api/projects', { Host: 'elsewhere.example' })).status).toBe(400);
+	for (const name of ['X-Forwarded-Host', 'X-Forwarded-Proto', 'Forwarded', 'X-Original-URL', 'X-Rewrite-URL']) {
+		const { status, headers, body } = await asked('/api/projects', { [name]: 'elsewhere.example' });
+		expect([status, `${body}${JSON.stringify(headers)}`.includes('elsewhere')], name).toEqual([200, false]);
+	}
+	expect((await asked('/')).body).toBe(page);
 });
 
 test('no damaged file causes a 500', async () => {
