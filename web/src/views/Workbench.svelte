@@ -393,7 +393,7 @@
 				<button class="tool" aria-pressed={area === 'compare'} title="Which of two is better" onclick={() => visit('compare')}>Compare</button>
 				<button class="tool" aria-pressed={area === 'output'} title="What is handed over" onclick={() => visit('output')}>Output</button>
 			</div>
-			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name} style:width="calc({session.document.name.length}ch + 18px)"
+			<input class="name" aria-label="Name of the material" maxlength="120" value={session.document.name} style:width="calc({session.document.name.length}ch + 10px)"
 				onchange={(e) => {
 					if (e.currentTarget.value.trim() === '') e.currentTarget.value = session?.document.name ?? '';
 					else session?.set('/name', e.currentTarget.value.trim());
@@ -563,7 +563,7 @@
 		min-width: 60px;
 		max-width: 220px;
 		height: 28px;
-		padding: 0 8px;
+		padding: 0 4px;
 		background: none;
 		border: 1px solid transparent;
 		border-radius: 3px;
