@@ -8,6 +8,12 @@ const behave = async (request: APIRequestContext, failure: string, latency = 0):
 
 test('a set of the supplier is found, its licence read, reviewed and kept', async ({ page, request }) => {
 	await behave(request, 'none', 150);
+	// A picture that does not come is asked for again.
+	let refused = 0;
+	await page.route(/\/preview\.png$/, async (route) => {
+		refused += 1;
+		await route.fulfill({ status: 503 });
+	});
 	await page.goto(`/${PROJECT}/maps`);
 	await page.getByRole('button', { name: 'Supplier' }).click();
 	const sheet = page.getByRole('dialog', { name: 'Supplier’s catalogue' });
@@ -19,6 +25,7 @@ test('a set of the supplier is found, its licence read, reviewed and kept', asyn
 	await expect(sheet.getByRole('listitem')).toHaveCount(1);
 	const ware = sheet.getByRole('listitem', { name: 'Tidal Mud' });
 	await expect.poll(() => ware.locator('img').evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
+	expect(refused).toBeGreaterThan(0);
 	await ware.getByRole('button', { name: 'Licence: Open hand' }).click();
 	await expect(ware).toContainText('You may use these maps for anything');
 	await ware.getByRole('button', { name: 'Take Tidal Mud in 256 px' }).click();

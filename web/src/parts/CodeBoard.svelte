@@ -2,7 +2,7 @@
 	import { Copy, Download } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import type { HandOver } from '../state/handover.svelte';
-	import { done, failed } from '../state/notices.svelte';
+	import { copied } from '../state/notices.svelte';
 	import { saved } from '../state/saved';
 
 	/** The code that is handed over, and its sidecar, to be read, copied and saved. */
@@ -15,14 +15,6 @@
 	const part = $derived(over.part);
 	const file = $derived(over.made === null ? '' : part === 'code' ? over.made.file : `${over.made.file}.json`);
 	const text = $derived(over.made === null ? '' : part === 'code' ? over.made.code : `${JSON.stringify(over.made.sidecar, null, '\t')}\n`);
-	async function copy(): Promise<void> {
-		try {
-			await navigator.clipboard.writeText(text);
-			done('Copied', file);
-		} catch (error) {
-			failed('It was not copied', error);
-		}
-	}
 </script>
 
 <section class="board" aria-label="Code" aria-busy={over.busy}>
@@ -30,7 +22,7 @@
 		{@render lead()}
 		<span class="file">{file}</span>
 		<span class="gap"></span>
-		<button class="tool plain" disabled={text === ''} onclick={() => void copy()}><Copy size={14} /> Copy</button>
+		<button class="tool plain" disabled={text === ''} onclick={() => void copied(text, 'Copied', file)}><Copy size={14} /> Copy</button>
 		<button class="tool plain" disabled={text === ''} onclick={() => saved(text, file)}><Download size={14} /> Save</button>
 	</div>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, by keys as well) -->

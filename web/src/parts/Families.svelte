@@ -4,6 +4,7 @@
 	import { catalogue } from '../state/catalogue.svelte';
 	import { setPicture } from '../state/materials';
 	import { done, failed, offered } from '../state/notices.svelte';
+	import { insisting } from '../state/pictures';
 	import { works } from '../state/works.svelte';
 
 	/** Families of alternates: their order, what does not fit into arrays, and what looks like one and is none yet. */
@@ -83,7 +84,7 @@
 						<li class="member" draggable="true" aria-label="{set}, number {i}" class:over={dragged?.family === family.id && dragged.at !== i}
 							ondragstart={(e) => { dragged = { family: family.id, at: i }; e.dataTransfer?.setData('text/plain', set); }} ondragend={() => (dragged = null)}
 							ondragover={(e) => { if (dragged?.family === family.id) e.preventDefault(); }} ondrop={(e) => { e.preventDefault(); if (dragged !== null) reorder(family, dragged.at, i); }}>
-							<img src={picture(set)} alt="" width="96" height="64" loading="lazy" draggable="false" />
+							<img src={picture(set)} alt="" width="96" height="64" loading="lazy" draggable="false" {@attach insisting()} />
 							<span class="line"><span class="index figures">{i}</span><span class="set" title={set}>{set}</span></span>
 							<span class="line">
 								<button class="tool small" aria-label="Move {set} forward" disabled={i === 0} onclick={() => reorder(family, i, i - 1)}><ArrowLeft size={13} /></button>

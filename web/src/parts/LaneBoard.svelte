@@ -8,10 +8,11 @@
 	import type { Session } from '../state/session.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane, inserted, insertStep, moved, laneText, moveStep, obstacle, readLane, riders } from '../state/lanes.svelte';
-	import { done, failed } from '../state/notices.svelte';
+	import { copied, failed } from '../state/notices.svelte';
 	import { numberOf } from '../state/parameters';
 	import LaneTile from './LaneTile.svelte';
 	import StepPicker from './StepPicker.svelte';
+	import { insisting } from '../state/pictures';
 
 	let { session, program, painter, selection, select, sets, families, tick, shown, show }: {
 		session: Session;
@@ -68,10 +69,7 @@
 		select({ kind: 'step', path: `/lanes/${l}/steps/${moveStep(session, l, dragged.step, at)}` });
 	}
 
-	async function copy(lane: Lane): Promise<void> {
-		await navigator.clipboard.writeText(laneText($state.snapshot(lane) as Lane));
-		done(`Lane “${lane.name}” copied`, 'Paste it over a lane of this or another material.');
-	}
+	const copy = (lane: Lane): Promise<void> => copied(laneText($state.snapshot(lane) as Lane), `Lane “${lane.name}” copied`, 'Paste it over a lane of this or another material.');
 
 	async function paste(l: number): Promise<void> {
 		const found = readLane(await navigator.clipboard.readText().catch(() => ''));
@@ -166,7 +164,7 @@
 					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, families)} place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name, families); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each maps(l) as map (map.name)}
-							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" />
+							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" {@attach insisting()} />
 						{:else}
 							<p class="nobody">{riders(session.document, lane).length === 0 ? 'No layer rides on this lane.' : 'Nothing is read.'}</p>
 						{/each}

@@ -2,6 +2,7 @@
 	import { api, type BinnedMap } from '../api/client';
 	import { failed } from '../state/notices.svelte';
 	import Sheet from './Sheet.svelte';
+	import { insisting } from '../state/pictures';
 
 	/** Maps that were taken out of the library, and how they come back. */
 	let { slug, brought, close }: { slug: string; brought: () => void; close: () => void } = $props();
@@ -37,7 +38,7 @@
 		<ul>
 			{#each maps as one (one.id)}
 				<li>
-					<img src={one.thumbnail} alt="" width="40" height="40" loading="lazy" />
+					<img src={one.thumbnail} alt="" width="40" height="40" loading="lazy" {@attach insisting()} />
 					<span class="words"><strong>{one.name}</strong><span class="dim">{one.file}, {when(one.deletedAt)}</span></span>
 					<button class="tool plain" onclick={() => back(one)}>Bring back</button>
 				</li>

@@ -7,6 +7,7 @@
 	import { router } from '../state/route.svelte';
 	import NameSheet from './NameSheet.svelte';
 	import Sheet from './Sheet.svelte';
+	import { insisting } from '../state/pictures';
 
 	/** The project's recipes, and whether their maps are what they make now. */
 	let { project, reload }: { project: Project; reload: () => Promise<void> } = $props();
@@ -63,7 +64,7 @@
 		{#each shown as recipe (recipe.id)}
 			<li>
 				<a class="open" href="/{project.slug}/recipes/{recipe.id}" aria-label="Open the recipe {recipe.name}">
-					{#if recipe.thumbnail !== null}<img src={recipe.thumbnail} alt="" width="96" height="60" loading="lazy" />{:else}<span class="none"><ChefHat size={20} /></span>{/if}
+					{#if recipe.thumbnail !== null}<img src={recipe.thumbnail} alt="" width="96" height="60" loading="lazy" {@attach insisting()} />{:else}<span class="none"><ChefHat size={20} /></span>{/if}
 				</a>
 				<span class="words">
 					<strong title={recipe.name}>{recipe.name}</strong>

@@ -2,6 +2,7 @@
 	import type { SetCard } from '../api/client';
 	import { setPicture } from '../state/materials';
 	import { foundBy } from '../state/search';
+	import { insisting } from '../state/pictures';
 
 	/** Map sets with their pictures, found by words of their names and tags. */
 	let { sets, value, pick, none = false }: { sets: SetCard[]; value: string; pick: (set: string) => void; /** whether there may be no set */ none?: boolean } = $props();
@@ -22,7 +23,7 @@
 	{#each found as one (one.id)}
 		<label class="set" class:chosen={one.name === value}>
 			<input type="radio" name="set" value={one.name} checked={one.name === value} onclick={() => pick(one.name)} />
-			<img src={setPicture(one)} alt="" width="96" height="96" />
+			<img src={setPicture(one)} alt="" width="96" height="96" {@attach insisting()} />
 			<span>{one.name}</span>
 			<span class="figures dim">{one.extent} m</span>
 		</label>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Search } from '@lucide/svelte';
 	import { api, type Ware, type Wares } from '../api/client';
+	import { insisting } from '../state/pictures';
 	import Sheet from './Sheet.svelte';
 	import Trouble from './Trouble.svelte';
 
@@ -62,7 +63,7 @@
 		<ul class="wares" aria-busy={looking}>
 			{#each found.wares as ware (ware.id)}
 				<li aria-label={ware.title}>
-					<img src="/api/supplier/wares/{ware.id}/preview.png" alt="" width="120" height="120" loading="lazy" />
+					<img src="/api/supplier/wares/{ware.id}/preview.png" alt="" width="120" height="120" loading="lazy" {@attach insisting()} />
 					<div class="about">
 						<h3>{ware.title} <span class="dim">{ware.kind}, {ware.extent} m</span></h3>
 						<p>{ware.about}</p>

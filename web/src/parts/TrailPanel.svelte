@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Copy, Pin, X } from '@lucide/svelte';
 	import type { Trail } from '../api/client';
-	import { done } from '../state/notices.svelte';
+	import { copied } from '../state/notices.svelte';
 	import Trails from './Trails.svelte';
 
 	let { trail, kept = $bindable(), close }: {
@@ -16,11 +16,6 @@
 		panel?.scrollIntoView({ block: 'start' });
 	});
 	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
-
-	async function copy(): Promise<void> {
-		await navigator.clipboard.writeText(trail.text);
-		done('Trail copied as text');
-	}
 </script>
 
 <section aria-label="Trail" bind:this={panel}>
@@ -28,7 +23,7 @@
 		<h2 class="heading">Trail</h2>
 		<span class="on">{trail.object?.name ?? ''}</span>
 		<button class="tool" aria-pressed={kept !== null} onclick={() => (kept = kept === null ? trail : null)} title={kept === null ? 'Keep it, and see the next point beside it' : 'One point alone again'} aria-label="Compare with the next point"><Pin size={14} /></button>
-		<button class="tool" onclick={copy} title="Copy as text" aria-label="Copy the trail as text"><Copy size={14} /></button>
+		<button class="tool" onclick={() => void copied(trail.text, 'Trail copied as text')} title="Copy as text" aria-label="Copy the trail as text"><Copy size={14} /></button>
 		<button class="tool" onclick={close} title="Close" aria-label="Close the trail"><X size={14} /></button>
 	</header>
 	{#if trail.object === null}

@@ -2,7 +2,7 @@
 	import { Copy, Download, Eye, Plus, RotateCcw, Rows3, Trash2, Upload } from '@lucide/svelte';
 	import { api, ApiError, type MaterialDocument, type Parameter, type ParameterValue as Plain, type SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { done, failed } from '../state/notices.svelte';
+	import { copied, done, failed } from '../state/notices.svelte';
 	import { saved } from '../state/saved';
 	import { said } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
@@ -37,12 +37,7 @@
 	}
 	async function copy(row: string): Promise<void> {
 		const values = valuesOf(session.document, row);
-		try {
-			await navigator.clipboard.writeText(parameters.map((one) => said(values[one.id] ?? one.value)).join('\t'));
-			done('Copied', `${name(row)}: ${parameters.length} values, to be pasted into a cell of another row or a spreadsheet`);
-		} catch (error) {
-			failed('The row was not copied', error);
-		}
+		await copied(parameters.map((one) => said(values[one.id] ?? one.value)).join('\t'), 'Copied', `${name(row)}: ${parameters.length} values, to be pasted into a cell of another row or a spreadsheet`);
 	}
 	async function save(): Promise<void> {
 		try {

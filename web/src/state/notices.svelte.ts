@@ -22,6 +22,16 @@ export function done(title: string, description = ''): void {
 	toaster.create({ type: 'success', title, description });
 }
 
+/** Puts a text on the clipboard, and says so. Browsers refuse it in windows that nobody looks at. */
+export async function copied(text: string, title: string, description = ''): Promise<void> {
+	try {
+		await navigator.clipboard.writeText(text);
+		done(title, description);
+	} catch (error) {
+		failed('It was not copied', error);
+	}
+}
+
 /** Something was done that can be taken back. */
 export function offered(title: string, label: string, back: () => Promise<void>): void {
 	toaster.create({ type: 'info', title, duration: 12000, action: { label, onClick: () => void back().catch((error: unknown) => failed(`${label}: not possible`, error)) } });

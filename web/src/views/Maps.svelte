@@ -19,6 +19,7 @@
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { stageRenderer } from '../stage/renderer';
 	import { dropped, Importing } from '../state/importing.svelte';
+	import { insisting } from '../state/pictures';
 	import { router } from '../state/route.svelte';
 	import { works } from '../state/works.svelte';
 
@@ -268,7 +269,7 @@
 				<div class="maps">
 					{#each maps as map (map.id)}
 						<button class="map" class:chosen={chosen === map.id} onclick={() => (chosen = chosen === map.id ? null : map.id)} aria-pressed={chosen === map.id} aria-label="{label(map.role)} of {set.name}">
-							<img src={map.thumbnail} alt="" width="160" height="100" loading="lazy" />
+							<img src={map.thumbnail} alt="" width="160" height="100" loading="lazy" {@attach insisting()} />
 							<span class="line"><strong>{map.role === 'packed' ? map.name.split('/')[1] : label(map.role)}</strong>{#if map.inverted}<span class="dim">inverted</span>{/if}<span class="gap"></span><span class="dim figures">{map.bits === 16 ? '16 bit' : ''}{map.alpha ? ' α' : ''}</span></span>
 							{#if map.findings.length > 0}<span class="said" class:grave={map.findings.some((one) => one.grave)}>{map.findings[0]!.text}{map.findings.length > 1 ? ` And ${map.findings.length - 1} more.` : ''}</span>{/if}
 						</button>
