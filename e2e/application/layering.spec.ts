@@ -153,8 +153,8 @@ test('one gesture gives a mask a lane of its own, far larger than the maps that 
 	const { document: now } = await stored(page, id);
 	expect(now.lanes.map((lane) => lane.name)).toEqual(['Main', 'Mask of High']);
 	expect(now.lanes[1]!.steps[1]).toMatchObject({ step: 'size', values: { u: 16, v: 16 } });
-	expect(now.layers[1]!.mask).toMatchObject([{ kind: 'noise', lane: 'main-copy', values: { space: 'lane' } }]);
-	await expect(values(page).getByLabel('Lane of the term')).toHaveValue('main-copy');
+	expect(now.layers[1]!.mask).toMatchObject([{ kind: 'noise', lane: 'main-2', values: { space: 'lane' } }]);
+	await expect(values(page).getByLabel('Lane of the term')).toHaveValue('main-2');
 	await settled(page);
 	const changes = (all: number[][]): number => all.slice(1).reduce((sum, one, i) => sum + difference(one, all[i]!), 0);
 	await expect.poll(async () => changes(await pixels(page, [...Array(40).keys()].map((i) => [60 + 16 * i, 520] as const)))).toBeLessThan(changes(before) / 2);

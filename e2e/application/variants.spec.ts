@@ -200,6 +200,6 @@ test('a template is what new materials may start from', async ({ page }) => {
 	await expect(page.getByTestId('sentence')).toContainText('turn 33°');
 	// And a copy of a copy, by one button.
 	await page.getByRole('button', { name: 'Duplicate the material' }).click();
-	await expect(page.getByLabel('Name of the material')).toHaveValue('In house style (copy)');
+	await expect(page.getByLabel('Name of the material')).toHaveValue('In house style copy');
 	await settled(page);
 });

@@ -9,6 +9,8 @@
 		close: () => void;
 	} = $props();
 
+	let lands: string | undefined;
+	const next = (): HTMLElement | null => (lands === undefined ? null : document.querySelector<HTMLElement>(lands));
 	let typed = $state('');
 	let at = $state(0);
 	const found = $derived(matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
@@ -17,6 +19,7 @@
 
 	function go(one: Command | undefined): void {
 		if (one === undefined) return;
+		lands = one.lands;
 		close();
 		one.run?.();
 	}
@@ -32,7 +35,7 @@
 	});
 </script>
 
-<Sheet title={keys ? 'Keys' : 'Commands'} {close} wide={keys}>
+<Sheet title={keys ? 'Keys' : 'Commands'} {close} {next} wide={keys}>
 	{#if keys}
 		<div class="groups">
 			{#each groups as { group, all } (group)}
@@ -45,7 +48,7 @@
 	{:else}
 		<input class="field" role="combobox" aria-label="What to do" aria-expanded="true" aria-controls="commands" aria-activedescendant={found.length > 0 ? `command-${chosen}` : undefined} placeholder="Type what you want to do" bind:value={typed} oninput={() => (at = 0)} onkeydown={key} />
 		<ul id="commands" role="listbox" aria-label="Commands">
-			{#each found as one, i (one.group + one.label)}
+			{#each found as one, i (i)}
 				<!-- The field hears the keys. -->
 				<!-- svelte-ignore a11y_click_events_have_key_events -->
 				<li id="command-{i}" role="option" aria-selected={i === chosen} onclick={() => go(one)}>

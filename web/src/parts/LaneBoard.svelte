@@ -8,6 +8,7 @@
 	import type { Session } from '../state/session.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { addLane, inserted, insertStep, moved, laneText, moveStep, obstacle, readLane, riders } from '../state/lanes.svelte';
+	import { commands, TILE } from '../state/commands.svelte';
 	import { copied, failed } from '../state/notices.svelte';
 	import { numberOf } from '../state/parameters';
 	import LaneTile from './LaneTile.svelte';
@@ -114,6 +115,16 @@
 		session.edit((document) => addLane(document, like));
 		select({ kind: 'step', path: `/lanes/${session.document.lanes.length - 1}/steps/0` });
 	}
+	function insert(l: number, at: number, name: string): void {
+		insertStep(session, l, at, name, families);
+		select({ kind: 'step', path: `/lanes/${l}/steps/${at}` });
+	}
+	const most = $derived(catalogue.value?.limits.lanes ?? 0);
+	$effect(() => commands.offer('lanes', () => [
+		...session.document.lanes.flatMap((lane, l) => lane.steps.map((use, i) => ({ group: `Step of ${lane.name}`, label: labelOf(use), lands: TILE, run: () => select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }) }))),
+		{ group: 'Lanes', label: 'Add a lane', lands: TILE, can: session.document.lanes.length < most, run: () => another() },
+		...(catalogue.value?.steps ?? []).filter((step) => !step.origin).map((step) => ({ group: `Insert at the end of ${session.document.lanes[active]?.name}`, label: step.label, lands: TILE, run: () => insert(active, session.document.lanes[active]?.steps.length ?? 0, step.name) }))
+	]));
 </script>
 
 <section aria-label="Lanes">
@@ -139,11 +150,11 @@
 				{/if}
 				<button class="tool small" onclick={() => copy(lane)} title="Copy the lane" aria-label="Copy the lane {lane.name}"><Copy size={14} /></button>
 				<button class="tool small" onclick={() => paste(l)} title="Paste a copied lane in place of this one" aria-label="Paste over the lane {lane.name}"><ClipboardPaste size={14} /></button>
-				<button class="tool small" disabled={session.document.lanes.length >= (catalogue.value?.limits.lanes ?? 0)} onclick={() => another(lane)} title="Duplicate the lane" aria-label="Duplicate the lane {lane.name}"><CopyPlus size={14} /></button>
+				<button class="tool small" disabled={session.document.lanes.length >= most} onclick={() => another(lane)} title="Duplicate the lane" aria-label="Duplicate the lane {lane.name}"><CopyPlus size={14} /></button>
 				<button class="tool small" disabled={session.document.lanes.length < 2 || riders(session.document, lane).length > 0} onclick={() => drain(l)}
 					title={riders(session.document, lane).length > 0 ? `${riders(session.document, lane).join(', ')} ride on it` : 'Delete the lane'} aria-label="Delete the lane {lane.name}"><Trash2 size={14} /></button>
 				{#if l === session.document.lanes.length - 1}
-					<button class="tool small" disabled={session.document.lanes.length >= (catalogue.value?.limits.lanes ?? 0)} onclick={() => another()} title="Add a lane"><Plus size={14} /> Lane</button>
+					<button class="tool small" disabled={session.document.lanes.length >= most} onclick={() => another()} title="Add a lane"><Plus size={14} /> Lane</button>
 				{:else}
 					<span class="no-add"></span>
 				{/if}
@@ -153,7 +164,7 @@
 				{#each lane.steps as use, i (i)}
 					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
 						ondragover={(e) => hover(e, l, i)} ondrop={(e) => drop(e, l, i)} ondragleave={() => (over = -1)}>
-						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name, families)} place="before {labelOf(use)}" pick={(name) => { insertStep(session, l, i, name, families); select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }); }} /></span>{/if}
+						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name, families)} place="before {labelOf(use)}" pick={(name) => insert(l, i, name)} /></span>{/if}
 						<LaneTile {session} {use} lane={l} index={i} main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
 							selected={selection.kind === 'step' && selection.path === `/lanes/${l}/steps/${i}`}
 							{select} {program} {painter} {tick} {shown} {show}
@@ -161,7 +172,7 @@
 					</li>
 				{/each}
 				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
-					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, families)} place="at the end" pick={(name) => { const at = lane.steps.length; insertStep(session, l, at, name, families); select({ kind: 'step', path: `/lanes/${l}/steps/${at}` }); }} /></span>
+					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, families)} place="at the end" pick={(name) => insert(l, lane.steps.length, name)} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each maps(l) as map (map.name)}
 							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" {@attach insisting()} />
@@ -263,7 +274,7 @@
 		margin-bottom: 8px;
 	}
 	.no-add {
-		width: 62px;
+		width: 68px;
 	}
 	.folded {
 		margin-bottom: 0;

@@ -3,6 +3,7 @@
 	import { tick } from 'svelte';
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { findingsHere, SEVERITIES } from '../state/findings.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
 	import { goAlong } from '../state/regions';
@@ -109,6 +110,10 @@
 		more = [];
 		select({ kind: 'layer', index: addLayer(session, on, sets.find((one) => one.name === name)) });
 	}
+	$effect(() => commands.offer('layers', () => [
+		...session.document.layers.map((layer, index) => ({ group: 'Layer', label: layer.name, lands: '.band.selected .face', run: () => { more = []; select({ kind: 'layer', index }); } })),
+		{ group: 'Layers', label: 'Add a layer', can: !full, run: () => (asking = true) }
+	]));
 	/** With all that are chosen, if it is one of them. */
 	const withOthers = (id: string): string[] => (chosen.includes(id) ? chosen : [id]);
 	function move(ids: string[], to: number): void {

@@ -3,6 +3,7 @@
 	import type { SetCard } from '../api/client';
 	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { addLane } from '../state/lanes.svelte';
 	import { changeSet, removeLayers } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
@@ -63,6 +64,11 @@
 			own.faces = Object.fromEntries(set === '' ? others : [...others, [direction, set]]);
 		});
 	}
+	$effect(() => commands.offer('ride', () => [
+		...session.document.lanes.filter((one) => one.id !== layer.lane).map((one) => ({ group: 'Lane of the layer', label: one.name, run: () => ride(one.id) })),
+		{ group: 'Lane of the layer', label: 'A new lane', run: () => ride('') },
+		{ group: 'Lane of the layer', label: 'A copy of its lane', run: () => ride('*') }
+	]));
 </script>
 
 <h2 class="heading">Layer</h2>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Plus, RotateCcw } from '@lucide/svelte';
+	import { commands, VALUES } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { freshId, uses } from '../state/parameters';
 	import type { SetCard } from '../api/client';
@@ -30,6 +31,10 @@
 		});
 		select({ kind: 'parameter', id });
 	}
+	$effect(() => commands.offer('parameters', () => [
+		{ group: 'Parameters', label: 'Add a parameter', can: parameters.length < most, lands: VALUES, run: add },
+		...parameters.map((one) => ({ group: 'Parameter', label: one.name, lands: VALUES, run: () => select({ kind: 'parameter', id: one.id }) }))
+	]));
 </script>
 
 <section aria-label="Parameters">

@@ -2,6 +2,7 @@
 	import { ChefHat, Flame, Pencil, Plus, Trash2 } from '@lucide/svelte';
 	import { onDestroy } from 'svelte';
 	import { api, type Project, type RecipeCard } from '../api/client';
+	import { commands } from '../state/commands.svelte';
 	import { followed } from '../state/baking';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
@@ -36,6 +37,10 @@
 		}
 		cooking = Object.fromEntries(Object.entries(cooking).filter(([id]) => Number(id) !== recipe.id));
 	}
+	$effect(() => commands.offer('recipes', () => [
+		{ group: 'Recipes', label: 'New recipe', run: () => (naming = true) },
+		...shown.filter((one) => one.deletedAt === null).map((one) => ({ group: 'Open the recipe', label: one.name, run: () => router.go(`/${project.slug}/recipes/${one.id}`) }))
+	]));
 	async function back(recipe: RecipeCard): Promise<void> {
 		await api.bringRecipeBack(recipe.id);
 		await reload();

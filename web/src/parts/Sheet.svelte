@@ -2,14 +2,22 @@
 	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Snippet } from 'svelte';
 
-	let { title, close, wide = false, children, actions }: { title: string; close: () => void; wide?: boolean; children: Snippet; actions?: Snippet } = $props();
+	let { title, close, wide = false, next, children, actions }: {
+		title: string;
+		close: () => void;
+		wide?: boolean;
+		/** Where the keyboard goes on, if not where it came from. */
+		next?: () => HTMLElement | null;
+		children: Snippet;
+		actions?: Snippet;
+	} = $props();
 
 	/** Escape in the frame before the dialog listens: whoever types ahead of a slow picture is heard too. */
 	const early = (event: KeyboardEvent) => event.key === 'Escape' && !event.defaultPrevented && close();
 </script>
 
 <svelte:window onkeydown={early} />
-<Dialog open onOpenChange={(details) => !details.open && close()}>
+<Dialog open finalFocusEl={next} onOpenChange={(details) => !details.open && close()}>
 	<Portal>
 		<Dialog.Backdrop class="sheet-back" />
 		<Dialog.Positioner class="sheet-place">

@@ -11,9 +11,17 @@ export type Command = {
 	run?: () => void;
 	/** Whether it can be done now. */
 	can?: boolean;
+	/** What the keyboard goes on at when it is done (a selector). */
+	lands?: string;
 	/** Whether its keys are taken while text is typed as well. */
 	always?: boolean;
 };
+
+/** The first of the values of what is selected. */
+export const VALUES = '[aria-label="Values"] :is(input, select, [role="spinbutton"])';
+
+/** The tile of the step that is selected. */
+export const TILE = '.tile.selected .face';
 
 /** What keys do in places of their own; those places hear them. */
 const IN_PLACE: Command[] = [

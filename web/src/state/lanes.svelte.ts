@@ -1,7 +1,7 @@
 /** Changes of lanes, as people make them on the board. */
 import type { Family, Lane, MaterialDocument, StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { freshId, isTie } from './parameters';
+import { freshId, freshName, isTie } from './parameters';
 import type { Session } from './session.svelte';
 
 /** A step with the values that the core declares. */
@@ -111,7 +111,7 @@ export function foreseeing(session: Session, change: () => Change): (element: HT
 
 /** A new lane with an origin, or with the steps of another. Returns its id. */
 export function addLane(document: MaterialDocument, like?: Lane): string {
-	const name = like === undefined ? 'New lane' : `${like.name} copy`.slice(0, 120);
+	const name = freshName(like?.name ?? 'New lane', document.lanes.map((lane) => lane.name));
 	const id = freshId(name, document.lanes.map((lane) => lane.id));
 	const origin = catalogue.value?.steps.find((step) => step.origin)?.name ?? '';
 	const steps = like === undefined ? [freshStep(origin)] : ($state.snapshot(like.steps) as StepUse[]);

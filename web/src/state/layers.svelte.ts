@@ -1,7 +1,7 @@
 /** Changes of layers, as people make them on the core. Layers are kept from the ground up; those of a group lie next to each other. */
 import type { Layer, MaskTerm, MaterialDocument, SetCard } from '../api/client';
 import { catalogue } from './catalogue.svelte';
-import { freshId, plainOf, setOf } from './parameters';
+import { freshId, freshName, plainOf, setOf } from './parameters';
 import type { Session } from './session.svelte';
 
 /** What a layer of a set is called until somebody calls it otherwise. */
@@ -86,10 +86,12 @@ export function duplicateLayers(session: Session, ids: string[]): string[] {
 		const from = chosen(document, ids);
 		const at = document.layers.indexOf(from.at(-1)!) + 1;
 		const room = (catalogue.value?.limits.layers ?? 0) - document.layers.length;
+		const names = document.layers.map((layer) => layer.name);
 		const copies = from.slice(0, room).map((layer): Layer => {
 			const id = freshId(layer.id, [...document.layers.map((one) => one.id), ...made]);
 			made.push(id);
-			return { ...($state.snapshot(layer) as Layer), id, name: `${layer.name} copy`.slice(0, 120) };
+			names.push(freshName(layer.name, names));
+			return { ...($state.snapshot(layer) as Layer), id, name: names.at(-1)! };
 		});
 		document.layers.splice(at, 0, ...copies);
 		tidy(document);

@@ -70,7 +70,7 @@ describe('layers', () => {
 		const one = session('a', 'b', 'c');
 		expect(duplicateLayers(one, ['a', 'b'])).toEqual(['a-2', 'b-2']);
 		expect(stack(one)).toBe('a b a-2 b-2 c');
-		expect(one.document.layers[2]?.name).toBe('A copy');
+		expect(one.document.layers[2]?.name).toBe('A 2');
 		duplicateLayers(one, ['a', 'b', 'a-2', 'b-2', 'c']);
 		expect(one.document.layers).toHaveLength(8);
 	});
@@ -133,8 +133,8 @@ describe('a lane of a mask', () => {
 		const one = session('a', 'b');
 		one.document.layers[1]!.mask = [{ kind: 'noise', values: {} }];
 		ownLane(one, 1, 0, 8);
-		expect(one.document.layers[1]!.mask).toEqual([{ kind: 'noise', lane: 'main-copy', values: { space: 'lane' } }]);
-		expect(one.document.lanes[1]).toMatchObject({ id: 'main-copy', name: 'Mask of B', steps: [{ step: 'origin' }, { step: 'size', values: { u: 12, v: 16, countU: 0.5 } }] });
+		expect(one.document.layers[1]!.mask).toEqual([{ kind: 'noise', lane: 'main-2', values: { space: 'lane' } }]);
+		expect(one.document.lanes[1]).toMatchObject({ id: 'main-2', name: 'Mask of B', steps: [{ step: 'origin' }, { step: 'size', values: { u: 12, v: 16, countU: 0.5 } }] });
 		expect(one.document.lanes[0]!.steps[1]!.values.u).toBe(1.5);
 		expect(riders(one.document, one.document.lanes[1]!)).toEqual(['mask of B']);
 	});

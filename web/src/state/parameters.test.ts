@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Control, MaterialDocument, NumberControl } from '../api/client';
-import { backwards, controlOf, FINISH, freshId, isNumber, isTie, LAYER, numberOf, plainOf, said, seedOf, setOf, untieAll, uses } from './parameters';
+import { backwards, controlOf, FINISH, freshId, freshName, isNumber, isTie, LAYER, numberOf, plainOf, said, seedOf, setOf, untieAll, uses } from './parameters';
 
 const size: NumberControl = { type: 'number', name: 'u', label: 'Size', help: '', unit: 'm', default: 1, soft: [0.1, 10], hard: [0.01, 20], step: 0.1, ratio: true, structural: false, whole: false };
 const tie = (factor: number, offset: number) => ({ parameter: 'wide', factor, offset });
@@ -76,7 +76,8 @@ describe('numbers that follow a parameter', () => {
 		expect(controlOf(wide, size)).toMatchObject({ label: 'Wide', soft: [0, 5], hard: [0, 5], step: 0.5, unit: 'm' });
 	});
 
-	it('get ids that nobody has', () => {
+	it('get ids and names that nobody has', () => {
 		expect([freshId('Tide level', []), freshId('Tide level', ['tide-level']), freshId('%', [])]).toEqual(['tide-level', 'tide-level-2', 'new']);
+		expect([freshName('Sand', []), freshName('Sand', ['Sand']), freshName('Sand 2', ['Sand', 'Sand 2', 'Sand 3']), freshName('Weir 1984', ['Weir 1984'])]).toEqual(['Sand', 'Sand 2', 'Sand 4', 'Weir 1984 2']);
 	});
 });

@@ -122,3 +122,12 @@ export function freshId(name: string, taken: string[]): string {
 	for (let n = 2; taken.includes(id); n++) id = `${plain}-${n}`;
 	return id;
 }
+
+/** A name for one more of what is called so already: "Sand", "Sand 2", "Sand 3". */
+export function freshName(name: string, taken: string[]): string {
+	if (!taken.includes(name)) return name;
+	const plain = name.replace(/ \d{1,2}$/, '').slice(0, 114);
+	let n = 2;
+	while (taken.includes(`${plain} ${n}`)) n++;
+	return `${plain} ${n}`;
+}

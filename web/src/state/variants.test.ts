@@ -47,8 +47,8 @@ describe('variants', () => {
 	it('are added and doubled under ids of their own', () => {
 		const all = document();
 		expect(addVariant(all, 'wet')).toBe('variant-4');
-		expect(duplicateVariant(all, 'drained')).toBe('drained-copy');
-		expect(all.variants?.at(-1)).toEqual({ id: 'drained-copy', name: 'Drained (copy)', base: 'flooded', values: { size: 0.5 } });
+		expect(duplicateVariant(all, 'drained')).toBe('drained-2');
+		expect(all.variants?.at(-1)).toEqual({ id: 'drained-2', name: 'Drained 2', base: 'flooded', values: { size: 0.5 } });
 	});
 
 	it('leave what they gave to those that build on them', () => {

@@ -1,6 +1,6 @@
 /** Variants of a document: what they make of its parameters, and how they are changed. */
 import type { MaterialDocument, Parameter, ParameterValue, Variant } from '../api/client';
-import { freshId, isNumber } from './parameters';
+import { freshId, freshName, isNumber } from './parameters';
 
 export function variantOf(document: MaterialDocument, id: string): Variant | undefined {
 	return document.variants?.find((one) => one.id === id);
@@ -72,7 +72,7 @@ export function addVariant(document: MaterialDocument, base: string, name = ''):
 export function duplicateVariant(document: MaterialDocument, id: string): string {
 	const like = variantOf(document, id);
 	if (like === undefined) return id;
-	const copy = addVariant(document, like.base, `${like.name} (copy)`.slice(0, 120));
+	const copy = addVariant(document, like.base, freshName(like.name, (document.variants ?? []).map((one) => one.name)));
 	variantOf(document, copy)!.values = { ...like.values };
 	return copy;
 }

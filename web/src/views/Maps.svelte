@@ -16,6 +16,7 @@
 	import Trouble from '../parts/Trouble.svelte';
 	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { stageRenderer } from '../stage/renderer';
 	import { dropped, Importing } from '../state/importing.svelte';
@@ -197,6 +198,15 @@
 			failed(`The tags of ${set.name} stay`, error);
 		}
 	}
+	$effect(() => commands.offer('maps', () => [
+		{ group: 'Maps', label: 'Import maps', can: account.may('write'), run: () => chooser?.click() },
+		{ group: 'Maps', label: 'Import a folder', can: account.may('write'), run: () => folders?.click() },
+		{ group: 'Maps', label: 'Supplier', run: () => (shopping = true) },
+		{ group: 'Maps', label: 'Search maps', lands: '.search .field', run: () => undefined },
+		{ group: 'Maps', label: faulty ? 'All maps' : 'Maps with findings', run: () => (faulty = !faulty) },
+		{ group: 'Maps', label: 'Bin', run: () => (binning = true) },
+		...sets.map((set) => ({ group: 'Stage', label: `New material of ${set.name}`, can: account.may('write'), run: () => void stage(set.name) }))
+	]));
 	const current = $derived(sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
 	const grave = (set: MapSet): number => set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length;
 </script>

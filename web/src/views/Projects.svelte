@@ -6,6 +6,7 @@
 	import Swatch from '../parts/Swatch.svelte';
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
 
@@ -57,6 +58,12 @@
 		{ value: 'export', label: 'Export as one file', do: () => void (location.href = `/api/projects/${one.slug}/parcel.zip`) },
 		{ value: 'archive', label: one.archived ? 'Bring back' : 'Archive', do: () => void put(one, !one.archived) }
 	];
+	$effect(() => commands.offer('projects', () => [
+		{ group: 'Projects', label: 'New project', run: () => (creating = true) },
+		{ group: 'Projects', label: 'Import a project', can: !importing, run: () => chooser?.click() },
+		{ group: 'Projects', label: archived ? 'Leave the archive' : 'Archive', run: () => (archived = !archived) },
+		...(projects ?? []).map((one) => ({ group: 'Open', label: one.name, run: () => router.go(`/${one.slug}`) }))
+	]));
 	const when = (iso: string | null): string => (iso === null ? 'Nothing in it yet' : `Changed ${new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' }).format(new Date(iso))}`);
 	const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 </script>

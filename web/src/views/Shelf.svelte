@@ -9,6 +9,7 @@
 	import TopBar from '../parts/TopBar.svelte';
 	import Trouble from '../parts/Trouble.svelte';
 	import { account } from '../state/account.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { firstJob } from '../state/firstjob.svelte';
 	import { failed, offered } from '../state/notices.svelte';
 	import { router } from '../state/route.svelte';
@@ -71,6 +72,12 @@
 		{ value: 'copy', label: 'Duplicate', do: () => void act(`${one.name} was not duplicated`, () => api.duplicateMaterial(one.id)) },
 		{ value: 'delete', label: 'Delete', do: () => void remove(one) }
 	];
+	$effect(() => commands.offer('shelf', () => [
+		{ group: 'Shelf', label: 'New material', can: account.may('write'), run: () => void start() },
+		{ group: 'Shelf', label: 'Search materials', lands: '.search', run: () => undefined },
+		{ group: 'Shelf', label: bin ? 'Leave the bin' : 'Bin', run: () => { bin = !bin; page = 1; } },
+		...(shelf?.materials ?? []).filter((one) => one.deletedAt === null).map((one) => ({ group: 'Open', label: one.name, run: () => router.go(`/${slug}/materials/${one.id}`) }))
+	]));
 
 	const when = (iso: string): string =>
 		new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));

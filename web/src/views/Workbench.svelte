@@ -42,7 +42,7 @@
 	import type { TilePainter } from '../stage/tiles';
 	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { commands } from '../state/commands.svelte';
+	import { commands, VALUES } from '../state/commands.svelte';
 	import { Company } from '../state/company.svelte';
 	import { Comparison } from '../state/comparison.svelte';
 	import { Deliveries } from '../state/deliveries.svelte';
@@ -339,7 +339,8 @@
 	async function duplicate(): Promise<void> {
 		if (session === null) return;
 		try {
-			const made = await api.createMaterial(slug, { ...snapshot(), name: `${session.document.name} (copy)`.slice(0, 120) });
+			await session.save();
+			const made = await api.duplicateMaterial(id);
 			router.go(`/${slug}/materials/${made.id}`);
 		} catch (error) {
 			failed('The material was not copied', error);
@@ -360,6 +361,7 @@
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
 		...(['workbench', 'stage', 'compare', 'output'] as const).filter((one) => one !== area).map((one) => ({ group: 'View', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
 		{ group: 'Stage', label: comparison?.on === true ? 'End the comparison' : 'Compare with before the last change', can: comparison?.on === true || (session?.past.length ?? 0) > 0, run: () => (comparison?.on === true ? void (comparison.on = false) : comparison?.withBefore()) },
+		{ group: 'Go to', label: 'Values of what is selected', lands: VALUES, run: () => undefined },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
 		{ group: 'Stage', label: 'See selected', can: selection.kind === 'object', run: () => scene?.frame(selectedObjects(selection)) },
 		{ group: 'Stage', label: 'Walk', run: () => stageView?.walk(true) },
