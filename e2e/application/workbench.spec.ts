@@ -347,7 +347,32 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await page.keyboard.press('?');
 	await page.keyboard.press('Escape');
 	await expect(keys).toBeHidden();
+	// So is what is typed ahead of it; and the keyboard goes on where it was done.
+	await page.keyboard.press('Control+k');
+	await page.keyboard.type('insert mirror');
+	await page.keyboard.press('Enter');
 	await frames.evaluate((held) => held.release());
+	await expect(page.getByRole('button', { name: 'Mirror, step of the lane' })).toBeFocused();
+	const done = async (typed: string): Promise<void> => {
+		await page.keyboard.press('Control+k');
+		await page.keyboard.type(typed);
+		await page.keyboard.press('Enter');
+		await expect(dialog).toBeHidden();
+	};
+	await done('step size');
+	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
+	await done('layer lime');
+	const layer = page.getByRole('button', { name: 'Lime plaster, layer' });
+	await expect(layer).toBeFocused();
+	await done('lane copy');
+	await expect(page.getByLabel('Name of the lane')).toHaveCount(2);
+	await expect(page.getByLabel('Name of the lane').nth(1)).toHaveValue('Main 2');
+	await layer.press('Control+d');
+	await expect(page.getByRole('button', { name: 'Lime plaster 2, layer' })).toBeFocused();
+	await done('add mask slope');
+	await expect(page.getByRole('region', { name: 'Mask' }).locator(':focus')).toHaveCount(1);
+	await done('add parameter');
+	await expect(page.getByRole('region', { name: 'Values' }).locator(':focus')).toHaveValue('Parameter 1');
 	// Where text is typed, a sign is a sign.
 	await page.getByLabel('Name of the material').fill('What?');
 	await page.getByLabel('Name of the material').press('?');
@@ -356,4 +381,17 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await dialog.getByRole('combobox').fill('maps');
 	await page.keyboard.press('Enter');
 	await expect(page).toHaveURL(/\/maps$/);
+	// Maps, shelf and projects have theirs.
+	await done('supplier');
+	await expect(page.getByRole('dialog', { name: 'Supplier’s catalogue' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await done('materials project');
+	await expect(page).toHaveURL(new RegExp(`/${PROJECT}$`));
+	await done('new material');
+	await expect(page.getByRole('dialog', { name: 'New material' }).getByLabel('Name')).toBeFocused();
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('dialog')).toHaveCount(0);
+	await done('open long wall');
+	await expect(page).toHaveURL(/\/materials\/\d+$/);
+	await expect(page.getByLabel('Name of the material')).toHaveValue(/^Long wall/);
 });

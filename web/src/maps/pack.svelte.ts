@@ -50,8 +50,9 @@ export class Pack {
 		this.targets[place] = empty(place < 3);
 	}
 
-	can(preset: Packing): boolean {
-		return preset.wishes.every((wish) => this.of(wish.role) !== undefined);
+	/** Roles that a preset takes, and the set does not have. */
+	lacking(preset: Packing): string[] {
+		return [...new Set(preset.wishes.map((wish) => wish.role).filter((role) => this.of(role) === undefined))];
 	}
 
 	take(preset: Packing): void {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { commands, matching, type Command } from '../state/commands.svelte';
 	import Sheet from './Sheet.svelte';
 
@@ -9,8 +10,11 @@
 		close: () => void;
 	} = $props();
 
-	let lands: string | undefined;
-	const next = (): HTMLElement | null => (lands === undefined ? null : document.querySelector<HTMLElement>(lands));
+	const held = (): HTMLElement | null => (document.activeElement instanceof HTMLElement ? document.activeElement : null);
+	const from = held();
+	let went = false;
+	/** Where the keyboard goes on: where it came from, or where it has been taken to by now. */
+	const next = (): HTMLElement | null => (went ? held() : from);
 	let typed = $state('');
 	let at = $state(0);
 	const found = $derived(matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
@@ -19,9 +23,13 @@
 
 	function go(one: Command | undefined): void {
 		if (one === undefined) return;
-		lands = one.lands;
 		close();
 		one.run?.();
+		// The dialog would wait for a frame, and take it away from whoever is on already.
+		void tick().then(() => {
+			if (!went) (one.lands === undefined ? from : document.querySelector<HTMLElement>(one.lands))?.focus();
+			went = true;
+		});
 	}
 	function key(event: KeyboardEvent): void {
 		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, chosen + 1);
@@ -46,7 +54,7 @@
 			{/each}
 		</div>
 	{:else}
-		<input class="field" role="combobox" aria-label="What to do" aria-expanded="true" aria-controls="commands" aria-activedescendant={found.length > 0 ? `command-${chosen}` : undefined} placeholder="Type what you want to do" bind:value={typed} oninput={() => (at = 0)} onkeydown={key} />
+		<input class="field" role="combobox" aria-label="What to do" aria-expanded="true" aria-controls="commands" aria-activedescendant={found.length > 0 ? `command-${chosen}` : undefined} placeholder="Type what you want to do" {@attach (field: HTMLInputElement) => field.focus()} bind:value={typed} oninput={() => (at = 0)} onkeydown={key} />
 		<ul id="commands" role="listbox" aria-label="Commands">
 			{#each found as one, i (i)}
 				<!-- The field hears the keys. -->

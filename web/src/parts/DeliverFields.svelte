@@ -3,6 +3,7 @@
 	import type { DeliveryProfile, Variant } from '../api/client';
 	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { wanted } from '../state/delivered';
 	import type { Deliveries } from '../state/deliveries.svelte';
 	import { failed } from '../state/notices.svelte';
@@ -41,6 +42,9 @@
 			busy = false;
 		}
 	}
+	const one = (): void => void deliver([deliveries.material], which === 'all' && variants.length > 0 ? null : [shown]);
+	const able = $derived(!busy && profile !== null && account.may('deliver'));
+	$effect(() => commands.offer('deliver', () => deliveries.profiles.map(({ profile: { name, label } }) => ({ group: 'Deliver', label, can: able, run: () => { deliveries.choose(name); one(); } }))));
 	/** One of the project's own, like the one that is chosen. */
 	function copy(): void {
 		if (profile === null) return;
@@ -69,8 +73,8 @@
 		<label><input type="radio" value="all" bind:group={which} /> All variants <span class="figures">{variants.length + 1}</span></label>
 	</div>
 {/if}
-<button class="tool main" disabled={busy || profile === null || !account.may('deliver')} onclick={() => void deliver([deliveries.material], which === 'all' && variants.length > 0 ? null : [shown])}><PackageCheck size={14} /> Deliver</button>
-<button class="tool plain" disabled={busy || profile === null || !account.may('deliver')} onclick={() => (several = true)}>Several materials …</button>
+<button class="tool main" disabled={!able} onclick={one}><PackageCheck size={14} /> Deliver</button>
+<button class="tool plain" disabled={!able} onclick={() => (several = true)}>Several materials …</button>
 
 {#if several}
 	<DeliverSeveral slug={deliveries.slug} profile={profile?.profile.label ?? ''} deliver={(ids, all) => deliver(ids, all ? null : [''])} close={() => (several = false)} />
@@ -87,7 +91,7 @@
 		align-items: center;
 	}
 	select {
-		flex: 1 0 100%;
+		flex: 1 1 110px;
 		min-width: 0;
 	}
 	.mini {

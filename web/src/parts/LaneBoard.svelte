@@ -274,7 +274,7 @@
 		margin-bottom: 8px;
 	}
 	.no-add {
-		width: 68px;
+		width: 56px;
 	}
 	.folded {
 		margin-bottom: 0;

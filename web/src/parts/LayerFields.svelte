@@ -109,7 +109,7 @@
 		{@const tint = plainOf(session.dressed, layer.tints?.[direction], control.default) as number[]}
 		<div class="side tied-row"><span class="figures">{direction}</span>
 			<select class="field" aria-label="Map set of the side {direction}" value={layer.faces?.[direction] ?? ''} onchange={(e) => side(direction, e.currentTarget.value)}>
-				<option value="">the same</option>
+				<option value="">same</option>
 				{#each sets as one (one.id)}<option value={one.name}>{one.name}</option>{/each}
 			</select>
 			<ColourField label={control.label} value={tint} set={(next) => session.set(`${path}/tints/${direction}`, next)} hold={() => session.hold()} release={() => session.release()} />

@@ -4,6 +4,7 @@
 	import { Portraits } from '../stage/portraits';
 	import type { StageScene } from '../stage/scene';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands, VALUES } from '../state/commands.svelte';
 	import { dropped } from '../state/importing.svelte';
 	import type { Meshes } from '../state/meshes.svelte';
 	import { theme } from '../state/theme.svelte';
@@ -38,6 +39,10 @@
 			painter.paint(value, canvas, background).catch(() => painted.delete(value));
 		}
 	});
+	$effect(() => commands.offer('meshes', () => [
+		{ group: 'Stage', label: 'Bring meshes of your own', can: meshes.sent === null, run: () => input?.click() },
+		...all.map((mesh) => ({ group: 'Put on the stage', label: mesh.label, lands: VALUES, run: () => add(mesh.value, mesh.label) }))
+	]));
 	async function bring(files: File[]): Promise<void> {
 		const found = await meshes.bring(files);
 		// Whoever brings one wants to see it.

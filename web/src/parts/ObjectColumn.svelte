@@ -2,6 +2,7 @@
 	import { Eye, EyeOff, Lock, LockOpen } from '@lucide/svelte';
 	import type { StageObject } from '../api/client';
 	import type { Meshes } from '../state/meshes.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { selectedObjects, toggled, type Selection } from '../state/selection';
 	import { snaps } from '../state/snaps.svelte';
 	import type { StageState } from '../state/stage.svelte';
@@ -22,6 +23,7 @@
 	const chosen = $derived(selectedObjects(selection));
 	const METRES = [0, 0.1, 0.25, 0.5, 1];
 	const DEGREES = [0, 5, 15, 45, 90];
+	$effect(() => commands.offer('objects', () => stage.document.objects.map((object) => ({ group: 'Object', label: object.name, lands: '.object[aria-pressed="true"]', run: () => select({ kind: 'object', id: object.id }) }))));
 </script>
 
 <aside aria-label="Objects">

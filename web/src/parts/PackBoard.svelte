@@ -60,7 +60,8 @@
 <Sheet title="Pack channels of {set.name}" {close}>
 	<div class="presets" role="group" aria-label="Presets">
 		{#each catalogue.value?.packings ?? [] as preset (preset.label)}
-			<button class="tool plain" disabled={!pack.can(preset)} title={pack.can(preset) ? preset.help : 'The set lacks what this needs'} onclick={() => pack.take(preset)}>{preset.label}</button>
+			{@const lacking = pack.lacking(preset).map((role) => label(role).toLowerCase())}
+			<button class="tool plain" disabled={lacking.length > 0} title={lacking.length === 0 ? preset.help : `${set.name} has no ${lacking.join(' and no ')}`} onclick={() => pack.take(preset)}>{preset.label}</button>
 		{/each}
 	</div>
 	<div class="board">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { api, type StageDocument } from '../api/client';
+	import { commands } from '../state/commands.svelte';
 	import { failed, offered } from '../state/notices.svelte';
 	import { saved } from '../state/saved';
 	import { stages } from '../state/stages.svelte';
@@ -66,6 +67,11 @@
 		{ value: 'read', label: 'Read from a file …', do: () => input?.click() },
 		...(stages.all.length > 1 ? [{ value: 'delete', label: 'Delete', do: () => void remove() }] : [])
 	]);
+	// The stage's own bar has the brief one always; the other lies beside the objects.
+	$effect(() => commands.offer(brief ? 'stages' : 'stage', () => (brief
+		? stages.all.filter((one) => one.id !== stage.id).map((one) => ({ group: 'Judge on the stage', label: one.name, run: () => void judge(one.id) }))
+		: acts.map((one) => ({ group: `Stage ${name}`, label: one.label, run: one.do })))));
+
 </script>
 
 <div class="stage-menu">

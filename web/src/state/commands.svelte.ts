@@ -59,9 +59,9 @@ class Commands {
 		this.sources = change(untrack(() => this.sources));
 	}
 
-	/** All that can be done where somebody is. */
+	/** All that can be done where somebody is; what can be done everywhere was offered first, and comes last. */
 	get all(): Command[] {
-		return Object.values(this.sources).flatMap((list) => list());
+		return Object.values(this.sources).reverse().flatMap((list) => list());
 	}
 
 	/** All that has keys, with what keys do in places of their own. */
@@ -88,13 +88,12 @@ export function pressed(keys: string, event: Pick<KeyboardEvent, 'key' | 'ctrlKe
 	return event.key.toLowerCase() === key && (event.ctrlKey || event.metaKey) === parts.includes('Ctrl') && event.altKey === parts.includes('Alt') && (sign || event.shiftKey === parts.includes('Shift'));
 }
 
-/** Those whose words begin with all of what was typed, in any order. */
+/** Those whose words begin with all of what was typed, in any order; those whose names alone do come first. */
 export function matching(commands: Command[], typed: string): Command[] {
 	const words = typed.toLowerCase().split(/\s+/).filter((word) => word !== '');
-	return commands.filter((one) => {
-		const text = ` ${one.group} ${one.label}`.toLowerCase();
-		return words.every((word) => text.includes(` ${word}`));
-	});
+	const says = (text: string): boolean => words.every((word) => ` ${text}`.toLowerCase().includes(` ${word}`));
+	const found = commands.filter((one) => says(`${one.group} ${one.label}`));
+	return [...found.filter((one) => says(one.label)), ...found.filter((one) => !says(one.label))];
 }
 
 export const commands = new Commands();

@@ -353,6 +353,7 @@
 		{ group: 'Material', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
 		{ group: 'Material', label: 'Run or stop the clock', keys: 'P', can: session?.lowered?.clock.runs === true, run: () => clock.toggle() },
 		{ group: 'Material', label: 'Bake', run: () => { visit('output'); baking = true; } },
+		{ group: 'Material', label: 'Deliver', can: area !== 'output', run: () => visit('output') },
 		{ group: 'Material', label: 'Findings', run: () => { finding = !finding; talking = false; } },
 		{ group: 'Material', label: 'Comments', run: () => { talking = !talking; finding = false; } },
 		{ group: 'Material', label: 'History', run: () => (sheet = 'history') },
