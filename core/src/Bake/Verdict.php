@@ -26,8 +26,8 @@ final readonly class Verdict
     /** In words, to follow its size. */
     public function text(): string
     {
-        $jumps = implode(', ', array_map(static fn (string $channel, float $by): string => \sprintf('%s %.1f', $channel, $by), array_keys($this->jumping()), $this->jumping()));
-        $shown = $jumps === '' ? '' : "; at its edges the step is as many times the largest inside: $jumps";
+        $jumps = implode(', ', array_map(static fn (string $channel, float $by): string => \sprintf('%s %.1f times', $channel, $by), array_keys($this->jumping()), $this->jumping()));
+        $shown = $jumps === '' ? '' : "; across its edges values jump further than anywhere inside: $jumps";
 
         return match (true) {
             $this->tile->isSeamless() && $jumps === '' => 'a seamless tile',

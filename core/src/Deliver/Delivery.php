@@ -31,7 +31,7 @@ final readonly class Delivery implements Deliverable
     public const MANIFEST = 'rilta-manifest/1';
 
     /** Of what is made; of another, nothing of before counts as unchanged. */
-    private const EDITION = 5;
+    private const EDITION = 6;
 
     private Lowered $lowered;
     private string $document;

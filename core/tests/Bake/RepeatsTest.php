@@ -166,7 +166,7 @@ final class RepeatsTest extends TestCase
         $rows = $job->region($maps, 0, 32);
         $verdict = $job->complete(static fn (Channel $c): string => $rows[$c->value], static function (): void {});
         self::assertFalse($verdict->isSeamless());
-        self::assertSame('its copies line up, but a map that it reads has an edge of its own; at its edges the step is as many times the largest inside: roughness 31.0', $verdict->text());
+        self::assertSame('its copies line up, but a map that it reads has an edge of its own; across its edges values jump further than anywhere inside: roughness 31.0 times', $verdict->text());
     }
 
     /**
