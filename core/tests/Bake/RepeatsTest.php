@@ -150,7 +150,7 @@ final class RepeatsTest extends TestCase
         self::assertSame($rows, $kept, 'nothing is changed unasked');
         self::assertFalse($plain->isSeamless());
         self::assertGreaterThan(EdgeSeam::SEEN, $plain->wrap['base-colour']);
-        self::assertStringStartsWith('it cannot tile, because Breakup (/lanes/0/steps/2) does not repeat; at its edges', $plain->text());
+        self::assertStringStartsWith('it cannot tile, because Breakup (/lanes/0/steps/2) does not repeat; across its edges', $plain->text());
         $cut = $job->complete($read, $put, Edges::Cut);
         self::assertLessThan(EdgeSeam::SEEN, $cut->wrap['base-colour']);
         self::assertTrue($cut->isSeamless());
