@@ -240,6 +240,15 @@ final class TogetherTest extends ApiTestCase
         $this->service(Connection::class)->executeStatement('INSERT INTO event (id, at, kind, target, data, project_id) VALUES (?, UTC_TIMESTAMP(), ?, ?, ?, ?)', [(int) $ids[1][0] - 1, 'material', $id, '{"version":1}', $project->id()]);
         $stream->tick(1000.2);
         self::assertStringContainsString('"version":1', $heard['c']);
+        // A machine whose clock is behind or ahead of the others is heard like all: at once, and once.
+        $heard['c'] = '';
+        foreach ([-600 => 77, 600 => 78] as $off => $version) {
+            $this->service(Connection::class)->executeStatement('INSERT INTO event (at, kind, target, data, project_id) VALUES (UTC_TIMESTAMP() + INTERVAL ? SECOND, ?, ?, ?, ?)', [$off, 'material', $id, json_encode(['version' => $version]), $project->id()]);
+        }
+        for ($t = 1000.3; $t < 1120; $t += 7) {
+            $stream->tick($t);
+        }
+        self::assertSame(['"version":77', '"version":78'], preg_match_all('/"version":7\d/', $heard['c'], $versions) > 0 ? $versions[0] : []);
         // Whoever was away hears what they missed; whoever has gone is gone.
         $stream->leave('b');
         self::assertStringEndsWith("event: company\ndata: [{\"person\":97,\"who\":\"A\",\"page\":\"page-a\",\"eye\":null}]\n\n", $heard['a']);

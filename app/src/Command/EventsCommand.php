@@ -47,7 +47,7 @@ final class EventsCommand extends Command
         };
         Loop::addSignal(\SIGTERM, $ends);
         Loop::addSignal(\SIGINT, $ends);
-        Loop::addPeriodicTimer(self::EVERY, fn () => $this->attempt(fn () => $this->stream->tick(microtime(true))));
+        Loop::addPeriodicTimer(self::EVERY, fn () => $this->attempt(fn () => $this->stream->tick(hrtime(true) / 1e9)));
         Loop::run();
         @unlink($this->socket);
 

@@ -53,7 +53,7 @@ final class WorkCommand extends Command
         }
         $once = $input->getOption('once') === true;
         $worked = 0;
-        $collect = microtime(true) + self::COLLECTING;
+        $collect = hrtime(true) / 1e9 + self::COLLECTING;
         $received = static function () use (&$worked): void {
             ++$worked;
         };
@@ -61,9 +61,9 @@ final class WorkCommand extends Command
             if ($once && $event->isWorkerIdle()) {
                 $event->getWorker()->stop();
             }
-            if (microtime(true) >= $collect) {
+            if (hrtime(true) / 1e9 >= $collect) {
                 $this->collect();
-                $collect = microtime(true) + self::COLLECTING;
+                $collect = hrtime(true) / 1e9 + self::COLLECTING;
             }
         };
         $this->events->addListener(WorkerMessageReceivedEvent::class, $received);

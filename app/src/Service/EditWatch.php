@@ -24,7 +24,7 @@ final class EditWatch implements Watch
 
     public function at(float $share): void
     {
-        $now = microtime(true);
+        $now = hrtime(true) / 1e9;
         if ($this->name === '' || $now - $this->noted < self::OFTEN) {
             return;
         }

@@ -12,7 +12,7 @@ use Doctrine\DBAL\Connection;
  */
 final class EventStream
 {
-    /** Events of so many seconds may still come late: numbers are given before transactions end. */
+    /** Events may come late by so many seconds: numbers are given before transactions end. Machines differ in what time it is, so numbers count. */
     private const LATE = 20;
     /** Seconds for which events are kept, for whoever was away. */
     private const KEPT = 3600;
@@ -26,7 +26,13 @@ final class EventStream
     /** @var array<string, array{project: int, material: int, by: Listener, told: string}> by connection */
     private array $heard = [];
 
-    /** @var array<int, float> events that were told, and when */
+    /** Up to this number nothing comes any more. */
+    private int $settled = 0;
+
+    /** @var list<array{float, int}> the highest numbers of the last seconds, and when they were that */
+    private array $highest = [];
+
+    /** @var array<int, true> events above it that were told */
     private array $seen = [];
     private float $beaten = 0.0;
     private float $glanced = 0.0;
@@ -56,6 +62,9 @@ final class EventStream
                 ($by->send)(self::line($row));
             }
         }
+        if ($this->heard === []) {
+            $this->begin();
+        }
         $this->heard[$connection] = ['project' => (int) $id, 'material' => $material, 'by' => $by, 'told' => ''];
         $this->company($material);
 
@@ -70,7 +79,11 @@ final class EventStream
         $this->company($material);
     }
 
-    /** Tells what has happened since; to be called a few times a second. */
+    /**
+     * Tells what has happened since; to be called a few times a second.
+     *
+     * @param float $now seconds, by a clock that nobody sets
+     */
     public function tick(float $now): void
     {
         if ($now - $this->beaten >= self::BEAT) {
@@ -83,19 +96,36 @@ final class EventStream
             $this->glanced = $now;
             $this->company(...array_column($this->heard, 'material'));
         }
-        foreach ($this->db->fetchAllAssociative('SELECT id, project_id, kind, target, data FROM event WHERE at > UTC_TIMESTAMP() - INTERVAL ' . self::LATE . ' SECOND ORDER BY id') as $row) {
+        $last = $top = $this->highest === [] ? $this->settled : $this->highest[array_key_last($this->highest)][1];
+        foreach ($this->db->fetchAllAssociative('SELECT id, project_id, kind, target, data FROM event WHERE id > ? ORDER BY id', [$this->settled]) as $row) {
             $id = is_numeric($row['id']) ? (int) $row['id'] : 0;
+            $top = max($top, $id);
             if (isset($this->seen[$id])) {
                 continue;
             }
-            $this->seen[$id] = $now;
+            $this->seen[$id] = true;
             foreach ($this->heard as $one) {
                 if ($one['project'] === (is_numeric($row['project_id']) ? (int) $row['project_id'] : 0)) {
                     ($one['by']->send)(self::line($row));
                 }
             }
         }
-        $this->seen = array_filter($this->seen, static fn (float $at): bool => $at > $now - 3 * self::LATE);
+        if ($top > $last) {
+            $this->highest[] = [$now, $top];
+        }
+        while ($this->highest !== [] && $this->highest[0][0] <= $now - self::LATE) {
+            $this->settled = array_shift($this->highest)[1];
+        }
+        $this->seen = array_filter($this->seen, fn (int $id): bool => $id > $this->settled, \ARRAY_FILTER_USE_KEY);
+    }
+
+    /** Nobody has listened: what is there is known to whoever asks now, but numbers below may still come. */
+    private function begin(): void
+    {
+        $there = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->db->fetchFirstColumn('SELECT id FROM event ORDER BY id DESC LIMIT ' . self::MOST));
+        $this->settled = max(0, ($there[0] ?? 0) - self::MOST);
+        $this->highest = [];
+        $this->seen = array_fill_keys($there, true);
     }
 
     /** After the database was away. */
@@ -112,7 +142,7 @@ final class EventStream
             $marks = implode(', ', array_fill(0, \count($this->heard), '?'));
             $this->db->executeStatement("UPDATE presence SET seen = UTC_TIMESTAMP() WHERE id IN ($marks)", array_map(strval(...), array_keys($this->heard)));
         }
-        $this->db->executeStatement('DELETE FROM presence WHERE seen < UTC_TIMESTAMP() - INTERVAL ' . self::GONE . ' SECOND');
+        $this->db->executeStatement('DELETE FROM presence WHERE ABS(TIMESTAMPDIFF(SECOND, seen, UTC_TIMESTAMP())) > ' . self::GONE);
         $this->db->executeStatement('DELETE FROM event WHERE at < UTC_TIMESTAMP() - INTERVAL ' . self::KEPT . ' SECOND');
         $this->company(...array_column($this->heard, 'material'));
         // What sends nothing for long is taken for dead by those in between.

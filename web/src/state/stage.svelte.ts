@@ -218,7 +218,7 @@ export class StageState {
 
 	/** Changes of one drag are one step back, and so are those of one thing that follow each other closely. */
 	private remember(what: string): void {
-		const now = Date.now();
+		const now = performance.now();
 		const same = this.last.what === what && (this.held ? this.remembered : now - this.last.at < ONE_CHANGE);
 		this.last = { what, at: now };
 		this.remembered = this.held;
