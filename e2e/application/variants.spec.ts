@@ -33,7 +33,8 @@ test('silt over a salt crust is built from nothing, varied, compared, and brough
 	await page.getByRole('dialog').getByText('tidal-silt').click();
 	await values(page).getByLabel('Blend with below').selectOption('height');
 	const mask = values(page).getByRole('region', { name: 'Mask' });
-	await mask.getByLabel('Add a term to the mask').selectOption('noise');
+	await mask.getByRole('button', { name: 'Add a term to the mask' }).click();
+	await page.getByRole('menuitem', { name: 'Noise', exact: true }).click();
 	await type(page, mask.getByRole('spinbutton', { name: 'White at' }), '0.45');
 	await mask.getByRole('button', { name: 'Tie Black at to a parameter' }).click();
 	await page.getByRole('button', { name: 'New parameter “Black at”' }).click();

@@ -39,7 +39,7 @@
 {#if account.me?.open}
 	<span class="open" title="Whoever reaches this address may do everything. It is for one person’s own machine; bin/rilta start without --open asks who comes."><LockOpen size={14} aria-hidden="true" /> Open</span>
 {:else if person !== null}
-	<Acts of={person.name} {acts} label="You: {person.name}" title="{person.name}, {person.email}" plain><UserRound size={16} /></Acts>
+	<Acts of={person.name} {acts} label="You: {person.name}" title="{person.name}, {person.email}" look=""><UserRound size={16} /></Acts>
 {/if}
 {#if unstored.length > 0}
 	<Sheet title="Not everything is stored" close={() => (unstored = [])}>

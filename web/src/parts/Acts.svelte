@@ -3,27 +3,28 @@
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Snippet } from 'svelte';
 
-	export type Act = { value: string; label: string; do: () => void };
+	export type Act = { value: string; label: string; help?: string; do: () => void };
 	/** What can be done with one thing, behind one button. */
-	let { of, acts, label = `What can be done with ${of}`, title = 'Rename, copy, delete …', plain = false, children }: {
+	let { of, acts, label = `What can be done with ${of}`, title = 'Rename, copy, delete …', look = 'acts-button', disabled = false, children }: {
 		of: string;
 		acts: Act[];
 		label?: string;
 		title?: string;
-		/** Whether the button stands in a row of others. */
-		plain?: boolean;
+		/** Of the button: by itself, framed, or in a row of others. */
+		look?: 'acts-button' | 'plain' | '';
+		disabled?: boolean;
 		/** What the button shows. */
 		children?: Snippet;
 	} = $props();
 </script>
 
 <Menu onSelect={(details) => acts.find((one) => one.value === details.value)?.do()}>
-	<Menu.Trigger class="tool {plain ? '' : 'acts-button'}" aria-label={label} {title}>{#if children}{@render children()}{:else}<MoreHorizontal size={16} />{/if}</Menu.Trigger>
+	<Menu.Trigger class="tool {look}" aria-label={label} {title} {disabled}>{#if children}{@render children()}{:else}<MoreHorizontal size={16} />{/if}</Menu.Trigger>
 	<Portal>
 		<Menu.Positioner>
 			<Menu.Content class="acts-list">
 				{#each acts as one (one.value)}
-					<Menu.Item value={one.value} class="acts-one"><Menu.ItemText>{one.label}</Menu.ItemText></Menu.Item>
+					<Menu.Item value={one.value} class="acts-one" title={one.help}><Menu.ItemText>{one.label}</Menu.ItemText></Menu.Item>
 				{/each}
 			</Menu.Content>
 		</Menu.Positioner>
@@ -39,6 +40,8 @@
 	}
 	:global(.acts-list) {
 		min-width: 160px;
+		max-height: 60vh;
+		overflow-y: auto;
 		outline: none;
 		padding: 4px;
 		background: var(--raised);

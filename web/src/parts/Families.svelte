@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { ArrowLeft, ArrowRight, Download, Trash2, X } from '@lucide/svelte';
+	import { ArrowLeft, ArrowRight, Download, Plus, Trash2, X } from '@lucide/svelte';
 	import { api, type Family, type Project } from '../api/client';
+	import Acts from './Acts.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { setPicture } from '../state/materials';
 	import { done, failed, offered } from '../state/notices.svelte';
@@ -58,10 +59,7 @@
 		<h2>Families</h2>
 		<span class="dim">Alternates that the step Choose picks from, in the order of their arrays</span>
 		<span class="gap"></span>
-		<select class="field" aria-label="New family with" value="" onchange={(e) => { begin(e.currentTarget.value); e.currentTarget.value = ''; }}>
-			<option value="">New family with …</option>
-			{#each project.sets as set (set.id)}<option value={set.name}>{set.name}</option>{/each}
-		</select>
+		<Acts of="families" label="New family with" title="A family that begins with a set" look="plain" acts={project.sets.map((set) => ({ value: set.name, label: set.name, do: () => begin(set.name) }))}><Plus size={14} /> New family with …</Acts>
 	</header>
 	{#each project.alternates as one (one.name)}
 		<p class="hint">{one.sets.join(', ')} go by one name. <button class="link" onclick={() => attempt('No family was made', () => api.createFamily(project.slug, one.name, one.sets))}>Make them a family</button></p>
@@ -95,10 +93,8 @@
 						</li>
 					{/each}
 					<li class="more">
-						<select class="field add" aria-label="Add a set to {family.name}" value="" disabled={family.sets.length >= (limits?.familyMost ?? 0)} onchange={(e) => { const name = e.currentTarget.value; e.currentTarget.value = ''; void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, name] })); }}>
-							<option value="">Add …</option>
-							{#each project.sets.filter((set) => !family.sets.includes(set.name)) as set (set.id)}<option value={set.name}>{set.name}</option>{/each}
-						</select>
+						<Acts of={family.name} label="Add a set to {family.name}" title="One more alternate" look="plain" disabled={family.sets.length >= (limits?.familyMost ?? 0)}
+							acts={project.sets.filter((set) => !family.sets.includes(set.name)).map((set) => ({ value: set.name, label: set.name, do: () => void attempt('It was not added', () => api.changeFamily(family.id, { sets: [...family.sets, set.name] })) }))}><Plus size={14} /> Add …</Acts>
 					</li>
 				</ol>
 				{#each misfits(family) as [set, some] (set)}
@@ -204,12 +200,6 @@
 		width: 26px;
 		height: 24px;
 		padding: 0;
-	}
-	.add {
-		min-width: 92px;
-	}
-	.more select {
-		width: 84px;
 	}
 	.misfit {
 		margin-top: 6px;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { RotateCcw, Trash2 } from '@lucide/svelte';
+	import { Plus, RotateCcw, Trash2 } from '@lucide/svelte';
 	import type { SetCard } from '../api/client';
 	import type { Showing } from '../state/showing';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -8,6 +8,7 @@
 	import { changeSet, removeLayers } from '../state/layers.svelte';
 	import type { Session } from '../state/session.svelte';
 	import { plainOf, setOf } from '../state/parameters';
+	import Acts from './Acts.svelte';
 	import ColourField from './ColourField.svelte';
 	import ControlField from './ControlField.svelte';
 	import FollowButton from './FollowButton.svelte';
@@ -45,6 +46,10 @@
 			if (own !== undefined) own.lane = name;
 		});
 	}
+	const OWN = [
+		{ value: 'new', label: 'A new lane', help: 'With an origin alone', do: () => ride('') },
+		{ value: 'copy', label: 'A copy of its lane', help: 'With the steps that it has now', do: () => ride('*') }
+	];
 	const sides = $derived((catalogue.value?.layer.sides ?? []).filter((control) => directions.includes(control.name)));
 	/** The colour of a side as it is read. */
 	function untint(direction: string): void {
@@ -66,8 +71,7 @@
 	}
 	$effect(() => commands.offer('ride', () => [
 		...session.document.lanes.filter((one) => one.id !== layer.lane).map((one) => ({ group: 'Lane of the layer', label: one.name, run: () => ride(one.id) })),
-		{ group: 'Lane of the layer', label: 'A new lane', run: () => ride('') },
-		{ group: 'Lane of the layer', label: 'A copy of its lane', run: () => ride('*') }
+		...OWN.map((one) => ({ group: 'Lane of the layer', label: one.label, run: one.do }))
 	]));
 </script>
 
@@ -76,13 +80,14 @@
 	<input class="field" maxlength="120" value={layer.name} onchange={(e) => { if (e.currentTarget.value.trim() !== '') session.set(`${path}/name`, e.currentTarget.value.trim()); else e.currentTarget.value = layer.name; }} />
 </label>
 {#if catalogue.value !== null}<ControlField {session} control={catalogue.value.layer.set} {sets} path="{path}/set" put={(next) => changeSet(session, index, sets, String(next))} />{/if}
-<label>Lane
-	<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
-		{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-		<option value="">A new lane</option>
-		<option value="*">A copy of its lane</option>
-	</select>
-</label>
+<div class="lane">
+	<label>Lane
+		<select class="field" value={layer.lane} onchange={(e) => ride(e.currentTarget.value)}>
+			{#each session.document.lanes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+		</select>
+	</label>
+	<Acts of="the lane" label="A lane of its own" title="A lane of its own" look="plain" acts={OWN}><Plus size={14} /></Acts>
+</div>
 <p class="help">{bare ? 'Its tint is its colour.' : 'All maps of the set are read along it. Layers on one lane share its steps.'}</p>
 {#if index > 0 && catalogue.value !== null}
 	<label>Blend with below
@@ -131,6 +136,17 @@
 	}
 	label .field {
 		width: 164px;
+	}
+	.lane {
+		display: flex;
+		align-items: center;
+		gap: 4px;
+	}
+	.lane label {
+		flex: 1;
+	}
+	.lane .field {
+		width: 132px;
 	}
 	.side {
 		display: flex;

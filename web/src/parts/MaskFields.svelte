@@ -7,6 +7,7 @@
 	import { ownLane } from '../state/lanes.svelte';
 	import { maskColours } from '../state/maskcolours.svelte';
 	import type { Session } from '../state/session.svelte';
+	import Acts from './Acts.svelte';
 	import ColourField from './ColourField.svelte';
 	import ControlField from './ControlField.svelte';
 	import MaskTile from './MaskTile.svelte';
@@ -95,12 +96,7 @@
 				program={showing.program} painter={showing.painter} tick={showing.tick} {shown} {show} choose={() => (chosen = i)} move={(by) => move(i, i + by)} remove={() => change((all) => all.splice(i, 1))} />
 		{/each}
 	</ol>
-	<label class="line"><span><Plus size={14} /> Term</span>
-		<select class="field" aria-label="Add a term to the mask" value="" disabled={terms.length >= most} onchange={(e) => { if (e.currentTarget.value !== '') add(e.currentTarget.value); e.currentTarget.value = ''; }}>
-			<option value="">choose …</option>
-			{#each kinds as kind (kind.name)}<option value={kind.name} title={kind.help}>{kind.label}</option>{/each}
-		</select>
-	</label>
+	<Acts of="the mask" label="Add a term to the mask" title="One more thing that says where it lies" look="plain" disabled={terms.length >= most} acts={kinds.map((kind) => ({ value: kind.name, label: kind.label, help: kind.help, do: () => add(kind.name) }))}><Plus size={14} /> Term</Acts>
 	{#each terms as term, i (i)}
 		{#if i === at}
 			<p class="help">{kindOf(term)?.help}</p>
@@ -155,11 +151,6 @@
 	.line {
 		display: flex;
 		justify-content: space-between;
-		align-items: center;
-	}
-	.line span {
-		display: flex;
-		gap: 4px;
 		align-items: center;
 	}
 	.line .field {
