@@ -40,7 +40,7 @@
 	}
 	:global(.acts-list) {
 		min-width: 160px;
-		max-height: 60vh;
+		max-height: min(60vh, var(--available-height, 60vh));
 		overflow-y: auto;
 		outline: none;
 		padding: 4px;
