@@ -119,6 +119,8 @@
 		insertStep(session, l, at, name, families);
 		select({ kind: 'step', path: `/lanes/${l}/steps/${at}` });
 	}
+	/** Room for the longest name, so that what lanes do stands in one column; names of more are cut. */
+	const letters = $derived(Math.min(20, Math.max(8, ...session.document.lanes.map((lane) => lane.name.length))));
 	const most = $derived(catalogue.value?.limits.lanes ?? 0);
 	$effect(() => commands.offer('lanes', () => [
 		...session.document.lanes.flatMap((lane, l) => lane.steps.map((use, i) => ({ group: `Step of ${lane.name}`, label: labelOf(use), lands: TILE, run: () => select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }) }))),
@@ -132,7 +134,7 @@
 		<div class="lane" class:folded={l !== active}>
 			<header>
 				<h2 class="heading">Lane</h2>
-				<input class="lane-name" aria-label="Name of the lane" maxlength="120" value={lane.name}
+				<input class="lane-name" aria-label="Name of the lane" maxlength="120" value={lane.name} title={lane.name} style:width="calc({letters}ch + 10px)"
 					onchange={(e) => { if (e.currentTarget.value.trim() === '') e.currentTarget.value = lane.name; else session.set(`/lanes/${l}/name`, e.currentTarget.value.trim()); }} />
 				{#if l === active}
 					<p class="sentence" data-testid="sentence" title={sentence(l)}>{sentence(l)}</p>
@@ -252,7 +254,6 @@
 		background: color-mix(in oklch, var(--brick), transparent 70%);
 	}
 	.lane-name {
-		width: 96px;
 		padding: 0 4px;
 		height: 22px;
 		border: 1px solid transparent;

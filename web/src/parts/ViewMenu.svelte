@@ -7,10 +7,11 @@
 
 	// Measured and read, and not looked at.
 	const shown = $derived(views.filter((one) => !/^(shares|term|area):/.test(one.name)));
+	const named = $derived(shown.find((one) => one.name === view)?.label ?? light.parts.find((one) => one.value === view)?.label ?? 'Lit');
 	const groups = $derived([...new Set(shown.map((one) => one.group))]);
 </script>
 
-<select class="field" aria-label="View" title="What is looked at" bind:value={view}>
+<select class="field" aria-label="View" title="What is looked at: {named}" bind:value={view}>
 	<optgroup label="Light">
 		<option value="lit">Lit</option>
 		{#each light.parts as one (one.value)}<option value={one.value} title={one.help}>{one.label}</option>{/each}
