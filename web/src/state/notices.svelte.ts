@@ -18,8 +18,9 @@ export function failed(what: string, error: unknown, asked = false): void {
 	if (passing && id !== undefined) away.add(id);
 }
 
-export function done(title: string, description = ''): void {
-	toaster.create({ type: 'success', title, description });
+/** @param duration milliseconds: longer where it comes while a page is still being put together */
+export function done(title: string, description = '', duration = 5000): void {
+	toaster.create({ type: 'success', title, description, duration });
 }
 
 /** Puts a text on the clipboard, and says so. Browsers refuse it in windows that nobody looks at. */

@@ -191,7 +191,7 @@
 		together = all;
 	});
 	$effect(() => {
-		if (session?.resumed === true) done('Your edits are back', 'They had not been stored when the page was last left.');
+		if (session?.resumed === true) done('Your edits are back', 'They had not been stored when the page was last left.', 15_000);
 	});
 
 	/** What the stage will ask for is on its way while the rest of the page is made; the browser keeps it. */
