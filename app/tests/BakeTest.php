@@ -180,6 +180,22 @@ final class BakeTest extends ApiTestCase
         }
     }
 
+    public function testAWorkerWhoseClockIsOffTakesNothing(): void
+    {
+        $bake = $this->ask(64);
+        $application = new Application($this->service(KernelInterface::class));
+        foreach ([60 => 'behind', -60 => 'ahead of'] as $off => $said) {
+            $this->service(Connection::class)->executeStatement("SET timestamp = UNIX_TIMESTAMP() + $off");
+            $output = new BufferedOutput();
+            self::assertSame(1, $application->doRun(new ArrayInput(['command' => 'work', '--once' => true]), $output));
+            self::assertStringContainsString("The clock of this machine is 60 s $said that of the database.", $output->fetch());
+            $this->service(Connection::class)->executeStatement('SET timestamp = DEFAULT');
+        }
+        self::assertSame('waiting', $this->show($bake)['state']);
+        $this->drain();
+        self::assertSame('done', $this->show($bake)['state']);
+    }
+
     public function testARegionThatIsDeliveredTwiceIsCountedOnce(): void
     {
         $bake = $this->ask(1024);

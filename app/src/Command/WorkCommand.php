@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Command;
 
+use Doctrine\DBAL\Connection;
 use Rilta\App\Service\Bin;
 use Rilta\App\Service\Collection;
 use Rilta\App\Service\Queue;
@@ -26,10 +27,12 @@ final class WorkCommand extends Command
     private const IDLE_SECONDS = 0.3;
     /** Seconds after which a worker says again that it has something in hand. What nobody has said for a few times as long (messenger.yaml) goes to another. */
     private const HEARTBEAT = 4;
+    /** Seconds that a clock may be off: who has something in hand is known by the time. Far fewer than those of the heartbeats. */
+    private const OFF = 4.0;
     /** Seconds from one collection of what belongs to nothing to the next. */
     private const COLLECTING = 3000.0;
 
-    public function __construct(private readonly EventDispatcherInterface $events, private readonly Collection $collection, private readonly Bin $bin, private readonly LockFactory $locks)
+    public function __construct(private readonly EventDispatcherInterface $events, private readonly Collection $collection, private readonly Bin $bin, private readonly LockFactory $locks, private readonly Connection $db)
     {
         parent::__construct();
     }
@@ -52,6 +55,15 @@ final class WorkCommand extends Command
             }
         }
         $once = $input->getOption('once') === true;
+        $there = $this->db->fetchOne('SELECT UNIX_TIMESTAMP(NOW(3))');
+        $off = microtime(true) - (is_numeric($there) ? (float) $there : 0.0);
+        if (abs($off) > self::OFF) {
+            $output->writeln(\sprintf('The clock of this machine is %.0f s %s that of the database. Set one of them: this worker would take what others have in hand, or leave what nobody has.', abs($off), $off > 0 ? 'ahead of' : 'behind'));
+            // Whoever starts it anew at once need not do so all the time.
+            sleep($once ? 0 : 5);
+
+            return Command::FAILURE;
+        }
         $worked = 0;
         $collect = hrtime(true) / 1e9 + self::COLLECTING;
         $received = static function () use (&$worked): void {
