@@ -310,13 +310,16 @@ test('two work on one material: each sees who is there and the other’s numbers
 	await owner.getByRole('button', { name: 'Undo' }).click();
 	await expect.poll(values).toMatchObject([{ seam: 10 }, { u: 6 }]);
 	// The same value: the later counts, whoever was first is told and takes it back.
+	let goOn = (): void => undefined;
+	const other8 = new Promise<void>((resolve) => (goOn = resolve));
 	await owner.route(`**/api/materials/${id}`, async (route) => {
-		if (route.request().method() === 'PUT') await new Promise((resolve) => setTimeout(resolve, 1500));
+		if (route.request().method() === 'PUT') await other8;
 		await route.continue();
 	});
 	await put(size(owner), '7');
 	await put(size(other), '8');
-	await expect(other.getByTestId('saving')).toHaveText('Saved');
+	await expect.poll(async () => (await values())[1]).toMatchObject({ u: 8 });
+	goOn();
 	const told = other.getByText(/has set what you had set/);
 	await expect(told).toBeVisible();
 	expect((await values())[1]).toMatchObject({ u: 7 });
