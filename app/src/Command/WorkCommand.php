@@ -55,7 +55,7 @@ final class WorkCommand extends Command
             }
         }
         $once = $input->getOption('once') === true;
-        $there = $this->db->fetchOne('SELECT UNIX_TIMESTAMP(NOW(3))');
+        $there = $this->db->fetchOne('SELECT UNIX_TIMESTAMP()');
         $off = microtime(true) - (is_numeric($there) ? (float) $there : 0.0);
         if (abs($off) > self::OFF) {
             $output->writeln(\sprintf('The clock of this machine is %.0f s %s that of the database. Set one of them: this worker would take what others have in hand, or leave what nobody has.', abs($off), $off > 0 ? 'ahead of' : 'behind'));
