@@ -188,7 +188,8 @@ final class BakeTest extends ApiTestCase
             $this->service(Connection::class)->executeStatement("SET timestamp = UNIX_TIMESTAMP() + $off");
             $output = new BufferedOutput();
             self::assertSame(1, $application->doRun(new ArrayInput(['command' => 'work', '--once' => true]), $output));
-            self::assertStringContainsString("The clock of this machine is 60 s $said that of the database.", $output->fetch());
+            // The database tells whole seconds.
+            self::assertMatchesRegularExpression("/^The clock of this machine is (59|60|61) s $said that of the database\\./", $output->fetch());
             $this->service(Connection::class)->executeStatement('SET timestamp = DEFAULT');
         }
         self::assertSame('waiting', $this->show($bake)['state']);

@@ -27,7 +27,7 @@ final class WorkCommand extends Command
     private const IDLE_SECONDS = 0.3;
     /** Seconds after which a worker says again that it has something in hand. What nobody has said for a few times as long (messenger.yaml) goes to another. */
     private const HEARTBEAT = 4;
-    /** Seconds that a clock may be off: who has something in hand is known by the time. Far fewer than those of the heartbeats. */
+    /** Seconds that a clock may be off: who has something in hand is known by the time. Two that differ by twice as much still hear each other's heartbeats. */
     private const OFF = 4.0;
     /** Seconds from one collection of what belongs to nothing to the next. */
     private const COLLECTING = 3000.0;

@@ -56,14 +56,14 @@ final class EventStream
         if ($material > 0) {
             $this->db->executeStatement('INSERT INTO presence (id, material, person, who, page, seen) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP())', [$connection, $material, $by->person, mb_substr($by->who, 0, 120), mb_substr($by->page, 0, 32)]);
         }
+        if ($this->heard === []) {
+            $this->begin();
+        }
         ($by->send)("retry: 1000\n\n");
         if ($after > 0) {
             foreach ($this->db->fetchAllAssociative('SELECT id, kind, target, data FROM event WHERE project_id = ? AND id > ? ORDER BY id LIMIT ' . self::MOST, [(int) $id, $after]) as $row) {
                 ($by->send)(self::line($row));
             }
-        }
-        if ($this->heard === []) {
-            $this->begin();
         }
         $this->heard[$connection] = ['project' => (int) $id, 'material' => $material, 'by' => $by, 'told' => ''];
         $this->company($material);

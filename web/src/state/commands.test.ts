@@ -43,5 +43,7 @@ describe('commands', () => {
 		expect(matching(all, 'se st').map((one) => one.label)).toEqual(['See all', 'See selected']);
 		expect(matching(all, ' sel').map((one) => one.label)).toEqual(['See selected']);
 		expect(matching(all, '')).toHaveLength(3);
+		// Whose name says it comes before whose group does.
+		expect(matching([{ group: 'Maps', label: 'Bin' }, { group: 'Go to', label: 'Maps' }], 'maps').map((one) => one.label)).toEqual(['Maps', 'Bin']);
 	});
 });
