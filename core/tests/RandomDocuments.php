@@ -130,16 +130,13 @@ final class RandomDocuments
     {
         $values = [];
         foreach ($controls as $control) {
-            $facts = $control->describe();
             if ($control instanceof NumberControl) {
-                /** @var array{float, float} $soft */
-                $soft = $facts['soft'];
+                ['soft' => $soft, 'whole' => $whole] = $control->describe();
                 // Of single precision, since that is what shaders are handed.
                 $value = $this->range($soft[0], $soft[1]);
-                $values[$control->name()] = $facts['whole'] === true ? round($value) : $value;
+                $values[$control->name()] = $whole ? round($value) : $value;
             } elseif ($control instanceof ChoiceControl) {
-                /** @var list<array{value: string}> $options */
-                $options = $facts['options'];
+                $options = $control->describe()['options'];
                 $values[$control->name()] = $options[$this->dice->getInt(0, \count($options) - 1)]['value'];
             } elseif ($control instanceof RowsControl) {
                 $values[$control->name()] = $this->rows($control);
@@ -166,7 +163,6 @@ final class RandomDocuments
     /** @return list<array<string, float|string>> three rows between the others, if so many may be there */
     private function rows(RowsControl $control): array
     {
-        /** @var array{columns: list<array{name: string, soft: array{float, float}, whole: bool}>, named: bool} $facts */
         $facts = $control->describe();
         $rows = [];
         for ($i = 0; $i < 3; ++$i) {

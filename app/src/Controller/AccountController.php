@@ -9,6 +9,7 @@ use Rilta\App\Entity\AccessToken;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\SignIn;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\AccountChange;
 use Rilta\App\Http\Payload\CodesBegun;
 use Rilta\App\Http\Payload\CodeShown;
@@ -21,13 +22,48 @@ use Rilta\App\Service\SecondFactor;
 use Rilta\App\Service\SignIns;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Whoever is signed in: their name and password, where they are signed in, and what lets programs in in their name. */
+/**
+ * Whoever is signed in: their name and password, where they are signed in, and what lets programs in in their name.
+ *
+ * @phpstan-type AccountJson array{
+ *     id: int,
+ *     name: string,
+ *     email: string,
+ *     administrator: bool,
+ *     password: bool, // whether one was chosen
+ *     guest: bool, // came by a link that others have too
+ *     path?: string, // where a link leads
+ *     codes: bool, // whether one-time codes are asked for
+ * }
+ * @phpstan-type MeJson array{
+ *     open: bool, // whether nobody signs in here
+ *     fresh: bool, // whether one click is enough
+ *     person: ?AccountJson,
+ *     codes: bool, // whether everybody has to show one-time codes
+ * }
+ * @phpstan-type SignedInJson array{
+ *     id: int,
+ *     since: string,
+ *     seen: string,
+ *     address: string,
+ *     browser: string,
+ *     here: bool,
+ * }
+ * @phpstan-type AccessTokenJson array{
+ *     id: int,
+ *     name: string,
+ *     scopes: list<string>,
+ *     since: string,
+ *     until: string,
+ *     seen: ?string,
+ *     secret?: string, // told once, when it is made
+ * }
+ */
 final class AccountController extends Api
 {
     public function __construct(EntityManagerInterface $entities, private readonly Security $security, private readonly People $people, private readonly SignIns $signIns, private readonly AccessTokens $tokens, private readonly SecondFactor $second, #[Autowire('%env(bool:RILTA_OPEN)%')] private readonly bool $open, #[Autowire('%env(bool:RILTA_CODES)%')] private readonly bool $codes)
@@ -35,14 +71,18 @@ final class AccountController extends Api
         parent::__construct($entities);
     }
 
-    /** Who asks, if that is known; and whether anybody has to be known here. */
+    /**
+     * Who asks, if that is known; and whether anybody has to be known here.
+     *
+     * @return Answer<200, MeJson>
+     */
     #[Needs(Right::Everybody)]
     #[Route('/api/me', methods: ['GET'])]
-    public function me(Request $request): JsonResponse
+    public function me(Request $request): Answer
     {
         $person = $this->security->getUser();
 
-        return $this->json([
+        return new Answer([
             'open' => $this->open,
             // On a machine on which nobody was before, one click is enough.
             'fresh' => !$this->open && !$person instanceof Person && SignInController::isOwnMachine($request) && $this->people->isFresh(),
@@ -52,9 +92,10 @@ final class AccountController extends Api
         ]);
     }
 
+    /** @return Answer<200, AccountJson> */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me', methods: ['PATCH'])]
-    public function change(#[MapRequestPayload('json')] AccountChange $change, Request $request): JsonResponse
+    public function change(#[MapRequestPayload('json')] AccountChange $change, Request $request): Answer
     {
         $person = $this->person($request);
         $here = $request->attributes->get(SignIns::class);
@@ -73,33 +114,41 @@ final class AccountController extends Api
         }
         $this->entities->flush();
 
-        return $this->json(self::card($person));
+        return new Answer(self::card($person));
     }
 
-    /** What an app for one-time codes is to know; it counts once a code of it was shown. */
+    /**
+     * What an app for one-time codes is to know; it counts once a code of it was shown.
+     *
+     * @return Answer<201, array{secret: string, address: string}>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/codes', methods: ['POST'])]
-    public function offerCodes(Request $request): JsonResponse
+    public function offerCodes(Request $request): Answer
     {
         $person = $this->person($request);
         if ($person->codeStep !== null) {
             throw Refusal::invalid('Codes are asked for already: turn them off first.');
         }
         $secret = $this->second->offer($person);
-        $response = $this->json(['secret' => $secret, 'address' => 'otpauth://totp/' . rawurlencode("Rilta:$person->email") . "?secret=$secret&issuer=Rilta"], Response::HTTP_CREATED);
+        $response = new Answer(['secret' => $secret, 'address' => 'otpauth://totp/' . rawurlencode("Rilta:$person->email") . "?secret=$secret&issuer=Rilta"], Response::HTTP_CREATED);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
     }
 
-    /** From now on codes are asked for; those on paper are told this once. */
+    /**
+     * From now on codes are asked for; those on paper are told this once.
+     *
+     * @return Answer<200, array{recovery: list<string>}>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/codes', methods: ['PUT'])]
-    public function beginCodes(#[MapRequestPayload('json')] CodesBegun $said, Request $request): JsonResponse
+    public function beginCodes(#[MapRequestPayload('json')] CodesBegun $said, Request $request): Answer
     {
         $person = $this->person($request);
         $this->askAgain($person, $said->before, $request);
-        $response = $this->json(['recovery' => $this->second->begin($person, $said->code)]);
+        $response = new Answer(['recovery' => $this->second->begin($person, $said->code)]);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
@@ -128,13 +177,14 @@ final class AccountController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
+    /** @return Answer<200, list<SignedInJson>> */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/sign-ins', methods: ['GET'])]
-    public function signIns(Request $request): JsonResponse
+    public function signIns(Request $request): Answer
     {
         $here = $request->attributes->get(SignIns::class);
 
-        return $this->json(array_map(static fn (SignIn $one): array => [
+        return new Answer(array_map(static fn (SignIn $one): array => [
             'id' => $one->id(), 'since' => $one->since->format(\DATE_ATOM), 'seen' => $one->seen->format(\DATE_ATOM), 'address' => $one->address, 'browser' => $one->browser, 'here' => $one === $here,
         ], $this->signIns->of($this->person($request))));
     }
@@ -150,20 +200,25 @@ final class AccountController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
+    /** @return Answer<200, list<AccessTokenJson>> */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/tokens', methods: ['GET'])]
-    public function tokens(Request $request): JsonResponse
+    public function tokens(Request $request): Answer
     {
-        return $this->json(array_map(self::token(...), $this->tokens->of($this->person($request))));
+        return new Answer(array_map(self::token(...), $this->tokens->of($this->person($request))));
     }
 
-    /** A token; what it shows is told this once. */
+    /**
+     * A token; what it shows is told this once.
+     *
+     * @return Answer<201, AccessTokenJson>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/me/tokens', methods: ['POST'])]
-    public function makeToken(#[MapRequestPayload('json')] TokenOrder $order, Request $request): JsonResponse
+    public function makeToken(#[MapRequestPayload('json')] TokenOrder $order, Request $request): Answer
     {
         [$token, $secret] = $this->tokens->make($this->person($request), trim($order->name), $order->scopes, (int) $order->days);
-        $response = $this->json(self::token($token) + ['secret' => $secret], Response::HTTP_CREATED);
+        $response = new Answer(self::token($token) + ['secret' => $secret], Response::HTTP_CREATED);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
@@ -179,13 +234,13 @@ final class AccountController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** @return array{id: int, name: string, email: string, administrator: bool, password: bool, guest: bool, codes: bool} */
+    /** @return AccountJson */
     public static function card(Person $person): array
     {
         return ['id' => $person->id(), 'name' => $person->name, 'email' => $person->email, 'administrator' => $person->administrator, 'password' => $person->password !== null, 'guest' => $person->guest, 'codes' => $person->codeStep !== null];
     }
 
-    /** @return array{id: int, name: string, scopes: list<string>, since: string, until: string, seen: ?string} */
+    /** @return AccessTokenJson */
     private static function token(AccessToken $one): array
     {
         return ['id' => $one->id(), 'name' => $one->name, 'scopes' => $one->scopes, 'since' => $one->since->format(\DATE_ATOM), 'until' => $one->until->format(\DATE_ATOM), 'seen' => $one->seen?->format(\DATE_ATOM)];

@@ -14,7 +14,6 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
-use Symfony\Component\HttpFoundation\Response;
 
 /** What the controllers share: finding things, answering, versions. */
 abstract class Api
@@ -96,15 +95,6 @@ abstract class Api
         return $files;
     }
 
-    protected function json(mixed $data, int $status = Response::HTTP_OK, ?int $version = null): JsonResponse
-    {
-        $response = new JsonResponse(null, $status, $version === null ? [] : ['ETag' => "\"$version\""]);
-        $response->setEncodingOptions(\JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION);
-        $response->setData($data);
-
-        return $response;
-    }
-
     /** The version that a change starts from. */
     protected function ifMatch(Request $request): int
     {
@@ -129,7 +119,15 @@ abstract class Api
         return $person instanceof Person ? $person->name : '';
     }
 
-    /** The same, unless the browser has it already. */
+    /**
+     * The same, unless the browser has it already.
+     *
+     * @template A of JsonResponse
+     *
+     * @param A $response
+     *
+     * @return A
+     */
     protected function unchanged(Request $request, JsonResponse $response): JsonResponse
     {
         $response->setEtag(hash('xxh128', (string) $response->getContent()));

@@ -8,6 +8,7 @@ use Rilta\App\Entity\FamilyRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\TaskKind;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\FamilyChange;
 use Rilta\App\Http\Payload\FamilyMember;
 use Rilta\App\Http\Payload\KeptFamily;
@@ -16,16 +17,22 @@ use Rilta\App\Service\Library;
 use Rilta\App\Service\Projects;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
+use Rilta\Core\Deliver\FamilyArrays;
 use Rilta\Core\Format\NameGuess;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
+/**
+ * @phpstan-import-type FamilyJson from Library
+ * @phpstan-import-type FamilyArrayJson from FamilyArrays
+ * @phpstan-import-type TaskJson from Tasks
+ */
 final class FamilyController extends Api
 {
+    /** @return Answer<201, FamilyJson> */
     #[Route('/api/projects/{slug}/families', methods: ['POST'])]
-    public function create(string $slug, #[MapRequestPayload('json')] KeptFamily $start, Library $library, Families $families, Projects $projects): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] KeptFamily $start, Library $library, Families $families, Projects $projects): Answer
     {
         $project = $this->project($slug);
         $family = $projects->alone($project, function () use ($project, $start, $families): FamilyRecord {
@@ -36,12 +43,16 @@ final class FamilyController extends Api
             return $family;
         });
 
-        return $this->json($library->family($family), Response::HTTP_CREATED);
+        return new Answer($library->family($family), Response::HTTP_CREATED);
     }
 
-    /** Another order, other sets, another name; materials that choose from it follow a new order, not a new name. */
+    /**
+     * Another order, other sets, another name; materials that choose from it follow a new order, not a new name.
+     *
+     * @return Answer<200, FamilyJson>
+     */
     #[Route('/api/families/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, #[MapRequestPayload('json')] FamilyChange $change, Library $library, Families $families): JsonResponse
+    public function change(int $id, #[MapRequestPayload('json')] FamilyChange $change, Library $library, Families $families): Answer
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
         if ($change->name !== null && NameGuess::slug($change->name) !== $family->name) {
@@ -52,7 +63,7 @@ final class FamilyController extends Api
         }
         $this->entities->flush();
 
-        return $this->json($library->family($family));
+        return new Answer($library->family($family));
     }
 
     #[Route('/api/families/{id}', methods: ['DELETE'], requirements: ['id' => '\d{1,9}'])]
@@ -64,8 +75,9 @@ final class FamilyController extends Api
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
+    /** @return Answer<200, FamilyJson>|Answer<202, TaskJson> */
     #[Route('/api/families/{id}/align', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function align(int $id, #[MapRequestPayload('json')] FamilyMember $member, Library $library, Tasks $tasks): JsonResponse
+    public function align(int $id, #[MapRequestPayload('json')] FamilyMember $member, Library $library, Tasks $tasks): Answer
     {
         $family = $this->find(FamilyRecord::class, $id, 'family');
         $name = trim($member->set);
@@ -75,14 +87,18 @@ final class FamilyController extends Api
         }
         $task = $tasks->run($set, TaskKind::Align, ['family' => $id], "Make $name fit $family->name", $set->maps());
 
-        return $task === null ? $this->json($library->family($family)) : $this->json(Tasks::describe($task), Response::HTTP_ACCEPTED);
+        return $task === null ? new Answer($library->family($family)) : new Answer(Tasks::describe($task), Response::HTTP_ACCEPTED);
     }
 
-    /** The index list that a game reads the arrays by. */
+    /**
+     * The index list that a game reads the arrays by.
+     *
+     * @return Answer<200, FamilyArrayJson>
+     */
     #[Route('/api/families/{id}/array.json', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function list(int $id, Families $families): JsonResponse
+    public function list(int $id, Families $families): Answer
     {
-        return $this->json($families->list($this->find(FamilyRecord::class, $id, 'family')));
+        return new Answer($families->list($this->find(FamilyRecord::class, $id, 'family')));
     }
 
     private function free(Project $project, string $name): string

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Right;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\FolderChange;
 use Rilta\App\Http\Payload\FolderFiles;
 use Rilta\App\Http\Payload\FolderQuestion;
@@ -17,27 +18,46 @@ use Rilta\App\Service\Quota;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\SameZip;
 use Rilta\Core\Format\ImageFile;
+use Rilta\Core\Json\JsonObject;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** A project as the texts of a folder, for the command line on another machine, where it is merged. */
+/**
+ * A project as the texts of a folder, for the command line on another machine, where it is merged.
+ *
+ * @phpstan-import-type FolderNumbersJson from ProjectTexts
+ * @phpstan-import-type FolderTextsJson from ProjectTexts
+ */
 final class FolderController extends Api
 {
     /** Of files in one answer. */
     private const MOST_BYTES = 128 * 1024 * 1024;
 
-    /** What the project says. */
+    /**
+     * What the project says.
+     *
+     * @return Answer<200, array{
+     * says: FolderTextsJson,
+     * numbers: FolderNumbersJson,
+     * files: JsonObject<string>, // what the files are called that it needs, by their SHA-256
+     * state: string, // to be sent with a change
+     * }>
+     */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/folder', methods: ['POST'])]
-    public function says(string $slug, Request $request, #[MapRequestPayload('json')] FolderQuestion $question, ProjectTexts $texts): JsonResponse
+    public function says(string $slug, Request $request, #[MapRequestPayload('json')] FolderQuestion $question, ProjectTexts $texts): Answer
     {
         [$says, $numbers, $files] = $texts->of($this->project($slug), ...self::asked($request));
 
-        return $this->json(['says' => $says, 'numbers' => $numbers, 'files' => (object) $files, 'state' => self::state($says)]);
+        /** @var FolderTextsJson $said */
+        $said = (array) $says;
+        /** @var FolderNumbersJson $known */
+        $known = (array) $numbers;
+
+        return new Answer(['says' => $said, 'numbers' => $known, 'files' => new JsonObject($files), 'state' => self::state($says)]);
     }
 
     /** Files that it needs, in a ZIP file, each called by its SHA-256: the first of those that are asked for, as many as are not too much at once. */
@@ -82,10 +102,14 @@ final class FolderController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** Changes what the project says: all of it or nothing. */
+    /**
+     * Changes what the project says: all of it or nothing.
+     *
+     * @return Answer<200, array{numbers: FolderNumbersJson}>
+     */
     #[Needs(Right::Write)]
     #[Route('/api/projects/{slug}/folder', methods: ['PUT'])]
-    public function change(string $slug, Request $request, #[MapRequestPayload('json')] FolderChange $change, ProjectTexts $texts, Access $access): JsonResponse
+    public function change(string $slug, Request $request, #[MapRequestPayload('json')] FolderChange $change, ProjectTexts $texts, Access $access): Answer
     {
         $project = $this->project($slug);
         $changes = self::object($request, 'changes');
@@ -109,7 +133,10 @@ final class FolderController extends Api
             return $texts->store($project, $now, $said, $numbers, new ProjectFolder('/dev/null'), $now);
         });
 
-        return $this->json(['numbers' => $numbers]);
+        /** @var FolderNumbersJson $known */
+        $known = (array) $numbers;
+
+        return new Answer(['numbers' => $known]);
     }
 
     private static function state(\stdClass $says): string

@@ -6,11 +6,11 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Right;
+use Rilta\App\Http\Answer;
 use Rilta\App\Security\Needs;
 use Rilta\App\Service\Health;
 use Rilta\App\Service\Refusal;
 use Symfony\Bundle\SecurityBundle\Security;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
@@ -18,20 +18,25 @@ use Symfony\Component\Routing\Attribute\Route;
 /** For whoever watches over the server: whether it answers, whether it can work, and figures. */
 final class HealthController extends Api
 {
+    /** @return Answer<200, array{answers: bool}> */
     #[Needs(Right::Everybody)]
     #[Route('/api/health', methods: ['GET'])]
-    public function health(): JsonResponse
+    public function health(): Answer
     {
-        return $this->json(['answers' => true]);
+        return new Answer(['answers' => true]);
     }
 
-    /** Whether the database, the place for files and the workers are there; 503 says that some are not. */
+    /**
+     * Whether the database, the place for files and the workers are there; 503 says that some are not.
+     *
+     * @return Answer<200|503, array{ready: bool, parts: array{database: bool, files: bool, workers: bool}}>
+     */
     #[Needs(Right::Everybody)]
     #[Route('/api/ready', methods: ['GET'])]
-    public function ready(Health $health): JsonResponse
+    public function ready(Health $health): Answer
     {
         $parts = $health->parts();
-        $response = $this->json(['ready' => !\in_array(false, $parts, true), 'parts' => $parts], \in_array(false, $parts, true) ? Response::HTTP_SERVICE_UNAVAILABLE : Response::HTTP_OK);
+        $response = new Answer(['ready' => !\in_array(false, $parts, true), 'parts' => $parts], \in_array(false, $parts, true) ? Response::HTTP_SERVICE_UNAVAILABLE : Response::HTTP_OK);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;

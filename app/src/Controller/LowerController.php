@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Right;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\LowerBody;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\Sight;
@@ -20,28 +21,49 @@ use Rilta\App\Service\Refusal;
 use Rilta\Core\Format\VariantTable;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
+use Rilta\Core\Material\Variant;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\Reading;
 use Rilta\Core\Probe\Stop;
 use Rilta\Core\Stage\RayCast;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Target\Php\Compiler;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Documents in, shaders and trails out. Nothing is stored. */
+/**
+ * Documents in, shaders and trails out. Nothing is stored.
+ *
+ * @phpstan-import-type LoweredJson from LoweredCode
+ * @phpstan-import-type MultipassAnswerJson from LoweredCode
+ * @phpstan-import-type VariantJson from Variant
+ *
+ * @phpstan-type TrailJson array{
+ *     object: ?array{
+ *         id: string,
+ *         name: string,
+ *         section: string, // of its mesh
+ *     },
+ *     position?: array{float, float, float},
+ *     normal?: array{float, float, float}, // of the mesh, in the world
+ *     stops: list<array{path: string, label: string, readings: list<Reading>}>,
+ *     text: string,
+ * }
+ */
 final class LowerController extends Api
 {
+    /** @return Answer<200, LoweredJson> */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/lower', methods: ['POST'])]
-    public function lower(string $slug, #[MapRequestPayload('json')] LowerBody $body, LoweredCode $code): JsonResponse
+    public function lower(string $slug, #[MapRequestPayload('json')] LowerBody $body, LoweredCode $code): Answer
     {
         return self::timed(fn (): string => $code->json($this->project($slug), $body->document, $body->far));
     }
 
+    /** @return Answer<200, MultipassAnswerJson> */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/multipass', methods: ['POST'])]
-    public function multipass(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): JsonResponse
+    public function multipass(string $slug, #[MapRequestPayload('json')] MaterialBody $body, LoweredCode $code): Answer
     {
         return self::timed(fn (): string => $code->multipass($this->project($slug), $body->document));
     }
@@ -50,19 +72,22 @@ final class LowerController extends Api
      * An answer that says how long it took.
      *
      * @param \Closure(): string $json
+     *
+     * @return Answer<200, never>
      */
-    private static function timed(\Closure $json): JsonResponse
+    private static function timed(\Closure $json): Answer
     {
         $start = hrtime(true);
-        $answer = JsonResponse::fromJsonString($json());
+        $answer = Answer::text($json());
         $answer->headers->set('Server-Timing', \sprintf('lower;dur=%.1f', (hrtime(true) - $start) / 1e6));
 
         return $answer;
     }
 
+    /** @return Answer<200, TrailJson> */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/probe', methods: ['POST'])]
-    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes, ProjectPaints $paints): JsonResponse
+    public function probe(string $slug, #[MapRequestPayload('json')] Sight $sight, Reader $reader, MapFiles $files, Compiler $compiler, OwnMeshes $meshes, ProjectPaints $paints): Answer
     {
         $project = $this->project($slug);
         $maps = $files->of($project);
@@ -72,7 +97,7 @@ final class LowerController extends Api
         }
         $seen = RayCast::along(Stage::read($sight->stage, $meshes->of($project), $paints), self::triple($eye), [self::triple($ray), self::triple($right), self::triple($down)]);
         if ($seen === null) {
-            return $this->json(['object' => null, 'stops' => [], 'text' => '']);
+            return new Answer(['object' => null, 'stops' => [], 'text' => '']);
         }
         $wear = $seen[0]->worn($seen[2]);
         $other = $this->worn($project, $wear->material);
@@ -86,10 +111,10 @@ final class LowerController extends Api
         $worn = Lowering::salvage($material, $maps);
         $trail = (new Probe($compiler, $maps))->trail($worn, $seen[1], $sight->seconds);
 
-        return $this->json([
+        return new Answer([
             'object' => ['id' => $seen[0]->id, 'name' => $seen[0]->name, 'section' => $seen[2]],
-            'position' => $seen[1]->inputs['position'],
-            'normal' => $seen[1]->inputs['normal'],
+            'position' => self::triple($seen[1]->inputs['position']),
+            'normal' => self::triple($seen[1]->inputs['normal']),
             'stops' => array_map(static fn (Stop $s): array => ['path' => $s->path, 'label' => $s->label, 'readings' => $s->readings], $trail->stops),
             'text' => $trail->text(),
         ]);
@@ -113,21 +138,29 @@ final class LowerController extends Api
         return [$three[0] ?? 0.0, $three[1] ?? 0.0, $three[2] ?? 0.0];
     }
 
-    /** The variants of a document as a table of comma-separated values. */
+    /**
+     * The variants of a document as a table of comma-separated values.
+     *
+     * @return Answer<200, array{csv: string}>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/variant-table', methods: ['POST'])]
-    public function table(#[MapRequestPayload('json')] MaterialBody $body, Reader $reader): JsonResponse
+    public function table(#[MapRequestPayload('json')] MaterialBody $body, Reader $reader): Answer
     {
-        return $this->json(['csv' => VariantTable::csv($reader->salvage($body->document)->material)]);
+        return new Answer(['csv' => VariantTable::csv($reader->salvage($body->document)->material)]);
     }
 
-    /** The other way: variants from a table, for the document that it is a table of. */
+    /**
+     * The other way: variants from a table, for the document that it is a table of.
+     *
+     * @return Answer<200, array{variants: list<VariantJson>}>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/variant-table/read', methods: ['POST'])]
-    public function variants(#[MapRequestPayload('json')] VariantCsv $table, Reader $reader): JsonResponse
+    public function variants(#[MapRequestPayload('json')] VariantCsv $table, Reader $reader): Answer
     {
-        $variants = VariantTable::read($reader->salvage($table->document)->material, trim($table->csv));
+        $variants = array_map(static fn (array $one): array => (new Variant('', ...$one))->document(), VariantTable::read($reader->salvage($table->document)->material, trim($table->csv)));
 
-        return $this->json(['variants' => array_map(static fn (array $one): array => ['values' => (object) $one['values']] + $one, $variants)]);
+        return new Answer(['variants' => $variants]);
     }
 }

@@ -7,21 +7,35 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Task;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\PackedChannel;
 use Rilta\App\Service\Library;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Material\MapReading;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 
-/** What the controllers of maps and of map sets share. */
+/**
+ * What the controllers of maps and of map sets share.
+ *
+ * @phpstan-import-type PackedChannelJson from MapReading
+ * @phpstan-import-type MapSetJson from Library
+ * @phpstan-import-type TaskJson from Tasks
+ */
 abstract class MapApi extends Api
 {
-    /** The set as it is now, or the task that will change it. */
-    protected function made(?Task $task, MapSetRecord $set, Library $library, int $status = Response::HTTP_CREATED): JsonResponse
+    /**
+     * The set as it is now, or the task that will change it.
+     *
+     * @template S of int
+     *
+     * @param S $status
+     *
+     * @return Answer<S, MapSetJson>|Answer<202, TaskJson>
+     */
+    protected function made(?Task $task, MapSetRecord $set, Library $library, int $status = Response::HTTP_CREATED): Answer
     {
-        return $task === null ? $this->json($library->set($set), $status) : $this->json(Tasks::describe($task), Response::HTTP_ACCEPTED);
+        return $task === null ? new Answer($library->set($set), $status) : new Answer(Tasks::describe($task), Response::HTTP_ACCEPTED);
     }
 
     protected function map(int $id): MapRecord
@@ -36,7 +50,7 @@ abstract class MapApi extends Api
      *
      * @param list<PackedChannel> $packed
      *
-     * @return list<array{role: string, channels: string, inverted: bool}>
+     * @return list<PackedChannelJson>
      */
     protected static function channels(array $packed, string $path): array
     {

@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\TaskKind;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\MapChange;
 use Rilta\App\Http\Payload\Mend;
 use Rilta\App\Service\Library;
@@ -14,16 +15,22 @@ use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Role;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Single maps: how they are read, what mends them, and what is deleted. */
+/**
+ * Single maps: how they are read, what mends them, and what is deleted.
+ *
+ * @phpstan-import-type BinnedMapJson from Library
+ * @phpstan-import-type MapSetJson from Library
+ * @phpstan-import-type TaskJson from Tasks
+ */
 final class MapController extends MapApi
 {
+    /** @return Answer<200, MapSetJson> */
     #[Route('/api/maps/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, #[MapRequestPayload('json')] MapChange $change, Library $library): JsonResponse
+    public function change(int $id, #[MapRequestPayload('json')] MapChange $change, Library $library): Answer
     {
         $map = $this->map($id);
         if ($change->role !== null) {
@@ -65,12 +72,16 @@ final class MapController extends MapApi
         }
         $this->entities->flush();
 
-        return $this->json($library->set($map->set));
+        return new Answer($library->set($map->set));
     }
 
-    /** Does something about a map, which makes a new version. */
+    /**
+     * Does something about a map, which makes a new version.
+     *
+     * @return Answer<200, MapSetJson>|Answer<202, TaskJson>
+     */
     #[Route('/api/maps/{id}/fix', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function fix(int $id, #[MapRequestPayload('json')] Mend $mend, Tasks $tasks, Library $library): JsonResponse
+    public function fix(int $id, #[MapRequestPayload('json')] Mend $mend, Tasks $tasks, Library $library): Answer
     {
         $map = $this->map($id);
         $fix = $mend->fix;
@@ -79,17 +90,19 @@ final class MapController extends MapApi
         return $this->made($task, $map->set, $library, Response::HTTP_OK);
     }
 
+    /** @return Answer<200, MapSetJson> */
     #[Route('/api/maps/{id}/versions/{number}/restore', methods: ['POST'], requirements: ['id' => '\d{1,9}', 'number' => '\d{1,6}'])]
-    public function restore(int $id, int $number, Mending $mending, Library $library): JsonResponse
+    public function restore(int $id, int $number, Mending $mending, Library $library): Answer
     {
         $map = $this->map($id);
         $mending->restore($map, $number);
 
-        return $this->json($library->set($map->set));
+        return new Answer($library->set($map->set));
     }
 
+    /** @return Answer<201, MapSetJson>|Answer<202, TaskJson> */
     #[Route('/api/maps/{id}/unpack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function unpack(int $id, Tasks $tasks, Library $library): JsonResponse
+    public function unpack(int $id, Tasks $tasks, Library $library): Answer
     {
         $map = $this->map($id);
         $task = $tasks->run($map->set, TaskKind::Unpack, ['map' => $id], 'Unpack ' . $map->name(), [$map]);
@@ -107,8 +120,9 @@ final class MapController extends MapApi
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
+    /** @return Answer<200, MapSetJson> */
     #[Route('/api/maps/{id}/bring-back', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function bringBack(int $id, Library $library): JsonResponse
+    public function bringBack(int $id, Library $library): Answer
     {
         $map = $this->find(MapRecord::class, $id, 'map');
         $other = $map->role === Role::Packed ? null : $map->set->of($map->role);
@@ -118,13 +132,17 @@ final class MapController extends MapApi
         $map->takeOut(false);
         $this->entities->flush();
 
-        return $this->json($library->set($map->set));
+        return new Answer($library->set($map->set));
     }
 
-    /** Maps that were taken out in the last 30 days. */
+    /**
+     * Maps that were taken out in the last 30 days.
+     *
+     * @return Answer<200, list<BinnedMapJson>>
+     */
     #[Route('/api/projects/{slug}/bin', methods: ['GET'])]
-    public function bin(string $slug, Library $library): JsonResponse
+    public function bin(string $slug, Library $library): Answer
     {
-        return $this->json($library->binned($this->project($slug)));
+        return new Answer($library->binned($this->project($slug)));
     }
 }

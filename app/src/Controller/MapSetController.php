@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\TaskKind;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\Fill;
 use Rilta\App\Http\Payload\Pack;
 use Rilta\App\Http\Payload\Tags;
@@ -14,41 +15,59 @@ use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Tasks;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Material\Cut;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Map sets: the library page by page, their words, and what is made of one as a whole. */
+/**
+ * Map sets: the library page by page, their words, and what is made of one as a whole.
+ *
+ * @phpstan-import-type MapSetJson from Library
+ * @phpstan-import-type SetPageJson from Library
+ * @phpstan-import-type TaskJson from Tasks
+ */
 final class MapSetController extends MapApi
 {
-    /** A page of the library. */
+    /**
+     * A page of the library.
+     *
+     * @return Answer<200, SetPageJson>
+     */
     #[Route('/api/projects/{slug}/sets', methods: ['GET'])]
-    public function page(string $slug, Request $request, Library $library): JsonResponse
+    public function page(string $slug, Request $request, Library $library): Answer
     {
-        return $this->json($library->page($this->project($slug), self::said($request, 'words'), self::whole($request, 'faulty', 1) === 1, max(1, self::whole($request, 'page', 999999))));
+        return new Answer($library->page($this->project($slug), self::said($request, 'words'), self::whole($request, 'faulty', 1) === 1, max(1, self::whole($request, 'page', 999999))));
     }
 
+    /** @return Answer<200, MapSetJson> */
     #[Route('/api/sets/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function set(int $id, Library $library): JsonResponse
+    public function set(int $id, Library $library): Answer
     {
-        return $this->json($library->set($this->find(MapSetRecord::class, $id, 'map set')));
+        return new Answer($library->set($this->find(MapSetRecord::class, $id, 'map set')));
     }
 
-    /** What a set is tagged with. */
+    /**
+     * What a set is tagged with.
+     *
+     * @return Answer<200, MapSetJson>
+     */
     #[Route('/api/sets/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function tag(int $id, #[MapRequestPayload('json')] Tags $given, Library $library): JsonResponse
+    public function tag(int $id, #[MapRequestPayload('json')] Tags $given, Library $library): Answer
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         $set->tags = array_values(array_unique(array_filter(array_map(static fn (string $tag): string => NameGuess::slug($tag), $given->tags))));
         $this->entities->flush();
 
-        return $this->json($library->set($set));
+        return new Answer($library->set($set));
     }
 
-    /** Makes a map that a set lacks. */
+    /**
+     * Makes a map that a set lacks.
+     *
+     * @return Answer<201, MapSetJson>|Answer<202, TaskJson>
+     */
     #[Route('/api/sets/{id}/fill', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function fill(int $id, #[MapRequestPayload('json')] Fill $fill, Tasks $tasks, Library $library): JsonResponse
+    public function fill(int $id, #[MapRequestPayload('json')] Fill $fill, Tasks $tasks, Library $library): Answer
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         [$role, $from] = [$fill->role, $fill->from];
@@ -61,9 +80,13 @@ final class MapSetController extends MapApi
         return $this->made($task, $set, $library);
     }
 
-    /** Cuts the maps of a set into the parts of a sheet, or makes them whole again. */
+    /**
+     * Cuts the maps of a set into the parts of a sheet, or makes them whole again.
+     *
+     * @return Answer<200, MapSetJson>
+     */
     #[Route('/api/sets/{id}/sheet', methods: ['PUT', 'DELETE'], requirements: ['id' => '\d{1,9}'])]
-    public function cut(int $id, Request $request, Library $library): JsonResponse
+    public function cut(int $id, Request $request, Library $library): Answer
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         try {
@@ -73,12 +96,16 @@ final class MapSetController extends MapApi
         }
         $this->entities->flush();
 
-        return $this->json($library->set($set));
+        return new Answer($library->set($set));
     }
 
-    /** Puts channels of maps into one new map. */
+    /**
+     * Puts channels of maps into one new map.
+     *
+     * @return Answer<201, MapSetJson>|Answer<202, TaskJson>
+     */
     #[Route('/api/sets/{id}/pack', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function pack(int $id, #[MapRequestPayload('json')] Pack $pack, Tasks $tasks, Library $library): JsonResponse
+    public function pack(int $id, #[MapRequestPayload('json')] Pack $pack, Tasks $tasks, Library $library): Answer
     {
         $set = $this->find(MapSetRecord::class, $id, 'map set');
         $channels = [];

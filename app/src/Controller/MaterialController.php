@@ -6,6 +6,7 @@ namespace Rilta\App\Controller;
 
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Revision;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\MaterialBody;
 use Rilta\App\Http\Payload\MaterialStart;
 use Rilta\App\Http\Payload\Name;
@@ -16,16 +17,20 @@ use Rilta\App\Service\Materials;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Swatches;
 use Symfony\Bundle\SecurityBundle\Security;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
+/**
+ * @phpstan-import-type MaterialJson from Materials
+ * @phpstan-import-type RevisionJson from Materials
+ */
 final class MaterialController extends Api
 {
+    /** @return Answer<201, MaterialJson> */
     #[Route('/api/projects/{slug}/materials', methods: ['POST'])]
-    public function create(string $slug, #[MapRequestPayload('json')] MaterialStart $start, Materials $materials, MapFiles $files): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] MaterialStart $start, Materials $materials, MapFiles $files): Answer
     {
         $project = $this->project($slug);
         $document = $start->document;
@@ -37,33 +42,36 @@ final class MaterialController extends Api
         }
         $record = $materials->create($project, $document);
 
-        return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
+        return new Answer($materials->describe($record), Response::HTTP_CREATED, $record->version);
     }
 
+    /** @return Answer<200, MaterialJson> */
     #[Route('/api/materials/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function show(int $id, Materials $materials): JsonResponse
+    public function show(int $id, Materials $materials): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
 
-        return $this->json($materials->describe($record), version: $record->version);
+        return new Answer($materials->describe($record), version: $record->version);
     }
 
+    /** @return Answer<200, MaterialJson> */
     #[Route('/api/materials/{id}', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials, Security $security): JsonResponse
+    public function save(int $id, Request $request, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials, Security $security): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, self::who($security), $body->passing);
 
-        return $this->json($materials->describe($record), version: $record->version);
+        return new Answer($materials->describe($record), version: $record->version);
     }
 
+    /** @return Answer<200, MaterialJson> */
     #[Route('/api/materials/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function rename(int $id, #[MapRequestPayload('json')] Name $name, Materials $materials): JsonResponse
+    public function rename(int $id, #[MapRequestPayload('json')] Name $name, Materials $materials): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->rename($record, trim($name->name));
 
-        return $this->json($materials->describe($record), version: $record->version);
+        return new Answer($materials->describe($record), version: $record->version);
     }
 
     /** Into the bin, where it stays for 30 days. */
@@ -75,69 +83,91 @@ final class MaterialController extends Api
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
-    /** Out of the bin. */
+    /**
+     * Out of the bin.
+     *
+     * @return Answer<200, MaterialJson>
+     */
     #[Route('/api/materials/{id}/bring-back', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function bringBack(int $id, Materials $materials): JsonResponse
+    public function bringBack(int $id, Materials $materials): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->bin($record, false);
 
-        return $this->json($materials->describe($record), version: $record->version);
+        return new Answer($materials->describe($record), version: $record->version);
     }
 
+    /** @return Answer<201, MaterialJson> */
     #[Route('/api/materials/{id}/duplicate', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function duplicate(int $id, Materials $materials): JsonResponse
+    public function duplicate(int $id, Materials $materials): Answer
     {
         $copy = $materials->duplicate($this->find(MaterialRecord::class, $id, 'material'));
 
-        return $this->json($materials->describe($copy), Response::HTTP_CREATED, $copy->version);
+        return new Answer($materials->describe($copy), Response::HTTP_CREATED, $copy->version);
     }
 
-    /** Keeps the loser of a conflict as a revision beside the current document. */
+    /**
+     * Keeps the loser of a conflict as a revision beside the current document.
+     *
+     * @return Answer<201, MaterialJson>
+     */
     #[Route('/api/materials/{id}/aside', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function aside(int $id, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials): JsonResponse
+    public function aside(int $id, #[MapRequestPayload('json')] MaterialBody $body, Materials $materials): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $materials->setAside($record, $body->document);
 
-        return $this->json($materials->describe($record), Response::HTTP_CREATED, $record->version);
+        return new Answer($materials->describe($record), Response::HTTP_CREATED, $record->version);
     }
 
-    /** What it was, the latest first. */
+    /**
+     * What it was, the latest first.
+     *
+     * @return Answer<200, list<RevisionJson>>
+     */
     #[Route('/api/materials/{id}/revisions', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function revisions(int $id, Materials $materials): JsonResponse
+    public function revisions(int $id, Materials $materials): Answer
     {
-        return $this->json($materials->revisions($this->find(MaterialRecord::class, $id, 'material')));
+        return new Answer($materials->revisions($this->find(MaterialRecord::class, $id, 'material')));
     }
 
+    /** @return Answer<200, RevisionJson> */
     #[Route('/api/revisions/{id}', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function revision(int $id): JsonResponse
+    public function revision(int $id): Answer
     {
         $revision = $this->find(Revision::class, $id, 'revision');
 
-        return $this->json(Materials::card($revision) + ['document' => Materials::stored($revision->document)]);
+        return new Answer(Materials::card($revision) + ['document' => Materials::stored($revision->document)]);
     }
 
-    /** Names a revision; an empty name takes it away. */
+    /**
+     * Names a revision; an empty name takes it away.
+     *
+     * @return Answer<200, RevisionJson>
+     */
     #[Route('/api/revisions/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function name(int $id, #[MapRequestPayload('json')] RevisionName $name): JsonResponse
+    public function name(int $id, #[MapRequestPayload('json')] RevisionName $name): Answer
     {
         $revision = $this->find(Revision::class, $id, 'revision');
         $revision->name = trim($name->name);
         $this->entities->flush();
 
-        return $this->json(Materials::card($revision));
+        return new Answer(Materials::card($revision));
     }
 
-    /** Whether new materials may start from it. */
+    /**
+     * Whether new materials may start from it.
+     *
+     * @return Answer<200, MaterialJson>
+     */
     #[Route('/api/materials/{id}/template', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function template(int $id, #[MapRequestPayload('json')] TemplateMark $mark, Materials $materials): JsonResponse
+    public function template(int $id, #[MapRequestPayload('json')] TemplateMark $mark, Materials $materials): Answer
     {
         $record = $this->find(MaterialRecord::class, $id, 'material');
         $record->template = $mark->template;
         $this->entities->flush();
 
-        return $this->json($materials->describe($record), version: $record->version);
+        return new Answer($materials->describe($record), version: $record->version);
     }
 
     #[Route('/api/materials/{id}/swatch-{key}.png', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]

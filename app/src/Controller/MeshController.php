@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Cache\CacheItemPoolInterface;
 use Rilta\App\Entity\MeshRecord;
 use Rilta\App\Entity\Right;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\FacesBody;
 use Rilta\App\Http\Payload\MeshChange;
 use Rilta\App\Http\Payload\MeshEditBody;
@@ -23,13 +24,16 @@ use Rilta\Core\Format\UnreadableMesh;
 use Rilta\Core\Mesh\MeshOptions;
 use Rilta\Core\Mesh\ReadyMade;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Meshes: what browsers draw of them, and those that projects bring. */
+/**
+ * Meshes: what browsers draw of them, and those that projects bring.
+ *
+ * @phpstan-import-type OwnMeshJson from OwnMeshes
+ */
 final class MeshController extends Api
 {
     /** Files that may come at once. */
@@ -40,15 +44,23 @@ final class MeshController extends Api
         parent::__construct($entities);
     }
 
+    /** @return Answer<200, array{meshes: list<OwnMeshJson>}> */
     #[Route('/api/projects/{slug}/meshes', methods: ['GET'])]
-    public function list(string $slug): JsonResponse
+    public function list(string $slug): Answer
     {
-        return $this->json(['meshes' => array_map($this->meshes->described(...), [...$this->meshes->all($project = $this->project($slug)), ...$this->meshes->standing($project)])]);
+        return new Answer(['meshes' => array_map($this->meshes->described(...), [...$this->meshes->all($project = $this->project($slug)), ...$this->meshes->standing($project)])]);
     }
 
-    /** Changes the mesh that an object has: answers another, and what is painted on that. */
+    /**
+     * Changes the mesh that an object has: answers another, and what is painted on that.
+     *
+     * @return Answer<201, array{
+     * mesh: OwnMeshJson,
+     * paint: ?string, // what objects have for what is painted
+     * }>
+     */
     #[Route('/api/projects/{slug}/mesh-edits', methods: ['POST'])]
-    public function edit(string $slug, #[MapRequestPayload('json')] MeshEditBody $body, ProjectPaints $paints, Quota $quota, CacheItemPoolInterface $editNotes): JsonResponse
+    public function edit(string $slug, #[MapRequestPayload('json')] MeshEditBody $body, ProjectPaints $paints, Quota $quota, CacheItemPoolInterface $editNotes): Answer
     {
         $project = $this->project($slug);
         $paint = $body->paint === null ? '' : $paints->paint($body->paint) ?? throw Refusal::notFound("paint $body->paint");
@@ -60,15 +72,21 @@ final class MeshController extends Api
         }
         $quota->room($project, \strlen($carried));
 
-        return $this->json(['mesh' => $this->meshes->described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
+        return new Answer(['mesh' => $this->meshes->described($record), 'paint' => $carried === '' ? null : $paints->keep($carried)], Response::HTTP_CREATED);
     }
 
-    /** How far a change of a mesh is that takes long: 0…1; null before it has begun, and when it is over. */
+    /**
+     * How far a change of a mesh is that takes long: 0…1; null before it has begun, and when it is over.
+     *
+     * @return Answer<200, array{
+     * share: ?float, // 0…1; null if nothing is known of it
+     * }>
+     */
     #[Needs(Right::SignedIn)]
     #[Route('/api/mesh-edits/{watch}', methods: ['GET'], requirements: ['watch' => '[\w-]{8,64}'])]
-    public function editing(string $watch, CacheItemPoolInterface $editNotes): JsonResponse
+    public function editing(string $watch, CacheItemPoolInterface $editNotes): Answer
     {
-        return $this->json(['share' => (new EditWatch($editNotes, $watch))->share()]);
+        return new Answer(['share' => (new EditWatch($editNotes, $watch))->share()]);
     }
 
     /** Gives up a change of a mesh that takes too long: the mesh stays as it is. */
@@ -81,9 +99,17 @@ final class MeshController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes. */
+    /**
+     * Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes.
+     *
+     * @return Answer<201, array{
+     * meshes: list<OwnMeshJson>,
+     * refused: list<array{file: string, reason: string}>,
+     * lost: list<string>, // sections that the mesh had whose place was taken, and has no more
+     * }>
+     */
     #[Route('/api/projects/{slug}/meshes', methods: ['POST'])]
-    public function bring(string $slug, Request $request): JsonResponse
+    public function bring(string $slug, Request $request): Answer
     {
         $project = $this->project($slug);
         $files = self::sent($request, 'the mesh', self::MOST_FILES);
@@ -97,15 +123,21 @@ final class MeshController extends Api
         }
         $result = $this->meshes->bring($project, $files, $replaced);
 
-        return $this->json(['meshes' => array_map($this->meshes->described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
+        return new Answer(['meshes' => array_map($this->meshes->described(...), $result['meshes'])] + $result, Response::HTTP_CREATED);
     }
 
-    /** Which triangles are meant, as runs of them; nothing is stored. */
+    /**
+     * Which triangles are meant, as runs of them; nothing is stored.
+     *
+     * @return Answer<200, array{
+     * runs: list<array{int, int}>, // the first triangle of each, and how many follow each other
+     * }>
+     */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/mesh-faces', methods: ['POST'])]
-    public function faces(string $slug, #[MapRequestPayload('json')] FacesBody $body): JsonResponse
+    public function faces(string $slug, #[MapRequestPayload('json')] FacesBody $body): Answer
     {
-        return $this->json(['runs' => $this->meshes->faces($this->project($slug), $body->mesh, $body->faces)]);
+        return new Answer(['runs' => $this->meshes->faces($this->project($slug), $body->mesh, $body->faces)]);
     }
 
     /** A mesh with what was painted on it as the colours of its vertices. */
@@ -124,9 +156,15 @@ final class MeshController extends Api
         return $response;
     }
 
-    /** Keeps what was painted on an object: four bytes a vertex. */
+    /**
+     * Keeps what was painted on an object: four bytes a vertex.
+     *
+     * @return Answer<201, array{
+     * paint: string, // what objects have for it
+     * }>
+     */
     #[Route('/api/projects/{slug}/paints', methods: ['POST'])]
-    public function paint(string $slug, Request $request, ProjectPaints $paints, Quota $quota): JsonResponse
+    public function paint(string $slug, Request $request, ProjectPaints $paints, Quota $quota): Answer
     {
         $project = $this->project($slug);
         $bytes = $request->getContent();
@@ -135,7 +173,7 @@ final class MeshController extends Api
         }
         $quota->room($project, \strlen($bytes));
 
-        return $this->json(['paint' => $paints->keep($bytes)], Response::HTTP_CREATED);
+        return new Answer(['paint' => $paints->keep($bytes)], Response::HTTP_CREATED);
     }
 
     #[Needs(Right::SignedIn)]
@@ -164,8 +202,9 @@ final class MeshController extends Api
         return $response;
     }
 
+    /** @return Answer<200, OwnMeshJson> */
     #[Route('/api/meshes/{name}', methods: ['PATCH'])]
-    public function change(string $name, #[MapRequestPayload('json')] MeshChange $change): JsonResponse
+    public function change(string $name, #[MapRequestPayload('json')] MeshChange $change): Answer
     {
         $record = $this->own($name);
         if ($change->label !== null) {
@@ -188,17 +227,21 @@ final class MeshController extends Api
         }
         $this->entities->flush();
 
-        return $this->json($this->meshes->described($record));
+        return new Answer($this->meshes->described($record));
     }
 
-    /** An earlier version once more, as the latest. */
+    /**
+     * An earlier version once more, as the latest.
+     *
+     * @return Answer<200, OwnMeshJson>
+     */
     #[Route('/api/meshes/{name}/versions/{number}', requirements: ['number' => '\d{1,9}'], methods: ['POST'])]
-    public function revert(string $name, int $number): JsonResponse
+    public function revert(string $name, int $number): Answer
     {
         $record = $this->own($name);
         $this->meshes->revert($record, $number);
 
-        return $this->json($this->meshes->described($record));
+        return new Answer($this->meshes->described($record));
     }
 
     /** A file of a mesh as it came. */

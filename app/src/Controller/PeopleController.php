@@ -14,6 +14,7 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
 use Rilta\App\Entity\SignIn;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\Address;
 use Rilta\App\Http\Payload\Invitation;
 use Rilta\App\Http\Payload\RoleChange;
@@ -24,13 +25,38 @@ use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\SignIns;
 use Symfony\Bundle\SecurityBundle\Security;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Who is what in a project, and who did what. */
+/**
+ * Who is what in a project, and who did what.
+ *
+ * @phpstan-type MemberJson array{
+ *     id: int,
+ *     name: string,
+ *     email: string,
+ *     role: value-of<Role>,
+ *     you: bool,
+ *     waiting: bool, // invited, and not come yet
+ * }
+ * @phpstan-type AuditEntryJson array{
+ *     at: string,
+ *     who: string,
+ *     what: string,
+ *     target: string,
+ *     times: int,
+ *     address: string,
+ * }
+ * @phpstan-type OutboxMailJson array{
+ *     id: int,
+ *     at: string,
+ *     to: string,
+ *     subject: string,
+ *     text: string,
+ * }
+ */
 final class PeopleController extends Api
 {
     private const MOST_MAILS = 50;
@@ -40,8 +66,9 @@ final class PeopleController extends Api
         parent::__construct($entities);
     }
 
+    /** @return Answer<200, list<MemberJson>> */
     #[Route('/api/projects/{slug}/people', methods: ['GET'])]
-    public function list(string $slug): JsonResponse
+    public function list(string $slug): Answer
     {
         return $this->listed($this->project($slug));
     }
@@ -62,10 +89,14 @@ final class PeopleController extends Api
         ]);
     }
 
-    /** Makes somebody a member, and sends them a link. */
+    /**
+     * Makes somebody a member, and sends them a link.
+     *
+     * @return Answer<201, list<MemberJson>>
+     */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/people', methods: ['POST'])]
-    public function invite(string $slug, #[MapRequestPayload('json')] Invitation $said): JsonResponse
+    public function invite(string $slug, #[MapRequestPayload('json')] Invitation $said): Answer
     {
         $project = $this->project($slug);
         $by = $this->security->getUser();
@@ -74,9 +105,10 @@ final class PeopleController extends Api
         return $this->listed($project, Response::HTTP_CREATED);
     }
 
+    /** @return Answer<200, list<MemberJson>> */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/people/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(string $slug, int $id, #[MapRequestPayload('json')] RoleChange $change): JsonResponse
+    public function change(string $slug, int $id, #[MapRequestPayload('json')] RoleChange $change): Answer
     {
         $project = $this->project($slug);
         $this->people->change($this->member($project, $id), $change->role);
@@ -100,12 +132,16 @@ final class PeopleController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** Who did what, the latest first. */
+    /**
+     * Who did what, the latest first.
+     *
+     * @return Answer<200, list<AuditEntryJson>>
+     */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/audit', methods: ['GET'])]
-    public function audit(string $slug, Request $request): JsonResponse
+    public function audit(string $slug, Request $request): Answer
     {
-        return $this->json(array_map(self::entry(...), $this->audit->of($this->project($slug), self::said($request, 'words'))));
+        return new Answer(array_map(self::entry(...), $this->audit->of($this->project($slug), self::said($request, 'words'))));
     }
 
     /** The same as comma-separated values (RFC 4180). */
@@ -118,12 +154,16 @@ final class PeopleController extends Api
         return self::table($this->audit->of($project, self::said($request, 'words')), "$project->slug-audit.csv");
     }
 
-    /** Who signed in, who tried to, and what was done to accounts. */
+    /**
+     * Who signed in, who tried to, and what was done to accounts.
+     *
+     * @return Answer<200, list<AuditEntryJson>>
+     */
     #[Needs(Right::Administer)]
     #[Route('/api/audit', methods: ['GET'])]
-    public function signIns(Request $request): JsonResponse
+    public function signIns(Request $request): Answer
     {
-        return $this->json(array_map(self::entry(...), $this->audit->of(null, self::said($request, 'words'))));
+        return new Answer(array_map(self::entry(...), $this->audit->of(null, self::said($request, 'words'))));
     }
 
     /** The same as comma-separated values (RFC 4180). */
@@ -147,14 +187,18 @@ final class PeopleController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** Mails that were kept here, since there is no mail server. */
+    /**
+     * Mails that were kept here, since there is no mail server.
+     *
+     * @return Answer<200, list<OutboxMailJson>>
+     */
     #[Needs(Right::Administer)]
     #[Route('/api/outbox', methods: ['GET'])]
-    public function outbox(): JsonResponse
+    public function outbox(): Answer
     {
         $mails = $this->entities->getRepository(OutboxMail::class)->findBy([], ['id' => 'DESC'], self::MOST_MAILS);
 
-        return $this->json(array_map(static fn (OutboxMail $one): array => ['id' => $one->id(), 'at' => $one->at->format(\DATE_ATOM), 'to' => $one->to, 'subject' => $one->subject, 'text' => $one->text], $mails));
+        return new Answer(array_map(static fn (OutboxMail $one): array => ['id' => $one->id(), 'at' => $one->at->format(\DATE_ATOM), 'to' => $one->to, 'subject' => $one->subject, 'text' => $one->text], $mails));
     }
 
     /** @param list<AuditEntry> $entries */
@@ -172,13 +216,20 @@ final class PeopleController extends Api
         return $response;
     }
 
-    private function listed(Project $project, int $status = Response::HTTP_OK): JsonResponse
+    /**
+     * @template S of int
+     *
+     * @param S $status
+     *
+     * @return Answer<S, list<MemberJson>>
+     */
+    private function listed(Project $project, int $status = Response::HTTP_OK): Answer
     {
         $person = $this->security->getUser();
         // Addresses are for whoever invites.
         $all = !$person instanceof Person || $this->access->role($person, $project) === Role::Owner;
 
-        return $this->json(array_map(static fn (Membership $one): array => [
+        return new Answer(array_map(static fn (Membership $one): array => [
             'id' => $one->id(), 'name' => $one->person->name, 'email' => $all || $one->person === $person ? $one->person->email : '', 'role' => $one->role->value, 'you' => $one->person === $person, 'waiting' => $one->person->password === null && !$one->person->administrator,
         ], array_values(array_filter($this->people->of($project), static fn (Membership $one): bool => !$one->person->guest))), $status);
     }
@@ -190,7 +241,7 @@ final class PeopleController extends Api
         return $one->project === $project ? $one : throw Refusal::notFound("member $id");
     }
 
-    /** @return array{at: string, who: string, what: string, target: string, times: int, address: string} */
+    /** @return AuditEntryJson */
     private static function entry(AuditEntry $one): array
     {
         return ['at' => $one->at->format(\DATE_ATOM), 'who' => $one->who, 'what' => $one->what, 'target' => $one->target, 'times' => $one->times, 'address' => $one->address];

@@ -13,6 +13,7 @@ use Rilta\App\Entity\Revision;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\Role;
 use Rilta\App\Entity\ShareLink;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\Approval;
 use Rilta\App\Http\Payload\CommentBody;
 use Rilta\App\Http\Payload\CommentChange;
@@ -25,12 +26,39 @@ use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\Reviews;
 use Symfony\Bundle\SecurityBundle\Security;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** What people say of materials, and the links by which guests come to look. */
+/**
+ * What people say of materials, and the links by which guests come to look.
+ *
+ * @phpstan-import-type RevisionJson from Materials
+ * @phpstan-import-type CommentPinJson from Comment
+ *
+ * @phpstan-type CommentJson array{
+ *     id: int,
+ *     at: string,
+ *     who: string,
+ *     yours: bool,
+ *     text: string,
+ *     answers: ?int,
+ *     version: int, // of the material, as it was then
+ *     resolved: bool,
+ *     resolvedBy: string,
+ *     pin: ?CommentPinJson,
+ * }
+ * @phpstan-type ShareLinkJson array{
+ *     id: int,
+ *     name: string,
+ *     role: value-of<Role>,
+ *     since: string,
+ *     until: string,
+ *     path: string,
+ *     over: bool,
+ *     address?: string, // told once, when it is made
+ * }
+ */
 final class ReviewController extends Api
 {
     public function __construct(EntityManagerInterface $entities, private readonly Reviews $reviews, private readonly People $people, private readonly Security $security, private readonly Access $access)
@@ -50,15 +78,17 @@ final class ReviewController extends Api
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
+    /** @return Answer<200, list<CommentJson>> */
     #[Route('/api/materials/{id}/comments', methods: ['GET'], requirements: ['id' => '\d{1,9}'])]
-    public function comments(int $id): JsonResponse
+    public function comments(int $id): Answer
     {
         return $this->listed($this->find(MaterialRecord::class, $id, 'material'));
     }
 
+    /** @return Answer<201, list<CommentJson>> */
     #[Needs(Right::Comment)]
     #[Route('/api/materials/{id}/comments', methods: ['POST'], requirements: ['id' => '\d{1,9}'])]
-    public function say(int $id, #[MapRequestPayload('json')] CommentBody $body): JsonResponse
+    public function say(int $id, #[MapRequestPayload('json')] CommentBody $body): Answer
     {
         $material = $this->find(MaterialRecord::class, $id, 'material');
         $pin = $body->pin?->said() ?? [];
@@ -67,10 +97,14 @@ final class ReviewController extends Api
         return $this->listed($material, Response::HTTP_CREATED);
     }
 
-    /** Other words, by whoever said it; or that it is done with, by anybody who may say something. */
+    /**
+     * Other words, by whoever said it; or that it is done with, by anybody who may say something.
+     *
+     * @return Answer<200, list<CommentJson>>
+     */
     #[Needs(Right::Comment)]
     #[Route('/api/comments/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function change(int $id, #[MapRequestPayload('json')] CommentChange $change): JsonResponse
+    public function change(int $id, #[MapRequestPayload('json')] CommentChange $change): Answer
     {
         $comment = $this->find(Comment::class, $id, 'comment');
         if ($change->text !== null) {
@@ -98,10 +132,14 @@ final class ReviewController extends Api
         return new Response(status: Response::HTTP_NO_CONTENT);
     }
 
-    /** Whether a version is as it should be, by whoever may say so. */
+    /**
+     * Whether a version is as it should be, by whoever may say so.
+     *
+     * @return Answer<200, RevisionJson>
+     */
     #[Needs(Right::Comment)]
     #[Route('/api/revisions/{id}/approval', methods: ['PUT'], requirements: ['id' => '\d{1,9}'])]
-    public function approve(int $id, #[MapRequestPayload('json')] Approval $said): JsonResponse
+    public function approve(int $id, #[MapRequestPayload('json')] Approval $said): Answer
     {
         $revision = $this->find(Revision::class, $id, 'revision');
         $person = $this->person();
@@ -110,27 +148,32 @@ final class ReviewController extends Api
         }
         $this->reviews->approve($revision, $said->approved, $person->name ?? 'Whoever was here');
 
-        return $this->json(Materials::card($revision));
+        return new Answer(Materials::card($revision));
     }
 
+    /** @return Answer<200, list<ShareLinkJson>> */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/links', methods: ['GET'])]
-    public function links(string $slug): JsonResponse
+    public function links(string $slug): Answer
     {
-        return $this->json(array_map($this->link(...), $this->people->links($this->project($slug))));
+        return new Answer(array_map($this->link(...), $this->people->links($this->project($slug))));
     }
 
-    /** A link for guests; what it is, is told this once. */
+    /**
+     * A link for guests; what it is, is told this once.
+     *
+     * @return Answer<201, ShareLinkJson>
+     */
     #[Needs(Right::Own)]
     #[Route('/api/projects/{slug}/links', methods: ['POST'])]
-    public function share(string $slug, #[MapRequestPayload('json')] ShareOrder $order): JsonResponse
+    public function share(string $slug, #[MapRequestPayload('json')] ShareOrder $order): Answer
     {
         $project = $this->project($slug);
         if ($order->material !== null && $this->entities->getRepository(MaterialRecord::class)->findOneBy(['id' => (int) $order->material, 'project' => $project]) === null) {
             throw Refusal::invalid('There is no such material.', [['path' => '/material', 'message' => 'expected the number of a material of the project']]);
         }
         [$link, $address] = $this->people->share($project, trim($order->name), $order->role, (int) $order->days, "/$slug" . ($order->material === null ? '' : '/materials/' . (int) $order->material));
-        $response = $this->json(['address' => $address] + $this->link($link), Response::HTTP_CREATED);
+        $response = new Answer(['address' => $address] + $this->link($link), Response::HTTP_CREATED);
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
@@ -153,17 +196,24 @@ final class ReviewController extends Api
         return $person instanceof Person ? $person : null;
     }
 
-    private function listed(MaterialRecord $material, int $status = Response::HTTP_OK): JsonResponse
+    /**
+     * @template S of int
+     *
+     * @param S $status
+     *
+     * @return Answer<S, list<CommentJson>>
+     */
+    private function listed(MaterialRecord $material, int $status = Response::HTTP_OK): Answer
     {
         $person = $this->person();
 
-        return $this->json(array_map(static fn (Comment $one): array => [
+        return new Answer(array_map(static fn (Comment $one): array => [
             'id' => $one->id(), 'at' => $one->at->format(\DATE_ATOM), 'who' => $one->who, 'yours' => $one->person === $person, 'text' => $one->text, 'answers' => $one->answers?->id(), 'version' => $one->version,
             'resolved' => $one->resolvedAt !== null, 'resolvedBy' => $one->resolvedBy, 'pin' => $one->pin === [] ? null : $one->pin,
         ], $this->reviews->of($material)), $status);
     }
 
-    /** @return array<string, mixed> */
+    /** @return ShareLinkJson */
     private function link(ShareLink $one): array
     {
         return ['id' => $one->id(), 'name' => $one->guest->name, 'role' => ($this->access->role($one->guest, $one->project) ?? Role::Viewer)->value, 'since' => $one->since->format(\DATE_ATOM), 'until' => $one->until->format(\DATE_ATOM), 'path' => $one->path, 'over' => $one->guest->isClosed()];

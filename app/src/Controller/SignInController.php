@@ -7,6 +7,7 @@ namespace Rilta\App\Controller;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\SignIn;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\Address;
 use Rilta\App\Http\Payload\Credentials;
 use Rilta\App\Http\Payload\LinkSecret;
@@ -15,18 +16,22 @@ use Rilta\App\Service\Audit;
 use Rilta\App\Service\People;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\SignIns;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
-/** Signing in and out. */
+/**
+ * Signing in and out.
+ *
+ * @phpstan-import-type AccountJson from AccountController
+ */
 final class SignInController extends Api
 {
+    /** @return Answer<200, AccountJson> */
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in', methods: ['POST'])]
-    public function password(#[MapRequestPayload('json')] Credentials $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    public function password(#[MapRequestPayload('json')] Credentials $said, Request $request, SignIns $signIns, Audit $audit): Answer
     {
         try {
             [$person, $secret] = $signIns->byPassword($said->email, $said->password, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
@@ -38,9 +43,10 @@ final class SignInController extends Api
         return $this->signedIn($person, $secret, $request, $audit, 'signed in');
     }
 
+    /** @return Answer<200, AccountJson> */
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in/link', methods: ['POST'])]
-    public function link(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    public function link(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): Answer
     {
         try {
             [$person, $secret] = $signIns->byLink($said->secret, $said->code, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
@@ -52,20 +58,28 @@ final class SignInController extends Api
         return $this->signedIn($person, $secret, $request, $audit, 'signed in by a link');
     }
 
-    /** As the guest of a link to look. */
+    /**
+     * As the guest of a link to look.
+     *
+     * @return Answer<200, AccountJson>
+     */
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in/look', methods: ['POST'])]
-    public function look(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): JsonResponse
+    public function look(#[MapRequestPayload('json')] LinkSecret $said, Request $request, SignIns $signIns, Audit $audit): Answer
     {
         [$guest, $secret, $path] = $signIns->byShare($said->secret, (string) $request->getClientIp(), (string) $request->headers->get('User-Agent'));
 
         return $this->signedIn($guest, $secret, $request, $audit, 'came by a link', ['path' => $path]);
     }
 
-    /** The first person on a machine on which nobody was before, from that machine itself. */
+    /**
+     * The first person on a machine on which nobody was before, from that machine itself.
+     *
+     * @return Answer<200, AccountJson>
+     */
     #[Needs(Right::Everybody)]
     #[Route('/api/sign-in/begin', methods: ['POST'])]
-    public function begin(Request $request, People $people, SignIns $signIns, Audit $audit): JsonResponse
+    public function begin(Request $request, People $people, SignIns $signIns, Audit $audit): Answer
     {
         if (!self::isOwnMachine($request) || !$people->isFresh()) {
             throw Refusal::forbidden('Somebody has begun here already. Sign in, or ask for a link: bin/rilta link.');
@@ -108,11 +122,15 @@ final class SignInController extends Api
         return \in_array($request->getClientIp(), ['127.0.0.1', '::1'], true) && !$request->headers->has('X-Forwarded-For') && !$request->headers->has('Forwarded');
     }
 
-    /** @param array<string, string> $more */
-    private function signedIn(Person $person, string $secret, Request $request, Audit $audit, string $how, array $more = []): JsonResponse
+    /**
+     * @param array{path?: string} $more
+     *
+     * @return Answer<200, AccountJson>
+     */
+    private function signedIn(Person $person, string $secret, Request $request, Audit $audit, string $how, array $more = []): Answer
     {
         $audit->note(null, $person, $person->name, $how, '', (string) $request->getClientIp());
-        $response = $this->json(AccountController::card($person) + $more);
+        $response = new Answer(AccountController::card($person) + $more);
         $response->headers->setCookie(SignIns::shown($request, $secret));
         $response->headers->set('Cache-Control', 'no-store');
 

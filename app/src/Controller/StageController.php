@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Right;
 use Rilta\App\Entity\StageRecord;
+use Rilta\App\Http\Answer;
 use Rilta\App\Http\Payload\CopiesBody;
 use Rilta\App\Http\Payload\Name;
 use Rilta\App\Http\Payload\PaintFillBody;
@@ -32,12 +33,15 @@ use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Stage;
 use Symfony\Bundle\SecurityBundle\Security;
-use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
+/**
+ * @phpstan-import-type StageJson from Stages
+ * @phpstan-import-type StageObjectJson from Copies
+ */
 final class StageController extends Api
 {
     private const LARGEST = 999_999_999;
@@ -47,14 +51,16 @@ final class StageController extends Api
         parent::__construct($entities);
     }
 
+    /** @return Answer<200, array{stages: list<array{id: int, name: string}>}> */
     #[Route('/api/projects/{slug}/stages', methods: ['GET'])]
-    public function list(string $slug): JsonResponse
+    public function list(string $slug): Answer
     {
-        return $this->json(['stages' => array_map(static fn (StageRecord $one): array => ['id' => $one->id(), 'name' => $one->name], $this->stages->all($this->project($slug)))]);
+        return new Answer(['stages' => array_map(static fn (StageRecord $one): array => ['id' => $one->id(), 'name' => $one->name], $this->stages->all($this->project($slug)))]);
     }
 
+    /** @return Answer<201, StageJson> */
     #[Route('/api/projects/{slug}/stages', methods: ['POST'])]
-    public function create(string $slug, #[MapRequestPayload('json')] StageStart $start): JsonResponse
+    public function create(string $slug, #[MapRequestPayload('json')] StageStart $start): Answer
     {
         $project = $this->project($slug);
         $document = $start->document ?? ($start->like === null ? Stage::first() : json_decode($this->stages->find($project, (int) $start->like)->document, true));
@@ -62,9 +68,13 @@ final class StageController extends Api
         return $this->answer($this->stages->create($project, trim($start->name), $document), Response::HTTP_CREATED);
     }
 
-    /** One of them: by its number, or that on which a material was last judged, or the first. */
+    /**
+     * One of them: by its number, or that on which a material was last judged, or the first.
+     *
+     * @return Answer<200, StageJson>
+     */
     #[Route('/api/projects/{slug}/stage', methods: ['GET'])]
-    public function show(string $slug, Request $request): JsonResponse
+    public function show(string $slug, Request $request): Answer
     {
         $project = $this->project($slug);
         $material = self::whole($request, 'material', self::LARGEST);
@@ -72,8 +82,9 @@ final class StageController extends Api
         return $this->answer($material > 0 ? $this->stages->of($project, $material) : $this->stages->find($project, self::whole($request, 'stage', self::LARGEST)));
     }
 
+    /** @return Answer<200, StageJson> */
     #[Route('/api/projects/{slug}/stage', methods: ['PUT'])]
-    public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body, Security $security): JsonResponse
+    public function save(string $slug, Request $request, #[MapRequestPayload('json')] StageBody $body, Security $security): Answer
     {
         $record = $this->stages->find($this->project($slug), self::whole($request, 'stage', self::LARGEST));
         $this->stages->save($record, $this->ifMatch($request), $body->document, self::key($request), $body->together, self::who($security));
@@ -81,8 +92,9 @@ final class StageController extends Api
         return $this->answer($record);
     }
 
+    /** @return Answer<200, StageJson> */
     #[Route('/api/stages/{id}', methods: ['PATCH'], requirements: ['id' => '\d{1,9}'])]
-    public function rename(int $id, #[MapRequestPayload('json')] Name $name): JsonResponse
+    public function rename(int $id, #[MapRequestPayload('json')] Name $name): Answer
     {
         $record = $this->find(StageRecord::class, $id, 'stage');
         $record->name = trim($name->name);
@@ -110,10 +122,14 @@ final class StageController extends Api
         return new Response(null, Response::HTTP_NO_CONTENT);
     }
 
-    /** Copies of an object in a grid; nothing is stored. */
+    /**
+     * Copies of an object in a grid; nothing is stored.
+     *
+     * @return Answer<200, array{objects: list<StageObjectJson>}>
+     */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/stage/copies', methods: ['POST'])]
-    public function copies(string $slug, #[MapRequestPayload('json')] CopiesBody $body): JsonResponse
+    public function copies(string $slug, #[MapRequestPayload('json')] CopiesBody $body): Answer
     {
         $object = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object]], $this->meshes->of($this->project($slug)))->objects[0];
         if (array_product($body->counts) > Stage::MOST_OBJECTS - \count($body->taken) + 1) {
@@ -123,13 +139,17 @@ final class StageController extends Api
         [$alongX, $alongY, $alongZ] = array_map(floatval(...), $body->spacing);
         $copies = Copies::grid($object, [$x, $y, $z], [$alongX, $alongY, $alongZ], $body->place, $body->turn, $body->size, (int) $body->seed, $body->taken);
 
-        return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
+        return new Answer(['objects' => array_map(Copies::document(...), $copies)]);
     }
 
-    /** Copies of an object all over the surface of another; nothing is stored. */
+    /**
+     * Copies of an object all over the surface of another; nothing is stored.
+     *
+     * @return Answer<200, array{objects: list<StageObjectJson>}>
+     */
     #[Needs(Right::Read)]
     #[Route('/api/projects/{slug}/stage/scatter', methods: ['POST'])]
-    public function scatter(string $slug, #[MapRequestPayload('json')] ScatterBody $body): JsonResponse
+    public function scatter(string $slug, #[MapRequestPayload('json')] ScatterBody $body): Answer
     {
         $meshes = $this->meshes->of($this->project($slug));
         [$object, $over] = Stage::read(['format' => Stage::FORMAT, 'objects' => [$body->object, ['id' => 'over-it'] + (array) $body->over]], $meshes)->objects;
@@ -141,12 +161,18 @@ final class StageController extends Api
             throw Refusal::invalid(\sprintf('Nothing of %s is level enough.', $over->name), [['path' => '/slope', 'message' => 'expected an angle that some of its surface has']]);
         }
 
-        return $this->json(['objects' => array_map(Copies::document(...), $copies)]);
+        return new Answer(['objects' => array_map(Copies::document(...), $copies)]);
     }
 
-    /** Paints a channel of an object by what its surface is like; the stage is told by whoever asks. */
+    /**
+     * Paints a channel of an object by what its surface is like; the stage is told by whoever asks.
+     *
+     * @return Answer<201, array{
+     * paint: string, // what objects have for it
+     * }>
+     */
     #[Route('/api/projects/{slug}/stage/paint-fills', methods: ['POST'])]
-    public function fill(string $slug, #[MapRequestPayload('json')] PaintFillBody $body, ProjectPaints $paints, Quota $quota): JsonResponse
+    public function fill(string $slug, #[MapRequestPayload('json')] PaintFillBody $body, ProjectPaints $paints, Quota $quota): Answer
     {
         $project = $this->project($slug);
         $meshes = $this->meshes->of($project);
@@ -155,12 +181,18 @@ final class StageController extends Api
         $paint = $fill->of($object, $meshes->mesh($object->mesh), $object->paint === '' ? '' : $paints->paint($object->paint) ?? '', (int) $body->channel - 1);
         $quota->room($project, \strlen($paint));
 
-        return $this->json(['paint' => $paints->keep($paint)], Response::HTTP_CREATED);
+        return new Answer(['paint' => $paints->keep($paint)], Response::HTTP_CREATED);
     }
 
-    /** Makes a map of what was painted on an object, in one of its sets of UVs. */
+    /**
+     * Makes a map of what was painted on an object, in one of its sets of UVs.
+     *
+     * @return Answer<201, array{
+     * set: string, // the set of which it is the mask
+     * }>
+     */
     #[Route('/api/projects/{slug}/stage/paint-maps', methods: ['POST'])]
-    public function paintMap(string $slug, #[MapRequestPayload('json')] PaintMapBody $body, ProjectPaints $paints, Importer $importer, Gate $gate, Quota $quota): JsonResponse
+    public function paintMap(string $slug, #[MapRequestPayload('json')] PaintMapBody $body, ProjectPaints $paints, Importer $importer, Gate $gate, Quota $quota): Answer
     {
         $project = $this->project($slug);
         $meshes = $this->meshes->of($project);
@@ -180,11 +212,18 @@ final class StageController extends Api
         $image = $importer->describe($file, "painted on $object->name");
         $kept = $importer->keep($project, $body->name, 1.0, [['file' => $file->name, 'sha256' => $image->sha256, 'role' => Role::Mask, 'encoding' => Role::Mask->encoding(), 'inverted' => false, 'channels' => []]]);
 
-        return $this->json(['set' => $kept['set']->name ?? throw Refusal::invalid($kept['refused'][0]['reason'] ?? 'It was not kept.')], Response::HTTP_CREATED);
+        return new Answer(['set' => $kept['set']->name ?? throw Refusal::invalid($kept['refused'][0]['reason'] ?? 'It was not kept.')], Response::HTTP_CREATED);
     }
 
-    private function answer(StageRecord $record, int $status = Response::HTTP_OK): JsonResponse
+    /**
+     * @template S of int
+     *
+     * @param S $status
+     *
+     * @return Answer<S, StageJson>
+     */
+    private function answer(StageRecord $record, int $status = Response::HTTP_OK): Answer
     {
-        return $this->json(Stages::described($record), $status, $record->version);
+        return new Answer(Stages::described($record), $status, $record->version);
     }
 }

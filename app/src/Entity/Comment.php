@@ -6,7 +6,19 @@ namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 
-/** What somebody says of a material: of a point on the stage, a part of the document, or the whole. */
+/**
+ * What somebody says of a material: of a point on the stage, a part of the document, or the whole.
+ *
+ * @phpstan-type CommentPinJson array{
+ *     path?: string,
+ *     label?: string,
+ *     object?: string,
+ *     position?: array{float, float, float},
+ *     eye?: list<float>,
+ *     variant?: string,
+ *     trail?: string,
+ * }
+ */
 #[ORM\Entity]
 class Comment
 {
@@ -22,7 +34,7 @@ class Comment
     #[ORM\Column(length: 120)]
     public string $resolvedBy = '';
 
-    /** @param array<string, mixed> $pin what it is of, as it was then: path, position, object, eye, variant, trail; empty for the whole */
+    /** @param CommentPinJson $pin what it is of, as it was then: path, position, object, eye, variant, trail; empty for the whole */
     public function __construct(
         #[ORM\ManyToOne]
         #[ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]

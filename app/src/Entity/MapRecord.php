@@ -15,7 +15,11 @@ use Rilta\Core\Material\MapFacts;
 use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 
-/** One image with a role, in its current version. */
+/**
+ * One image with a role, in its current version.
+ *
+ * @phpstan-import-type PackedChannelJson from MapReading
+ */
 #[ORM\Entity]
 #[ORM\Table(name: 'map')]
 #[ORM\UniqueConstraint(columns: ['set_id', 'slot'])]
@@ -27,7 +31,7 @@ class MapRecord
     #[ORM\Column]
     public bool $inverted = false;
 
-    /** @var list<array{role: string, channels: string, inverted: bool}> of a packed map: what is read from which channels */
+    /** @var list<PackedChannelJson> of a packed map: what is read from which channels */
     #[ORM\Column(type: 'json')]
     public array $channels = [];
 

@@ -5,8 +5,15 @@ declare(strict_types=1);
 namespace Rilta\App\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Rilta\Core\Deliver\DeliveryProfile;
+use Rilta\Core\Judge\Profile;
 
-/** A team's workspace. */
+/**
+ * A team's workspace.
+ *
+ * @phpstan-import-type BudgetJson from Profile
+ * @phpstan-import-type DeliveryProfileJson from DeliveryProfile
+ */
 #[ORM\Entity]
 #[ORM\UniqueConstraint(columns: ['slug'])]
 class Project
@@ -21,11 +28,11 @@ class Project
     #[ORM\Column(nullable: true)]
     public ?\DateTimeImmutable $archivedAt = null;
 
-    /** @var list<array<string, mixed>> budgets of its own, as files have them */
+    /** @var list<BudgetJson> budgets of its own, as files have them */
     #[ORM\Column(type: 'json')]
     public array $budgets = [];
 
-    /** @var list<array<string, mixed>> profiles of deliveries of its own, as files have them */
+    /** @var list<DeliveryProfileJson> profiles of deliveries of its own, as files have them */
     #[ORM\Column(type: 'json')]
     public array $profiles = [];
 

@@ -28,7 +28,7 @@ enum Role: string
         };
     }
 
-    /** @return list<string> all that it may */
+    /** @return list<value-of<Right>> all that it may */
     public function rights(): array
     {
         return array_values(array_map(static fn (Right $one): string => $one->value, array_filter(Right::cases(), $this->may(...))));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http;
 
+use Rilta\App\Http\Payload\Of;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -12,8 +13,8 @@ use Symfony\Component\Routing\Route;
 use Symfony\Component\Routing\RouterInterface;
 
 /**
- * Writes into the description of the API what the code says: its routes, their parameters, and what requests carry. What answers look like
- * stands in the description, and the tests hold every answer against it.
+ * Writes into the description of the API what the code says: its routes, their parameters, what requests carry and what is answered. By hand
+ * are the words for each operation, parameters of its query, and files that it answers.
  */
 #[AsCommand('openapi', 'Brings the description of the API up to date')]
 final class OpenApiCommand extends Command
@@ -43,26 +44,45 @@ final class OpenApiCommand extends Command
         }
         $known = (array) $api->paths;
         $paths = [];
+        $answers = new AnswerSchema();
+        $problem = ['description' => 'What was wrong, with its place', 'content' => ['application/problem+json' => ['schema' => $answers->named('ProblemDetailsJson', ProblemListener::class)]]];
         foreach ($this->router->getRouteCollection() as $route) {
             $before = (array) ($known[$route->getPath()] ?? []);
             foreach (array_map(strtolower(...), $route->getMethods()) as $method) {
-                $paths[$route->getPath()][$method] = self::operation($route, $before[$method] ?? null);
+                $paths[$route->getPath()][$method] = self::operation($route, $answers, $problem, $before[$method] ?? null);
             }
         }
         ksort($paths);
         $api->paths = $paths;
+        $api->components = ['schemas' => $answers->schemas()];
 
         return json_encode($api, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION) . "\n";
     }
 
-    /** @param mixed $before what there was, which knows the answers */
-    private static function operation(Route $route, mixed $before): \stdClass
+    /**
+     * @param array<string, mixed> $problem what is answered where something was wrong
+     * @param mixed                $before  what there was
+     */
+    private static function operation(Route $route, AnswerSchema $answers, array $problem, mixed $before): \stdClass
     {
-        $operation = $before instanceof \stdClass ? $before : (object) ['summary' => '', 'responses' => ['default' => ['description' => 'not described yet']]];
+        $operation = $before instanceof \stdClass ? $before : (object) ['summary' => 'not described yet', 'responses' => new \stdClass()];
         $action = $route->getDefault('_controller');
-        $class = \is_string($action) ? PayloadSchema::class(new \ReflectionMethod(...explode('::', $action))) : null;
+        $method = \is_string($action) ? new \ReflectionMethod(...explode('::', $action)) : throw new \LogicException("{$route->getPath()} has no action.");
+        $known = (array) $operation->responses;
+        $responses = [];
+        foreach ($answers->of($method) as $status => $schema) {
+            $said = $known[$status] ?? null;
+            $responses[$status] = ['description' => $said instanceof \stdClass && \is_string($said->description) ? $said->description : 'OK', 'content' => ['application/json' => ['schema' => $schema]]];
+        }
+        $operation->responses = ['default' => $problem] + ($responses === [] ? $known : $responses);
+        $class = PayloadSchema::class($method);
         if ($class !== null) {
             $operation->requestBody = ['required' => true, 'content' => ['application/json' => ['schema' => PayloadSchema::of($class)]]];
+            foreach ((new \ReflectionClass($class))->getProperties() as $property) {
+                foreach ($property->getAttributes(Of::class) as $of) {
+                    $answers->named($of->newInstance()->schema . AnswerSchema::SUFFIX, $of->newInstance()->from);
+                }
+            }
         }
         $others = array_filter(\is_array($operation->parameters ?? null) ? $operation->parameters : [], static fn (mixed $one): bool => $one instanceof \stdClass && $one->in !== 'path');
         $operation->parameters = [...self::parameters($route), ...array_values($others)];

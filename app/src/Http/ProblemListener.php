@@ -12,6 +12,7 @@ use Rilta\App\Service\Reason;
 use Rilta\App\Service\Refusal;
 use Rilta\App\Service\StorageFailure;
 use Rilta\Core\Format\UnreadableMap;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Material\InvalidDocument;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Exception\RequestExceptionInterface;
@@ -23,7 +24,17 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\HttpKernel\Exception\UnsupportedMediaTypeHttpException;
 use Symfony\Component\Validator\Exception\ValidationFailedException;
 
-/** Turns what was thrown into `application/problem+json`. */
+/**
+ * Turns what was thrown into `application/problem+json`.
+ *
+ * @phpstan-type ProblemDetailsJson array{
+ *     title: string,
+ *     status: int,
+ *     detail: string,
+ *     problems: list<array{path: string, message: string}>,
+ *     theirs?: JsonObject<mixed>,
+ * }
+ */
 #[AsEventListener]
 final readonly class ProblemListener
 {

@@ -20,6 +20,7 @@ use Rilta\Core\Bake\Tile;
 use Rilta\Core\Bake\TileBake;
 use Rilta\Core\Format\NameGuess;
 use Rilta\Core\Format\PictureFormat;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
@@ -29,7 +30,52 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\Event\WorkerRunningEvent;
 
-/** Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other. */
+/**
+ * Bakes as rows of the database: asked for by the interface, cut into regions that workers compute, one pass after the other.
+ *
+ * @phpstan-type BakeFactsJson array{
+ *     width?: float,
+ *     height?: float,
+ *     seamless?: bool,
+ *     set?: string,
+ *     outside?: JsonObject<array{below: float, above: float}>,
+ *     channels?: list<string>,
+ *     verdict?: string, // in words, whether it is seamless and why not
+ *     wrap?: JsonObject<float>, // by channel, the step across the edges over the largest inside
+ *     layout?: UvLayoutJson,
+ *     glow?: float, // what emission is to be multiplied by, in linear light: 1 or more
+ *     objects?: int,
+ *     parts?: int, // surfaces that were baked: one for each object or section, and for each variant
+ *     variants?: list<string>,
+ *     bytes?: int,
+ *     notInGltf?: list<string>,
+ *     doubled?: list<array{object: string, share: float}>, // of several objects, those whose parts lie over each other in their UVs, and which share of what they cover
+ * }
+ * @phpstan-type BakeJson array{
+ *     id: int,
+ *     name: string,
+ *     size: int,
+ *     state: value-of<BakeState>,
+ *     failure: string,
+ *     regions: array{done: int, all: int},
+ *     facts: BakeFactsJson, // of what was made
+ *     files: list<array{
+ *         channel: string,
+ *         name: string,
+ *         url: string,
+ *         picture: string, // as PNG, to look at
+ *     }>,
+ *     material: ?int,
+ *     askedAt: string,
+ *     archive: ?string, // all its files as one ZIP
+ * }
+ * @phpstan-type UvLayoutJson array{
+ *     covered: float, // share of the picture
+ *     doubled: float, // of that, where triangles lie over each other
+ *     mirrored: float, // share of the surface
+ *     density: array{lowest: float, median: float, highest: float}, // texels a metre
+ * }
+ */
 final class Bakery
 {
     /** Pixels a side of pictures with all their levels. */
@@ -259,9 +305,12 @@ final class Bakery
         return array_values(array_filter(Channel::cases(), static fn (Channel $c): bool => $named === null ? $c !== Channel::Height : \in_array($c->value, $named, true)));
     }
 
-    /** @return array<string, mixed> */
+    /** @return BakeJson */
     public function describe(Bake $bake): array
     {
+        /** @var BakeFactsJson $facts */
+        $facts = json_decode($bake->facts);
+
         return [
             'id' => $bake->id(),
             'name' => $bake->name,
@@ -272,7 +321,7 @@ final class Bakery
             'askedAt' => $bake->askedAt->format(\DATE_ATOM),
             'archive' => $bake->state === BakeState::Done && $bake->recipe === null ? \sprintf('/api/bakes/%d/files.zip', $bake->id()) : null,
             'regions' => $this->progress($bake),
-            'facts' => json_decode($bake->facts),
+            'facts' => $facts,
             'files' => $bake->state !== BakeState::Done || $bake->recipe !== null ? [] : array_map(static fn (Channel $c): array => [
                 'channel' => $c->value,
                 'name' => basename(BakeFiles::wanted($bake, $c)),

@@ -8,7 +8,11 @@ use Rilta\App\Entity\Project;
 use Rilta\Core\Judge\Profile;
 use Rilta\Core\Material\InvalidDocument;
 
-/** What materials may cost: the ready-made budgets, and those of a project's own. */
+/**
+ * What materials may cost: the ready-made budgets, and those of a project's own.
+ *
+ * @phpstan-import-type BudgetJson from Profile
+ */
 final readonly class Budgets
 {
     public function __construct(private Projects $projects)
@@ -42,7 +46,7 @@ final readonly class Budgets
         $this->change($project, static fn (array $own): array => isset($own[$name]) ? array_diff_key($own, [$name => true]) : throw Refusal::notFound("budget $name of this project"));
     }
 
-    /** @param \Closure(array<string, array<string, mixed>>): array<string, array<string, mixed>> $how */
+    /** @param \Closure(array<string, BudgetJson>): array<string, BudgetJson> $how */
     private function change(Project $project, \Closure $how): void
     {
         $this->projects->amend($project, static function () use ($project, $how): void {

@@ -10,7 +10,18 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\UnreadableMap;
 
-/** Contact sheets are made on the stage, and kept with their material. */
+/**
+ * Contact sheets are made on the stage, and kept with their material.
+ *
+ * @phpstan-type ContactSheetJson array{
+ *     id: int,
+ *     name: string,
+ *     made: string,
+ *     width: int, // pixels
+ *     height: int,
+ *     url: string,
+ * }
+ */
 final readonly class ContactSheets
 {
     /** Of one material. */
@@ -63,7 +74,7 @@ final readonly class ContactSheets
         $this->entities->flush();
     }
 
-    /** @return array<string, mixed> */
+    /** @return ContactSheetJson */
     public static function card(ContactSheet $sheet): array
     {
         return ['id' => $sheet->id(), 'name' => $sheet->name, 'made' => $sheet->made->format(\DATE_ATOM), 'width' => $sheet->width, 'height' => $sheet->height, 'url' => \sprintf('/api/contact-sheets/%d-%s.png', $sheet->id(), substr($sheet->sha256, 0, 12))];

@@ -23,7 +23,45 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Writer;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 
-/** Deliveries of a project's materials: asked for by the interface, made by the workers, each kept beside those before it. */
+/**
+ * Deliveries of a project's materials: asked for by the interface, made by the workers, each kept beside those before it.
+ *
+ * @phpstan-type DeliveryJson array{
+ *     id: int,
+ *     name: string,
+ *     material: ?int,
+ *     variant: string,
+ *     profile: string,
+ *     profileLabel: string,
+ *     state: value-of<BakeState>,
+ *     failure: string,
+ *     done: int,
+ *     all: int,
+ *     unchanged: bool, // whether all of it had been delivered before
+ *     asked: string,
+ *     archive: ?string,
+ *     files: list<DeliveredFileJson>,
+ *     approvedBy: string, // who had approved the material as it is in it
+ * }
+ * @phpstan-type DeliveredFileJson array{
+ *     path: string,
+ *     sha256: string,
+ *     bytes: int,
+ *     meaning: string,
+ *     url: string,
+ *     picture?: array{
+ *         width: int,
+ *         height: int,
+ *         layers: int,
+ *         memory: int, // bytes, with all levels, as a device keeps it
+ *         off?: array{ // how far it is from what it is a picture of, in steps of 1/255 as it is stored; deliveries of before it was taken have none
+ *             mean: float,
+ *             within: float, // 95 of 100 values stay within it
+ *         },
+ *         shows?: string, // the channel that it is a picture of; "" for a map, or several channels
+ *     },
+ * }
+ */
 final readonly class Deliveries
 {
     private const MANIFEST = 'manifest.json';
@@ -176,7 +214,7 @@ final readonly class Deliveries
         return $delivery->name . ($delivery->number > 1 ? "-$delivery->number" : '');
     }
 
-    /** @return array<string, mixed> */
+    /** @return DeliveryJson */
     public static function describe(DeliveryRecord $delivery): array
     {
         $profile = DeliveryProfile::read($delivery->profile);

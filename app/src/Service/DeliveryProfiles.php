@@ -9,7 +9,11 @@ use Rilta\Core\Deliver\DeliveryProfile;
 use Rilta\Core\Material\InvalidDocument;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
-/** What may be wanted of deliveries: the ready-made profiles, and those of a project's own. */
+/**
+ * What may be wanted of deliveries: the ready-made profiles, and those of a project's own.
+ *
+ * @phpstan-import-type DeliveryProfileJson from DeliveryProfile
+ */
 final readonly class DeliveryProfiles
 {
     /** @param string $folder of the ready-made ones */
@@ -17,7 +21,7 @@ final readonly class DeliveryProfiles
     {
     }
 
-    /** @return array<string, array<string, mixed>> as files have them, by name */
+    /** @return array<string, DeliveryProfileJson> as files have them, by name */
     public function ready(): array
     {
         $ready = [];
@@ -28,7 +32,7 @@ final readonly class DeliveryProfiles
         return $ready;
     }
 
-    /** @return array<string, array<string, mixed>> as files have them, by name, the ready-made ones first */
+    /** @return array<string, DeliveryProfileJson> as files have them, by name, the ready-made ones first */
     public function of(Project $project): array
     {
         return $this->ready() + Projects::byName($project->profiles);
@@ -65,7 +69,7 @@ final readonly class DeliveryProfiles
     /**
      * What a project may have as its own.
      *
-     * @return array<string, mixed> as files have it
+     * @return DeliveryProfileJson as files have it
      *
      * @throws InvalidDocument if it is none, or a ready-made one has its name
      */
@@ -88,7 +92,7 @@ final readonly class DeliveryProfiles
     }
 
     /**
-     * @return array<string, mixed>
+     * @return DeliveryProfileJson as it is written there; reading it tells whether it is one
      *
      * @throws \InvalidArgumentException
      */
@@ -105,10 +109,13 @@ final readonly class DeliveryProfiles
     /**
      * @param array<mixed> $said
      *
-     * @return array<string, mixed>
+     * @return DeliveryProfileJson
      */
     private static function keyed(array $said): array
     {
-        return array_filter($said, \is_string(...), \ARRAY_FILTER_USE_KEY);
+        /** @var DeliveryProfileJson $keyed */
+        $keyed = array_filter($said, \is_string(...), \ARRAY_FILTER_USE_KEY);
+
+        return $keyed;
     }
 }

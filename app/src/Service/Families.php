@@ -16,7 +16,11 @@ use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Mender;
 
-/** Families as arrays: what does not fit, what would make it fit, and the list that a game reads them by. */
+/**
+ * Families as arrays: what does not fit, what would make it fit, and the list that a game reads them by.
+ *
+ * @phpstan-import-type FamilyArrayJson from FamilyArrays
+ */
 final readonly class Families
 {
     public function __construct(private EntityManagerInterface $entities, private Mending $mending, private MapFiles $files, private Projects $projects)
@@ -114,7 +118,7 @@ final readonly class Families
     /**
      * Which set lies where in arrays of the family, role by role.
      *
-     * @return array<string, mixed>
+     * @return FamilyArrayJson
      *
      * @throws Refusal if they do not fit
      */

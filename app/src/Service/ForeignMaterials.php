@@ -15,7 +15,16 @@ use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\UnreadableMesh;
 
-/** Materials of other formats, taken into a project as map sets and documents of its own. */
+/**
+ * Materials of other formats, taken into a project as map sets and documents of its own.
+ *
+ * @phpstan-type BroughtMaterialsJson array{materials: list<array{
+ *         id: int,
+ *         name: string,
+ *         sets: list<string>,
+ *         left: list<string>, // what was not read
+ *     }>, refused: list<array{file: string, reason: string}>}
+ */
 final readonly class ForeignMaterials
 {
     /** Metres that one repeat covers, where a format says none. */

@@ -16,7 +16,14 @@ use Rilta\Core\Target\Php\Compiler;
 use Rilta\Core\Target\Sidecar;
 use Rilta\Core\Target\Targets;
 
-/** What of a material leaves for others: its code, and what lies where. */
+/**
+ * What of a material leaves for others: its code, and what lies where.
+ *
+ * @phpstan-import-type ShaderSidecarJson from Sidecar
+ *
+ * @phpstan-type MaterialCodeJson array{file: string, code: string, sidecar: ShaderSidecarJson}
+ * @phpstan-type LayersAtJson array{layers: list<array{id: string, name: string, path: string}>, weights: list<list<float>>}
+ */
 final readonly class HandOver
 {
     public function __construct(private Reader $reader, private MapFiles $files, private Compiler $compiler)
@@ -26,7 +33,7 @@ final readonly class HandOver
     /**
      * A material as code, and what a host has to know of it.
      *
-     * @return array{file: string, code: string, sidecar: array<string, mixed>}
+     * @return MaterialCodeJson
      *
      * @throws Refusal         if there is no such language, or the prefix is no beginning of names
      * @throws InvalidDocument
@@ -52,7 +59,7 @@ final readonly class HandOver
      *
      * @param list<list<float>> $points x, y, z, and the direction that the surface faces, if it is said
      *
-     * @return array{layers: list<array{id: string, name: string, path: string}>, weights: list<list<float>>}
+     * @return LayersAtJson
      *
      * @throws Refusal         if a direction is none
      * @throws InvalidDocument

@@ -10,6 +10,7 @@ use Rilta\App\Entity\MapRecord;
 use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
+use Rilta\Core\Check\Fix;
 use Rilta\Core\Check\MapCheck;
 use Rilta\Core\Check\Measures;
 use Rilta\Core\Format\ImageFile;
@@ -18,13 +19,50 @@ use Rilta\Core\Format\UnreadableMap;
 use Rilta\Core\Format\ZipFile;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\MapFacts;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\EdgeSeam;
 
 /**
  * Takes image files into a project's library, in two steps: look at them, then keep what was confirmed.
  *
- * @phpstan-type Confirmed array{file: string, sha256: string, role: Role, encoding: Encoding, inverted: bool, channels: list<array{role: string, channels: string, inverted: bool}>}
+ * @phpstan-type Confirmed array{file: string, sha256: string, role: Role, encoding: Encoding, inverted: bool, channels: list<PackedChannelJson>}
+ *
+ * @phpstan-import-type EncodingJson from Encoding
+ * @phpstan-import-type FixJson from Fix
+ * @phpstan-import-type PackedChannelJson from MapReading
+ * @phpstan-import-type RoleJson from Role
+ *
+ * @phpstan-type LookedJson array{maps: list<UploadJson>, refused: list<RefusalJson>}
+ * @phpstan-type UploadJson array{
+ *     file: string,
+ *     sha256: string,
+ *     width: int,
+ *     height: int,
+ *     bytes: int,
+ *     role: RoleJson,
+ *     encoding: EncodingJson,
+ *     set: string,
+ *     reason: string,
+ *     bits: int,
+ *     alpha: bool,
+ *     inverted: bool,
+ *     channels: list<PackedChannelJson>,
+ *     family: string,
+ *     alternate: ?int,
+ *     edgeSeam: float,
+ *     findings: list<FindingJson>,
+ *     known: list<string>,
+ * }
+ * @phpstan-type RefusalJson array{file: string, reason: string}
+ * @phpstan-type FindingJson array{
+ *     code: string,
+ *     grave: bool,
+ *     text: string,
+ *     role: ?RoleJson,
+ *     encoding: ?EncodingJson,
+ *     fixes: list<FixJson>,
+ * }
  */
 final readonly class Importer
 {
@@ -38,7 +76,7 @@ final readonly class Importer
     /**
      * Checks a file, or every file of an archive, and stores the bytes.
      *
-     * @return array{maps: list<array<string, mixed>>, refused: list<array{file: string, reason: string}>}
+     * @return LookedJson
      *
      * @throws UnreadableMap
      */
@@ -63,7 +101,7 @@ final readonly class Importer
         return ['maps' => $maps, 'refused' => $refused];
     }
 
-    /** @return array<string, mixed> */
+    /** @return UploadJson */
     private function one(Project $project, ImageFile $file): array
     {
         $this->quota->room($project, \strlen($file->bytes));
@@ -71,7 +109,7 @@ final readonly class Importer
         return $this->gate->through($file->width * $file->height, fn (): array => $this->looked($project, $file));
     }
 
-    /** @return array<string, mixed> */
+    /** @return UploadJson */
     private function looked(Project $project, ImageFile $file): array
     {
         $image = $this->describe($file, '');
@@ -106,7 +144,7 @@ final readonly class Importer
         ];
     }
 
-    /** @return array<string, mixed> */
+    /** @return FindingJson */
     public static function finding(Finding $f): array
     {
         return ['code' => $f->code, 'grave' => $f->grave, 'text' => $f->text, 'role' => $f->role?->value, 'encoding' => $f->encoding?->value, 'fixes' => array_column($f->fixes, 'value')];
@@ -216,7 +254,7 @@ final readonly class Importer
     /**
      * A name for a packed map that its set does not have yet: the initials of what is in it.
      *
-     * @param list<array{role: string, channels: string, inverted: bool}> $channels
+     * @param list<PackedChannelJson> $channels
      */
     public static function title(MapSetRecord $set, array $channels): string
     {

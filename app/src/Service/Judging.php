@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace Rilta\App\Service;
 
 use Rilta\App\Entity\Project;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Judge\Cost;
 use Rilta\Core\Judge\Finding;
 use Rilta\Core\Judge\LeftOut;
 use Rilta\Core\Judge\Patch;
 use Rilta\Core\Judge\Profile;
+use Rilta\Core\Judge\RepetitionAt;
 use Rilta\Core\Judge\RepetitionCurve;
 use Rilta\Core\Judge\Rule;
 use Rilta\Core\Judge\Rules;
@@ -23,7 +25,42 @@ use Rilta\Core\Material\Reader;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Target\Php\Compiler;
 
-/** What can be said of a document with the maps of its project. */
+/**
+ * What can be said of a document with the maps of its project.
+ *
+ * @phpstan-type RepetitionJson array{
+ *     fine: bool,
+ *     places: list<RepetitionAt>,
+ *     worst: RepetitionAt,
+ *     noticed: ?array{from: float, to: float}, // metres between which it is noticed
+ *     threshold: float, // the score from which on a repeat is noticed
+ *     plane: array{right: array{float, float, float}, down: array{float, float, float}, normal: array{float, float, float}}, // the surface that is looked at, square on
+ * }
+ * @phpstan-type FindingsJson array{findings: list<JudgedFindingJson>}
+ * @phpstan-type JudgedFindingJson array{
+ *     code: string,
+ *     label: string,
+ *     why: string,
+ *     severity: 'wrong'|'doubtful'|'note',
+ *     path: string, // JSON Pointer
+ *     text: string,
+ *     fix: array{
+ *         label: string,
+ *         operations: list<array{op: 'add'|'replace'|'remove', path: string, value?: mixed}>, // JSON Patch (RFC 6902)
+ *     }|null,
+ *     map: ?array{
+ *         id: int,
+ *         name: string,
+ *         mend: string, // what could be done to the map; "" for nothing
+ *         label: string,
+ *     },
+ * }
+ * @phpstan-type CostsJson array{
+ *     whole: Cost,
+ *     saves: JsonObject<Cost>, // what it would save to switch a part off, by JSON Pointer
+ *     over: JsonObject<JsonObject<array{int, int}>>, // by budget: what it is, and what it may be, by what
+ * }
+ */
 final readonly class Judging
 {
     /** Of what is kept; another, and nothing of before is. */
@@ -111,18 +148,18 @@ final readonly class Judging
             $maps = $this->files->of($project);
             $cost = Cost::of(Lowering::salvage($this->worn($document, ''), $maps));
 
-            return ['whole' => $cost, 'saves' => (object) (\is_array($document) ? (new Savings($this->reader, $maps))->of($document) : []), 'over' => (object) array_map(static fn (Profile $one): object => (object) $one->over($cost), Budgets::of($project))];
+            return ['whole' => $cost, 'saves' => new JsonObject(\is_array($document) ? (new Savings($this->reader, $maps))->of($document) : []), 'over' => new JsonObject(array_map(static fn (Profile $one): JsonObject => new JsonObject($one->over($cost)), Budgets::of($project)))];
         });
     }
 
-    /** @return array<string, mixed> */
+    /** @return JudgedFindingJson */
     private static function told(Rule $rule, Finding $finding, ProjectMaps $maps): array
     {
         return [
             'code' => $rule->code(),
             'label' => $rule->label(),
             'why' => $rule->help(),
-            'severity' => $finding->severity ?? $rule->severity(),
+            'severity' => ($finding->severity ?? $rule->severity())->value,
             'path' => $finding->path,
             'text' => $finding->text,
             'fix' => $finding->change === null ? null : ['label' => $finding->fix, 'operations' => $finding->change->operations],

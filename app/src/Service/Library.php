@@ -11,13 +11,118 @@ use Rilta\App\Entity\MapSetRecord;
 use Rilta\App\Entity\MapVersion;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Check\Finding;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Cut;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Family;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Mender;
 
-/** The map library of a project, as people see it. */
+/**
+ * The map library of a project, as people see it.
+ *
+ * @phpstan-import-type PackedChannelJson from MapReading
+ * @phpstan-import-type EncodingJson from Encoding
+ * @phpstan-import-type FindingJson from Importer
+ * @phpstan-import-type RoleJson from Role
+ * @phpstan-import-type SamplingJson from Sampling
+ * @phpstan-import-type SheetCutJson from Cut
+ *
+ * @phpstan-type MapSetJson array{
+ *     id: int,
+ *     name: string,
+ *     extent: float,
+ *     maps: list<MapInfoJson>,
+ *     missing: list<array{role: RoleJson, text: string}>,
+ *     roles: list<array{
+ *         role: RoleJson,
+ *         from: string,
+ *         channels: string,
+ *         inverted: bool,
+ *     }>,
+ *     uses: list<array{id: int, name: string}>,
+ *     ways: list<array{role: RoleJson, from: ?RoleJson, value: ?float}>,
+ *     sheet: ?SheetCutJson,
+ *     tags: list<string>,
+ *     recipe: ?array{id: int, name: string, current: bool},
+ * }
+ * @phpstan-type MapInfoJson array{
+ *     id: int,
+ *     name: string,
+ *     role: RoleJson,
+ *     encoding: EncodingJson,
+ *     file: string,
+ *     bytes: int,
+ *     width: int,
+ *     height: int,
+ *     edgeSeam: float,
+ *     thumbnail: string,
+ *     findings: list<FindingJson>,
+ *     inverted: bool,
+ *     channels: list<PackedChannelJson>,
+ *     bits: int,
+ *     alpha: bool,
+ *     made: string,
+ *     number: int,
+ *     versions: list<MapVersionJson>,
+ *     texels: string,
+ *     colour: bool,
+ *     scalar: bool, // whether it is read as one value a texel
+ *     derived: bool,
+ *     sampling: SamplingJson,
+ *     failure: string, // why workers gave up preparing it; "" while they have not
+ * }
+ * @phpstan-type MapVersionJson array{
+ *     number: int,
+ *     file: string,
+ *     made: string,
+ *     width: int,
+ *     height: int,
+ * }
+ * @phpstan-type BinnedMapJson array{
+ *     id: int,
+ *     name: string,
+ *     file: string,
+ *     deletedAt: string,
+ *     thumbnail: string,
+ * }
+ * @phpstan-type SetCardJson array{
+ *     id: int,
+ *     name: string,
+ *     extent: float,
+ *     sheet: ?SheetCutJson,
+ *     tags: list<string>,
+ *     maps: list<array{
+ *         id: int,
+ *         name: string,
+ *         role: RoleJson,
+ *         file: string,
+ *         width: int,
+ *         height: int,
+ *         alpha: bool, // whether the image has alpha
+ *         thumbnail: string,
+ *     }>,
+ * }
+ * @phpstan-type SetPageJson array{
+ *     sets: list<MapSetJson>,
+ *     total: int,
+ *     page: int,
+ *     pages: int,
+ * }
+ * @phpstan-type FamilyJson array{
+ *     id: int,
+ *     name: string,
+ *     sets: list<string>, // names of map sets, in their order
+ *     misfits: list<array{ // why it does not fit into arrays
+ *         set: string,
+ *         role: string,
+ *         text: string,
+ *         mendable: bool,
+ *     }>,
+ *     uses: list<array{id: int, name: string}>,
+ * }
+ */
 final readonly class Library
 {
     private const PAGE = 24;
@@ -31,7 +136,7 @@ final readonly class Library
     /**
      * A page of the sets that answer a search: every word is in a name, a tag, a family, a role, a size or a finding.
      *
-     * @return array{sets: list<array<string, mixed>>, total: int, page: int, pages: int}
+     * @return SetPageJson
      */
     public function page(Project $project, string $words, bool $faulty, int $page): array
     {
@@ -59,7 +164,7 @@ final readonly class Library
     /**
      * All sets, as far as choosing among them takes.
      *
-     * @return list<array<string, mixed>>
+     * @return list<SetCardJson>
      */
     public function cards(Project $project): array
     {
@@ -84,7 +189,7 @@ final readonly class Library
         return array_values($cards);
     }
 
-    /** @return list<array{id: int, name: string, file: string, deletedAt: string, thumbnail: string}> maps that were taken out, the latest first */
+    /** @return list<BinnedMapJson> maps that were taken out, the latest first */
     public function binned(Project $project): array
     {
         /** @var list<MapRecord> $maps */
@@ -93,13 +198,13 @@ final readonly class Library
         return array_map(static fn (MapRecord $map): array => ['id' => $map->id(), 'name' => $map->name(), 'file' => $map->image->file, 'deletedAt' => $map->deletedAt?->format(\DATE_ATOM) ?? '', 'thumbnail' => MapFiles::thumbnailUrl($map->id(), MapFiles::name($map))], $maps);
     }
 
-    /** @return array<string, mixed> */
+    /** @return MapSetJson */
     public function set(MapSetRecord $set): array
     {
         return self::describe($set, $this->uses($set->project)[$set->name] ?? []);
     }
 
-    /** @return list<array<string, mixed>> */
+    /** @return list<FamilyJson> */
     public function families(Project $project): array
     {
         $families = $this->entities->getRepository(FamilyRecord::class)->findBy(['project' => $project], ['name' => 'ASC']);
@@ -111,7 +216,7 @@ final readonly class Library
     /**
      * @param list<array{id: int, name: string, sets: list<string>, families: list<string>}>|null $reads what materials read, if it is known
      *
-     * @return array<string, mixed>
+     * @return FamilyJson
      */
     public function family(FamilyRecord $record, ?array $reads = null): array
     {
@@ -169,7 +274,7 @@ final readonly class Library
     /**
      * @param list<array{id: int, name: string}> $uses
      *
-     * @return array<string, mixed>
+     * @return MapSetJson
      */
     private static function describe(MapSetRecord $set, array $uses): array
     {
@@ -184,7 +289,7 @@ final readonly class Library
         }
         $roles = [];
         foreach ($set->facts()->readings as $role => $reading) {
-            $roles[] = ['role' => $role, 'from' => $reading->map->name, 'channels' => $reading->channels, 'inverted' => $reading->inverted];
+            $roles[] = ['role' => Role::from($role)->value, 'from' => $reading->map->name, 'channels' => $reading->channels, 'inverted' => $reading->inverted];
         }
 
         return [
@@ -205,7 +310,7 @@ final readonly class Library
     /**
      * @param list<Finding> $more findings about how it fits the others
      *
-     * @return array<string, mixed>
+     * @return MapInfoJson
      */
     private static function map(MapRecord $map, array $more): array
     {

@@ -7,6 +7,7 @@ namespace Rilta\App\Service;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Field\Prelude;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\LaneCost;
 use Rilta\Core\Lowering\Lowered;
@@ -17,6 +18,7 @@ use Rilta\Core\Lowering\Structure;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Lowering\UniformBinding;
 use Rilta\Core\Material\Lane;
+use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\StepUse;
 use Rilta\Core\Probe\ShaderCheck;
@@ -24,8 +26,127 @@ use Rilta\Core\Raster\MipLayout;
 use Rilta\Core\Target\Glsl\MultipassShader;
 use Rilta\Core\Target\Glsl\Shader;
 use Rilta\Core\Target\Php\Compiler;
+use Rilta\Core\Target\Shading\MapArrays;
 
-/** What the stage draws a document with. What was asked before, of the same maps, is kept. */
+/**
+ * What the stage draws a document with. What was asked before, of the same maps, is kept.
+ *
+ * @phpstan-import-type PreludeJson from Prelude
+ * @phpstan-import-type MapArrayJson from MapArrays
+ * @phpstan-import-type StructureJson from Structure
+ *
+ * @phpstan-type LoweredJson array{
+ *     hash: string,
+ *     declarations: string,
+ *     material: string,
+ *     pictures: string,
+ *     arrays: list<MapArrayJson>,
+ *     maps: JsonObject<array{
+ *         url: string,
+ *         width: int,
+ *         height: int,
+ *         draft: ?string, // a small one, while the levels of the other are still being made
+ *     }>,
+ *     slots: list<array{uniform: string, path: string, value: float|int}>,
+ *     views: list<array{
+ *         name: string,
+ *         label: string,
+ *         path: string,
+ *         legend: list<array{colours: list<string>, text: string}>,
+ *         group: string, // what kind of picture it is
+ *         form: bool, // whether a little shade may tell what is near and far
+ *         reading: string, // what the trail's readings begin with that tell it
+ *     }>,
+ *     lanes: list<?array{
+ *         id: string,
+ *         steps: list<?array{phrase: string, mainControl: ?string}>,
+ *         cost: LaneCost,
+ *         exactWithin: ?float, // Metres from the world's origin within which the lane's coordinates are as exact as near it in single precision; null if they are so within 100 km.
+ *     }>,
+ *     cost: array{
+ *         taps: int,
+ *         fetches: int,
+ *         maps: int,
+ *         bytes: int,
+ *     },
+ *     prelude: PreludeJson,
+ *     clock: array{uniform: string, ticks: int, runs: bool},
+ *     problems: list<Problem>,
+ *     surface: array{kind: 'opaque'|'cut-out'|'translucent', twoSided: bool},
+ *     code: string, // the same where no other code is needed, whatever maps it reads
+ *     shares: list<string>, // the layers whose shares the pictures "shares:0", "shares:3" … hold, three each
+ *     structure: StructureJson,
+ *     channels: list<string>, // names of what is lit
+ *     host: HostJson,
+ *     pictureHost: HostJson,
+ *     far: bool, // Whether places are counted from an origin that the host chooses.
+ * }
+ * @phpstan-type HostJson array{
+ *     inputs: list<string>,
+ *     vertex: string, // void riltaVertex(vec3, vec3)
+ *     fragment: string, // RiltaSurface riltaSurface()
+ * }
+ * @phpstan-type StepPassJson array{
+ *     code: string, // a whole fragment shader; of an origin, the function riltaStart, which a host calls with the surface
+ *     origin: bool,
+ *     taps: int, // that it makes of each that it is handed
+ *     reads: list<int>,
+ *     writes: list<int>,
+ *     surface: bool, // whether it asks for what is carried of the surface
+ *     prelude: PreludeJson,
+ *     clock: bool,
+ *     numbers: list<array{ // of the step, with paths from it on
+ *         uniform: string,
+ *         path: string,
+ *         value: float|int,
+ *         whole: bool, // an unsigned integer of 32 bits
+ *     }>,
+ *     shared: list<array{ // of parameters, with paths in the document
+ *         uniform: string,
+ *         path: string,
+ *         value: float|int,
+ *         whole: bool, // an unsigned integer of 32 bits
+ *     }>,
+ *     host: HostJson,
+ * }
+ * @phpstan-type MultipassPlanJson array{
+ *     end: LoweredJson,
+ *     carriers: int, // how many textures hold a tap
+ *     passes: JsonObject<StepPassJson>,
+ *     lanes: list<array{
+ *         id: string,
+ *         read: bool, // whether the end reads it; it numbers those that it reads
+ *         whole: bool, // whether it does not come apart: the end has it as its steps are
+ *         passes: list<?string>,
+ *     }>,
+ *     mostTaps: int, // that a lane may have
+ * }
+ * @phpstan-type MultipassAnswerJson array{
+ *     multipass: ?MultipassPlanJson,
+ *     why: string, // why it is none
+ *     structure: StructureJson,
+ * }
+ * @phpstan-type DeviceCheckJson array{
+ *     points: array{
+ *         count: int,
+ *         rows: int,
+ *         values: string, // Base 64 of vec4 in single precision: a row for each input of a surface.
+ *     },
+ *     maps: JsonObject<array{
+ *         url: string,
+ *         width: int,
+ *         height: int,
+ *         draft: ?string, // a small one, while the levels of the other are still being made
+ *     }>,
+ *     count: int,
+ *     outputs: list<string>,
+ *     code: string,
+ *     uniforms: JsonObject<float|int>,
+ *     arrays: list<MapArrayJson>,
+ *     expected: string, // Base 64: for each output four rows of components in single precision.
+ *     borders: string, // Base 64: how much each output changes when its inputs are moved by a few roundings.
+ * }
+ */
 final readonly class LoweredCode
 {
     /** Of what is kept; another, and nothing of before is. */
@@ -59,14 +180,14 @@ final readonly class LoweredCode
         return $this->kept('device', $project, $document, $this->describeCheck(...));
     }
 
-    /** @return array<string, mixed> */
+    /** @return DeviceCheckJson */
     private function describeCheck(Project $project, mixed $document): array
     {
         $maps = $this->files->of($project);
         $lowered = Lowering::salvage($this->reader->salvage($document)->material, $maps);
         $points = ShaderCheck::points(self::CHECKED);
 
-        return ['points' => ShaderCheck::texture($points, self::CHECKED), 'maps' => (object) self::slots($lowered, $maps)]
+        return ['points' => ShaderCheck::texture($points, self::CHECKED), 'maps' => new JsonObject(self::slots($lowered, $maps))]
             + ShaderCheck::ofChannels($lowered, $this->compiler, array_map($maps->lazy(...), $lowered->facts))->at($points, self::CHECKED);
     }
 
@@ -98,7 +219,7 @@ final readonly class LoweredCode
         return $this->answers->json($kind, self::EDITION, $project, $document, static fn (): array => $describe($project, $document));
     }
 
-    /** @return array<string, mixed> */
+    /** @return LoweredJson */
     private function describe(Project $project, mixed $document, bool $far): array
     {
         $maps = $this->files->of($project);
@@ -132,7 +253,7 @@ final readonly class LoweredCode
         ];
     }
 
-    /** @return array<string, mixed> */
+    /** @return MultipassAnswerJson */
     private function describeMultipass(Project $project, mixed $document): array
     {
         $maps = $this->files->of($project);
@@ -152,7 +273,7 @@ final readonly class LoweredCode
                     $stepPass = $shader->passes[$hash];
                     $numbers = array_map(static fn (UniformBinding $slot): array => self::typed($slot, $structure->numbers["/lanes/$places[$id]/steps/$i$slot->path"][3] ?? $slot->value), $stepPass['numbers']);
                     $shared = array_map(static fn (UniformBinding $slot): array => self::typed($slot, $slot->value), $stepPass['shared']);
-                    $passes[$hash] = ['numbers' => $numbers, 'shared' => $shared, 'prelude' => self::prelude($stepPass['prelude'])] + $stepPass;
+                    $passes[$hash] = ['numbers' => $numbers, 'shared' => $shared, 'prelude' => $stepPass['prelude']->json()] + $stepPass;
                 }
             }
         }
@@ -173,7 +294,7 @@ final readonly class LoweredCode
             ],
             'carriers' => \count(MultipassShader::CARRIERS),
             'mostTaps' => Lowering::MOST_TAPS,
-            'passes' => (object) $passes,
+            'passes' => new JsonObject($passes),
             'lanes' => $shader->lanes,
         ]];
     }
@@ -184,24 +305,16 @@ final readonly class LoweredCode
         return array_merge(...array_map(static fn (Station $station): array => str_starts_with($station->path, "$lane/") ? $station->taps : [], $lowered->stations));
     }
 
-    /** @return array{uniform: string, path: string, value: float|int, whole: bool} */
+    /** @return array{uniform: string, path: string, value: float|int|int, whole: bool} */
     private static function typed(UniformBinding $slot, float|int $value): array
     {
         return ['uniform' => $slot->uniform, 'path' => $slot->path, 'value' => $value, 'whole' => $slot->type === Type::Uint];
     }
 
-    /** @return array{operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, results: object} */
-    private static function prelude(Prelude $prelude): array
-    {
-        $program = $prelude->program();
-
-        return ['operations' => $program['operations'], 'results' => (object) $program['results']];
-    }
-
     /**
      * What is told of code, whatever it looks like.
      *
-     * @return array<string, mixed>
+     * @return array{hash: string, code: string, arrays: list<MapArrayJson>, maps: JsonObject<array{url: string, draft: ?string, width: int, height: int}>, structure: StructureJson, slots: list<array{uniform: string, path: string, value: float|int}>, prelude: PreludeJson, clock: array{uniform: string, ticks: int, runs: bool}, surface: array{kind: 'opaque'|'cut-out'|'translucent', twoSided: bool}, shares: list<string>}
      */
     private function code(Lowered $lowered, ProjectMaps $maps, Shader|MultipassShader $shader, string $source, Structure $structure): array
     {
@@ -214,10 +327,10 @@ final readonly class LoweredCode
             'hash' => hash('xxh128', $code . json_encode([$shader->arrays, array_column($slots, 'url')], \JSON_THROW_ON_ERROR)),
             'code' => $code,
             'arrays' => $shader->arrays,
-            'maps' => (object) $slots,
+            'maps' => new JsonObject($slots),
             'structure' => $structure->json(),
             'slots' => array_map(static fn (UniformBinding $s): array => ['uniform' => $s->uniform, 'path' => $s->path, 'value' => $structure->numbers[$s->path][3] ?? $s->value], $lowered->slots),
-            'prelude' => self::prelude($shader->prelude),
+            'prelude' => $shader->prelude->json(),
             'clock' => ['uniform' => Clock::UNIFORM, 'ticks' => Clock::TICKS, 'runs' => $shader->animated],
             'surface' => ['kind' => $lowered->cover->kind(), 'twoSided' => $lowered->cover->isTwoSided()],
             'shares' => array_keys($lowered->shares),
@@ -228,11 +341,12 @@ final readonly class LoweredCode
      * A list with null where the document has something that was left out.
      *
      * @template T
+     * @template U
      *
-     * @param array<int, T>                          $all      by their places in the document
-     * @param \Closure(T, int): array<string, mixed> $describe
+     * @param array<int, T>       $all      by their places in the document
+     * @param \Closure(T, int): U $describe
      *
-     * @return list<array<string, mixed>|null>
+     * @return list<U|null>
      */
     private static function dense(array $all, \Closure $describe): array
     {
@@ -244,7 +358,7 @@ final readonly class LoweredCode
         return $out;
     }
 
-    /** @return array<string, int> */
+    /** @return array{taps: int, fetches: int, maps: int, bytes: int} */
     private static function cost(Lowered $lowered): array
     {
         $bytes = 0;

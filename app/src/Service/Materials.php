@@ -12,11 +12,39 @@ use Rilta\App\Entity\Revision;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\Material;
 use Rilta\Core\Material\PartialRead;
+use Rilta\Core\Material\Problem;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Material\Upgrade;
 use Rilta\Core\Material\Writer;
 
-/** Keeps materials, every version of them. */
+/**
+ * Keeps materials, every version of them.
+ *
+ * @phpstan-import-type MaterialDocumentJson from Writer
+ *
+ * @phpstan-type MaterialJson array{
+ *     id: int,
+ *     project: string,
+ *     name: string,
+ *     version: int,
+ *     changedAt: string,
+ *     document: MaterialDocumentJson,
+ *     problems: list<Problem>,
+ *     template: bool,
+ *     deletedAt: ?string,
+ *     savedBy: string, // what the save that made this version was called
+ * }
+ * @phpstan-type RevisionJson array{
+ *     id: int,
+ *     version: int,
+ *     name: string,
+ *     savedAt: string,
+ *     aside: bool,
+ *     document?: MaterialDocumentJson,
+ *     approvedBy: string,
+ *     approvedAt: ?string,
+ * }
+ */
 final readonly class Materials
 {
     /** Counts up when documents are indexed in another way. */
@@ -162,7 +190,7 @@ final readonly class Materials
         $this->entities->flush();
     }
 
-    /** @return list<array<string, mixed>> cards of its revisions, the latest first; without their documents, which are large */
+    /** @return list<RevisionJson> cards of its revisions, the latest first; without their documents, which are large */
     public function revisions(MaterialRecord $record): array
     {
         /** @var list<array{id: int, version: int, name: string, savedAt: \DateTimeImmutable, aside: bool, approvedBy: string, approvedAt: ?\DateTimeImmutable}> $rows */
@@ -172,7 +200,7 @@ final readonly class Materials
         return array_map(static fn (array $row): array => ['savedAt' => $row['savedAt']->format(\DATE_ATOM), 'approvedAt' => $row['approvedAt']?->format(\DATE_ATOM)] + $row, $rows);
     }
 
-    /** @return array<string, mixed> */
+    /** @return RevisionJson */
     public static function card(Revision $revision): array
     {
         return [
@@ -228,15 +256,22 @@ final readonly class Materials
         return $data;
     }
 
-    /** A stored document in the form of today, whichever version it was stored in. */
+    /**
+     * A stored document in the form of today, whichever version it was stored in.
+     *
+     * @return MaterialDocumentJson as far as it has no mistakes
+     */
     public static function stored(string $json): mixed
     {
         $document = json_decode($json, true, 64, \JSON_THROW_ON_ERROR);
 
-        return self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document);
+        /** @var MaterialDocumentJson $stored */
+        $stored = self::withObjects(\is_array($document) ? Upgrade::latest($document) : $document);
+
+        return $stored;
     }
 
-    /** @return array<string, mixed> with what is wrong with the document, if anything is */
+    /** @return MaterialJson with what is wrong with the document, if anything is */
     public function describe(MaterialRecord $record): array
     {
         return [

@@ -13,6 +13,7 @@ use Rilta\Core\Check\Fix;
 use Rilta\Core\Check\SetCheck;
 use Rilta\Core\Format\ImageFile;
 use Rilta\Core\Format\Png;
+use Rilta\Core\Material\MapReading;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Mend\Channel;
 use Rilta\Core\Mend\Mender;
@@ -20,7 +21,11 @@ use Rilta\Core\Mend\Packing;
 use Rilta\Core\Mend\Seamless;
 use Rilta\Core\Raster\Image;
 
-/** New versions of maps, and maps made from others. Whatever was before is kept. */
+/**
+ * New versions of maps, and maps made from others. Whatever was before is kept.
+ *
+ * @phpstan-import-type PackedChannelJson from MapReading
+ */
 final readonly class Mending
 {
     /** Metres from the lowest to the highest that heights are taken for, where nothing else is said, as a share of the extent. */
@@ -233,9 +238,9 @@ final readonly class Mending
      * A normal map's red and green side by side are a normal whose third value is rebuilt.
      *
      * @param list<array{map: ?MapRecord, channel: int, inverted: bool, low: float, high: float}> $channels
-     * @param list<array{role: string, channels: string, inverted: bool}>                         $roles
+     * @param list<PackedChannelJson>                                                             $roles
      *
-     * @return list<array{role: string, channels: string, inverted: bool}>
+     * @return list<PackedChannelJson>
      */
     private static function withNormal(array $channels, array $roles): array
     {

@@ -33,6 +33,47 @@ use Rilta\Core\Target\Php\Compiler;
  * The project's own meshes: brought as files, kept as they came, read by the core.
  *
  * @phpstan-import-type Source from MeshRecord
+ * @phpstan-import-type MeshReadingJson from MeshOptions
+ *
+ * @phpstan-type OwnMeshJson array{
+ *     name: string, // what objects of a stage call it
+ *     label: string,
+ *     number: int, // of its version
+ *     file: string,
+ *     bytes: int, // of all its files
+ *     options: MeshReadingJson,
+ *     earlier: list<array{
+ *         number: int,
+ *         file: string,
+ *         options: MeshReadingJson,
+ *         triangles: int,
+ *     }>,
+ *     triangles: int,
+ *     vertices: int,
+ *     size: array{float, float, float}, // metres
+ *     area: float, // square metres
+ *     coloured: bool, // whether its vertices have colours
+ *     sections: list<array{name: string, triangles: int}>,
+ *     sets: list<array{
+ *         set: int, // 1 for the first
+ *         lowest: float, // UV units a metre: below it lie 5 % of the area
+ *         median: float,
+ *         highest: float,
+ *         overlap: float, // share of what is covered that is covered twice
+ *     }>,
+ *     findings: list<MeshFindingJson>,
+ *     base: string, // the ready-made mesh that it is made of; empty if it came in files
+ *     edits: int, // how often it was changed since
+ *     worked: bool, // whether it was made by working on an object, and not brought
+ *     uvNames: list<string>, // what its sets of UVs are called; empty for those that have no name
+ * }
+ * @phpstan-type MeshFindingJson array{
+ *     code: string,
+ *     grave: bool,
+ *     text: string,
+ *     label: string, // what mends it; empty if nothing does here
+ *     options: ?MeshReadingJson, // how the file is to be read instead
+ * }
  */
 final readonly class OwnMeshes
 {
@@ -345,10 +386,10 @@ final readonly class OwnMeshes
         return [$this->blobs->get($source['sha256'], $source['file']), $source['file']];
     }
 
-    /** @return array<string, mixed> */
+    /** @return OwnMeshJson */
     public function described(MeshRecord $record): array
     {
-        return [
+        $described = [
             'name' => $record->name(),
             'label' => $record->label,
             'number' => $record->number,
@@ -361,6 +402,9 @@ final readonly class OwnMeshes
             'uvNames' => $this->uvNames($record),
             'earlier' => array_values($record->versions->map(static fn (MeshVersion $one): array => ['number' => $one->number, 'file' => $one->sources[0]['file'] ?? '', 'options' => $one->options, 'triangles' => $one->facts['triangles'] ?? 0])->toArray()),
         ] + $record->facts;
+
+        /** @var OwnMeshJson $described */
+        return $described;
     }
 
     /**

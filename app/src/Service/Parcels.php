@@ -35,6 +35,8 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 /**
  * A whole project as one ZIP: `project.json` (of the format rilta-project/1: documents, stage, recipes, how maps lie in sets, how meshes
  * are read) and the images and meshes in `images/` and `meshes/`, each named by its SHA-256. What is in the bin, revisions and bakes stay behind.
+ *
+ * @phpstan-import-type PackedChannelJson from MapReading
  */
 final readonly class Parcels
 {
@@ -387,7 +389,7 @@ final readonly class Parcels
     /**
      * @param list<array<array-key, mixed>> $rows
      *
-     * @return list<array{role: string, channels: string, inverted: bool}>
+     * @return list<PackedChannelJson>
      */
     private static function channels(array $rows, string $path): array
     {

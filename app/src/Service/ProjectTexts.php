@@ -17,6 +17,7 @@ use Rilta\Core\Format\Absent;
 use Rilta\Core\Format\Difference;
 use Rilta\Core\Format\Merge;
 use Rilta\Core\Format\NameGuess;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Judge\Profile;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Reader;
@@ -25,6 +26,31 @@ use Rilta\Core\Recipe\RecipeReader;
 /**
  * A project as texts (those of a ProjectFolder), and a project that becomes what texts say. Materials, stages, recipes and meshes are known by
  * keys there; which number each has on this server is told beside.
+ *
+ * @phpstan-type FolderNumbersJson array{
+ *     project?: string, // its slug
+ *     materials?: JsonObject<int>,
+ *     stages?: JsonObject<int>,
+ *     recipes?: JsonObject<int>,
+ *     meshes?: JsonObject<int>,
+ * }
+ * @phpstan-type FolderKeysJson array{
+ *     materials?: list<string>,
+ *     stages?: list<string>,
+ *     recipes?: list<string>,
+ *     meshes?: list<string>,
+ * }
+ * @phpstan-type FolderTextsJson array{
+ *     project?: JsonObject<mixed>,
+ *     families?: JsonObject<mixed>,
+ *     materials?: JsonObject<mixed>,
+ *     stages?: JsonObject<mixed>,
+ *     recipes?: JsonObject<mixed>,
+ *     sets?: JsonObject<mixed>,
+ *     meshes?: JsonObject<mixed>,
+ *     budgets?: JsonObject<mixed>,
+ *     profiles?: JsonObject<mixed>,
+ * }
  */
 final readonly class ProjectTexts
 {
@@ -267,13 +293,15 @@ final readonly class ProjectTexts
     /**
      * What a project says of its own.
      *
-     * @param \Closure(mixed): array<string, mixed> $read
+     * @template T
      *
-     * @return list<array<string, mixed>>
+     * @param \Closure(mixed): T $read
+     *
+     * @return list<T>
      */
     private static function own(\stdClass $said, string $kind, int $most, \Closure $read): array
     {
-        $own = array_values(array_map(static fn (mixed $one): array => $read(self::listed($one)), (array) ProjectFolder::part($said, $kind)));
+        $own = array_values(array_map(static fn (mixed $one): mixed => $read(self::listed($one)), (array) ProjectFolder::part($said, $kind)));
 
         return \count($own) <= $most ? $own : throw ProjectFolder::wrong($kind, '', \sprintf('expected at most %d', $most));
     }

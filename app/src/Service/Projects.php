@@ -10,7 +10,21 @@ use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Project;
 use Rilta\Core\Format\NameGuess;
 
-/** Projects: new, renamed, out of the way; and who may change their libraries, one at a time. */
+/**
+ * Projects: new, renamed, out of the way; and who may change their libraries, one at a time.
+ *
+ * @phpstan-type ProjectCardJson array{
+ *     slug: string,
+ *     name: string,
+ *     about: string,
+ *     archived: bool,
+ *     materials: int,
+ *     sets: int,
+ *     recipes: int,
+ *     changedAt: ?string,
+ *     pictures: list<string>,
+ * }
+ */
 final readonly class Projects
 {
     private const MOST_PICTURES = 4;
@@ -65,15 +79,17 @@ final readonly class Projects
     /**
      * What a project has of its own, by name.
      *
-     * @param list<array<string, mixed>> $own as files have it
+     * @template T of array{name: string}
      *
-     * @return array<string, array<string, mixed>>
+     * @param list<T> $own as files have it
+     *
+     * @return array<string, T>
      */
     public static function byName(array $own): array
     {
         $named = [];
         foreach ($own as $one) {
-            $named[\is_string($one['name'] ?? null) ? $one['name'] : ''] = $one;
+            $named[$one['name']] = $one;
         }
 
         return $named;
@@ -84,11 +100,12 @@ final readonly class Projects
      *
      * @param ?Person $member of those that they are in alone
      *
-     * @return list<array<string, mixed>>
+     * @return list<ProjectCardJson>
      */
     public function cards(bool $archived, ?Person $member = null): array
     {
         $db = $this->entities->getConnection();
+        /** @var list<array{id: int, slug: string, name: string, about: string, edition: string, archived_at: ?string, materials: int, changed: ?string, sets: int, recipes: int}> $rows */
         $rows = $db->fetchAllAssociative(
             'SELECT p.id, p.slug, p.name, p.about, p.edition, p.archived_at, COUNT(m.id) AS materials, MAX(m.changed_at) AS changed,
                     (SELECT COUNT(*) FROM map_set s WHERE s.project_id = p.id AND s.held > 0) AS sets,
@@ -102,11 +119,11 @@ final readonly class Projects
             'name' => $row['name'],
             'about' => $row['about'],
             'archived' => $row['archived_at'] !== null,
-            'materials' => self::int($row['materials']),
-            'sets' => self::int($row['sets']),
-            'recipes' => self::int($row['recipes']),
-            'changedAt' => \is_string($row['changed']) ? (new \DateTimeImmutable($row['changed']))->format(\DATE_ATOM) : null,
-            'pictures' => self::pictures($db, self::int($row['id']), \is_string($row['edition']) ? $row['edition'] : ''),
+            'materials' => $row['materials'],
+            'sets' => $row['sets'],
+            'recipes' => $row['recipes'],
+            'changedAt' => $row['changed'] !== null ? (new \DateTimeImmutable($row['changed']))->format(\DATE_ATOM) : null,
+            'pictures' => self::pictures($db, $row['id'], $row['edition']),
         ], $rows);
     }
 

@@ -18,7 +18,35 @@ use Rilta\Core\Material\Role;
 use Rilta\Core\Recipe\Recipe;
 use Rilta\Core\Recipe\RecipeReader;
 
-/** Keeps recipes, and what is made of them. */
+/**
+ * Keeps recipes, and what is made of them.
+ *
+ * @phpstan-import-type RecipeDocumentJson from Recipe
+ *
+ * @phpstan-type RecipeJson array{
+ *     id: int,
+ *     name: string,
+ *     version: int,
+ *     changedAt: string,
+ *     set: ?string,
+ *     current: bool,
+ *     thumbnail: ?string,
+ *     deletedAt: ?string,
+ *     project: string,
+ *     document: RecipeDocumentJson,
+ *     savedBy: string, // what the save that made this version was called
+ * }
+ * @phpstan-type RecipeCardJson array{
+ *     id: int,
+ *     name: string,
+ *     version: int,
+ *     changedAt: string,
+ *     set: ?string,
+ *     current: bool,
+ *     thumbnail: ?string,
+ *     deletedAt: ?string,
+ * }
+ */
 final readonly class Recipes
 {
     /** Seeds of variations lie that far apart. */
@@ -165,13 +193,16 @@ final readonly class Recipes
         return $this->entities->getRepository(MapSetRecord::class)->findOneBy(['recipe' => $record]);
     }
 
-    /** @return array<string, mixed> */
+    /** @return RecipeJson */
     public function describe(RecipeRecord $record): array
     {
-        return self::card($record, $this->set($record)) + ['savedBy' => $record->savedBy, 'project' => $record->project->slug, 'document' => json_decode($record->document)];
+        /** @var RecipeDocumentJson $document */
+        $document = json_decode($record->document);
+
+        return self::card($record, $this->set($record)) + ['savedBy' => $record->savedBy, 'project' => $record->project->slug, 'document' => $document];
     }
 
-    /** @return list<array<string, mixed>> */
+    /** @return list<RecipeCardJson> */
     public function cards(Project $project): array
     {
         $sets = [];
@@ -186,7 +217,7 @@ final readonly class Recipes
         return array_map(static fn (RecipeRecord $one): array => self::card($one, $sets[$one->id()] ?? null), $this->entities->getRepository(RecipeRecord::class)->findBy(['project' => $project], ['name' => 'ASC']));
     }
 
-    /** @return array<string, mixed> */
+    /** @return RecipeCardJson */
     private static function card(RecipeRecord $record, ?MapSetRecord $set): array
     {
         $first = $set === null ? null : ($set->of(Role::BaseColour) ?? $set->maps()[0] ?? null);

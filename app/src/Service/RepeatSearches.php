@@ -11,15 +11,47 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\RepeatSearch;
 use Rilta\App\Message\SearchRepeat;
 use Rilta\Core\Format\Png;
+use Rilta\Core\Json\JsonObject;
+use Rilta\Core\Judge\Cost;
 use Rilta\Core\Judge\HideRepeat;
 use Rilta\Core\Judge\HidingOffer;
+use Rilta\Core\Judge\RepetitionAt;
 use Rilta\Core\Judge\RepetitionCurve;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Material\Reader;
 use Rilta\Core\Target\Php\Compiler;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 
-/** Searches for what hides a repeat: they take a while, so workers do them. */
+/**
+ * Searches for what hides a repeat: they take a while, so workers do them.
+ *
+ * @phpstan-type FoundJson array{
+ *     curve: MeasuredCurveJson,
+ *     cost: Cost,
+ *     picture: string, // PNG, base64
+ *     metres: float, // that the pictures are wide
+ *     tried: int,
+ *     offers: list<RepeatOfferJson>,
+ * }
+ * @phpstan-type RepeatSearchJson array{
+ *     id: int,
+ *     state: value-of<BakeState>,
+ *     failure: string,
+ *     done: int, // changes that have been tried
+ *     all: int, // changes to try; 0 as long as nobody knows
+ *     fetches: int,
+ *     found: ?FoundJson,
+ * }
+ * @phpstan-type RepeatOfferJson array{
+ *     label: list<string>,
+ *     operations: list<array{op: 'add'|'replace'|'remove', path: string, value?: mixed}>, // JSON Patch (RFC 6902)
+ *     curve: MeasuredCurveJson,
+ *     cost: Cost,
+ *     kept: JsonObject<float>, // how much of the detail stays, 0…1, of colour, relief and roughness
+ *     picture: string, // PNG, base64
+ * }
+ * @phpstan-type MeasuredCurveJson array{places: list<RepetitionAt>, worst: RepetitionAt}
+ */
 final readonly class RepeatSearches
 {
     /** Of one project that may wait at a time. */
@@ -63,10 +95,13 @@ final readonly class RepeatSearches
         $this->entities->refresh($search);
     }
 
-    /** @return array<string, mixed> */
+    /** @return RepeatSearchJson */
     public static function describe(RepeatSearch $search): array
     {
-        return ['id' => $search->id(), 'state' => $search->state->value, 'failure' => $search->failure, 'done' => $search->done, 'all' => $search->all, 'fetches' => $search->fetches, 'found' => $search->found];
+        /** @var ?FoundJson $found */
+        $found = $search->found;
+
+        return ['id' => $search->id(), 'state' => $search->state->value, 'failure' => $search->failure, 'done' => $search->done, 'all' => $search->all, 'fetches' => $search->fetches, 'found' => $found];
     }
 
     #[AsMessageHandler]
@@ -101,7 +136,7 @@ final readonly class RepeatSearches
      * @param array<mixed>             $document
      * @param \Closure(int, int): void $watch
      *
-     * @return array<string, mixed>
+     * @return FoundJson
      */
     private function found(array $document, RepeatSearch $search, \Closure $watch): array
     {
@@ -118,13 +153,13 @@ final readonly class RepeatSearches
                 'operations' => $one->hiding->change->operations,
                 'curve' => self::curve($one->curve),
                 'cost' => $one->cost,
-                'kept' => (object) $one->kept,
+                'kept' => new JsonObject($one->kept),
                 'picture' => base64_encode(Png::ofImage($one->picture, 3)),
             ], $found->offers),
         ];
     }
 
-    /** @return array<string, mixed> */
+    /** @return MeasuredCurveJson */
     private static function curve(RepetitionCurve $curve): array
     {
         return ['places' => $curve->places, 'worst' => $curve->worst()];

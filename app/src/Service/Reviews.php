@@ -10,7 +10,11 @@ use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Person;
 use Rilta\App\Entity\Revision;
 
-/** What people say of a material. */
+/**
+ * What people say of a material.
+ *
+ * @phpstan-import-type CommentPinJson from Comment
+ */
 final readonly class Reviews
 {
     private const MOST = 1000;
@@ -26,7 +30,7 @@ final readonly class Reviews
     }
 
     /**
-     * @param array<string, mixed> $pin
+     * @param CommentPinJson $pin
      *
      * @throws Refusal if it answers nothing that is there, or too much was said
      */

@@ -8,7 +8,22 @@ use Doctrine\ORM\EntityManagerInterface;
 use Rilta\App\Entity\MaterialRecord;
 use Rilta\App\Entity\Project;
 
-/** The materials of a project, page by page, from what is kept with each: no document is read for it. */
+/**
+ * The materials of a project, page by page, from what is kept with each: no document is read for it.
+ *
+ * @phpstan-type MaterialCardJson array{
+ *     id: int,
+ *     name: string,
+ *     version: int,
+ *     template: bool,
+ *     changedAt: string,
+ *     deletedAt: ?string,
+ *     sentence: string,
+ *     problem: string, // the first mistake of its document, with its place; empty for none
+ *     problems: int,
+ *     swatch: string,
+ * }
+ */
 final readonly class Shelf
 {
     public const PAGE = 60;
@@ -27,7 +42,7 @@ final readonly class Shelf
      * @param string $sort  of SORTS
      * @param bool   $bin   those that were deleted
      *
-     * @return array{materials: list<array<string, mixed>>, total: int, page: int, pages: int, binned: int}
+     * @return array{materials: list<MaterialCardJson>, total: int, page: int, pages: int, binned: int}
      */
     public function page(Project $project, string $words, string $sort, bool $bin, int $page): array
     {
@@ -96,21 +111,19 @@ final readonly class Shelf
     /**
      * @param array<string, mixed> $row
      *
-     * @return array<string, mixed>
+     * @return MaterialCardJson
      */
     private static function card(array $row, string $edition): array
     {
-        $moment = static fn (mixed $at): ?string => \is_string($at) ? (new \DateTimeImmutable($at))->format(\DATE_ATOM) : null;
-
         return [
             'id' => self::int($row['id']),
-            'name' => $row['name'],
+            'name' => self::text($row['name']),
             'version' => self::int($row['version']),
             'template' => (bool) $row['template'],
-            'changedAt' => $moment($row['changed_at']),
-            'deletedAt' => $moment($row['deleted_at']),
-            'sentence' => $row['sentence'],
-            'problem' => $row['problem'],
+            'changedAt' => self::moment($row['changed_at']) ?? '',
+            'deletedAt' => self::moment($row['deleted_at']),
+            'sentence' => self::text($row['sentence']),
+            'problem' => self::text($row['problem']),
             'problems' => self::int($row['problems']),
             'swatch' => Swatches::url(self::int($row['id']), self::int($row['version']), $edition),
         ];
@@ -122,6 +135,11 @@ final readonly class Shelf
         $names = \is_string($json) ? json_decode($json, true) : [];
 
         return array_values(array_filter(\is_array($names) ? $names : [], is_string(...)));
+    }
+
+    private static function moment(mixed $at): ?string
+    {
+        return \is_string($at) ? (new \DateTimeImmutable($at))->format(\DATE_ATOM) : null;
     }
 
     private static function text(mixed $value): string

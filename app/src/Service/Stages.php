@@ -11,7 +11,19 @@ use Rilta\App\Entity\Project;
 use Rilta\App\Entity\StageRecord;
 use Rilta\Core\Stage\Stage;
 
-/** The stages of a project; it always has one. */
+/**
+ * The stages of a project; it always has one.
+ *
+ * @phpstan-import-type StageDocumentJson from Stage
+ *
+ * @phpstan-type StageJson array{
+ *     version: int,
+ *     document: StageDocumentJson,
+ *     savedBy: string, // what the save that made this version was called
+ *     id: int,
+ *     name: string,
+ * }
+ */
 final readonly class Stages
 {
     public const MOST = 100;
@@ -121,10 +133,13 @@ final readonly class Stages
         });
     }
 
-    /** @return array{id: int, name: string, version: int, savedBy: string, document: mixed} */
+    /** @return StageJson */
     public static function described(StageRecord $record): array
     {
-        return ['id' => $record->id(), 'name' => $record->name, 'version' => $record->version, 'savedBy' => $record->savedBy, 'document' => json_decode($record->document)];
+        /** @var StageDocumentJson $document */
+        $document = json_decode($record->document);
+
+        return ['id' => $record->id(), 'name' => $record->name, 'version' => $record->version, 'savedBy' => $record->savedBy, 'document' => $document];
     }
 
     private static function encode(mixed $document): string

@@ -16,7 +16,27 @@ use Symfony\Contracts\HttpClient\HttpClientInterface;
  * The supplier's catalogue, a service of somebody else: it may be slow, absent, or answer nonsense. Nothing that it says is
  * believed unseen, and what it sends goes through the same review as any file.
  *
+ * @phpstan-import-type LookedJson from Importer
+ *
  * @phpstan-type Ware array{id: string, title: string, kind: string, about: string, extent: float, licence: array{name: string, text: string}, maps: list<string>, sides: list<int>}
+ * @phpstan-type WareJson array{
+ *     id: string,
+ *     title: string,
+ *     kind: string,
+ *     about: string,
+ *     extent: float,
+ *     licence: array{name: string, text: string},
+ *     maps: list<string>,
+ *     sides: list<int>,
+ * }
+ * @phpstan-type WaresJson array{
+ *     wares: list<WareJson>,
+ *     left: int, // how many could not be understood
+ *     total: int,
+ *     page: int,
+ *     pages: int,
+ *     kinds: list<string>,
+ * }
  */
 final readonly class Supplier
 {
@@ -77,7 +97,7 @@ final readonly class Supplier
     /**
      * Fetches an archive and looks at what is in it, as if a person had sent it.
      *
-     * @return array{maps: list<array<string, mixed>>, refused: list<array{file: string, reason: string}>}
+     * @return LookedJson
      */
     public function fetch(Project $project, string $ware, int $side): array
     {

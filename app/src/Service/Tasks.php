@@ -17,7 +17,19 @@ use Rilta\Core\Check\Fix;
 use Rilta\Core\Material\Role;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 
-/** Changes of maps: small ones at once, large ones by the workers, with progress. */
+/**
+ * Changes of maps: small ones at once, large ones by the workers, with progress.
+ *
+ * @phpstan-type TaskJson array{
+ *     id: int,
+ *     label: string,
+ *     state: value-of<BakeState>,
+ *     failure: string,
+ *     done: int,
+ *     all: int,
+ *     set: int,
+ * }
+ */
 final readonly class Tasks
 {
     /** Texels that are worked on while somebody waits for the answer. */
@@ -62,7 +74,7 @@ final readonly class Tasks
         $this->entities->refresh($task);
     }
 
-    /** @return array<string, mixed> */
+    /** @return TaskJson */
     public static function describe(Task $task): array
     {
         return ['id' => $task->id(), 'label' => $task->label, 'state' => $task->state->value, 'failure' => $task->failure, 'done' => $task->done, 'all' => $task->all, 'set' => $task->set->id()];

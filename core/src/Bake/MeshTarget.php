@@ -7,10 +7,23 @@ namespace Rilta\Core\Bake;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Mesh\Meshes;
+use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\Stage;
 
-/** An object whose surface a bake is a picture of. */
+/**
+ * An object whose surface a bake is a picture of.
+ *
+ * @phpstan-import-type StageObjectJson from Copies
+ *
+ * @phpstan-type MeshTargetJson array{
+ *     object: StageObjectJson,
+ *     set?: int<1, 4>,
+ *     section?: string,
+ *     places?: 1|4|9|16,
+ *     normals?: 'tangent'|'object',
+ * }
+ */
 final readonly class MeshTarget
 {
     /** Places that a texel is looked at: squares of 1 to 4. */

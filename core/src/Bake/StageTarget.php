@@ -8,11 +8,23 @@ use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Mesh\Meshes;
 use Rilta\Core\Mesh\Primitive;
+use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\Placed;
 use Rilta\Core\Stage\Stage;
 use Rilta\Core\Stage\Wear;
 
-/** Several objects of a stage, each of which what it wears is baked into, for one file. */
+/**
+ * Several objects of a stage, each of which what it wears is baked into, for one file.
+ *
+ * @phpstan-import-type StageObjectJson from Copies
+ *
+ * @phpstan-type StageTargetJson array{
+ *     objects: list<StageObjectJson>, // each with what it wears
+ *     set?: int<1, 4>,
+ *     places?: 1|4|9|16,
+ *     variants?: list<string>, // ids of those that the file can be switched to
+ * }
+ */
 final readonly class StageTarget
 {
     public const MOST_OBJECTS = 256;

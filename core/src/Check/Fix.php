@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Check;
 
-/** What can be done about a map. Each makes a new version; the one before is kept. */
+/**
+ * What can be done about a map. Each makes a new version; the one before is kept.
+ *
+ * @phpstan-type FixJson value-of<Fix>
+ */
 enum Fix: string
 {
     case FlipGreen = 'flip-green';

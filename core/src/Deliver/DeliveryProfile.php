@@ -5,12 +5,43 @@ declare(strict_types=1);
 namespace Rilta\Core\Deliver;
 
 use Rilta\Core\Format\PictureFormat;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Material\Checks;
 use Rilta\Core\Material\InvalidDocument;
 use Rilta\Core\Mesh\ReadyMade;
 use Rilta\Core\Target\Targets;
 
-/** What is wanted of a delivery: which code, which maps, which baked images, and under which names. */
+/**
+ * What is wanted of a delivery: which code, which maps, which baked images, and under which names.
+ *
+ * @phpstan-import-type PackedPartJson from PackedPart
+ *
+ * @phpstan-type DeliveryProfileJson array{
+ *     format: 'rilta-delivery/1',
+ *     name: string,
+ *     label: string,
+ *     help?: string,
+ *     code?: list<string>,
+ *     textures?: 'arrays'|'single',
+ *     maps?: ?string,
+ *     bake?: array{
+ *         size: int,
+ *         files?: string,
+ *         green?: '+y'|'-y',
+ *         normals?: 'xyz'|'xy',
+ *         names?: string,
+ *         sizes?: JsonObject<int>, // of channels and packed images that have another, by name
+ *         packed?: list<array{name: string, channels: list<PackedPartJson>}>,
+ *     }|null,
+ *     glb?: ?array{
+ *         mesh: string,
+ *         variants?: bool, // whether the file can be switched to them
+ *     },
+ *     grid?: ?array{samples: int, metres?: float},
+ *     budget?: array{disk?: float, memory?: float}, // mebibytes
+ *     materialx?: bool, // whether it comes as MaterialX, with a tile of what its nodes cannot say
+ * }
+ */
 final readonly class DeliveryProfile
 {
     public const FORMAT = 'rilta-delivery/1';

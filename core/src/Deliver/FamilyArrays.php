@@ -12,7 +12,25 @@ use Rilta\Core\Material\MapSet;
 use Rilta\Core\Material\MapTexels;
 use Rilta\Core\Raster\Image;
 
-/** The maps of a family as arrays, one for each role, in the order of the family's indices, with the list that says which is which. */
+/**
+ * The maps of a family as arrays, one for each role, in the order of the family's indices, with the list that says which is which.
+ *
+ * @phpstan-type FamilyArrayJson array{
+ *     format: 'rilta-array/1',
+ *     name: string,
+ *     sets: list<array{index: int, set: string, extent: float}>,
+ *     arrays: list<array{
+ *         role: string,
+ *         width: int,
+ *         height: int,
+ *         bits: int,
+ *         encoding: string,
+ *         channels: string,
+ *         inverted: bool,
+ *         maps: list<string>,
+ *     }>,
+ * }
+ */
 final readonly class FamilyArrays
 {
     public const FORMAT = 'rilta-array/1';
@@ -33,7 +51,7 @@ final readonly class FamilyArrays
     /**
      * @param ?PictureFormat $format of the files that are named in it; null for none
      *
-     * @return array<string, mixed> of the format rilta-array/1
+     * @return FamilyArrayJson of the format rilta-array/1
      */
     public function index(?PictureFormat $format = null): array
     {

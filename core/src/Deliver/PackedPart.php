@@ -7,7 +7,16 @@ namespace Rilta\Core\Deliver;
 use Rilta\Core\Bake\Channel;
 use Rilta\Core\Raster\MipFilter;
 
-/** What one of red, green, blue and alpha of a packed image holds: a part of what is baked, or a number. */
+/**
+ * What one of red, green, blue and alpha of a packed image holds: a part of what is baked, or a number.
+ *
+ * @phpstan-type PackedPartJson array{
+ *     role?: string,
+ *     channel?: string,
+ *     inverted?: bool,
+ *     value?: float,
+ * }
+ */
 final readonly class PackedPart
 {
     /**
@@ -20,7 +29,7 @@ final readonly class PackedPart
     {
     }
 
-    /** @return list<array{part: array<string, string|bool|float>, label: string}> what may be chosen, as profiles have it */
+    /** @return list<array{part: PackedPartJson, label: string}> what may be chosen, as profiles have it */
     public static function offers(): array
     {
         $offers = [];

@@ -4,9 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Field;
 
+use Rilta\Core\Json\JsonObject;
+
 /**
  * What depends on uniforms alone, and is computed once a picture, in double precision, instead of once a pixel: each field fills a
  * uniform of its own.
+ *
+ * @phpstan-type PreludeJson array{
+ *     operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, // each uses only earlier ones: its name, the places of its arguments, and what belongs to it
+ *     results: JsonObject<int>, // which operation fills each uniform
+ * }
  */
 final readonly class Prelude
 {
@@ -53,6 +60,14 @@ final readonly class Prelude
 
             return \is_bool($value) ? (int) $value : $value;
         }, $this->fields);
+    }
+
+    /** @return PreludeJson */
+    public function json(): array
+    {
+        ['operations' => $operations, 'results' => $results] = $this->program();
+
+        return ['operations' => $operations, 'results' => new JsonObject($results)];
     }
 
     /**

@@ -4,7 +4,17 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Field;
 
-/** How a map is read between and beyond its texels. */
+/**
+ * How a map is read between and beyond its texels.
+ *
+ * @phpstan-type SamplingJson array{
+ *     filter: 'smooth'|'sharp',
+ *     mips: bool,
+ *     anisotropy: 1|2|4|8|16,
+ *     wrapU: 'repeat'|'mirror'|'edge',
+ *     wrapV: 'repeat'|'mirror'|'edge',
+ * }
+ */
 final readonly class Sampling
 {
     public const FILTERS = ['smooth' => 'Smooth', 'sharp' => 'Sharp texels'];
@@ -12,12 +22,12 @@ final readonly class Sampling
     public const ANISOTROPIES = [1, 2, 4, 8, 16];
 
     /**
-     * @param string $filter     of FILTERS: texels are mixed with their neighbours, or the nearest is taken
-     * @param bool   $mips       whether smaller levels are read where texels get smaller than pixels
-     * @param int    $anisotropy of ANISOTROPIES: the most reads along a slanted footprint; the picture on the stage alone has it,
-     *                           since a bake looks straight at the surface
-     * @param string $wrapU      of WRAPS
-     * @param string $wrapV      of WRAPS
+     * @param key-of<self::FILTERS>        $filter     texels are mixed with their neighbours, or the nearest is taken
+     * @param bool                         $mips       whether smaller levels are read where texels get smaller than pixels
+     * @param value-of<self::ANISOTROPIES> $anisotropy the most reads along a slanted footprint; the picture on the stage alone has it,
+     *                                                 since a bake looks straight at the surface
+     * @param key-of<self::WRAPS>          $wrapU
+     * @param key-of<self::WRAPS>          $wrapV
      */
     public function __construct(
         public string $filter = 'smooth',
@@ -40,16 +50,9 @@ final readonly class Sampling
             throw new \InvalidArgumentException("{$objection['name']}: {$objection['message']}");
         }
 
-        $usual = new self();
-        $text = static fn (string $name, string $else): string => \is_string($data[$name] ?? null) ? $data[$name] : $else;
+        /** @var array{filter?: key-of<self::FILTERS>, mips?: bool, anisotropy?: value-of<self::ANISOTROPIES>, wrapU?: key-of<self::WRAPS>, wrapV?: key-of<self::WRAPS>} $data to which there is no objection */
 
-        return new self(
-            $text('filter', $usual->filter),
-            ($data['mips'] ?? $usual->mips) === true,
-            \is_int($data['anisotropy'] ?? null) ? $data['anisotropy'] : $usual->anisotropy,
-            $text('wrapU', $usual->wrapU),
-            $text('wrapV', $usual->wrapV),
-        );
+        return new self(...$data);
     }
 
     /**
@@ -72,7 +75,7 @@ final readonly class Sampling
         return null;
     }
 
-    /** @return array{filter: string, mips: bool, anisotropy: int, wrapU: string, wrapV: string} */
+    /** @return SamplingJson */
     public function describe(): array
     {
         return ['filter' => $this->filter, 'mips' => $this->mips, 'anisotropy' => $this->anisotropy, 'wrapU' => $this->wrapU, 'wrapV' => $this->wrapV];

@@ -10,7 +10,20 @@ use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\InvalidDocument;
 
-/** A class of devices, and what a material may cost there. */
+/**
+ * A class of devices, and what a material may cost there.
+ *
+ * @phpstan-type BudgetJson array{
+ *     format: 'rilta-budget/1',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     mapReads: int,
+ *     maps: int,
+ *     mebibytes: int, // of maps in blocks
+ *     operations: int,
+ * }
+ */
 final readonly class Profile
 {
     public const FORMAT = 'rilta-budget/1';
@@ -80,7 +93,7 @@ final readonly class Profile
         return new self(\is_string($name) ? $name : '', $label, \is_string($help) ? $help : '', $fetches, $textures, $memory * self::MIB, $arithmetic);
     }
 
-    /** @return array{format: string, name: string, label: string, help: string, mapReads: int, maps: int, mebibytes: int, operations: int} as a file has it */
+    /** @return BudgetJson as a file has it */
     public function document(): array
     {
         return ['format' => self::FORMAT, 'name' => $this->name, 'label' => $this->label, 'help' => $this->help, 'mapReads' => $this->fetches, 'maps' => $this->textures, 'mebibytes' => intdiv($this->memory, self::MIB), 'operations' => $this->arithmetic];

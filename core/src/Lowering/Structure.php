@@ -4,12 +4,19 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Lowering;
 
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Material\ParameterKind;
 use Rilta\Core\Material\PartialRead;
 
 /**
  * What of a document its code is made by: all but the numbers that fill uniforms, and the words that only people read. As long as two
  * documents have the same outline, they have the same code.
+ *
+ * @phpstan-type StructureJson array{
+ *     numbers: JsonObject<array{float, float, bool, ?float}>, // least, most, whether it is whole, and what stands in for it where it is left out (null: leaving it out is other code), by JSON Pointer
+ *     words: list<string>, // JSON Pointers; "*" stands for any place of a list
+ *     rising: JsonObject<string>, // columns whose numbers have to grow from row to row, by JSON Pointer to the rows
+ * }
  */
 final readonly class Structure
 {
@@ -43,10 +50,10 @@ final readonly class Structure
         return new self(array_diff_key($read->numbers + $switches, array_flip([...$lowered->fixed, ...$fixed])), self::WORDS, $read->rising);
     }
 
-    /** @return array{numbers: object, words: list<string>, rising: object} */
+    /** @return StructureJson */
     public function json(): array
     {
-        return ['numbers' => (object) $this->numbers, 'words' => $this->words, 'rising' => (object) $this->rising];
+        return ['numbers' => new JsonObject($this->numbers), 'words' => $this->words, 'rising' => new JsonObject($this->rising)];
     }
 
     /** The document without its numbers and words, in one line. */

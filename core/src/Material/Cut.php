@@ -4,7 +4,17 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** How the maps of a set are cut into the parts of a sheet: columns and rows, or rectangles with names. */
+/**
+ * How the maps of a set are cut into the parts of a sheet: columns and rows, or rectangles with names.
+ *
+ * @phpstan-type SheetCutJson array{columns: int, rows: int, rectangles: list<array{
+ *         name: string,
+ *         x: float,
+ *         y: float,
+ *         width: float,
+ *         height: float,
+ *     }>}
+ */
 final readonly class Cut
 {
     public const MOST_COLUMNS = 256;
@@ -45,7 +55,7 @@ final readonly class Cut
         return $this->rectangles === [] ? $this->columns * $this->rows : \count($this->rectangles);
     }
 
-    /** @return array{columns: int, rows: int, rectangles: list<array{name: string, x: float, y: float, width: float, height: float}>} */
+    /** @return SheetCutJson */
     public function describe(): array
     {
         return ['columns' => $this->columns, 'rows' => $this->rows, 'rectangles' => $this->rectangles];

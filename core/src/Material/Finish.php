@@ -15,7 +15,11 @@ use Rilta\Core\Material\Control\SeedControl;
 use Rilta\Core\Material\Control\SwitchControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** What a layer does to what it read. What a document leaves out is left as it was read, and costs nothing. */
+/**
+ * What a layer does to what it read. What a document leaves out is left as it was read, and costs nothing.
+ *
+ * @phpstan-import-type ValueJson from Values
+ */
 final readonly class Finish
 {
     private const MOST_STOPS = 16;
@@ -81,7 +85,7 @@ final readonly class Finish
         return array_merge(...array_column(self::groups(), 'controls'));
     }
 
-    /** @return array<string, mixed>|null as it stands in documents; null if nothing is changed */
+    /** @return array{values: array<string, ValueJson>}|null as it stands in documents; null if nothing is changed */
     public function document(): ?array
     {
         return $this->given === [] ? null : ['values' => array_intersect_key($this->values->document(), array_flip($this->given))];

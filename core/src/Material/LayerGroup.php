@@ -8,7 +8,13 @@ use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** Layers that lie together: what they make of the layers below is mixed with those as a whole. */
+/**
+ * Layers that lie together: what they make of the layers below is mixed with those as a whole.
+ *
+ * @phpstan-import-type TieJson from NumberBinding
+ *
+ * @phpstan-type LayerGroupJson array{id: string, name: string, opacity?: float|TieJson}
+ */
 final readonly class LayerGroup
 {
     public const MOST = 8;
@@ -26,9 +32,9 @@ final readonly class LayerGroup
         return new NumberControl(new ControlMeta('opacity', 'Group opacity', 'How much of what the layers of the group make together is seen over the layers below. A group at the ground has nothing below it.'), Unit::Percent, 100.0, [0.0, 100.0], [0.0, 100.0], 5.0);
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return LayerGroupJson as it stands in documents */
     public function document(): array
     {
-        return ['id' => $this->id, 'name' => $this->name, 'opacity' => $this->numbers->document()['opacity']];
+        return ['id' => $this->id, 'name' => $this->name, 'opacity' => $this->numbers->numberDocument('opacity')];
     }
 }

@@ -4,7 +4,17 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** One term of a layer's mask. */
+use Rilta\Core\Json\JsonObject;
+
+/**
+ * One term of a layer's mask.
+ *
+ * @phpstan-import-type FollowJson from ParameterBinding
+ * @phpstan-import-type ValueJson from Values
+ * @phpstan-import-type TieJson from NumberBinding
+ *
+ * @phpstan-type MaskTermJson array{kind: string, values: JsonObject<ValueJson>, lane?: string}
+ */
 final readonly class MaskTerm
 {
     public const MOST = 8;
@@ -29,9 +39,9 @@ final readonly class MaskTerm
         return $this->kind === MaskKind::Layer ? $this->values->choice('layer') : '';
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return MaskTermJson as it stands in documents */
     public function document(): array
     {
-        return ['kind' => $this->kind->value] + ($this->lane === '' ? [] : ['lane' => $this->lane]) + ['values' => (object) $this->values->document()];
+        return ['kind' => $this->kind->value] + ($this->lane === '' ? [] : ['lane' => $this->lane]) + ['values' => new JsonObject($this->values->document())];
     }
 }

@@ -8,7 +8,11 @@ use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** A number that follows a parameter: factor · parameter + offset, within the range of its control. */
+/**
+ * A number that follows a parameter: factor · parameter + offset, within the range of its control.
+ *
+ * @phpstan-type TieJson array{parameter: string, factor: float, offset: float}
+ */
 final readonly class NumberBinding
 {
     public float $value;
@@ -36,7 +40,7 @@ final readonly class NumberBinding
         ];
     }
 
-    /** @return array{parameter: string, factor: float, offset: float} as it stands in documents */
+    /** @return TieJson as it stands in documents */
     public function document(): array
     {
         return ['parameter' => $this->parameter->id, 'factor' => $this->factor, 'offset' => $this->offset];

@@ -12,6 +12,20 @@ use Rilta\Core\Material\Control\Unit;
  * A named value which drives one or many values of the document: a number with a range, a colour, a switch, a map or a map set.
  *
  * @phpstan-import-type Value from Control\Control
+ *
+ * @phpstan-type ParameterJson array{
+ *     id: string,
+ *     name: string,
+ *     kind: 'number'|'colour'|'switch'|'map'|'set',
+ *     unit?: string,
+ *     min?: float,
+ *     max?: float,
+ *     step?: float,
+ *     value: float|string|bool|array{float, float, float},
+ *     group?: string,
+ *     help?: string,
+ *     live?: bool,
+ * }
  */
 final readonly class Parameter
 {
@@ -105,11 +119,14 @@ final readonly class Parameter
         };
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return ParameterJson as it stands in documents */
     public function document(): array
     {
         $range = $this->kind === ParameterKind::Number ? ['unit' => $this->unit->value, 'min' => $this->min, 'max' => $this->max, 'step' => $this->step] : [];
 
-        return ['id' => $this->id, 'name' => $this->name, 'kind' => $this->kind->value] + $range + ['value' => $this->value] + array_filter(['group' => $this->group, 'help' => $this->help]) + ($this->live ? [] : ['live' => false]);
+        /** @var float|string|bool|array{float, float, float} $value no parameter is a table */
+        $value = $this->value;
+
+        return ['id' => $this->id, 'name' => $this->name, 'kind' => $this->kind->value] + $range + ['value' => $value] + array_filter(['group' => $this->group, 'help' => $this->help]) + ($this->live ? [] : ['live' => false]);
     }
 }

@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
-/** What a map says about its material. */
+/**
+ * What a map says about its material.
+ *
+ * @phpstan-type RoleJson value-of<Role>
+ */
 enum Role: string
 {
     case BaseColour = 'base-colour';

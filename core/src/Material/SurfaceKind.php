@@ -10,7 +10,11 @@ use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 
-/** What kind of surface a material makes: closed, with holes cut into it, or seen through; and whether it has a back. */
+/**
+ * What kind of surface a material makes: closed, with holes cut into it, or seen through; and whether it has a back.
+ *
+ * @phpstan-import-type ValueJson from Values
+ */
 final readonly class SurfaceKind
 {
     public const OPAQUE = 'opaque';
@@ -50,9 +54,13 @@ final readonly class SurfaceKind
         return new NumberControl(new ControlMeta('heightRange', 'Height range', $help), Unit::Metres, 0.05, [0.001, 0.5], [0.0001, 1000.0], 0.005, true);
     }
 
+    /** @return 'opaque'|'cut-out'|'translucent' */
     public function kind(): string
     {
-        return $this->values->choice('kind');
+        /** @var 'opaque'|'cut-out'|'translucent' $kind */
+        $kind = $this->values->choice('kind');
+
+        return $kind;
     }
 
     public function isTwoSided(): bool
@@ -60,7 +68,7 @@ final readonly class SurfaceKind
         return $this->values->choice('sides') === 'both';
     }
 
-    /** @return array{values: array<string, mixed>}|null as it stands in documents; null if nothing is said */
+    /** @return array{values: array<string, ValueJson>}|null as it stands in documents; null if nothing is said */
     public function document(): ?array
     {
         $said = array_filter($this->values->document(), static fn (mixed $value, string $name): bool => $value !== self::defaults()[$name], \ARRAY_FILTER_USE_BOTH);

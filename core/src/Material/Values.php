@@ -8,6 +8,11 @@ namespace Rilta\Core\Material;
  * The values of one step, complete and of the declared types.
  *
  * @phpstan-import-type Value from Control\Control
+ * @phpstan-import-type TieJson from NumberBinding
+ * @phpstan-import-type FollowJson from ParameterBinding
+ *
+ * @phpstan-type RowJson array<string, float|string|TieJson>
+ * @phpstan-type ValueJson float|string|bool|TieJson|FollowJson|list<float|RowJson>
  */
 final readonly class Values
 {
@@ -47,6 +52,14 @@ final readonly class Values
         $value = $this->values[$name] ?? null;
 
         return $value instanceof NumberBinding ? $value : null;
+    }
+
+    /** @return float|TieJson as it stands in documents */
+    public function numberDocument(string $name): float|array
+    {
+        $said = $this->said($name);
+
+        return $said instanceof NumberBinding ? $said->document() : $said;
     }
 
     public function seed(string $name): int
@@ -95,19 +108,34 @@ final readonly class Values
         return [$value[0], $value[1], $value[2]];
     }
 
-    /** @return array<string, mixed> as they stand in documents */
+    /** @return array<string, ValueJson> as they stand in documents */
     public function document(): array
     {
         return array_map(self::written(...), $this->values);
     }
 
-    private static function written(mixed $value): mixed
+    /**
+     * @param Value|NumberBinding|ParameterBinding|list<array<string, float|string|NumberBinding>> $value
+     *
+     * @return ValueJson
+     */
+    private static function written(float|int|string|bool|array|NumberBinding|ParameterBinding $value): float|int|string|bool|array
     {
         return match (true) {
             $value instanceof NumberBinding, $value instanceof ParameterBinding => $value->document(),
-            \is_array($value) => array_map(self::written(...), $value),
+            \is_array($value) => array_map(self::row(...), $value),
             default => $value,
         };
+    }
+
+    /**
+     * @param float|array<string, float|string|NumberBinding> $row one of a table, or a number of a colour
+     *
+     * @return float|RowJson
+     */
+    private static function row(float|array $row): float|array
+    {
+        return \is_array($row) ? array_map(static fn (float|string|NumberBinding $one): float|string|array => $one instanceof NumberBinding ? $one->document() : $one, $row) : $row;
     }
 
     /** @return Value|NumberBinding|list<array<string, float|string|NumberBinding>>|null what it is, whether it follows a parameter or not */

@@ -4,10 +4,19 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material;
 
+use Rilta\Core\Json\JsonObject;
+
 /**
  * A named set of parameter overrides; may build on another variant.
  *
  * @phpstan-import-type Value from Control\Control
+ *
+ * @phpstan-type VariantJson array{
+ *     id: string,
+ *     name: string,
+ *     base: string,
+ *     values: JsonObject<float|string|bool|array{float, float, float}>,
+ * }
  */
 final readonly class Variant
 {
@@ -20,9 +29,12 @@ final readonly class Variant
     {
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return VariantJson as it stands in documents */
     public function document(): array
     {
-        return ['id' => $this->id, 'name' => $this->name, 'base' => $this->base, 'values' => (object) $this->values];
+        /** @var array<string, float|string|bool|array{float, float, float}> $values no parameter is a table */
+        $values = $this->values;
+
+        return ['id' => $this->id, 'name' => $this->name, 'base' => $this->base, 'values' => new JsonObject($values)];
     }
 }

@@ -7,7 +7,17 @@ namespace Rilta\Core\Mend;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Raster\Image;
 
-/** Channels of several images put into one, number by number as they are stored; and taken out again. */
+/**
+ * Channels of several images put into one, number by number as they are stored; and taken out again.
+ *
+ * @phpstan-import-type RoleJson from Role
+ *
+ * @phpstan-type PackingJson array{
+ *     label: string,
+ *     help: string,
+ *     wishes: list<array{role: RoleJson, channel: int, inverted: bool}>, // for red, green, blue and alpha
+ * }
+ */
 final class Packing
 {
     /** Usual packings, said in words: for red, green, blue and alpha the role, its channel, and whether it is turned over. */
@@ -18,7 +28,7 @@ final class Packing
         ['Occlusion, roughness, height', 'For stone and earth', [[Role::Occlusion], [Role::Roughness], [Role::Height]]],
     ];
 
-    /** @return list<array{label: string, help: string, wishes: list<array{role: string, channel: int, inverted: bool}>}> */
+    /** @return list<PackingJson> */
     public static function presets(): array
     {
         return array_values(array_map(static fn (array $preset): array => [

@@ -4,7 +4,16 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Mesh;
 
-/** How what a file says becomes a mesh. */
+/**
+ * How what a file says becomes a mesh.
+ *
+ * @phpstan-type MeshReadingJson array{
+ *     scale: float, // metres of one unit of the file
+ *     up: 'y'|'z', // the axis that points up in the file
+ *     turned: bool, // whether faces are seen from the other side than the file says
+ *     crease: float, // degrees between faces up to which they are smooth where the file has no normals
+ * }
+ */
 final readonly class MeshOptions
 {
     public const CREASE = 40.0;
@@ -12,10 +21,10 @@ final readonly class MeshOptions
     public const SCALES = [1e-6, 1e6];
 
     /**
-     * @param float  $scale  metres of one unit of the file
-     * @param string $up     "y" or "z": the axis that points up in the file
-     * @param bool   $turned whether faces are seen from the other side than the file says
-     * @param float  $crease degrees between faces up to which they are smooth where the file has no normals, 0…180
+     * @param float   $scale  metres of one unit of the file
+     * @param 'y'|'z' $up     the axis that points up in the file
+     * @param bool    $turned whether faces are seen from the other side than the file says
+     * @param float   $crease degrees between faces up to which they are smooth where the file has no normals, 0…180
      */
     public function __construct(public float $scale = 1.0, public string $up = 'y', public bool $turned = false, public float $crease = self::CREASE)
     {
@@ -38,7 +47,7 @@ final readonly class MeshOptions
         return new self($number('scale', 1.0), ($said['up'] ?? 'y') === 'z' ? 'z' : 'y', ($said['turned'] ?? false) === true, $number('crease', self::CREASE));
     }
 
-    /** @return array{scale: float, up: string, turned: bool, crease: float} */
+    /** @return MeshReadingJson */
     public function describe(): array
     {
         return ['scale' => $this->scale, 'up' => $this->up, 'turned' => $this->turned, 'crease' => $this->crease];

@@ -6,6 +6,7 @@ namespace Rilta\Core\Probe;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Surface\Surface;
 use Rilta\Core\Target\Glsl\Declarations;
@@ -21,6 +22,8 @@ use Rilta\Core\Target\Shading\Printer;
 /**
  * Whether a device computes what the core does: fields of a material as GLSL, and what the kernel makes of the same points. Tests run it
  * over all that there is, the page about a device over a project's materials.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
  */
 final readonly class ShaderCheck
 {
@@ -140,7 +143,7 @@ final readonly class ShaderCheck
      * @param array<string, list<float>> $points flat lists by input, counted from the origin
      * @param array{float, float, float} $origin metres in the world
      *
-     * @return array{count: int, outputs: list<string>, code: string, uniforms: object, arrays: list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>, expected: string, borders: string}
+     * @return array{count: int, outputs: list<string>, code: string, uniforms: JsonObject<float|int>, arrays: list<MapArrayJson>, expected: string, borders: string}
      */
     public function at(array $points, int $count, array $origin = [0.0, 0.0, 0.0]): array
     {
@@ -151,7 +154,7 @@ final readonly class ShaderCheck
             'count' => $count,
             'outputs' => array_keys($this->outputs),
             'code' => $this->code,
-            'uniforms' => (object) ($this->single->prelude->values($values) + $values),
+            'uniforms' => new JsonObject($this->single->prelude->values($values) + $values),
             'arrays' => $this->shader->arrays,
             'expected' => base64_encode($this->packed($found, $count)),
             'borders' => base64_encode($this->borders($found, $points, $count, $origin)),

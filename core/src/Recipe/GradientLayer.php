@@ -13,7 +13,21 @@ use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
-/** A gradient that one ingredient runs along, laid over the coats below it. The first lies at the bottom. */
+/**
+ * A gradient that one ingredient runs along, laid over the coats below it. The first lies at the bottom.
+ *
+ * @phpstan-import-type RecipeStopJson from Stop
+ *
+ * @phpstan-type RecipeCoatJson array{
+ *     of: string,
+ *     how: string,
+ *     amount: float,
+ *     mask: string,
+ *     between: string,
+ *     space: string,
+ *     stops: list<RecipeStopJson>,
+ * }
+ */
 final readonly class GradientLayer
 {
     public const MOST = 8;
@@ -50,7 +64,7 @@ final readonly class GradientLayer
         return new self(Term::of($values), $values->choice('between'), $values->choice('space'), $stops);
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return RecipeCoatJson as it stands in documents */
     public function document(): array
     {
         return $this->term->document() + ['between' => $this->between, 'space' => $this->space, 'stops' => array_map(static fn (Stop $s): array => ['at' => $s->at, 'colour' => $s->colour], $this->stops)];

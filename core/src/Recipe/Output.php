@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Recipe;
 
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Control\ControlMeta;
 use Rilta\Core\Material\Control\NumberControl;
@@ -12,7 +13,21 @@ use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Role;
 use Rilta\Core\Material\Values;
 
-/** A map that a recipe makes, in its role. */
+/**
+ * A map that a recipe makes, in its role.
+ *
+ * @phpstan-import-type RecipeCoatJson from GradientLayer
+ * @phpstan-import-type RoleJson from Role
+ * @phpstan-import-type ValueJson from Values
+ *
+ * @phpstan-type RecipeOutputJson array{
+ *     role: RoleJson,
+ *     of?: string,
+ *     values?: JsonObject<ValueJson>,
+ *     alpha?: string,
+ *     coats?: list<RecipeCoatJson>,
+ * }
+ */
 final readonly class Output
 {
     /**
@@ -68,11 +83,11 @@ final readonly class Output
         return new NumberControl(new ControlMeta($name, $label, $help), Unit::Percent, $default, $soft, $hard, 1.0);
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return RecipeOutputJson as it stands in documents */
     public function document(): array
     {
         return ['role' => $this->role->value] + (self::isColour($this->role)
             ? ['alpha' => $this->alpha, 'coats' => array_map(static fn (GradientLayer $c): array => $c->document(), $this->coats)]
-            : ['of' => $this->of, 'values' => (object) $this->values->document()]);
+            : ['of' => $this->of, 'values' => new JsonObject($this->values->document())]);
     }
 }

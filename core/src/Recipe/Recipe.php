@@ -11,7 +11,23 @@ use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Family;
 use Rilta\Core\Material\Role;
 
-/** A procedural map set as a document: ingredients, each made of noise or of those before it, and the maps made of them. */
+/**
+ * A procedural map set as a document: ingredients, each made of noise or of those before it, and the maps made of them.
+ *
+ * @phpstan-import-type IngredientJson from Ingredient
+ * @phpstan-import-type RecipeOutputJson from Output
+ *
+ * @phpstan-type RecipeDocumentJson array{
+ *     format: string,
+ *     name: string,
+ *     size: int,
+ *     extent: float,
+ *     relief: float,
+ *     seed: int,
+ *     ingredients: list<IngredientJson>,
+ *     outputs: list<RecipeOutputJson>,
+ * }
+ */
 final readonly class Recipe
 {
     public const FORMAT = 'rilta-recipe/1';
@@ -71,7 +87,7 @@ final readonly class Recipe
         return array_values(array_unique(array_filter($of, static fn (string $id): bool => $id !== '')));
     }
 
-    /** @return array<string, mixed> */
+    /** @return RecipeDocumentJson */
     public function document(): array
     {
         return [

@@ -7,10 +7,47 @@ namespace Rilta\Core\Recipe;
 use Rilta\Core\Material\Control\Control;
 use Rilta\Core\Material\Role;
 
-/** What an editor of recipes has to know of them. */
+/**
+ * What an editor of recipes has to know of them.
+ *
+ * @phpstan-import-type ControlJson from Control
+ * @phpstan-import-type RoleJson from Role
+ *
+ * @phpstan-type RecipeCatalogueJson array{
+ *     format: string,
+ *     sizes: list<int>,
+ *     controls: list<ControlJson>,
+ *     sources: list<array{
+ *         name: string,
+ *         label: string,
+ *         help: string,
+ *         blend: bool,
+ *         own: list<ControlJson>,
+ *         bend: list<ControlJson>,
+ *         range: list<ControlJson>,
+ *         levels: list<ControlJson>,
+ *     }>,
+ *     outputs: list<array{
+ *         role: RoleJson,
+ *         colour: bool,
+ *         relief: bool,
+ *         controls: list<ControlJson>,
+ *     }>,
+ *     term: list<ControlJson>,
+ *     coat: list<ControlJson>,
+ *     stop: list<ControlJson>,
+ *     limits: array{
+ *         ingredients: int,
+ *         terms: int,
+ *         coats: int,
+ *         stops: int,
+ *         copies: int,
+ *     },
+ * }
+ */
 final class RecipeCatalogue
 {
-    /** @return array<string, mixed> */
+    /** @return RecipeCatalogueJson */
     public static function describe(): array
     {
         return [
@@ -29,7 +66,7 @@ final class RecipeCatalogue
     /**
      * @param array<array-key, Control> $list
      *
-     * @return list<array<string, mixed>>
+     * @return list<ControlJson>
      */
     private static function controls(array $list): array
     {

@@ -14,6 +14,13 @@ use Rilta\Core\Target\Shading\Printer;
 /**
  * A recipe as GLSL for its preview: one small program for each picture, so that a change asks for new code only where there is some.
  * Each defines `vec4 riltaPicture(RiltaPoint)`.
+ *
+ * @phpstan-type RecipeViewJson array{
+ *     key: string,
+ *     code: string,
+ *     ground: ?string,
+ *     slots: list<UniformBinding>,
+ * }
  */
 final class RecipeShader
 {
@@ -21,9 +28,9 @@ final class RecipeShader
     private const HEIGHTS = 'heights';
 
     /**
-     * @return list<array{key: string, code: string, ground: ?string, slots: list<UniformBinding>}> key "ingredient ID" (its value, and where it lies between
-     *                                                                                              black and white), "bar ROLE COAT" (a gradient from left to right) or "map ROLE"; the ground is the ingredient
-     *                                                                                              whose values have to be in the heights
+     * @return list<RecipeViewJson> key "ingredient ID" (its value, and where it lies between
+     *                              black and white), "bar ROLE COAT" (a gradient from left to right) or "map ROLE"; the ground is the ingredient
+     *                              whose values have to be in the heights
      */
     public static function views(LoweredRecipe $lowered): array
     {
@@ -53,7 +60,7 @@ final class RecipeShader
     /**
      * @param list<UniformBinding> $slots those that it may use
      *
-     * @return array{key: string, code: string, ground: ?string, slots: list<UniformBinding>}
+     * @return RecipeViewJson
      */
     private static function view(string $key, Graph $g, Node $picture, ?string $ground, array $slots): array
     {

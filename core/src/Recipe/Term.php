@@ -13,7 +13,16 @@ use Rilta\Core\Material\Control\ReferenceControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
 
-/** One ingredient of a blend. The first lies at the bottom, whatever its way and amount. */
+/**
+ * One ingredient of a blend. The first lies at the bottom, whatever its way and amount.
+ *
+ * @phpstan-type RecipeTermJson array{
+ *     of: string,
+ *     how: string,
+ *     amount: float,
+ *     mask: string,
+ * }
+ */
 final readonly class Term
 {
     public const MOST = 8;
@@ -39,7 +48,7 @@ final readonly class Term
         ];
     }
 
-    /** @return array<string, mixed> as it stands in documents */
+    /** @return RecipeTermJson as it stands in documents */
     public function document(): array
     {
         return ['of' => $this->of, 'how' => $this->how->value, 'amount' => $this->amount, 'mask' => $this->mask];

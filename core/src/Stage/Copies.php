@@ -12,7 +12,26 @@ use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Math\Vec;
 use Rilta\Core\Mesh\Mesh;
 
-/** Copies of an object in a grid, each a little elsewhere and with a seed of its own. */
+/**
+ * Copies of an object in a grid, each a little elsewhere and with a seed of its own.
+ *
+ * @phpstan-type StageObjectJson array{
+ *     id: string,
+ *     name: string,
+ *     mesh: string,
+ *     position: array{float, float, float},
+ *     turn: array{float, float, float},
+ *     scale: array{float, float, float},
+ *     seed?: int,
+ *     value?: float,
+ *     variant?: string,
+ *     hidden?: bool, // left out of all pictures for now
+ *     locked?: bool, // not taken hold of on the stage
+ *     wears?: int, // number of the material that it wears in place of the one that is shown
+ *     sections?: list<array{section: string, wears?: int, variant?: string}>, // what sections of its mesh wear by themselves
+ *     paint?: string, // what was painted on it, by the SHA-256 of what is kept
+ * }
+ */
 final class Copies
 {
     /** Metres from one to the next and aside, degrees, and percent, at most. */
@@ -213,7 +232,7 @@ final class Copies
         );
     }
 
-    /** @return array<string, mixed> as stages have it */
+    /** @return StageObjectJson */
     public static function document(Placed $one): array
     {
         return ['id' => $one->id, 'name' => $one->name, 'mesh' => $one->mesh, 'position' => self::rounded($one->position), 'turn' => self::rounded($one->turn), 'scale' => self::rounded($one->scale), 'seed' => $one->seed, 'value' => $one->value]
@@ -230,10 +249,10 @@ final class Copies
     /**
      * @param array{float, float, float} $numbers
      *
-     * @return list<float>
+     * @return array{float, float, float}
      */
     private static function rounded(array $numbers): array
     {
-        return array_map(static fn (float $number): float => round($number, 4), array_values($numbers));
+        return [round($numbers[0], 4), round($numbers[1], 4), round($numbers[2], 4)];
     }
 }

@@ -10,7 +10,28 @@ use Rilta\Core\Mesh\Assembly;
 use Rilta\Core\Mesh\Meshes;
 use Rilta\Core\Mesh\ReadyMeshes;
 
-/** Objects and light to judge a material on: `rilta-stage/2`; version 1 had no light of its own. */
+/**
+ * Objects and light to judge a material on: `rilta-stage/2`; version 1 had no light of its own.
+ *
+ * @phpstan-import-type StageObjectJson from Copies
+ *
+ * @phpstan-type StageDocumentJson array{
+ *     format: 'rilta-stage/2'|'rilta-stage/1',
+ *     objects: list<StageObjectJson>,
+ *     camera?: array{position: array{float, float, float}, target: array{float, float, float}},
+ *     light?: array{ // What is not said is the sky's own
+ *         sky?: string,
+ *         turn?: float, // degrees to the right of -z, of the sun
+ *         height?: float, // degrees above the horizon
+ *         strength?: float,
+ *         colour?: array{float, float, float},
+ *         brightness?: float, // percent
+ *         exposure?: float, // stops
+ *         shown?: bool,
+ *     },
+ *     places?: list<array{name: string, position: array{float, float, float}, target: array{float, float, float}}>, // named places of the eye
+ * }
+ */
 final readonly class Stage
 {
     public const FORMAT = 'rilta-stage/2';
@@ -28,25 +49,32 @@ final readonly class Stage
     /**
      * The stage that a project begins with: cubes of one mesh at three scales, a sphere, a floor.
      *
-     * @return array<string, mixed>
+     * @return StageDocumentJson
      */
     public static function first(): array
     {
-        $object = static fn (string $id, string $name, string $mesh, array $position, array $scale = [1, 1, 1], int $seed = 1, float $value = 0.0): array => [
-            'id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => [0, 0, 0], 'scale' => $scale, 'seed' => $seed, 'value' => $value,
-        ];
-
         return [
             'format' => self::FORMAT,
             'objects' => [
-                $object('floor', 'Floor', 'floor', [0, 0, 0]),
-                $object('cube-1', 'Cube', 'cube', [-3.0, 0, 0]),
-                $object('cube-2', 'Cube, three times as wide', 'cube', [-1.0, 0, 0], [3, 1, 1], 2, 0.35),
-                $object('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0, 0.5], [1, 0.5, 2], 3, 0.7),
-                $object('sphere', 'Sphere', 'sphere', [2.9, 0, 0.3], [1.4, 1.4, 1.4], 4, 1.0),
+                self::placed('floor', 'Floor', 'floor', [0.0, 0.0, 0.0]),
+                self::placed('cube-1', 'Cube', 'cube', [-3.0, 0.0, 0.0]),
+                self::placed('cube-2', 'Cube, three times as wide', 'cube', [-1.0, 0.0, 0.0], [3.0, 1.0, 1.0], 2, 0.35),
+                self::placed('cube-3', 'Cube, half as high, twice as deep', 'cube', [1.35, 0.0, 0.5], [1.0, 0.5, 2.0], 3, 0.7),
+                self::placed('sphere', 'Sphere', 'sphere', [2.9, 0.0, 0.3], [1.4, 1.4, 1.4], 4, 1.0),
             ],
-            'camera' => ['position' => [1.6, 2.9, 8.2], 'target' => [0.1, 0.35, 0]],
+            'camera' => ['position' => [1.6, 2.9, 8.2], 'target' => [0.1, 0.35, 0.0]],
         ];
+    }
+
+    /**
+     * @param array{float, float, float} $position
+     * @param array{float, float, float} $scale
+     *
+     * @return StageObjectJson
+     */
+    private static function placed(string $id, string $name, string $mesh, array $position, array $scale = [1.0, 1.0, 1.0], int $seed = 1, float $value = 0.0): array
+    {
+        return ['id' => $id, 'name' => $name, 'mesh' => $mesh, 'position' => $position, 'turn' => [0.0, 0.0, 0.0], 'scale' => $scale, 'seed' => $seed, 'value' => $value];
     }
 
     /** @throws InvalidDocument */

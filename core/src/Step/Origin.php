@@ -12,6 +12,7 @@ use Rilta\Core\Lowering\StepContext;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\Handle;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\Unit;
 use Rilta\Core\Material\Values;
@@ -61,15 +62,15 @@ final readonly class Origin implements Step
 
         $blended = $projected + ['faces' => ['xyz', 'six', 'xz', 'xy', 'yz']];
         $own = $projected + ['frame' => ['own']];
-        $metres = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("position$axis", "Centre $axis", 'Where the projection has its middle, in the space. Move on the stage drags it.', $own, "place$axis"), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
-        $angle = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise. Turn on the stage drags it.", $own, "turn$axis"), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
+        $metres = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("position$axis", "Centre $axis", 'Where the projection has its middle, in the space. Move on the stage drags it.', $own, Handle::from("place$axis")), Unit::Metres, 0.0, [-10.0, 10.0], [-100000.0, 100000.0], 0.1);
+        $angle = static fn (string $axis): NumberControl => new NumberControl(new ControlMeta("turn$axis", "Turn $axis", "Of the projection about $axis, counter-clockwise. Turn on the stage drags it.", $own, Handle::from("turn$axis")), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0);
 
         return [
             new ChoiceControl(new ControlMeta(
                 'space',
                 'Space',
                 'Mesh UV follows the unwrapping and stretches with the object. World stays in place, so neighbours line up. Object travels with the object and ignores its scale.',
-                handle: 'space',
+                handle: Handle::Space,
             ), ['mesh' => 'Mesh UV', 'world' => 'World', 'object' => 'Object'], 'world'),
             new ChoiceControl(new ControlMeta('uvSet', 'UV set', 'The second set covers the mesh once, without overlaps; the others are what the mesh was given.', ['space' => ['mesh']]), ['first' => 'First', 'second' => 'Second', 'third' => 'Third', 'fourth' => 'Fourth'], 'first'),
             new ChoiceControl(new ControlMeta(

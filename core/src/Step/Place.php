@@ -10,6 +10,7 @@ use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ColourControl;
 use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\Handle;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\Unit;
@@ -69,15 +70,15 @@ final readonly class Place extends PerTapStep
     /** @return non-empty-list<NumberControl> where one rectangle lies */
     private static function place(): array
     {
-        $number = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, handle: 'area' . ucfirst($name)), Unit::None, 0.0, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
-        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.', handle: 'area' . ucfirst($name)), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
+        $number = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, handle: Handle::from('area' . ucfirst($name))), Unit::None, 0.0, [-5.0, 5.0], [-10000.0, 10000.0], 0.05);
+        $size = static fn (string $name, string $label): NumberControl => new NumberControl(new ControlMeta($name, $label, 'Of the rectangle, in the coordinate before this step: metres, or repeats after a size.', handle: Handle::from('area' . ucfirst($name))), Unit::None, 1.0, [0.05, 5.0], [0.001, 10000.0], 0.05, true);
 
         return [
             $number('u', 'Centre U', 'To the right.'),
             $number('v', 'Centre V', 'Downwards.'),
             $size('width', 'Width'),
             $size('height', 'Height'),
-            new NumberControl(new ControlMeta('turn', 'Turn', 'Of the rectangle, counter-clockwise.', handle: 'areaTurn'), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
+            new NumberControl(new ControlMeta('turn', 'Turn', 'Of the rectangle, counter-clockwise.', handle: Handle::AreaTurn), Unit::Degrees, 0.0, [-180.0, 180.0], [-36000.0, 36000.0], 5.0),
             new NumberControl(new ControlMeta('cell', 'Cell', 'The cell that a cell step after this one reads here, if it is chosen by place; counted from 0.'), Unit::None, 0.0, [0.0, 63.0], [0.0, 65535.0], 1.0, false, true),
         ];
     }

@@ -10,6 +10,7 @@ use Rilta\Core\Lowering\StepContext;
 use Rilta\Core\Lowering\Tap;
 use Rilta\Core\Material\Control\ChoiceControl;
 use Rilta\Core\Material\Control\ControlMeta;
+use Rilta\Core\Material\Control\Handle;
 use Rilta\Core\Material\Control\NumberControl;
 use Rilta\Core\Material\Control\RowsControl;
 use Rilta\Core\Material\Control\SeedControl;
@@ -43,7 +44,7 @@ final readonly class Reach extends PerTapStep
     {
         $pad = ['input' => ['pad']];
         $time = ['input' => ['time']];
-        $axis = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, $pad, $name), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
+        $axis = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help, $pad, Handle::from($name)), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
         $range = static fn (string $name, string $label, float $default): NumberControl => new NumberControl(new ControlMeta($name, $label, 'How much of the room is used; below 0 the other way round.'), Unit::Percent, $default, [-100.0, 100.0], [-100.0, 100.0], 5.0);
         $within = static fn (string $name, string $label, string $help): NumberControl => new NumberControl(new ControlMeta($name, $label, $help), Unit::None, 0.0, [-1.0, 1.0], [-1.0, 1.0], 0.05);
 

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Rilta\Core\Target;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Field\Type;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Lowering\Clock;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\UniformBinding;
@@ -20,12 +22,14 @@ use Rilta\Core\Surface\Surface;
  * What a host has to know of a printed material, as data: every number that it sets, how what is ready follows from them, every texture,
  * what a surface has to tell, and what comes out.
  *
- * @phpstan-type HostNumber array{name: string, type: string, path: ?string, label: string, unit: string, least?: float, most?: float, value: float|int, changes: string, variants: object}
- * @phpstan-type Ready   array{members: list<array{name: string, type: string}>, operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, results: object}
+ * @phpstan-import-type SamplingJson from Sampling
+ *
+ * @phpstan-type HostNumber array{name: string, type: string, path: ?string, label: string, unit: string, least?: float, most?: float, value: float|int, changes: string, variants: JsonObject<float|int>}
+ * @phpstan-type Ready   array{members: list<array{name: string, type: string}>, operations: list<array{string, list<int>, list<float|int|bool>|string|null}>, results: JsonObject<int>}
  * @phpstan-type Reading array{role: string, channels: string, inverted: bool}
- * @phpstan-type Texture array{name: string, kind: string, width: int, height: int, values: int, bits: int, encoding: string, sampling: array<string, mixed>, layers: list<array{map: string, file: ?string, readings: list<Reading>}>}
+ * @phpstan-type Texture array{name: string, kind: string, width: int, height: int, values: int, bits: int, encoding: string, sampling: SamplingJson, layers: list<array{map: string, file: ?string, readings: list<Reading>}>}
  * @phpstan-type Said    array{name: string, type: string, unit?: string, meaning: string}
- * @phpstan-type Told    array{format: string, material: string, language: string, file: string, functions: array<string, string>, structs: array<string, string>, numbers: list<HostNumber>, ready: Ready, textures: list<Texture>, inputs: list<Said>, outputs: list<Said>, variants: list<array{id: string, name: string, otherCode: bool}>}
+ * @phpstan-type ShaderSidecarJson array{format: string, material: string, language: string, file: string, functions: array<string, string>, structs: array<string, string>, numbers: list<HostNumber>, ready: Ready, textures: list<Texture>, inputs: list<Said>, outputs: list<Said>, variants: list<array{id: string, name: string, otherCode: bool}>}
  */
 final readonly class Sidecar
 {
@@ -57,7 +61,7 @@ final readonly class Sidecar
     /**
      * @param string $file the code's
      *
-     * @return Told JSON of the format
+     * @return ShaderSidecarJson
      */
     public function describe(Target $target, Options $options, string $file): array
     {
@@ -120,7 +124,7 @@ final readonly class Sidecar
     private function number(string $name, Type $type, ?UniformBinding $slot): array
     {
         if ($slot === null) {
-            return ['name' => $name, 'type' => $type->value, 'path' => null, 'label' => 'Time', 'unit' => '1/' . Clock::TICKS . ' s', 'value' => 0, 'changes' => 'at run time', 'variants' => (object) []];
+            return ['name' => $name, 'type' => $type->value, 'path' => null, 'label' => 'Time', 'unit' => '1/' . Clock::TICKS . ' s', 'value' => 0, 'changes' => 'at run time', 'variants' => new JsonObject([])];
         }
         $variants = [];
         foreach ($this->read->material->variants->all as $variant) {
@@ -132,7 +136,7 @@ final readonly class Sidecar
         $range = $this->range($slot->path);
 
         return ['name' => $name, 'type' => $type->value, 'path' => $slot->path] + $this->about($slot->path) + $range
-            + ['value' => $slot->value, 'changes' => $this->parameter($slot->path)?->live === true ? 'at run time' : 'never', 'variants' => (object) $variants];
+            + ['value' => $slot->value, 'changes' => $this->parameter($slot->path)?->live === true ? 'at run time' : 'never', 'variants' => new JsonObject($variants)];
     }
 
     /** @return array{label: string, unit: string} */
@@ -215,7 +219,7 @@ final readonly class Sidecar
             $program['operations'][$i] = [$operation, $places, $operation === 'uniform' && \is_string($data) ? $interface->numbers[$data][0] : $data];
         }
 
-        return ['members' => array_map(static fn (string $name, Node $field): array => ['name' => $name, 'type' => $field->type->value], array_keys($interface->prelude->fields), $interface->prelude->fields), 'operations' => $program['operations'], 'results' => (object) $program['results']];
+        return ['members' => array_map(static fn (string $name, Node $field): array => ['name' => $name, 'type' => $field->type->value], array_keys($interface->prelude->fields), $interface->prelude->fields), 'operations' => $program['operations'], 'results' => new JsonObject($program['results'])];
     }
 
     /** @return list<Texture> */

@@ -19,7 +19,7 @@ use Rilta\Core\Tests\TestMaps;
 /**
  * What a host has to know of a printed material.
  *
- * @phpstan-import-type Told from Sidecar
+ * @phpstan-import-type ShaderSidecarJson from Sidecar
  */
 final class SidecarTest extends TestCase
 {
@@ -115,7 +115,7 @@ final class SidecarTest extends TestCase
         self::assertEqualsCanonicalizing(array_map(static fn (array $one): string => $one['layers'][0]['map'], $single), array_merge(...array_map(static fn (array $one): array => array_column($one['layers'], 'map'), $arrays)));
     }
 
-    /** @return Told */
+    /** @return ShaderSidecarJson */
     private static function described(string $target, Options $options = new Options()): array
     {
         return (new Sidecar(...self::whole()))->describe(Targets::all()[$target], $options, 'x');

@@ -5,10 +5,20 @@ declare(strict_types=1);
 namespace Rilta\App\Http\Payload;
 
 use Rilta\Core\Bake\Edges;
+use Rilta\Core\Bake\MeshTarget;
+use Rilta\Core\Bake\StageTarget;
 use Rilta\Core\Format\PictureFormat;
+use Rilta\Core\Material\Writer;
 use Symfony\Component\Validator\Constraints as Assert;
 
-/** A tile that is wanted. */
+/**
+ * A tile that is wanted.
+ *
+ * @phpstan-import-type MeshTargetJson from MeshTarget
+ * @phpstan-import-type StageTargetJson from StageTarget
+ *
+ * @phpstan-type BakeTargetJson MeshTargetJson|StageTargetJson
+ */
 final readonly class BakeOrder
 {
     public const SIZES = [64, 128, 256, 512, 1024, 2048, 4096, 8192];
@@ -24,7 +34,7 @@ final readonly class BakeOrder
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\Choice([64.0, 128.0, 256.0, 512.0, 1024.0, 2048.0, 4096.0, 8192.0])]
         #[Assert\DivisibleBy(1)]
@@ -37,7 +47,7 @@ final readonly class BakeOrder
         #[Assert\Positive]
         #[Assert\DivisibleBy(1)]
         public ?float $material = null,
-        #[Of('BakeTarget')]
+        #[Of('BakeTarget', self::class)]
         public mixed $onto = null,
         public PictureFormat $files = PictureFormat::Png,
         #[Assert\Choice(['+y', '-y'])]

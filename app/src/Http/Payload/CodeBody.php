@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Rilta\Core\Target\Options;
 use Symfony\Component\Validator\Constraints as Assert;
 
@@ -19,7 +20,7 @@ final readonly class CodeBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\Length(max: 20)]
         public string $target,

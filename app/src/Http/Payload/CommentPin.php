@@ -4,14 +4,19 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\App\Entity\Comment;
 use Symfony\Component\Validator\Constraints as Assert;
 
-/** What a comment is of: a part of the document by its path, or a point on the stage with the eye that saw it. */
+/**
+ * What a comment is of: a part of the document by its path, or a point on the stage with the eye that saw it.
+ *
+ * @phpstan-import-type CommentPinJson from Comment
+ */
 final readonly class CommentPin
 {
     /**
-     * @param ?list<int|float> $position metres
-     * @param ?list<int|float> $eye      where it was, and what it looked at, metres
+     * @param ?array{float, float, float} $position metres
+     * @param ?list<float>                $eye      where it was, and what it looked at, metres
      */
     public function __construct(
         #[Assert\Length(max: 200)]
@@ -33,7 +38,7 @@ final readonly class CommentPin
     ) {
     }
 
-    /** @return array<string, string|list<int|float>> what of it was said */
+    /** @return CommentPinJson what of it was said */
     public function said(): array
     {
         return array_filter(['path' => $this->path, 'label' => $this->label, 'object' => $this->object, 'position' => $this->position, 'eye' => $this->eye, 'variant' => $this->variant, 'trail' => $this->trail], static fn (string|array|null $value): bool => $value !== '' && $value !== null);

@@ -22,7 +22,7 @@ final readonly class CopiesBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('StageObject')]
+        #[Of('StageObject', Copies::class)]
         public mixed $object,
         #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
+use Rilta\Core\Stage\Stage;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A material that is looked through. */
@@ -16,9 +18,9 @@ final readonly class FindingsBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
-        #[Of('StageDocument')]
+        #[Of('StageDocument', Stage::class)]
         public mixed $stage = null,
         #[Assert\Length(max: 80)]
         public string $variant = '',

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\App\Service\ProjectTexts;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** What a project is to say from now on. */
@@ -19,11 +20,11 @@ final readonly class FolderChange
         #[Assert\Length(min: 64, max: 64)]
         public string $state,
         #[Assert\NotNull]
-        #[Of('FolderTexts')]
+        #[Of('FolderTexts', ProjectTexts::class)]
         public mixed $changes,
-        #[Of('FolderNumbers')]
+        #[Of('FolderNumbers', ProjectTexts::class)]
         public mixed $known = null,
-        #[Of('FolderKeys')]
+        #[Of('FolderKeys', ProjectTexts::class)]
         public mixed $taken = null,
     ) {
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\App\Service\ProjectTexts;
+
 /** What is known of a project in a folder of text. */
 final readonly class FolderQuestion
 {
@@ -12,9 +14,9 @@ final readonly class FolderQuestion
      * @param mixed $taken keys by kind that are not to be given to anything else
      */
     public function __construct(
-        #[Of('FolderNumbers')]
+        #[Of('FolderNumbers', ProjectTexts::class)]
         public mixed $known = null,
-        #[Of('FolderKeys')]
+        #[Of('FolderKeys', ProjectTexts::class)]
         public mixed $taken = null,
     ) {
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Material\Encoding;
 use Rilta\Core\Material\Role;
 use Symfony\Component\Validator\Constraints as Assert;
@@ -20,7 +21,7 @@ final readonly class MapChange
         public ?Role $role = null,
         public ?Encoding $encoding = null,
         public ?bool $inverted = null,
-        #[Of('Sampling', partial: true)]
+        #[Of('Sampling', Sampling::class, partial: true)]
         public ?array $sampling = null,
         #[Assert\Type('list')]
         #[Assert\Count(max: 4)]

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A material. */
@@ -15,7 +16,7 @@ final readonly class MaterialBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         public bool $together = false,
         public bool $passing = false,

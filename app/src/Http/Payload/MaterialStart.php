@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Rilta\Core\Step\MaterialPreset;
 use Symfony\Component\Validator\Constraints as Assert;
 use Symfony\Component\Validator\Context\ExecutionContextInterface;
@@ -12,7 +13,7 @@ use Symfony\Component\Validator\Context\ExecutionContextInterface;
 final readonly class MaterialStart
 {
     public function __construct(
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document = null,
         #[Assert\Length(min: 1, max: 120, normalizer: 'trim')]
         public ?string $name = null,

@@ -11,10 +11,10 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class MeshReading
 {
     /**
-     * @param float  $scale  metres of one unit of the file
-     * @param string $up     the axis that points up in the file
-     * @param bool   $turned whether faces are seen from the other side than the file says
-     * @param float  $crease degrees between faces up to which they are smooth where the file has no normals
+     * @param float   $scale  metres of one unit of the file
+     * @param 'y'|'z' $up     the axis that points up in the file
+     * @param bool    $turned whether faces are seen from the other side than the file says
+     * @param float   $crease degrees between faces up to which they are smooth where the file has no normals
      */
     public function __construct(
         #[Assert\Range(min: MeshOptions::SCALES[0], max: MeshOptions::SCALES[1])]

@@ -8,8 +8,11 @@ namespace Rilta\App\Http\Payload;
 #[\Attribute(\Attribute::TARGET_PROPERTY)]
 final readonly class Of
 {
-    /** @param bool $partial whether parts of it will do */
-    public function __construct(public string $schema, public bool $partial = false)
+    /**
+     * @param class-string $from    of whose types it is one
+     * @param bool         $partial whether parts of it will do
+     */
+    public function __construct(public string $schema, public string $from, public bool $partial = false)
     {
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Stage\Copies;
 use Rilta\Core\Stage\PaintFill;
 use Rilta\Core\Stage\Stage;
 use Symfony\Component\Validator\Constraints as Assert;
@@ -23,7 +24,7 @@ final readonly class PaintFillBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('StageObject')]
+        #[Of('StageObject', Copies::class)]
         public mixed $object,
         #[Assert\Range(min: 1, max: 4)]
         #[Assert\DivisibleBy(1)]

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Stage\Copies;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** What was painted on an object becomes a map. */
@@ -19,7 +20,7 @@ final readonly class PaintMapBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('StageObject')]
+        #[Of('StageObject', Copies::class)]
         public mixed $object,
         #[Assert\Regex('/^[a-z0-9][a-z0-9 _.-]{0,79}$/Di', message: 'expected letters, digits, spaces, dots and dashes, 1 to 80')]
         public string $name,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** Points of surfaces, of which is asked what lies there. */
@@ -15,7 +16,7 @@ final readonly class PointsBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\Type('list')]
         #[Assert\Count(min: 1, max: 10000)]

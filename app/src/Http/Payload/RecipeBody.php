@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Recipe\Recipe;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A recipe. */
@@ -12,7 +13,7 @@ final readonly class RecipeBody
     /** @param bool $together whether it counts where somebody else has changed the same value since */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('RecipeDocument')]
+        #[Of('RecipeDocument', Recipe::class)]
         public mixed $document,
         public bool $together = false,
     ) {

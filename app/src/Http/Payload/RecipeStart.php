@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Recipe\Recipe;
 use Symfony\Component\Validator\Constraints as Assert;
 use Symfony\Component\Validator\Context\ExecutionContextInterface;
 
@@ -11,7 +12,7 @@ use Symfony\Component\Validator\Context\ExecutionContextInterface;
 final readonly class RecipeStart
 {
     public function __construct(
-        #[Of('RecipeDocument')]
+        #[Of('RecipeDocument', Recipe::class)]
         public mixed $document = null,
         #[Assert\Length(min: 1, max: 120, normalizer: 'trim')]
         public ?string $name = null,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A material that is looked at from all distances. */
@@ -16,7 +17,7 @@ final readonly class RepetitionBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\Length(max: 80)]
         public string $variant = '',

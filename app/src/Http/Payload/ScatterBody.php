@@ -21,10 +21,10 @@ final readonly class ScatterBody
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('StageObject')]
+        #[Of('StageObject', Copies::class)]
         public mixed $object,
         #[Assert\NotNull]
-        #[Of('StageObject')]
+        #[Of('StageObject', Copies::class)]
         public mixed $over,
         #[Assert\Range(min: 1, max: Stage::MOST_OBJECTS)]
         #[Assert\DivisibleBy(1)]

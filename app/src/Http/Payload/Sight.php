@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
+use Rilta\Core\Stage\Stage;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A line of sight onto the stage: where the eye is, and the rays through a pixel and its neighbours. */
@@ -17,10 +19,10 @@ final readonly class Sight
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\NotNull]
-        #[Of('StageDocument')]
+        #[Of('StageDocument', Stage::class)]
         public mixed $stage,
         #[Assert\Type('list')]
         #[Assert\Count(exactly: 3)]

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\App\Http\Payload;
 
 use Rilta\Core\Material\Checks;
+use Rilta\Core\Stage\Stage;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** A new stage: as the document says, or like another, or as projects begin. */
@@ -14,7 +15,7 @@ final readonly class StageStart
     public function __construct(
         #[Assert\Length(min: 1, max: Checks::LONGEST_NAME, normalizer: 'trim')]
         public string $name,
-        #[Of('StageDocument')]
+        #[Of('StageDocument', Stage::class)]
         public mixed $document = null,
         #[Assert\Positive]
         #[Assert\DivisibleBy(1)]

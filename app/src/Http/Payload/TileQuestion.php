@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Rilta\App\Http\Payload;
 
+use Rilta\Core\Material\Writer;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** What a tile would be. */
@@ -15,7 +16,7 @@ final readonly class TileQuestion
      */
     public function __construct(
         #[Assert\NotNull]
-        #[Of('MaterialDocument')]
+        #[Of('MaterialDocument', Writer::class)]
         public mixed $document,
         #[Assert\Length(max: 80)]
         public string $variant = '',

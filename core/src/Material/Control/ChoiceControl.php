@@ -4,7 +4,23 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
-/** One of a closed set of words. */
+/**
+ * One of a closed set of words.
+ *
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type ChoiceControlJson array{
+ *     type: 'choice',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     shownWhen?: ShownWhenJson,
+ *     options: list<array{value: string, label: string}>,
+ *     default: string,
+ *     structural: bool,
+ *     handle?: value-of<Handle>,
+ * }
+ */
 final readonly class ChoiceControl implements Control
 {
     /** @param array<array-key, string> $options labels by value */
@@ -39,6 +55,7 @@ final readonly class ChoiceControl implements Control
         return [];
     }
 
+    /** @return ChoiceControlJson */
     public function describe(): array
     {
         $options = [];

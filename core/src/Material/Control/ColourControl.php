@@ -4,7 +4,22 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
-/** A colour: red, green and blue, 0…1, encoded as sRGB. Its numbers are uniforms. */
+/**
+ * A colour: red, green and blue, 0…1, encoded as sRGB. Its numbers are uniforms.
+ *
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type ColourControlJson array{
+ *     type: 'colour',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     handle?: value-of<Handle>,
+ *     shownWhen?: ShownWhenJson,
+ *     default: array{float, float, float},
+ *     structural: bool,
+ * }
+ */
 final readonly class ColourControl implements Control
 {
     /** @param array{float, float, float} $default */
@@ -44,6 +59,7 @@ final readonly class ColourControl implements Control
         return array_fill_keys(['/0', '/1', '/2'], [0.0, 1.0, false]);
     }
 
+    /** @return ColourControlJson */
     public function describe(): array
     {
         return ['type' => 'colour'] + $this->face->describe() + ['default' => $this->default, 'structural' => false];

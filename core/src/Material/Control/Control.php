@@ -10,6 +10,16 @@ namespace Rilta\Core\Material\Control;
  *
  * @phpstan-type Row   array<string, float|string>
  * @phpstan-type Value float|int|string|bool|list<Row>|array{float, float, float}
+ *
+ * @phpstan-import-type ChoiceControlJson from ChoiceControl
+ * @phpstan-import-type ColourControlJson from ColourControl
+ * @phpstan-import-type NumberControlJson from NumberControl
+ * @phpstan-import-type ReferenceControlJson from ReferenceControl
+ * @phpstan-import-type RowsControlJson from RowsControl
+ * @phpstan-import-type SeedControlJson from SeedControl
+ * @phpstan-import-type SwitchControlJson from SwitchControl
+ *
+ * @phpstan-type ControlJson NumberControlJson|ChoiceControlJson|SwitchControlJson|SeedControlJson|ColourControlJson|RowsControlJson|ReferenceControlJson
  */
 interface Control
 {
@@ -37,7 +47,7 @@ interface Control
      */
     public function numbers(mixed $value): array;
 
-    /** @return array<string, mixed> for the catalogue */
+    /** @return ControlJson */
     public function describe(): array;
 
     /** @return array<string, mixed> JSON Schema of the value */

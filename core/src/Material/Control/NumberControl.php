@@ -7,7 +7,28 @@ namespace Rilta\Core\Material\Control;
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
 
-/** A number with a unit. Sliders run over the soft range; documents may hold anything in the hard one. */
+/**
+ * A number with a unit. Sliders run over the soft range; documents may hold anything in the hard one.
+ *
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type NumberControlJson array{
+ *     type: 'number',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     shownWhen?: ShownWhenJson,
+ *     unit: string,
+ *     default: float,
+ *     soft: array{float, float},
+ *     hard: array{float, float},
+ *     step: float,
+ *     ratio: bool,
+ *     structural: bool,
+ *     whole: bool,
+ *     handle?: value-of<Handle>,
+ * }
+ */
 final readonly class NumberControl implements Control
 {
     /**
@@ -90,6 +111,7 @@ final readonly class NumberControl implements Control
         return ['' => [...$this->hard, $this->whole]];
     }
 
+    /** @return NumberControlJson */
     public function describe(): array
     {
         return ['type' => 'number'] + $this->face->describe() + [

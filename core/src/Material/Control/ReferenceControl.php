@@ -4,11 +4,29 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
-/** Something of the project's library, or of the document, by name; empty for nothing. Whether it is there is seen later. */
+/**
+ * Something of the project's library, or of the document, by name; empty for nothing. Whether it is there is seen later.
+ *
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type Kind 'map'|'family'|'sheet'|'set'|'layer'|'ingredient'
+ * @phpstan-type ReferenceControlJson array{
+ *     type: Kind,
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     handle?: value-of<Handle>,
+ *     shownWhen?: ShownWhenJson,
+ *     default: string,
+ *     structural: bool,
+ *     none?: ?string, // what it means that none is named; null if one has to be
+ * }
+ */
 final readonly class ReferenceControl implements Control
 {
     private const NAME = '[a-z0-9][a-z0-9._-]{0,79}';
 
+    /** @param Kind $type */
     private function __construct(private ControlMeta $face, private string $type, private string $pattern, private string $expected, private ?string $none = 'none')
     {
     }
@@ -53,6 +71,7 @@ final readonly class ReferenceControl implements Control
         return new self($face, 'ingredient', self::NAME, 'the id of an ingredient', $none);
     }
 
+    /** @return Kind */
     public function type(): string
     {
         return $this->type;
@@ -101,6 +120,7 @@ final readonly class ReferenceControl implements Control
         return [];
     }
 
+    /** @return ReferenceControlJson */
     public function describe(): array
     {
         return ['type' => $this->type] + $this->face->describe() + ['default' => '', 'structural' => true] + ($this->type === 'ingredient' ? ['none' => $this->none] : []);

@@ -4,11 +4,38 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
+use Rilta\Core\Json\JsonObject;
+use Rilta\Core\Material\Values;
+
 /**
  * A list of rows of numbers: the points of a curve, keys over time, places, rectangles. The numbers are uniforms;
  * another count of rows is another graph.
  *
  * @phpstan-import-type Row from Control
+ * @phpstan-import-type NumberControlJson from NumberControl
+ * @phpstan-import-type RowJson from Values
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type RowsControlJson array{
+ *     type: 'rows',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     handle?: value-of<Handle>,
+ *     shownWhen?: ShownWhenJson,
+ *     columns: list<NumberControlJson>,
+ *     default: list<RowJson>,
+ *     least: int,
+ *     most: int,
+ *     look: 'table'|'curve'|'keys'|'gradient',
+ *     named: bool,
+ *     picks: ?string,
+ *     structural: bool,
+ *     one: string,
+ *     advance: JsonObject<float>,
+ *     longestName: int,
+ *     eased: JsonObject<string>,
+ * }
  */
 final readonly class RowsControl implements Control
 {
@@ -18,7 +45,7 @@ final readonly class RowsControl implements Control
      * @param non-empty-list<NumberControl>     $columns
      * @param list<array<string, float|string>> $default
      * @param array{int, int}                   $count   at least and at most
-     * @param string                            $look    how it is edited: "table", "curve" (the columns are x and y) or "keys"
+     * @param 'table'|'curve'|'keys'|'gradient' $look    how it is edited; of a curve the columns are x and y
      * @param ?string                           $rising  a column whose numbers have to grow from row to row
      * @param bool                              $named   whether each row has a "name" as well
      * @param ?string                           $picks   a number control of the step that says which row is taken
@@ -113,6 +140,7 @@ final readonly class RowsControl implements Control
         return $numbers;
     }
 
+    /** @return RowsControlJson */
     public function describe(): array
     {
         return ['type' => 'rows'] + $this->face->describe() + [
@@ -124,8 +152,8 @@ final readonly class RowsControl implements Control
             'named' => $this->named,
             'picks' => $this->picks,
             'one' => $this->one,
-            'advance' => (object) $this->advance,
-            'eased' => (object) $this->eased,
+            'advance' => new JsonObject($this->advance),
+            'eased' => new JsonObject($this->eased),
             'longestName' => self::LONGEST_NAME,
             'structural' => false,
         ];

@@ -4,7 +4,23 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
-/** An unsigned 32-bit integer that random choices start from. */
+/**
+ * An unsigned 32-bit integer that random choices start from.
+ *
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type SeedControlJson array{
+ *     type: 'seed',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     handle?: value-of<Handle>,
+ *     shownWhen?: ShownWhenJson,
+ *     default: int,
+ *     structural: bool,
+ *     largest: int,
+ * }
+ */
 final readonly class SeedControl implements Control
 {
     private const LARGEST = 0xFFFFFFFF;
@@ -40,6 +56,7 @@ final readonly class SeedControl implements Control
         return ['' => [0.0, (float) self::LARGEST, true]];
     }
 
+    /** @return SeedControlJson */
     public function describe(): array
     {
         return ['type' => 'seed'] + $this->face->describe() + ['default' => $this->default, 'largest' => self::LARGEST, 'structural' => false];

@@ -4,6 +4,21 @@ declare(strict_types=1);
 
 namespace Rilta\Core\Material\Control;
 
+/**
+ * @phpstan-import-type ShownWhenJson from ControlMeta
+ *
+ * @phpstan-type SwitchControlJson array{
+ *     type: 'switch',
+ *     name: string,
+ *     label: string,
+ *     help: string,
+ *     handle?: value-of<Handle>,
+ *     shownWhen?: ShownWhenJson,
+ *     default: bool,
+ *     structural: bool,
+ *     rigid: bool,
+ * }
+ */
 final readonly class SwitchControl implements Control
 {
     /** @param bool $rigid whether other code is needed for either state, even where it follows a parameter */
@@ -36,6 +51,7 @@ final readonly class SwitchControl implements Control
         return [];
     }
 
+    /** @return SwitchControlJson */
     public function describe(): array
     {
         return ['type' => 'switch'] + $this->face->describe() + ['default' => $this->default, 'structural' => true, 'rigid' => $this->rigid];

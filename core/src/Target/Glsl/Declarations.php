@@ -6,9 +6,14 @@ namespace Rilta\Core\Target\Glsl;
 
 use Rilta\Core\Field\Node;
 use Rilta\Core\Surface\Surface;
+use Rilta\Core\Target\Shading\MapArrays;
 use Rilta\Core\Target\Shading\Printer;
 
-/** What stands before the bodies of shaders. */
+/**
+ * What stands before the bodies of shaders.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
+ */
 final class Declarations
 {
     /** The struct of the surface point. */
@@ -26,7 +31,7 @@ final class Declarations
     /**
      * The uniforms, textures and functions of the bodies that a printer has printed.
      *
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
+     * @param list<MapArrayJson> $arrays
      */
     public static function used(Printer $printer, array $arrays = []): string
     {

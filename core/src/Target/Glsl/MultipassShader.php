@@ -25,6 +25,8 @@ use Rilta\Core\Target\Shading\Printer;
  * A multipass as GLSL. The taps of a point lie in a row of fields of an integer texture, one field as wide as the picture for each tap; the
  * parts of a tap lie in five such textures, the carriers, and what later passes ask of the surface in a sixth, where the origin has put it. A pass is a program for one rectangle, which reads the carriers of the pass before and writes others; the end reads what the last
  * pass left.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
  */
 final readonly class MultipassShader
 {
@@ -101,7 +103,7 @@ final readonly class MultipassShader
         /** The struct of the surface, uniforms and library functions of the end. */
         public string $declarations,
         public string $material,
-        /** @var list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> */
+        /** @var list<MapArrayJson> */
         public array $arrays,
         /** Carries what the end reads of a surface. */
         public Host $host,

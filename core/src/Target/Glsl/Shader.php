@@ -22,6 +22,8 @@ use Rilta\Core\Target\Shading\Printer;
  * A lowered material as GLSL: declarations, `RiltaMaterial riltaMaterial(RiltaSurface)` and
  * `vec3 riltaPicture(int, RiltaSurface)`, which shows any station. A host declares the varyings, fills the
  * surface and lights the result.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
  */
 final readonly class Shader
 {
@@ -33,7 +35,7 @@ final readonly class Shader
         public string $declarations,
         public string $material,
         public string $pictures,
-        /** @var list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> array textures in order of their layers */
+        /** @var list<MapArrayJson> array textures in order of their layers */
         public array $arrays,
         /** @var list<array{name: string, label: string, path: string, group: string, form: bool, reading: string, legend: list<array{colours: list<string>, text: string}>}> what riltaPicture can show, by index */
         public array $views,

@@ -5,9 +5,16 @@ declare(strict_types=1);
 namespace Rilta\Core\Target\Shading;
 
 use Rilta\Core\Field\Identifier;
+use Rilta\Core\Field\Sampling;
 use Rilta\Core\Field\TextureBinding;
 
-/** Where maps lie in textures. */
+/**
+ * Where maps lie in textures.
+ *
+ * @phpstan-import-type SamplingJson from Sampling
+ *
+ * @phpstan-type MapArrayJson array{uniform: string, key: string, slots: list<string>, sampling: SamplingJson}
+ */
 final class MapArrays
 {
     /**
@@ -15,7 +22,7 @@ final class MapArrays
      *
      * @param array<string, TextureBinding> $maps
      *
-     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
+     * @return list<MapArrayJson>
      */
     public static function of(array $maps): array
     {
@@ -36,7 +43,7 @@ final class MapArrays
      *
      * @param array<string, TextureBinding> $maps
      *
-     * @return list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}>
+     * @return list<MapArrayJson>
      */
     public static function single(array $maps): array
     {
@@ -54,8 +61,8 @@ final class MapArrays
     }
 
     /**
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $arrays
-     * @param bool                                                                                           $single whether each is a texture of one layer
+     * @param list<MapArrayJson> $arrays
+     * @param bool               $single whether each is a texture of one layer
      *
      * @return array<string, array{string, ?int}> for each map slot, the texture and the layer it lies in; null if it has none
      */

@@ -13,18 +13,22 @@ use Rilta\Core\Field\Type;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Target\Pass\SinglePrecision;
 
-/** A lowered material in a shading language: what has to be declared, and the statements that compute it. */
+/**
+ * A lowered material in a shading language: what has to be declared, and the statements that compute it.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
+ */
 final readonly class MaterialCode
 {
     /**
-     * @param list<string>                                                                                   $inputs    that are read of a point of a surface
-     * @param array<string, Type>                                                                            $numbers   that a host sets: the document's, and the clock
-     * @param array<string, Type>                                                                            $ready     what follows from them alone
-     * @param list<array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>}> $textures
-     * @param array<string, string>                                                                          $functions by name, callees first
-     * @param array{string, array<string, string>}                                                           $prepare   statements, and the expression that each of what is ready comes to
-     * @param array{string, array<string, string>}                                                           $material  the same of what the material is
-     * @param array<string, Type>                                                                            $results   what the material is, by name
+     * @param list<string>                         $inputs    that are read of a point of a surface
+     * @param array<string, Type>                  $numbers   that a host sets: the document's, and the clock
+     * @param array<string, Type>                  $ready     what follows from them alone
+     * @param list<MapArrayJson>                   $textures
+     * @param array<string, string>                $functions by name, callees first
+     * @param array{string, array<string, string>} $prepare   statements, and the expression that each of what is ready comes to
+     * @param array{string, array<string, string>} $material  the same of what the material is
+     * @param array<string, Type>                  $results   what the material is, by name
      */
     private function __construct(public array $inputs, public array $numbers, public array $ready, public array $textures, public array $functions, public array $prepare, public array $material, public array $results, public Prelude $prelude)
     {

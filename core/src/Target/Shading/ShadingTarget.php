@@ -20,6 +20,8 @@ use Rilta\Core\Target\Target;
 /**
  * A material as functions of a shading language: `riltaPrepare` makes of the numbers what is the same all over a picture, and
  * `riltaMaterial` makes of that and of a point of a surface what the material is there.
+ *
+ * @phpstan-import-type MapArrayJson from MapArrays
  */
 abstract class ShadingTarget implements Target
 {
@@ -114,7 +116,7 @@ abstract class ShadingTarget implements Target
     /**
      * The declaration of a texture.
      *
-     * @param array{uniform: string, key: string, slots: list<string>, sampling: array<string, mixed>} $texture
+     * @param MapArrayJson $texture
      */
     abstract protected function texture(int $place, array $texture, bool $array): string;
 
