@@ -14,7 +14,7 @@ use Doctrine\ORM\Mapping as ORM;
  *     label?: string,
  *     object?: string,
  *     position?: array{float, float, float},
- *     eye?: list<float>,
+ *     eye?: array{float, float, float, float, float, float}, // where it was, and what it looked at, metres
  *     variant?: string,
  *     trail?: string,
  * }

@@ -145,7 +145,9 @@ final class AnswerSchema
         }
         $plain = array_filter($schemas, static fn (array $one): bool => array_keys($one) === ['type']);
         if (\count($plain) > 1) {
-            $schemas = [['type' => array_column($plain, 'type')], ...array_values(array_diff_key($schemas, $plain))];
+            $types = array_column($plain, 'type');
+            $types = array_values(array_filter($types, static fn (mixed $one): bool => $one !== 'integer' || !\in_array('number', $types, true)));
+            $schemas = [['type' => \count($types) === 1 ? $types[0] : $types], ...array_values(array_diff_key($schemas, $plain))];
         }
 
         return \count($schemas) === 1 ? $schemas[0] : ['anyOf' => $schemas];
@@ -168,11 +170,21 @@ final class AnswerSchema
         $words = array_map($this->words(...), $shape->items);
         $properties = [];
         foreach ($shape->items as $i => $item) {
-            $properties[trim((string) $item->keyName, "'")] = $this->schema($item->valueType, $home) + ($words[$i] === '' ? [] : ['description' => $words[$i]]);
+            $properties[trim((string) $item->keyName, "'")] = self::orAnything($this->schema($item->valueType, $home) + ($words[$i] === '' ? [] : ['description' => $words[$i]]));
         }
         $required = array_values(array_map(static fn (ArrayShapeItemNode $one): string => trim((string) $one->keyName, "'"), array_filter($shape->items, static fn (ArrayShapeItemNode $one): bool => !$one->optional)));
 
-        return ['type' => 'object', 'properties' => $properties, 'required' => $required] + ($shape->sealed ? ['additionalProperties' => false] : []);
+        return ['type' => 'object', 'properties' => $properties] + ($required === [] ? [] : ['required' => $required]) + ($shape->sealed ? ['additionalProperties' => false] : []);
+    }
+
+    /**
+     * @param Schema $schema
+     *
+     * @return Schema|\stdClass
+     */
+    private static function orAnything(array $schema): array|\stdClass
+    {
+        return $schema === [] ? new \stdClass() : $schema;
     }
 
     private function words(ArrayShapeItemNode $item): string
@@ -197,10 +209,10 @@ final class AnswerSchema
         $of = $type->genericTypes;
 
         return match ((string) $type->type) {
-            'list', 'non-empty-list' => ['type' => 'array', 'items' => $this->schema($of[0], $home)],
-            'JsonObject' => ['type' => 'object', 'additionalProperties' => $this->schema($of[0], $home) ?: true],
+            'list', 'non-empty-list' => ['type' => 'array', 'items' => self::orAnything($this->schema($of[0], $home))],
+            'JsonObject' => ['type' => 'object', 'additionalProperties' => self::orAnything($this->schema($of[0], $home))],
             // Never empty: PHP has `[]` for an array with nothing in it.
-            'array', 'non-empty-array' => ['type' => 'object', 'additionalProperties' => $this->schema($of[1], $home) ?: true],
+            'array', 'non-empty-array' => ['type' => 'object', 'additionalProperties' => self::orAnything($this->schema($of[1], $home))],
             'int' => ['type' => 'integer'] + array_filter(['minimum' => self::bound($of[0]), 'maximum' => self::bound($of[1])], \is_int(...)),
             'value-of' => self::enum($this->contexts->createFromClassName($home)->normalize((string) $of[0])),
             default => throw new \LogicException("$home: $type cannot be described; values by name are a JsonObject."),
@@ -262,7 +274,11 @@ final class AnswerSchema
         }
         $class = $this->contexts->createFromClassName($home)->normalize($name);
 
-        return class_exists($class) ? $this->component((new \ReflectionClass($class))->getShortName(), $class, fn (): array => $this->object($class)) : throw new \LogicException("$home: $name cannot be described.");
+        return match (true) {
+            is_subclass_of($class, \BackedEnum::class) => self::enum($class),
+            class_exists($class) => $this->component((new \ReflectionClass($class))->getShortName(), $class, fn (): array => $this->object($class)),
+            default => throw new \LogicException("$home: $name cannot be described."),
+        };
     }
 
     /**

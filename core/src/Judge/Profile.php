@@ -15,12 +15,12 @@ use Rilta\Core\Material\InvalidDocument;
  *
  * @phpstan-type BudgetJson array{
  *     format: 'rilta-budget/1',
- *     name: string,
+ *     name: string, // small letters, digits and dashes, at most 40
  *     label: string,
  *     help: string,
  *     mapReads: int,
  *     maps: int,
- *     mebibytes: int, // of maps in blocks
+ *     mebibytes: int, // of maps in blocks; this and the others 1 or more
  *     operations: int,
  * }
  */

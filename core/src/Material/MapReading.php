@@ -11,7 +11,9 @@ use Rilta\Core\Field\Node;
  * How one role is read from an image: from which of its channels, and whether they say the opposite (smoothness for roughness).
  * Several roles can be read from one image; it is fetched once.
  *
- * @phpstan-type PackedChannelJson array{role: value-of<Role>, channels: string, inverted: bool}
+ * @phpstan-import-type RoleJson from Role
+ *
+ * @phpstan-type PackedChannelJson array{role: RoleJson, channels: string, inverted: bool}
  */
 final readonly class MapReading
 {

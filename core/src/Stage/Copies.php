@@ -22,8 +22,8 @@ use Rilta\Core\Mesh\Mesh;
  *     position: array{float, float, float},
  *     turn: array{float, float, float},
  *     scale: array{float, float, float},
- *     seed?: int,
- *     value?: float,
+ *     seed?: int, // 0…16777215
+ *     value?: float, // 0…1
  *     variant?: string,
  *     hidden?: bool, // left out of all pictures for now
  *     locked?: bool, // not taken hold of on the stage

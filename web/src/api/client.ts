@@ -165,7 +165,7 @@ async function send(url: string, init: RequestInit): Promise<Response> {
 	reached(response.status < 500);
 	if (response.ok) return response;
 	if (response.status === 401) signedOut();
-	const body = (await response.json().catch(() => null)) as Schemas['Problem'] | null;
+	const body = (await response.json().catch(() => null)) as Schemas['ProblemDetails'] | null;
 	if (body === null || typeof body.detail !== 'string') {
 		throw new ApiError(response.status, 'Not possible', `The server answered ${response.status}.`);
 	}
@@ -189,7 +189,7 @@ function sending<T>(url: string, body: FormData, progress: (share: number) => vo
 		request.responseType = 'json';
 		request.upload.onprogress = (event) => progress(event.total === 0 ? 0 : event.loaded / event.total);
 		request.onload = () => {
-			const answer = request.response as (T & Partial<Schemas['Problem']>) | null;
+			const answer = request.response as (T & Partial<Schemas['ProblemDetails']>) | null;
 			if (request.status === 201 && answer !== null) resolve(answer);
 			else reject(new ApiError(request.status, answer?.title ?? 'Not possible', answer?.detail ?? `The server answered ${request.status}.`));
 		};

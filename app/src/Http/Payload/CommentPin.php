@@ -15,8 +15,8 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class CommentPin
 {
     /**
-     * @param ?array{float, float, float} $position metres
-     * @param ?list<float>                $eye      where it was, and what it looked at, metres
+     * @param ?list<int|float> $position metres
+     * @param ?list<int|float> $eye      where it was, and what it looked at, metres
      */
     public function __construct(
         #[Assert\Length(max: 200)]
@@ -41,6 +41,9 @@ final readonly class CommentPin
     /** @return CommentPinJson what of it was said */
     public function said(): array
     {
-        return array_filter(['path' => $this->path, 'label' => $this->label, 'object' => $this->object, 'position' => $this->position, 'eye' => $this->eye, 'variant' => $this->variant, 'trail' => $this->trail], static fn (string|array|null $value): bool => $value !== '' && $value !== null);
+        /** @var CommentPinJson $said lists of numbers are as long as they are asked to be */
+        $said = array_filter(['path' => $this->path, 'label' => $this->label, 'object' => $this->object, 'position' => $this->position, 'eye' => $this->eye, 'variant' => $this->variant, 'trail' => $this->trail], static fn (string|array|null $value): bool => $value !== '' && $value !== null);
+
+        return $said;
     }
 }
