@@ -7,6 +7,7 @@ namespace Rilta\Core\Tests\Target;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Rilta\Core\Json\JsonObject;
 use Rilta\Core\Lowering\Lowered;
 use Rilta\Core\Lowering\Lowering;
 use Rilta\Core\Material\PartialRead;
@@ -75,7 +76,7 @@ final class SidecarTest extends TestCase
             $numbers[$number['path'] ?? ''] = $number;
         }
         self::assertEquals(
-            ['name' => 'parameter_stone', 'type' => 'float', 'path' => '/parameters/0/value', 'label' => 'Stone', 'unit' => 'm', 'least' => 1.0, 'most' => 4.0, 'value' => 2.4, 'changes' => 'at run time', 'variants' => (object) ['wide' => 3.6, 'other' => 3.6]],
+            ['name' => 'parameter_stone', 'type' => 'float', 'path' => '/parameters/0/value', 'label' => 'Stone', 'unit' => 'm', 'least' => 1.0, 'most' => 4.0, 'value' => 2.4, 'changes' => 'at run time', 'variants' => new JsonObject(['wide' => 3.6, 'other' => 3.6])],
             $numbers['/parameters/0/value'],
         );
         self::assertSame(['never', '%', 'Opacity'], [$numbers['/layers/1/opacity']['changes'], $numbers['/layers/1/opacity']['unit'], $numbers['/layers/1/opacity']['label']]);
@@ -92,7 +93,7 @@ final class SidecarTest extends TestCase
         [$read, $lowered] = self::whole();
         $said = (new Sidecar($read, $lowered))->describe(Targets::all()['hlsl'], new Options(), 'x');
         self::assertGreaterThan(4, \count($said['ready']['members']));
-        self::assertSame(array_column($said['ready']['members'], 'name'), array_keys((array) $said['ready']['results']));
+        self::assertSame(array_column($said['ready']['members'], 'name'), array_keys((array) $said['ready']['results']->jsonSerialize()));
         $uniforms = [];
         foreach ($said['ready']['operations'] as [$operation, , $data]) {
             $uniforms[] = $operation === 'uniform' && \is_string($data) ? $data : 'clock';
