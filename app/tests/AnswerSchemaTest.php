@@ -17,13 +17,14 @@ use Rilta\Core\Material\Role;
  * @phpstan-import-type RoleJson from Role
  *
  * @phpstan-type Pair array{float, float}
+ * @phpstan-type GrainJson array{fine: bool}
  * @phpstan-type PlankJson array{
  *     id: int<1, 9>,
  *     role: RoleJson,
  *     kind: 'oak'|'ash', // of wood
  *     size: Pair,
  *     ends: array{string, int},
- *     parts: list<array{name: string, of?: ?PlankJson}>, // in their order
+ *     parts: list<array{name: string, of?: ?GrainJson}>, // in their order
  *     weights: JsonObject<float|int>, // kilograms by "place" // of all
  *     about: mixed,
  *     wrong: ?Problem,
@@ -43,7 +44,7 @@ final class AnswerSchemaTest extends TestCase
         self::assertSame([], $schema->of(new \ReflectionMethod($this, 'testAnActionIsReadByItsTypes')));
 
         $schemas = $schema->schemas();
-        self::assertSame(['Plank', 'Problem', 'Role'], array_keys($schemas));
+        self::assertSame(['Grain', 'Plank', 'Problem', 'Role'], array_keys($schemas));
         self::assertSame(['type' => 'string', 'enum' => array_column(Role::cases(), 'value')], $schemas['Role']);
         self::assertSame(['path', 'message'], $schemas['Problem']['required']);
         self::assertEquals([
@@ -55,7 +56,7 @@ final class AnswerSchemaTest extends TestCase
                 'size' => ['type' => 'array', 'items' => ['type' => 'number'], 'minItems' => 2, 'maxItems' => 2],
                 'ends' => ['type' => 'array', 'prefixItems' => [['type' => 'string'], ['type' => 'integer']], 'items' => false, 'minItems' => 2, 'maxItems' => 2],
                 'parts' => ['type' => 'array', 'items' => [
-                    'type' => 'object', 'properties' => ['name' => ['type' => 'string'], 'of' => ['anyOf' => [$plank, ['type' => 'null']]]], 'required' => ['name'], 'additionalProperties' => false,
+                    'type' => 'object', 'properties' => ['name' => ['type' => 'string'], 'of' => ['anyOf' => [['$ref' => '#/components/schemas/Grain'], ['type' => 'null']]]], 'required' => ['name'], 'additionalProperties' => false,
                 ], 'description' => 'in their order'],
                 'weights' => ['type' => 'object', 'additionalProperties' => ['type' => 'number'], 'description' => 'kilograms by "place" // of all'],
                 'about' => new \stdClass(),

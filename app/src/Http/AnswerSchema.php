@@ -322,10 +322,7 @@ final class AnswerSchema
         if (($this->homes[$name] ??= $home) !== $home) {
             throw new \LogicException("\"$name\" is said by {$this->homes[$name]} and by $home.");
         }
-        if (!isset($this->schemas[$name])) {
-            $this->schemas[$name] = [];
-            $this->schemas[$name] = $schema();
-        }
+        $this->schemas[$name] ??= $schema();
 
         return ['$ref' => "#/components/schemas/$name"];
     }
