@@ -41,7 +41,9 @@ final class AnswerSchemaTest extends TestCase
         $schema = new AnswerSchema();
         $plank = ['$ref' => '#/components/schemas/Plank'];
         self::assertSame([201 => $plank, 202 => ['type' => 'array', 'items' => ['type' => 'string']]], $schema->of(new \ReflectionMethod($this, 'made')));
-        self::assertSame([], $schema->of(new \ReflectionMethod($this, 'testAnActionIsReadByItsTypes')));
+        foreach (['testAnActionIsReadByItsTypes', 'files'] as $other) {
+            self::assertSame([], $schema->of(new \ReflectionMethod($this, $other)), 'it answers no JSON');
+        }
 
         $schemas = $schema->schemas();
         self::assertSame(['Grain', 'Plank', 'Problem', 'Role'], array_keys($schemas));
@@ -90,6 +92,12 @@ final class AnswerSchemaTest extends TestCase
         self::assertSame('{"none":{},"one":{"a":1.0}}', (new Answer(['none' => new JsonObject([]), 'one' => new JsonObject(['a' => 1.0])]))->getContent());
         $answer = new Answer([], 201, 7);
         self::assertSame(['[]', 201, '"7"'], [$answer->getContent(), $answer->getStatusCode(), $answer->getEtag()]);
+    }
+
+    /** @return list<string> */
+    public function files(): array
+    {
+        return [];
     }
 
     /** @return Answer<201, PlankJson>|Answer<202, list<string>> */
