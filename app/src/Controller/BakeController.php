@@ -84,9 +84,9 @@ final class BakeController extends Api
 
     /**
      * @return Answer<200, array{
-     * width: float,
-     * height: float,
-     * obstacle: ?string, // why copies of it do not line up
+     *     width: float,
+     *     height: float,
+     *     obstacle: ?string, // why copies of it do not line up
      * }>
      */
     #[Needs(Right::Read)]

@@ -40,10 +40,10 @@ final class FolderController extends Api
      * What the project says.
      *
      * @return Answer<200, array{
-     * says: FolderTextsJson,
-     * numbers: FolderNumbersJson,
-     * files: JsonObject<string>, // what the files are called that it needs, by their SHA-256
-     * state: string, // to be sent with a change
+     *     says: FolderTextsJson,
+     *     numbers: FolderNumbersJson,
+     *     files: JsonObject<string>, // what the files are called that it needs, by their SHA-256
+     *     state: string, // to be sent with a change
      * }>
      */
     #[Needs(Right::Read)]

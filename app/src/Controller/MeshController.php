@@ -55,8 +55,8 @@ final class MeshController extends Api
      * Changes the mesh that an object has: answers another, and what is painted on that.
      *
      * @return Answer<201, array{
-     * mesh: OwnMeshJson,
-     * paint: ?string, // what objects have for what is painted
+     *     mesh: OwnMeshJson,
+     *     paint: ?string, // what objects have for what is painted
      * }>
      */
     #[Route('/api/projects/{slug}/mesh-edits', methods: ['POST'])]
@@ -79,7 +79,7 @@ final class MeshController extends Api
      * How far a change of a mesh is that takes long: 0…1; null before it has begun, and when it is over.
      *
      * @return Answer<200, array{
-     * share: ?float, // 0…1; null if nothing is known of it
+     *     share: ?float, // 0…1; null if nothing is known of it
      * }>
      */
     #[Needs(Right::SignedIn)]
@@ -103,9 +103,9 @@ final class MeshController extends Api
      * Takes meshes in, each with the files that belong to it; the form field "replaces" names the mesh whose place one takes.
      *
      * @return Answer<201, array{
-     * meshes: list<OwnMeshJson>,
-     * refused: list<array{file: string, reason: string}>,
-     * lost: list<string>, // sections that the mesh had whose place was taken, and has no more
+     *     meshes: list<OwnMeshJson>,
+     *     refused: list<array{file: string, reason: string}>,
+     *     lost: list<string>, // sections that the mesh had whose place was taken, and has no more
      * }>
      */
     #[Route('/api/projects/{slug}/meshes', methods: ['POST'])]
@@ -130,7 +130,7 @@ final class MeshController extends Api
      * Which triangles are meant, as runs of them; nothing is stored.
      *
      * @return Answer<200, array{
-     * runs: list<array{int, int}>, // the first triangle of each, and how many follow each other
+     *     runs: list<array{int, int}>, // the first triangle of each, and how many follow each other
      * }>
      */
     #[Needs(Right::Read)]
@@ -160,7 +160,7 @@ final class MeshController extends Api
      * Keeps what was painted on an object: four bytes a vertex.
      *
      * @return Answer<201, array{
-     * paint: string, // what objects have for it
+     *     paint: string, // what objects have for it
      * }>
      */
     #[Route('/api/projects/{slug}/paints', methods: ['POST'])]

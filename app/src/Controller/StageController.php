@@ -168,7 +168,7 @@ final class StageController extends Api
      * Paints a channel of an object by what its surface is like; the stage is told by whoever asks.
      *
      * @return Answer<201, array{
-     * paint: string, // what objects have for it
+     *     paint: string, // what objects have for it
      * }>
      */
     #[Route('/api/projects/{slug}/stage/paint-fills', methods: ['POST'])]
@@ -188,7 +188,7 @@ final class StageController extends Api
      * Makes a map of what was painted on an object, in one of its sets of UVs.
      *
      * @return Answer<201, array{
-     * set: string, // the set of which it is the mask
+     *     set: string, // the set of which it is the mask
      * }>
      */
     #[Route('/api/projects/{slug}/stage/paint-maps', methods: ['POST'])]
