@@ -13,7 +13,7 @@ final class Architecture
 {
     /** From the ground up. */
     private const FOLDERS = [
-        'Json', 'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Surface', 'Material', 'Check', 'Lowering', 'Step', 'Target', 'Probe', 'Stage', 'Recipe', 'Mend', 'Bake', 'Judge', 'Format', 'Deliver',
+        'Json', 'Math', 'Colour', 'Raster', 'Mesh', 'Field', 'Surface', 'Material', 'Check', 'Lowering', 'Step', 'Target', 'Probe', 'Mend', 'Stage', 'Recipe', 'Bake', 'Judge', 'Format', 'Deliver',
     ];
 
     /** @return iterable<string, Rule> */

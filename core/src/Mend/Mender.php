@@ -7,9 +7,9 @@ namespace Rilta\Core\Mend;
 use Rilta\Core\Check\Fix;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\HeightField;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Raster\MipFilter;
-use Rilta\Core\Recipe\HeightField;
 
 /** Carries out what can be done about one map, and makes maps that a set lacks from those that it has. */
 final class Mender

@@ -8,6 +8,7 @@ use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Library\Pixels;
 use Rilta\Core\Field\Type;
 use Rilta\Core\Material\Role;
+use Rilta\Core\Raster\HeightField;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Target\Php\Binding;
 use Rilta\Core\Target\Php\Compiler;

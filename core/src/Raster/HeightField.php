@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Rilta\Core\Recipe;
-
-use Rilta\Core\Raster\Image;
+namespace Rilta\Core\Raster;
 
 /** What follows from a periodic rectangle of heights. */
 final class HeightField
