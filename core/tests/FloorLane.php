@@ -24,13 +24,13 @@ final readonly class FloorLane
         $fields = [];
         foreach ($this->lowered->taps() as $tap) {
             $fields += [
-                "$tap->name uv" => $tap->uv,
-                "$tap->name t" => $tap->directions($g)[0],
-                "$tap->name metres" => $tap->metres,
+                "$tap->name uv" => $tap->at->uv,
+                "$tap->name t" => $tap->at->directions($g)[0],
+                "$tap->name metres" => $tap->at->metres,
                 "$tap->name weight" => $tap->weight,
                 "$tap->name cell" => $g->toFloat($tap->cell ?? $g->vec($g->uint(0), $g->uint(0))),
-                "$tap->name inside" => $tap->inside ?? $g->float(-1),
-                "$tap->name slope" => $tap->slope ?? $g->vec(0, 0),
+                "$tap->name inside" => $tap->cover->inside ?? $g->float(-1),
+                "$tap->name slope" => $tap->at->slope ?? $g->vec(0, 0),
                 "$tap->name joint" => $tap->joint ?? $g->float(-1),
             ];
         }

@@ -29,10 +29,11 @@ final class LaneReading
     {
         $fields = [];
         foreach ($lowered->taps() as $tap) {
-            foreach (['uv', 'dx', 'dy', 'metres', 'weight'] as $part) {
-                $fields["$tap->name $part"] = $tap->$part;
+            foreach (['uv', 'dx', 'dy', 'metres'] as $part) {
+                $fields["$tap->name $part"] = $tap->at->$part;
             }
-            [$fields["$tap->name t"], $fields["$tap->name b"]] = $tap->directions($lowered->graph);
+            $fields["$tap->name weight"] = $tap->weight;
+            [$fields["$tap->name t"], $fields["$tap->name b"]] = $tap->at->directions($lowered->graph);
         }
         $taps = [];
         foreach (Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $texels) as $name => $value) {

@@ -29,12 +29,18 @@ test('a repeat is seen on the strip, measured, and gone to', async ({ page }) =>
 	await expect.poll(() => differs(page, 0.1, 0.4)).toBeGreaterThan(4);
 	expect(await differs(page, 0.8, 1)).toBeLessThan(await differs(page, 0.1, 0.4));
 	const slider = page.getByRole('slider', { name: 'Look from' });
-	const box = (await slider.boundingBox())!;
-	await page.mouse.click(box.x + box.width / 2, box.y + 20);
+	const strip = (await page.locator('.shown').boundingBox())!;
+	await page.mouse.click(strip.x + strip.width / 2, strip.y + 20);
 	// Half of the way from 0.5 to 500 by times.
-	await expect(slider).toHaveAttribute('aria-valuenow', '15.8');
-	await slider.press('ArrowRight');
-	await expect(slider).toHaveAttribute('aria-valuenow', /^1[89]|^2/);
+	await expect(slider).toHaveAttribute('aria-valuetext', '16 m');
+	await slider.press('Shift+ArrowRight');
+	await expect(slider).toHaveAttribute('aria-valuetext', '19 m');
+	// Dragged, and let go.
+	await page.mouse.move(strip.x + strip.width / 4, strip.y + 20);
+	await page.mouse.down();
+	await page.mouse.move(strip.x + strip.width / 3, strip.y + 20, { steps: 3 });
+	await page.mouse.up();
+	await expect(slider).toHaveAttribute('aria-valuetext', /^(4\.9\d|5(\.0\d)?) m$/);
 	// Another size is another repeat: the curve follows the number.
 	await page.getByRole('button', { name: 'Size, step of the lane' }).click();
 	const field = page.getByRole('spinbutton', { name: /^Size/ }).first();

@@ -39,7 +39,7 @@ final readonly class Tile
     {
         $taps = $lowered->layers[0]->taps ?? [];
         $plane = Plane::of($lowered);
-        $asked = [...array_values($lowered->channels), ...array_merge(...array_map(static fn (Tap $tap): array => [$tap->uv, $tap->weight], $taps))];
+        $asked = [...array_values($lowered->channels), ...array_merge(...array_map(static fn (Tap $tap): array => [$tap->at->uv, $tap->weight], $taps))];
         foreach ($lowered->stations as $station) {
             foreach ($station->taps as $tap) {
                 array_push($asked, ...self::parts($tap));
@@ -90,7 +90,7 @@ final readonly class Tile
             if ($repeats->is($tap->weight, 0.0)) {
                 continue;
             }
-            $parts = $repeats->components($tap->uv);
+            $parts = $repeats->components($tap->at->uv);
             $lengths = [];
             foreach ([0, 1] as $axis) {
                 $steepest = max(0.0, ...array_map(static fn (Repeat $part): float => abs($part->slope[$axis]), $parts));
@@ -112,7 +112,7 @@ final readonly class Tile
                     continue;
                 }
                 foreach (self::parts($tap) as $part) {
-                    if (($part === $tap->uv ? $repeats->of($part) : $repeats->of($part)->bent())->lost[$axis]) {
+                    if (($part === $tap->at->uv ? $repeats->of($part) : $repeats->of($part)->bent())->lost[$axis]) {
                         return \sprintf('%s (%s)', $station->label, $station->path);
                     }
                 }
@@ -132,7 +132,7 @@ final readonly class Tile
     /** @return list<Node> what a step may have made of a tap */
     private static function parts(Tap $tap): array
     {
-        return array_values(array_filter([$tap->uv, $tap->weight, $tap->gain, $tap->inside, $tap->within, $tap->slope, $tap->joint, $tap->drift]));
+        return array_values(array_filter([$tap->at->uv, $tap->weight, $tap->gain, $tap->cover->inside, $tap->cover->within, $tap->at->slope, $tap->joint, $tap->drift]));
     }
 
     /** @param list<float> $frequencies */

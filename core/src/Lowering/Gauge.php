@@ -76,7 +76,7 @@ final readonly class Gauge
     private static function read(Graph $g, Tap $tap, MapFacts $map, array $metric): array
     {
         $size = $g->vec($map->width, $map->height);
-        [$x, $y] = [$g->mul($tap->dx, $size), $g->mul($tap->dy, $size)];
+        [$x, $y] = [$g->mul($tap->at->dx, $size), $g->mul($tap->at->dy, $size)];
         [$e, $f, $h] = $metric;
         $area = $g->max($g->sub($g->mul($e, $h), $g->mul($f, $f)), self::LEAST);
         $turned = $g->sub($g->mul($g->x($x), $g->y($y)), $g->mul($g->y($x), $g->x($y)));

@@ -102,9 +102,9 @@ final class LaneLowering
             throw InvalidDocument::at($path, \sprintf('%s makes %d taps of this lane; at most %d can be read. Use fewer faces, or one step that splits taps less', $use->kind->label(), \count($taps), Lowering::MOST_TAPS));
         }
         foreach ($taps as $tap) {
-            $this->graph->named($name . '_' . $tap->name, $tap->uv);
-            $this->graph->named($name . '_' . $tap->name . '_dx', $tap->dx);
-            $this->graph->named($name . '_' . $tap->name . '_dy', $tap->dy);
+            $this->graph->named($name . '_' . $tap->name, $tap->at->uv);
+            $this->graph->named($name . '_' . $tap->name . '_dx', $tap->at->dx);
+            $this->graph->named($name . '_' . $tap->name . '_dy', $tap->at->dy);
         }
 
         return $taps;

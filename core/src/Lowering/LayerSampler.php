@@ -146,7 +146,7 @@ final readonly class LayerSampler
             foreach ($tap->set($this->sets)->images() as $map) {
                 if ($map->role === $role) {
                     $slot = $this->maps->slot($map);
-                    $texel = $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+                    $texel = $g->sample($slot, $tap->at->uv, $tap->at->dx, $tap->at->dy, $tap->weight);
                     $value = $letter === 'w' || $role->encoding() === Encoding::Data ? $g->pick($texel, $letter) : $g->pick(Colour::encode($g, $g->pick($texel, 'xyz')), $letter);
                     $found = true;
                 }
@@ -201,7 +201,7 @@ final readonly class LayerSampler
             $whole = true;
             foreach ($this->reading($role) as $tap) {
                 $sum = $g->add($sum, $this->present($tap));
-                $whole = $whole && $tap->inside === null;
+                $whole = $whole && $tap->cover->inside === null;
             }
             $covers[$channel] = $whole ? $g->float(1) : TapAccumulator::total($this->taps, $sum);
         }
@@ -218,7 +218,7 @@ final readonly class LayerSampler
     /** How much of the layer a tap is: its weight, as far as it lies inside of a place. */
     private function present(Tap $tap): Node
     {
-        return $tap->inside === null ? $tap->weight : $this->graph->mul($tap->weight, $tap->inside);
+        return $tap->cover->inside === null ? $tap->weight : $this->graph->mul($tap->weight, $tap->cover->inside);
     }
 
     /** @param Node $cover how much the layer covers: what stands out from a mean stays within 0 and that */
@@ -259,16 +259,16 @@ final readonly class LayerSampler
     private function gradient(string $source, LayerFinish $finishing): Node
     {
         $g = $this->graph;
-        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->weighed(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), ...$tap->directions($g)), $g->vec(0, 0, 0));
+        $sum = \in_array($source, ['height', 'luminance'], true) ? $g->vec(0, 0, 0) : $this->weighed(Role::Normal, static fn (Node $texel, Tap $tap): Node => Normals::gradient($g, $g->pick($texel, 'xyz'), ...$tap->at->directions($g)), $g->vec(0, 0, 0));
         foreach ($this->reading(Role::Normal) as $tap) {
             $climb = $source === 'map' ? null : $this->climb($tap, $source === 'luminance' ? Role::BaseColour : Role::Height, $finishing);
             if ($climb !== null) {
-                $sum = $g->add($sum, $g->mul($climb, $g->mul($this->present($tap), $tap->within ?? 1.0)));
+                $sum = $g->add($sum, $g->mul($climb, $g->mul($this->present($tap), $tap->cover->within ?? 1.0)));
             }
-            if ($tap->slope !== null) {
-                [$t, $b] = $tap->gradients($g);
-                $own = $g->add($g->mul($t, $g->x($tap->slope)), $g->mul($b, $g->y($tap->slope)));
-                $sum = $g->add($sum, $g->mul($own, $g->mul($this->present($tap), $tap->within ?? 1.0)));
+            if ($tap->at->slope !== null) {
+                [$t, $b] = $tap->at->gradients($g);
+                $own = $g->add($g->mul($t, $g->x($tap->at->slope)), $g->mul($b, $g->y($tap->at->slope)));
+                $sum = $g->add($sum, $g->mul($own, $g->mul($this->present($tap), $tap->cover->within ?? 1.0)));
             }
         }
 
@@ -291,15 +291,15 @@ final readonly class LayerSampler
         $slopes = [];
         foreach (['x' => $g->vec(1, 0), 'y' => $g->vec(0, 1)] as $axis => $along) {
             $texel = 1.0 / ($axis === 'x' ? $reading->map->width : $reading->map->height);
-            $step = $g->max($g->mul($g->add($g->abs($g->pick($tap->dx, $axis)), $g->abs($g->pick($tap->dy, $axis))), 0.5), $texel);
+            $step = $g->max($g->mul($g->add($g->abs($g->pick($tap->at->dx, $axis)), $g->abs($g->pick($tap->at->dy, $axis))), 0.5), $texel);
             $at = static function (float $sign) use ($g, $tap, $reading, $slot, $along, $step): Node {
-                $texel = $reading->of($g, $g->sample($slot, $g->add($tap->uv, $g->mul($along, $g->mul($step, $sign))), $tap->dx, $tap->dy, $tap->weight));
+                $texel = $reading->of($g, $g->sample($slot, $g->add($tap->at->uv, $g->mul($along, $g->mul($step, $sign))), $tap->at->dx, $tap->at->dy, $tap->weight));
 
                 return $reading->role->isScalar() ? $g->x($texel) : Colour::lightness($g, $g->pick($texel, 'xyz'));
             };
-            $slopes[] = $g->div($g->mul($g->sub($at(1.0), $at(-1.0)), $finishing->range()), $g->mul($g->mul($step, 2.0), $g->pick($tap->metres, $axis)));
+            $slopes[] = $g->div($g->mul($g->sub($at(1.0), $at(-1.0)), $finishing->range()), $g->mul($g->mul($step, 2.0), $g->pick($tap->at->metres, $axis)));
         }
-        [$t, $b] = $tap->gradients($g);
+        [$t, $b] = $tap->at->gradients($g);
         $climb = $g->add($g->mul($t, $slopes[0]), $g->mul($b, $slopes[1]));
 
         return $tap->gain === null || !$slot->sampling->mips ? $climb : $g->mul($climb, $tap->gain);
@@ -345,8 +345,8 @@ final readonly class LayerSampler
             if ($role === Role::BaseColour && isset($this->tints[$tap->direction()])) {
                 $value = $g->mul($value, $this->tints[$tap->direction()]);
             }
-            if ($tap->within !== null) {
-                $value = $g->mix($role === Role::BaseColour ? $tap->outside ?? $neutral : $neutral, $value, $tap->within);
+            if ($tap->cover->within !== null) {
+                $value = $g->mix($role === Role::BaseColour ? $tap->cover->outside ?? $neutral : $neutral, $value, $tap->cover->within);
             }
             $part = $g->mul($value, $this->present($tap));
             $sum = $sum === null ? $part : $g->add($sum, $part);
@@ -365,7 +365,7 @@ final readonly class LayerSampler
         $slot = $this->maps->slot($reading->map);
         $g = $this->graph;
         $name = 'texel_' . str_replace('-', '_', $reading->map->role->value) . '_' . $tap->name;
-        $value = $decode($reading->of($g, $g->named($name, $g->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight))), $tap);
+        $value = $decode($reading->of($g, $g->named($name, $g->sample($slot, $tap->at->uv, $tap->at->dx, $tap->at->dy, $tap->weight))), $tap);
         // Without smaller levels nobody knows the mean.
         if ($tap->gain === null || !$slot->sampling->mips) {
             return $value;
@@ -385,7 +385,7 @@ final readonly class LayerSampler
         $colour = $tap->set($this->sets)->map(Role::BaseColour);
         $slot = $colour === null || $colour->map->role !== Role::BaseColour ? null : $this->maps->slot($colour->map);
 
-        return $slot === null ? null : $this->graph->w($this->graph->sample($slot, $tap->uv, $tap->dx, $tap->dy, $tap->weight));
+        return $slot === null ? null : $this->graph->w($this->graph->sample($slot, $tap->at->uv, $tap->at->dx, $tap->at->dy, $tap->weight));
     }
 
     private function height(Tap $tap): ?MapReading
@@ -456,7 +456,7 @@ final readonly class LayerSampler
             }
             // Only where a height could make any difference.
             $near = $g->max($g->sub($g->add($lean->score, $g->abs($lean->bias), $lean->reach), $lean->best), 0.0);
-            $texel = $g->x($map->of($g, $g->sample($this->maps->slot($map->map), $tap->uv, $tap->dx, $tap->dy, $g->mul($part, $near))));
+            $texel = $g->x($map->of($g, $g->sample($this->maps->slot($map->map), $tap->at->uv, $tap->at->dx, $tap->at->dy, $g->mul($part, $near))));
             $heights[$lean->party] = $g->add($heights[$lean->party], $g->mul($texel, $part));
         }
         $scores = array_map(static fn (HeightBlendCandidate $lean): Node => $g->add($lean->score, $g->mul($lean->bias, $heights[$lean->party])), $leans);

@@ -111,7 +111,7 @@ final readonly class Masking
             if (!$tap->reads->includes($reading->role)) {
                 continue;
             }
-            $texel = $g->sample($slot, $g->div($tap->uv, $times), $long($g->div($tap->dx, $times)), $long($g->div($tap->dy, $times)), $tap->weight);
+            $texel = $g->sample($slot, $g->div($tap->at->uv, $times), $long($g->div($tap->at->dx, $times)), $long($g->div($tap->at->dy, $times)), $tap->weight);
             $value = $reading->of($g, $texel);
             $value = $reading->isScalar() ? $g->x($value) : match ($this->context->choice('reads')) {
                 'red' => $g->x($value),
@@ -120,7 +120,7 @@ final readonly class Masking
                 'alpha' => $g->w($texel),
                 default => Colour::luminance($g, $g->pick($value, 'xyz')),
             };
-            $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0))));
+            $sum = $g->add($sum, $g->mul($value, $g->mul($tap->weight, $tap->cover->share($g))));
         }
 
         return TapAccumulator::total($this->taps, $sum);
@@ -145,29 +145,28 @@ final readonly class Masking
     }
 
     /**
-     * @param string $what  of a tap it is made of
-     * @param string $needs the step that makes it
+     * @template T of object
+     *
+     * @param ?T     $part of a tap, which the term is made of
+     * @param string $step that makes it
+     *
+     * @return T
      *
      * @throws InvalidDocument if no step of the lane has made it
      */
-    private function need(string $what, string $needs): void
+    private function made(?object $part, string $step): object
     {
-        foreach ($this->taps as $tap) {
-            if ($tap->{$what} === null) {
-                throw InvalidDocument::at($this->term->path, "the lane has no $needs, which this term is made of; add one, or choose another lane for the term");
-            }
-        }
+        return $part ?? throw InvalidDocument::at($this->term->path, "the lane has no $step, which this term is made of; add one, or choose another lane for the term");
     }
 
     /** The joints between pieces, or their bevels, over one pixel or as far as they are blurred. */
     private function joint(): Node
     {
-        $this->need('rim', 'Bond');
         $g = $this->graph;
 
         return $this->each(function (Tap $tap) use ($g): Node {
-            $rim = $tap->rim ?? throw new \LogicException('No rim.');
-            $over = $g->max($tap->pixel($g), $this->context->number('blur'));
+            $rim = $this->made($tap->rim, 'Bond');
+            $over = $g->max($tap->at->pixel($g), $this->context->number('blur'));
             // 1 below a distance, 0 above.
             $below = static fn (Node|float $edge): Node => $g->clamp($g->add($g->div($g->sub($edge, $rim->inside), $over), 0.5));
             $joint = $g->mul($below(0.0), $g->select($g->less(1e-7, $rim->joint), 1.0, 0.0));
@@ -184,19 +183,17 @@ final readonly class Masking
     /** Inside of the rectangles that taps were placed on. */
     private function place(): Node
     {
-        $this->need('region', 'Place');
         $g = $this->graph;
 
-        return $this->each(fn (Tap $tap): Node => $g->clamp($g->add($g->div($tap->region ?? $g->float(0), $g->max($tap->pixel($g), $this->context->number('blur'))), 0.5)));
+        return $this->each(fn (Tap $tap): Node => $g->clamp($g->add($g->div($this->made($tap->cover->region, 'Place'), $g->max($tap->at->pixel($g), $this->context->number('blur'))), 0.5)));
     }
 
     /** A grey for every piece or cell of the lane. */
     private function piece(): Node
     {
-        $this->need('cell', 'Bond, Cell, Scatter, Breakup or Hex blend');
         $g = $this->graph;
 
-        return $this->each(fn (Tap $tap): Node => $this->die($g->x(Hash::pcg2d($g, $tap->cell ?? throw new \LogicException('No cell.')))));
+        return $this->each(fn (Tap $tap): Node => $this->die($g->x(Hash::pcg2d($g, $this->made($tap->cell, 'Bond, Cell, Scatter, Breakup or Hex blend')))));
     }
 
     /** Float, 0…1, random for a whole number and the seed. */
@@ -223,7 +220,7 @@ final readonly class Masking
     {
         $g = $this->graph;
         if ($this->context->choice('space') === 'lane') {
-            return $this->each(fn (Tap $tap): Node => $this->patches($g->mul($tap->uv, $this->context->number('patches'))));
+            return $this->each(fn (Tap $tap): Node => $this->patches($g->mul($tap->at->uv, $this->context->number('patches'))));
         }
         [$position, $normal] = $this->spot();
 

@@ -91,7 +91,7 @@ final readonly class Picture
                 $legend = [...Chart::cellLegend(), ...$legend];
             }
             $pictures[] = new self('station:' . $station->path, $station->label, $station->path, $picture, $legend, self::LANES);
-            if ($before !== [] && $station->taps[0]->region !== $before[0]->region) {
+            if ($before !== [] && $station->taps[0]->cover->region !== $before[0]->cover->region) {
                 // Not to be looked at, but to be read where rectangles are dragged: the coordinate that they lie in.
                 $pictures[] = new self('area:' . $station->path, 'Coordinate', '', self::foremost($g, $before));
             }
@@ -139,8 +139,8 @@ final readonly class Picture
         foreach ($taps as $tap) {
             if ($tap->reads->includes(Role::BaseColour)) {
                 // Around a place there is nothing to read.
-                $chart = Chart::repeats($g, $tap->uv, $tap->dx, $tap->dy);
-                $here = $g->mul($tap->inside ?? 1.0, $tap->within ?? 1.0);
+                $chart = Chart::repeats($g, $tap->at->uv, $tap->at->dx, $tap->at->dy);
+                $here = $tap->cover->share($g);
                 $sum = $g->add($sum, $g->mul($g->mix($g->vec(0.03, 0.03, 0.03), $chart, $here), $tap->weight));
             }
         }
@@ -157,7 +157,7 @@ final readonly class Picture
     {
         [$most, $found] = [null, $g->vec(0, 0, 0)];
         foreach (array_filter($taps, static fn (Tap $tap): bool => $tap->reads->includes(Role::BaseColour)) as $t => $tap) {
-            $own = $g->vec($tap->uv, $g->float($t));
+            $own = $g->vec($tap->at->uv, $g->float($t));
             $found = $most === null ? $own : $g->select($g->less($most, $tap->weight), $own, $found);
             $most = $most === null ? $tap->weight : $g->max($most, $tap->weight);
         }

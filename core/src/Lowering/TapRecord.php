@@ -36,25 +36,17 @@ final class TapRecord
         }
 
         return new Tap(
-            $in['uv'],
-            $in['dx'],
-            $in['dy'],
-            $in['t'],
-            $in['b'],
-            $in['metres'],
+            new Coordinate($in['uv'], $in['dx'], $in['dy'], $in['t'], $in['b'], $in['metres'], slope: $in['slope'], bend: $in['bend']),
             $in['weight'],
             'tap',
             'uv',
+            cover: new TapCover($in['inside'], region: $in['region']),
             drift: $in['drift'],
             gain: $in['gain'],
             cell: $in['cell'],
-            inside: $in['inside'],
-            slope: $in['slope'],
-            joint: $in['joint'],
             index: $in['index'],
-            region: $in['region'],
+            joint: $in['joint'],
             tally: $tally,
-            bend: $in['bend'],
         );
     }
 
@@ -67,12 +59,18 @@ final class TapRecord
      */
     public static function parts(Graph $g, Tap $tap): array
     {
-        if ($tap->leans !== [] || $tap->alternate !== null || $tap->within !== null || $tap->reads !== Reads::All) {
+        if ($tap->leans !== [] || $tap->alternate !== null || $tap->cover->within !== null || $tap->reads !== Reads::All) {
             throw new NotMultipassable('Heights, families, colours around places and relief of its own size are not handed on.');
         }
+        [$at, $cover] = [$tap->at, $tap->cover];
+        $there = [
+            'uv' => $at->uv, 'dx' => $at->dx, 'dy' => $at->dy, 't' => $at->t, 'b' => $at->b, 'metres' => $at->metres, 'slope' => $at->slope, 'bend' => $at->bend,
+            'inside' => $cover->inside, 'region' => $cover->region,
+            'weight' => $tap->weight, 'drift' => $tap->drift, 'gain' => $tap->gain, 'cell' => $tap->cell, 'joint' => $tap->joint, 'index' => $tap->index,
+        ];
         $parts = [];
         foreach (self::PARTS as $part => $type) {
-            $parts[$part] = $tap->{$part} ?? match ($part) {
+            $parts[$part] = $there[$part] ?? match ($part) {
                 'gain', 'inside' => $g->float(1),
                 'region' => $g->float(self::FAR),
                 'bend' => $g->vec(1.0, 0.0, 0.0, 1.0),

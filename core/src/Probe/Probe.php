@@ -34,7 +34,7 @@ final readonly class Probe
         foreach ($lowered->stations as $s => $station) {
             $readings = [];
             foreach ($station->taps as $t => $tap) {
-                $unit = $tap->metres->is(1) ? ($tap->face === 'uv' ? 'UV' : 'm') : 'repeats';
+                $unit = $tap->at->metres->is(1) ? ($tap->face === 'uv' ? 'UV' : 'm') : 'repeats';
                 // Weights are told where they change.
                 $same = $s > 0 && ($lowered->stations[$s - 1]->taps[$t] ?? null)?->weight === $tap->weight;
                 if (\count($station->taps) > 1 && !$same) {
@@ -104,7 +104,7 @@ final readonly class Probe
         $outputs['encoded'] = Colour::encode($g, $lowered->channels['baseColour']);
         foreach ($lowered->stations as $s => $station) {
             foreach ($station->taps as $t => $tap) {
-                $outputs["s$s.t$t.uv"] = $tap->uv;
+                $outputs["s$s.t$t.uv"] = $tap->at->uv;
                 $outputs["s$s.t$t.weight"] = $tap->weight;
             }
         }
@@ -113,13 +113,13 @@ final readonly class Probe
                 foreach ($laid->set($tap)->readings as $reading) {
                     $map = $reading->map;
                     if (isset($lowered->maps[$map->name]) && $tap->reads->includes($reading->role)) {
-                        $outputs["map.$l.$map->name.$t"] = $g->sample($lowered->maps[$map->name], $tap->uv, $tap->dx, $tap->dy, $tap->weight);
+                        $outputs["map.$l.$map->name.$t"] = $g->sample($lowered->maps[$map->name], $tap->at->uv, $tap->at->dx, $tap->at->dy, $tap->weight);
                     }
                 }
-                $outputs["l$l.t$t.uv"] = $tap->uv;
+                $outputs["l$l.t$t.uv"] = $tap->at->uv;
                 $outputs["l$l.t$t.weight"] = $tap->weight;
-                $outputs["l$l.t$t.dx"] = $tap->dx;
-                $outputs["l$l.t$t.dy"] = $tap->dy;
+                $outputs["l$l.t$t.dx"] = $tap->at->dx;
+                $outputs["l$l.t$t.dy"] = $tap->at->dy;
             }
         }
         foreach ($lowered->shares as $path => $share) {

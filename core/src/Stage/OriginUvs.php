@@ -52,7 +52,7 @@ final readonly class OriginUvs implements MeshEdit
         $taps = $lowered->stations[0]->taps;
         $outputs = [];
         foreach ($taps as $t => $tap) {
-            $outputs["uv$t"] = $tap->uv;
+            $outputs["uv$t"] = $tap->at->uv;
             $outputs["weight$t"] = $tap->weight;
         }
         [$corners, $normals, $points] = [Weld::corners($mesh), Faces::normals($mesh), $mesh->positions->numbers()];

@@ -75,8 +75,8 @@ final readonly class Bond extends PerTapStep
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $tap = Linear::turn($g, $context->angle('direction'))->about($tap, $g->vec(0, 0));
-        $q = $g->mul($tap->uv, $tap->metres);
+        $at = Linear::turn($g, $context->angle('direction'))->about($tap->at, $g->vec(0, 0));
+        $q = $g->mul($at->uv, $at->metres);
         $piece = match ($context->choice('laid')) {
             'herringbone' => $this->herringbone($context, $q),
             'hexagon' => $this->hexagon($context, $q),
@@ -84,7 +84,7 @@ final readonly class Bond extends PerTapStep
         };
         // How far inside the edge, and which way it is to the middle.
         [$edge, $inward] = $piece['half'] === null ? $this->hexEdge($context, $piece['local']) : $this->boxEdge($context, $piece['local'], $piece['half']);
-        $pixel = $tap->pixel($g);
+        $pixel = $at->pixel($g);
         $halfJoint = $g->mul($context->number('joint'), 0.5);
         $joint = $g->mul(
             $g->clamp($g->add($g->div($g->sub($halfJoint, $edge), $pixel), 0.5)),
@@ -94,18 +94,20 @@ final readonly class Bond extends PerTapStep
         $within = $g->clamp($g->sub(1.0, $g->div($g->abs($g->sub($g->sub($edge, $halfJoint), $g->mul($bevel, 0.5))), $g->max($g->mul($bevel, 0.5), 1e-6))));
         $slope = $g->mul($inward, $g->mul($g->mul($within, $context->number('relief')), 0.01));
         $shade = $g->mul($joint, $g->mul($context->number('shade'), 0.01));
-        $tap = $tap->with(
-            cell: $g->toUint($piece['id']),
-            slope: $tap->slope === null ? $slope : $g->add($tap->slope, $slope),
+        $cell = $g->toUint($piece['id']);
+        $at = $at->with(slope: $at->slope === null ? $slope : $g->add($at->slope, $slope));
+        if ($context->choice('coordinate') !== 'surface') {
+            $at = $at->with(uv: $g->div($piece['local'], $at->metres));
+            // Standing pieces are turned by 90 degrees, so that maps run along all of them.
+            $at = $piece['upright'] === null ? $at : Linear::turn($g, $g->mul($piece['upright'], \M_PI / 2))->about($at, $g->vec(0, 0));
+        }
+
+        return [$tap->with(
+            $at,
+            cell: $cell,
             rim: new EdgeDistance($g->sub($edge, $halfJoint), $context->number('joint'), $bevel),
             joint: $tap->joint === null ? $shade : $g->max($tap->joint, $shade),
-        );
-        if ($context->choice('coordinate') === 'surface') {
-            return [$tap];
-        }
-        $tap = $tap->with(uv: $g->div($piece['local'], $tap->metres));
-
-        return [$piece['upright'] === null ? $tap : $this->laidAlong($context, $tap, $piece['upright'])];
+        )];
     }
 
     /** @return array{id: Node, local: Node, half: Node, upright: null} */
@@ -209,11 +211,5 @@ final readonly class Bond extends PerTapStep
         }
 
         return [$edge, $inward];
-    }
-
-    /** Standing pieces are turned by 90 degrees, so that maps run along all of them. */
-    private function laidAlong(StepContext $context, Tap $tap, Node $upright): Tap
-    {
-        return Linear::turn($context->graph, $context->graph->mul($upright, \M_PI / 2))->about($tap, $context->graph->vec(0, 0));
     }
 }

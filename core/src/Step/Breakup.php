@@ -76,8 +76,8 @@ final readonly class Breakup extends PerTapStep
     {
         $g = $context->graph;
         $cellSize = $context->number('cell');
-        $perUnit = $g->div($tap->metres, $cellSize);
-        $p = $g->mul($tap->uv, $perUnit);
+        $perUnit = $g->div($tap->at->metres, $cellSize);
+        $p = $g->mul($tap->at->uv, $perUnit);
         $seed = $context->seed('seed');
         $bends = $g->div($p, $g->mul($context->number('wanderSize'), 0.01));
         $stray = $g->vec(Noise::endless($g, $bends, $seed), Noise::endless($g, $bends, $g->add($seed, $g->uint(7))));

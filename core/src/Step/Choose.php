@@ -102,7 +102,7 @@ final readonly class Choose extends PerTapStep
     private function scores(StepContext $context, Tap $tap, int $count): array
     {
         $g = $context->graph;
-        $p = $g->mul($tap->uv, $g->div($tap->metres, $context->number('size')));
+        $p = $g->mul($tap->at->uv, $g->div($tap->at->metres, $context->number('size')));
         $seed = $context->seed('seed');
         $scores = [Noise::endless($g, $p, $seed)];
         for ($i = 1; $i < $count; ++$i) {

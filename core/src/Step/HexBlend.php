@@ -58,8 +58,8 @@ final readonly class HexBlend extends PerTapStep
     protected function tap(StepContext $context, Tap $tap): array
     {
         $g = $context->graph;
-        $perUnit = $g->div($tap->metres, $context->number('cell'));
-        $points = Lattice::around($g, $g->mul($tap->uv, $perUnit));
+        $perUnit = $g->div($tap->at->metres, $context->number('cell'));
+        $points = Lattice::around($g, $g->mul($tap->at->uv, $perUnit));
         $raised = array_map(static fn (array $point): Node => $g->pow($g->max($point['weight'], 1e-5), $context->number('sharpness')), $points);
         $sum = $g->add(...$raised);
         $weights = array_map(static fn (Node $one): Node => $g->div($one, $sum), $raised);
@@ -69,9 +69,9 @@ final readonly class HexBlend extends PerTapStep
             $cell = $g->toUint($point['id']);
             $dice = Dice::three($g, $cell, $context->seed('seed'));
             $angle = $g->mul($context->angle('turn'), $g->sub($g->mul($g->z($dice), 2.0), 1.0));
-            $turned = Linear::turn($g, $angle)->about($tap, $g->div($point['at'], $perUnit));
-            $taps[] = $turned->with(
-                uv: $g->add($turned->uv, $g->pick($dice, 'xy')),
+            $turned = Linear::turn($g, $angle)->about($tap->at, $g->div($point['at'], $perUnit));
+            $taps[] = $tap->with(
+                $turned->with(uv: $g->add($turned->uv, $g->pick($dice, 'xy'))),
                 weight: $g->mul($tap->weight, $weights[$i]),
                 gain: $gain === null ? null : $g->mul($gain, $tap->gain ?? 1.0),
                 cell: $cell,

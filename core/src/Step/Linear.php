@@ -6,7 +6,7 @@ namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Graph;
 use Rilta\Core\Field\Node;
-use Rilta\Core\Lowering\Tap;
+use Rilta\Core\Lowering\Coordinate;
 
 /** A linear change of the coordinate, and of all that travels with it: derivatives, tangent directions, lengths. */
 final readonly class Linear
@@ -45,41 +45,41 @@ final readonly class Linear
     }
 
     /**
-     * The tap changed about a pivot.
+     * The coordinate changed about a pivot.
      *
-     * @param Node $pivot vec2, in the tap's own coordinate
+     * @param Node $pivot vec2, in the coordinate itself
      */
-    public function about(Tap $tap, Node $pivot): Tap
+    public function about(Coordinate $at, Node $pivot): Coordinate
     {
         $g = $this->graph;
 
-        return $this->carry($tap)->with(uv: $g->add($this->apply($g->sub($tap->uv, $pivot)), $pivot));
+        return $this->carry($at)->with(uv: $g->add($this->apply($g->sub($at->uv, $pivot)), $pivot));
     }
 
-    /** All of the tap but the coordinate itself, which may have changed otherwise too. */
-    public function carry(Tap $tap): Tap
+    /** All of it but the coordinate itself, which may have changed otherwise too. */
+    public function carry(Coordinate $at): Coordinate
     {
         $g = $this->graph;
-        $tap = $tap->with(dx: $this->apply($tap->dx), dy: $this->apply($tap->dy));
-        [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
+        $at = $at->with(dx: $this->apply($at->dx), dy: $this->apply($at->dy));
+        [$mu, $mv] = [$g->x($at->metres), $g->y($at->metres)];
         $sum = static fn (Node $a, Node $byA, Node $b, Node $byB): Node => $g->add($g->mul($a, $byA), $g->mul($b, $byB));
-        if ($this->rigid && $mu === $mv && $tap->skew?->is(0) === true) {
-            return $this->inMetres($tap)->with(t: $sum($tap->t, $this->xx, $tap->b, $this->xy), b: $sum($tap->t, $this->yx, $tap->b, $this->yy));
+        if ($this->rigid && $mu === $mv && $at->skew?->is(0) === true) {
+            return $this->inMetres($at)->with(t: $sum($at->t, $this->xx, $at->b, $this->xy), b: $sum($at->t, $this->yx, $at->b, $this->yy));
         }
         // The gradients of u and v on the surface; their directions are T and B, their lengths one over metres.
-        [$u, $v] = [$g->div($tap->t, $mu), $g->div($tap->b, $mv)];
+        [$u, $v] = [$g->div($at->t, $mu), $g->div($at->b, $mv)];
         $newU = $sum($u, $this->xx, $v, $this->xy);
         $newV = $sum($u, $this->yx, $v, $this->yy);
         [$a, $b, $c, $d] = [$g->div($this->xx, $mu), $g->div($this->xy, $mv), $g->div($this->yx, $mu), $g->div($this->yy, $mv)];
-        $skew = $tap->skew;
+        $skew = $at->skew;
         // By the law of cosines, where the angle is known: without directions, which differ from face to face, lengths do not.
         $long = static fn (Node $along, Node $across, Node $direction): Node => $g->max($skew === null ? $g->length($direction) : $g->sqrt($g->max($g->add($g->mul($along, $along), $g->mul($across, $across), $g->mul($g->mul($along, $across), $g->mul($skew, 2.0))), 0.0)), 1e-12);
         [$longU, $longV] = [$long($a, $b, $newU), $long($c, $d, $newV)];
 
         // The same change of coordinates that are measured in metres.
-        $measured = $tap->bend === null && $tap->slope === null ? $this : new self($g, $g->div($this->xx, $g->mul($longU, $mu)), $g->div($this->xy, $g->mul($longU, $mv)), $g->div($this->yx, $g->mul($longV, $mu)), $g->div($this->yy, $g->mul($longV, $mv)));
+        $measured = $at->bend === null && $at->slope === null ? $this : new self($g, $g->div($this->xx, $g->mul($longU, $mu)), $g->div($this->xy, $g->mul($longU, $mv)), $g->div($this->yx, $g->mul($longV, $mu)), $g->div($this->yy, $g->mul($longV, $mv)));
 
-        return $measured->inMetres($tap)->with(
+        return $measured->inMetres($at)->with(
             t: $g->div($newU, $longU),
             b: $g->div($newV, $longV),
             metres: $g->vec($g->div(1.0, $longU), $g->div(1.0, $longV)),
@@ -87,27 +87,27 @@ final readonly class Linear
         );
     }
 
-    /** Bent by this, while what comes after measures by the straight coordinate: all of the tap but the coordinate itself. */
-    public function bent(Tap $tap): Tap
+    /** Bent by this, while what comes after measures by the straight coordinate: all of it but the coordinate itself. */
+    public function bent(Coordinate $at): Coordinate
     {
         $g = $this->graph;
-        [$mu, $mv] = [$g->x($tap->metres), $g->y($tap->metres)];
+        [$mu, $mv] = [$g->x($at->metres), $g->y($at->metres)];
         $measured = new self($g, $this->xx, $g->div($g->mul($this->xy, $mu), $mv), $g->div($g->mul($this->yx, $mv), $mu), $this->yy);
 
-        return $tap->with(
-            dx: $this->apply($tap->dx),
-            dy: $this->apply($tap->dy),
-            slope: $tap->slope === null ? null : $measured->relief($tap->slope),
-            bend: $tap->bend === null ? $g->vec($measured->xx, $measured->xy, $measured->yx, $measured->yy) : $measured->times($tap->bend),
+        return $at->with(
+            dx: $this->apply($at->dx),
+            dy: $this->apply($at->dy),
+            slope: $at->slope === null ? null : $measured->relief($at->slope),
+            bend: $at->bend === null ? $g->vec($measured->xx, $measured->xy, $measured->yx, $measured->yy) : $measured->times($at->bend),
         );
     }
 
-    /** What of a tap is measured in metres along u and v. */
-    private function inMetres(Tap $tap): Tap
+    /** What of it is measured in metres along u and v. */
+    private function inMetres(Coordinate $at): Coordinate
     {
-        return $tap->with(
-            slope: $tap->slope === null ? null : $this->relief($tap->slope),
-            bend: $tap->bend === null ? null : $this->conjugated($tap->bend),
+        return $at->with(
+            slope: $at->slope === null ? null : $this->relief($at->slope),
+            bend: $at->bend === null ? null : $this->conjugated($at->bend),
         );
     }
 

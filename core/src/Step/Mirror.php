@@ -63,7 +63,7 @@ final readonly class Mirror extends PerTapStep
         $signs = [];
         $parts = [];
         foreach (['u' => 'x', 'v' => 'y'] as $axis => $letter) {
-            $c = $g->pick($tap->uv, $letter);
+            $c = $g->pick($tap->at->uv, $letter);
             [$parts[], $signs[]] = match ($context->choice($axis)) {
                 'all' => [$g->neg($c), $g->float(-1)],
                 'other' => $this->folded($context, $c),
@@ -72,7 +72,7 @@ final readonly class Mirror extends PerTapStep
         }
         $sign = $g->vec(...$signs);
 
-        return [$tap->reversed($g, $sign)->with(uv: $g->vec(...$parts))];
+        return [$tap->with($tap->at->reversed($g, $sign)->with(uv: $g->vec(...$parts)))];
     }
 
     /**

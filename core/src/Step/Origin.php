@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Rilta\Core\Step;
 
 use Rilta\Core\Field\Node;
+use Rilta\Core\Lowering\Coordinate;
 use Rilta\Core\Lowering\HeightBlend;
 use Rilta\Core\Lowering\HeightBlendCandidate;
 use Rilta\Core\Lowering\Step;
@@ -127,7 +128,7 @@ final readonly class Origin implements Step
         if ($context->choice('space') === 'mesh') {
             $set = ['first' => 'uv', 'second' => 'uv2', 'third' => 'uv3', 'fourth' => 'uv4'][$context->choice('uvSet')];
 
-            return [new Tap($s->input($set), $s->input("{$set}Dx"), $s->input("{$set}Dy"), $s->input("{$set}T"), $s->input("{$set}B"), $g->vec(1, 1), $g->float(1), 'uv', 'uv')];
+            return [new Tap(new Coordinate($s->input($set), $s->input("{$set}Dx"), $s->input("{$set}Dy"), $s->input("{$set}T"), $s->input("{$set}B"), $g->vec(1, 1)), $g->float(1), 'uv', 'uv')];
         }
         [$origin, $axes] = $this->frame($context);
         $into = static fn (Node $v): Node => $g->vec(...array_map(static fn (Node $axis): Node => $g->dot($v, $axis), $axes));
@@ -150,12 +151,7 @@ final readonly class Origin implements Step
             $axis = static fn (string $letter): Node => $axes[(int) strpos('xyz', $letter)];
 
             return new Tap(
-                $project($q),
-                $project($qdx),
-                $project($qdy),
-                $g->mul($axis($u), $uSign),
-                $g->mul($axis($v), $sign[1]),
-                $g->vec(1, 1),
+                new Coordinate($project($q), $project($qdx), $project($qdy), $g->mul($axis($u), $uSign), $g->mul($axis($v), $sign[1]), $g->vec(1, 1), skew: $g->float(0)),
                 match ($side) {
                     '+' => $g->select($behind, 0.0, $weight),
                     '-' => $g->select($behind, $weight, 0.0),
@@ -165,7 +161,6 @@ final readonly class Origin implements Step
                 $face,
                 side: $side,
                 leans: $lean === null ? [] : [$lean],
-                skew: $g->float(0),
             );
         };
         $six = $context->choice('faces') === 'six';

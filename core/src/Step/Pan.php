@@ -65,13 +65,13 @@ final readonly class Pan extends PerTapStep
         foreach (['u' => 'x', 'v' => 'y'] as $control => $letter) {
             $rate = $context->number($control);
             if ($context->choice('in') === 'metres') {
-                $rate = $g->div($rate, $g->pick($tap->metres, $letter));
+                $rate = $g->div($rate, $g->pick($tap->at->metres, $letter));
             }
             $gone[] = $context->choice('motion') === 'stepped'
                 ? $context->clock()->steppedPhase($rate, $context->number('frames'))
                 : $context->clock()->phase($rate);
         }
 
-        return [$tap->with(uv: $g->sub($tap->uv, $g->vec(...$gone)))];
+        return [$tap->with($tap->at->with(uv: $g->sub($tap->at->uv, $g->vec(...$gone))))];
     }
 }

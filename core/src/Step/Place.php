@@ -89,7 +89,7 @@ final readonly class Place extends PerTapStep
         $chosen = $this->chosen($context, $tap);
         [$centre, $size] = [$chosen['centre'], $chosen['size']];
         $repeats = $g->vec($context->number('repeatsU'), $context->number('repeatsV'));
-        $turned = Linear::towards($g, $chosen['cos'], $chosen['sin'])->about($tap, $centre);
+        $turned = Linear::towards($g, $chosen['cos'], $chosen['sin'])->about($tap->at, $centre);
         $local = $g->add($g->div($g->sub($turned->uv, $centre), $size), 0.5);
         [$dx, $dy] = [$g->div($turned->dx, $size), $g->div($turned->dy, $size)];
         $signs = $g->vec(1, 1);
@@ -110,19 +110,16 @@ final readonly class Place extends PerTapStep
                 $inside = $this->covered($context, $local, $dx, $dy);
                 break;
         }
-        $coloured = $context->choice('outside') === 'colour';
-        $both = static fn (?Node $before, ?Node $now): ?Node => $before === null || $now === null ? $now : $g->mul($before, $now);
 
-        return [$turned->reversed($g, $signs)->with(
-            uv: $g->mul($local, $repeats),
-            dx: $g->mul($g->mul($dx, $signs), $repeats),
-            dy: $g->mul($g->mul($dy, $signs), $repeats),
-            metres: $g->div($g->mul($turned->metres, $size), $repeats),
-            inside: $coloured ? null : $both($tap->inside, $inside),
-            within: $coloured ? $both($tap->within, $inside) : null,
-            outside: $coloured ? $context->colour('colour') : null,
+        return [$tap->with(
+            $turned->reversed($g, $signs)->with(
+                uv: $g->mul($local, $repeats),
+                dx: $g->mul($g->mul($dx, $signs), $repeats),
+                dy: $g->mul($g->mul($dy, $signs), $repeats),
+                metres: $g->div($g->mul($turned->metres, $size), $repeats),
+            ),
+            cover: $tap->cover->placed($g, $chosen['region'], $inside, $context->choice('outside') === 'colour' ? $context->colour('colour') : null),
             index: $chosen['cell'],
-            region: $tap->region === null ? $chosen['region'] : $g->min($tap->region, $chosen['region']),
         )];
     }
 
@@ -136,14 +133,14 @@ final readonly class Place extends PerTapStep
     {
         $g = $context->graph;
         $names = array_map(static fn (NumberControl $c): string => $c->name(), self::place());
-        $pixel = $g->mul($g->add($g->abs($tap->dx), $g->abs($tap->dy)), 0.5);
+        $pixel = $g->mul($g->add($g->abs($tap->at->dx), $g->abs($tap->at->dy)), 0.5);
         $chosen = null;
         foreach ([array_combine($names, array_map($context->number(...), $names)), ...$context->rows('more')] as $row) {
             $angle = $g->mul($row['turn'], \M_PI / 180);
             $one = ['centre' => $g->vec($row['u'], $row['v']), 'size' => $g->vec($row['width'], $row['height']), 'cos' => $g->cos($angle), 'sin' => $g->sin($angle), 'cell' => $row['cell']];
             $turn = Linear::towards($g, $one['cos'], $one['sin']);
-            $room = $g->sub($g->mul($one['size'], 0.5), $g->abs($turn->apply($g->sub($tap->uv, $one['centre']))));
-            $deep = $g->mul($room, $turn->carry($tap)->metres);
+            $room = $g->sub($g->mul($one['size'], 0.5), $g->abs($turn->apply($g->sub($tap->at->uv, $one['centre']))));
+            $deep = $g->mul($room, $turn->carry($tap->at)->metres);
             $one['region'] = $g->min($g->x($deep), $g->y($deep));
             if ($chosen !== null) {
                 $close = $g->add($room, $g->max($g->x($pixel), $g->y($pixel)));

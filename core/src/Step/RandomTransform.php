@@ -84,20 +84,21 @@ final class RandomTransform
         $share = static fn (string $control): Node => $g->mul($context->number($control), 0.01);
 
         $sign = $context->either('flip', static fn (): Node => $g->select($g->less($g->z($shape), 0.0), -1.0, 1.0), static fn (): Node => $g->float(1));
+        $at = $tap->at;
         if (!$sign->is(1)) {
             $both = $g->vec($sign, 1.0);
-            $tap = $tap->reversed($g, $both)->with(uv: $g->add($g->mul($g->sub($tap->uv, $centre), $both), $centre));
+            $at = $at->reversed($g, $both)->with(uv: $g->add($g->mul($g->sub($at->uv, $centre), $both), $centre));
         }
         $turn = $context->angle('turn');
         $angle = $context->choice('turnBy') === 'quarter'
             ? $g->select($g->less(0.0, $turn), $g->mul($g->floor($g->mul($g->add($g->x($shape), 1.0), 2.0)), \M_PI / 2), 0.0)
             : $g->mul($turn, $g->x($shape));
-        $tap = Linear::turn($g, $angle)->about($tap, $centre);
+        $at = Linear::turn($g, $angle)->about($at, $centre);
         $size = $g->add(1.0, $g->mul($share('size'), $g->y($shape)));
         $by = $g->mul($g->pick($place, 'xy'), $share('shift'));
 
-        return $tap->larger($g, $size)->with(
-            uv: $g->add($g->add($g->div($g->sub($tap->uv, $centre), $size), $centre), $by),
+        return $tap->with(
+            $at->larger($g, $size)->with(uv: $g->add($g->add($g->div($g->sub($at->uv, $centre), $size), $centre), $by)),
             cell: $cell,
             drift: $g->add(
                 $g->mul($g->vec($share('brightness'), $context->angle('hue'), $share('saturation')), $tint),

@@ -120,15 +120,15 @@ final readonly class Reach extends PerTapStep
         $range = $g->mul($g->vec($context->number('rangeU'), $context->number('rangeV')), 0.01);
         $offset = $g->mul($g->clamp($g->mul($this->response($context, $this->input($context)), $range), -1.0, 1.0), $room);
         $middle = $g->vec(0.5, 0.5);
-        $seen = $g->add($g->mul($g->sub($tap->uv, $middle), $visible), $middle);
+        $seen = $g->add($g->mul($g->sub($tap->at->uv, $middle), $visible), $middle);
 
-        return [$tap->with(
+        return [$tap->with($tap->at->with(
             // The map moves to the right with the pad, so what is read lies further to the left.
             uv: $g->sub($seen, $offset),
-            dx: $g->mul($tap->dx, $visible),
-            dy: $g->mul($tap->dy, $visible),
-            metres: $g->div($tap->metres, $visible),
-        )];
+            dx: $g->mul($tap->at->dx, $visible),
+            dy: $g->mul($tap->at->dy, $visible),
+            metres: $g->div($tap->at->metres, $visible),
+        ))];
     }
 
     /** vec2, -1…1. */

@@ -93,14 +93,15 @@ final readonly class Scales extends PerTapStep
         $taps = [];
         foreach ($mixed === null ? [] : range(1, $count) as $n) {
             $share = $g->clamp($g->sub(1.0, $g->abs($g->sub($place, (float) ($n - 1)))));
-            $taps[] = $tap->larger($g, $n === 1 ? $g->float(1) : $context->number("size$n"))->with(
+            $taps[] = $tap->with(
+                $tap->at->larger($g, $n === 1 ? $g->float(1) : $context->number("size$n")),
                 weight: $g->mul($tap->weight, $share),
                 name: $tap->name . '_' . $n,
                 reads: $mixed,
             );
         }
         if ($apart !== null) {
-            $taps[] = $tap->larger($g, $context->number('reliefSize'))->with(name: $tap->name . '_r', reads: $apart);
+            $taps[] = $tap->with($tap->at->larger($g, $context->number('reliefSize')), name: $tap->name . '_r', reads: $apart);
         }
 
         return $taps === [] ? throw new \LogicException('A step without taps.') : $taps;
@@ -113,7 +114,7 @@ final readonly class Scales extends PerTapStep
             return $g->mul($context->number('share'), 0.01);
         }
         if ($context->choice('by') === 'noise') {
-            $noise = Noise::endless($g, $g->div($g->mul($tap->uv, $tap->metres), $context->number('patch')), $context->seed('seed'));
+            $noise = Noise::endless($g, $g->div($g->mul($tap->at->uv, $tap->at->metres), $context->number('patch')), $context->seed('seed'));
 
             return $g->clamp($g->add($g->div($noise, $g->mul($context->number('edge'), 0.01)), 0.5));
         }

@@ -97,7 +97,7 @@ final class Sheet
     private static function region(StepContext $context, Tap $tap, Node $corner, Node $size): Tap
     {
         $g = $context->graph;
-        $pixel = $g->max($g->max($g->abs($g->x($tap->dx)), $g->abs($g->y($tap->dx))), $g->max($g->abs($g->x($tap->dy)), $g->abs($g->y($tap->dy))));
+        $pixel = $g->max($g->max($g->abs($g->x($tap->at->dx)), $g->abs($g->y($tap->at->dx))), $g->max($g->abs($g->x($tap->at->dy)), $g->abs($g->y($tap->at->dy))));
         $slower = $g->min($g->div(self::LARGEST_PIXEL, $g->max($pixel, 1e-9)), 1.0);
         // A texel of the level that is read is at most two pixels wide; half of it may reach over the border.
         $gutter = $g->max($g->mul($context->number('gutter'), 0.01), $g->min($pixel, self::LARGEST_PIXEL));
@@ -106,14 +106,14 @@ final class Sheet
             // Where texels are larger than pixels, half of one must not reach over the border either; of a part that is smaller than one, the middle is read.
             $gutter = $g->max($gutter, $g->min($g->div($g->vec(0.5 / $context->coarsest->width, 0.5 / $context->coarsest->height), $size), 0.5));
         }
-        $local = $g->fract($tap->uv);
+        $local = $g->fract($tap->at->uv);
         $inside = $g->clamp($local, $gutter, $g->sub(1.0, $gutter));
 
-        return $tap->with(
+        return $tap->with($tap->at->with(
             uv: $g->add($corner, $g->mul($inside, $size)),
-            dx: $g->mul($g->mul($tap->dx, $size), $slower),
-            dy: $g->mul($g->mul($tap->dy, $size), $slower),
-            metres: $g->div($tap->metres, $size),
-        );
+            dx: $g->mul($g->mul($tap->at->dx, $size), $slower),
+            dy: $g->mul($g->mul($tap->at->dy, $size), $slower),
+            metres: $g->div($tap->at->metres, $size),
+        ));
     }
 }

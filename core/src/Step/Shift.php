@@ -59,9 +59,9 @@ final readonly class Shift extends PerTapStep
         $g = $context->graph;
         $by = $g->vec($context->number('u'), $context->number('v'));
         if ($context->choice('in') === 'metres') {
-            $by = $g->div($by, $tap->metres);
+            $by = $g->div($by, $tap->at->metres);
         }
 
-        return [$tap->with(uv: $g->sub($tap->uv, $by))];
+        return [$tap->with($tap->at->with(uv: $g->sub($tap->at->uv, $by)))];
     }
 }

@@ -69,6 +69,6 @@ final readonly class Size extends PerTapStep
             $size = $g->div(1.0, $size);
         }
 
-        return [$tap->larger($g, $size)];
+        return [$tap->with($tap->at->larger($g, $size))];
     }
 }

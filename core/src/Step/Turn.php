@@ -57,6 +57,6 @@ final readonly class Turn extends PerTapStep
     {
         $pivot = $context->graph->vec($context->number('pivotU'), $context->number('pivotV'));
 
-        return [Linear::turn($context->graph, $context->angle('angle'))->about($tap, $pivot)];
+        return [$tap->with(Linear::turn($context->graph, $context->angle('angle'))->about($tap->at, $pivot))];
     }
 }

@@ -72,8 +72,8 @@ final readonly class Warp extends PerTapStep
     {
         $g = $context->graph;
         $metres = $context->choice('in') === 'metres';
-        $perUnit = $metres ? $g->div($tap->metres, $context->number('size')) : $g->vec(...array_fill(0, 2, $g->div(1.0, $context->number('sizeRepeats'))));
-        $amount = $metres ? $g->div($context->number('amount'), $tap->metres) : $g->vec(...array_fill(0, 2, $context->number('amountRepeats')));
+        $perUnit = $metres ? $g->div($tap->at->metres, $context->number('size')) : $g->vec(...array_fill(0, 2, $g->div(1.0, $context->number('sizeRepeats'))));
+        $amount = $metres ? $g->div($context->number('amount'), $tap->at->metres) : $g->vec(...array_fill(0, 2, $context->number('amountRepeats')));
         $bends = $context->choice('by') === 'noise' ? $this->noise($context, $tap, $perUnit) : $this->map($context, $tap, $perUnit);
         if ($bends === null) {
             return [$tap];
@@ -83,7 +83,7 @@ final readonly class Warp extends PerTapStep
         $rows = array_map(static fn (int $i): Node => $g->mul($g->mul($g->pick($bends[$i], 'yz'), $perUnit), $g->pick($amount, 'xy'[$i])), [0, 1]);
         $change = new Linear($g, $g->add(1.0, $g->x($rows[0])), $g->y($rows[0]), $g->x($rows[1]), $g->add(1.0, $g->y($rows[1])));
 
-        return [$change->bent($tap)->with(uv: $g->add($tap->uv, $moved))];
+        return [$tap->with($change->bent($tap->at)->with(uv: $g->add($tap->at->uv, $moved)))];
     }
 
     /**
@@ -94,7 +94,7 @@ final readonly class Warp extends PerTapStep
     private function noise(StepContext $context, Tap $tap, Node $perUnit): array
     {
         $g = $context->graph;
-        $p = $g->mul($tap->uv, $perUnit);
+        $p = $g->mul($tap->at->uv, $perUnit);
         $seed = $context->seed('seed');
 
         return [Noise::withSlope($g, $p, $seed), Noise::withSlope($g, $p, $g->add($seed, $g->uint(7)))];
@@ -115,10 +115,10 @@ final readonly class Warp extends PerTapStep
         $map = $reading->map->slot();
         $g = $context->graph;
         $side = $g->vec($map->width, $map->height);
-        $p = $g->sub($g->mul($g->mul($tap->uv, $perUnit), $side), 0.5);
+        $p = $g->sub($g->mul($g->mul($tap->at->uv, $perUnit), $side), 0.5);
         $first = $g->floor($p);
         $f = $g->sub($p, $first);
-        [$dx, $dy] = [$g->mul($tap->dx, $perUnit), $g->mul($tap->dy, $perUnit)];
+        [$dx, $dy] = [$g->mul($tap->at->dx, $perUnit), $g->mul($tap->at->dy, $perUnit)];
         $read = static function (float $right, float $down) use ($g, $map, $reading, $first, $side, $dx, $dy, $tap): Node {
             $texel = $reading->of($g, $g->sample($map, $g->div($g->add($first, $g->vec($right + 0.5, $down + 0.5)), $side), $dx, $dy, $tap->weight));
 

@@ -38,7 +38,7 @@ final class GltfMaterialsTest extends TestCase
                 [$s, $t] = [$random(-2, 2), $random(-2, 2)];
                 $name = ['uv', 'uv2', 'uv3', 'uv4'][$set];
                 $point = [$name => [$s, $t]] + SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.3, 0.4], 1.0)->inputs;
-                $found = Kernels::values($lowered->graph, ['uv' => $tap->uv], $point, $lowered->uniforms(), [])['uv'];
+                $found = Kernels::values($lowered->graph, ['uv' => $tap->at->uv], $point, $lowered->uniforms(), [])['uv'];
                 self::assertEqualsWithDelta($u + cos($r) * $x * $s + sin($r) * $y * $t, $found[0], 1e-9);
                 self::assertEqualsWithDelta($v - sin($r) * $x * $s + cos($r) * $y * $t, $found[1], 1e-9);
             }

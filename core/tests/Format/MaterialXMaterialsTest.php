@@ -79,7 +79,7 @@ final class MaterialXMaterialsTest extends TestCase
         [$foreign] = ForeignMaterialFile::read($said, 'baked.mtlx', $files);
         [$lowered] = ForeignDocuments::built($foreign);
         foreach ([[0.0, 0.0], [1.25, 0.3], [3.0, -1.0]] as [$x, $y]) {
-            $found = Kernels::values($lowered->graph, ['uv' => $lowered->layers[0]->taps[0]->uv], ['uv3' => [$x, $y]] + SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 1.0])->inputs, $lowered->uniforms())['uv'];
+            $found = Kernels::values($lowered->graph, ['uv' => $lowered->layers[0]->taps[0]->at->uv], ['uv3' => [$x, $y]] + SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 1.0])->inputs, $lowered->uniforms())['uv'];
             self::assertEqualsWithDelta([$x / $tile->width, $y / $tile->height], $found, 1e-9);
         }
         self::assertEqualsCanonicalizing(['base-colour', 'normal', 'roughness', 'occlusion'], array_map(static fn (object $map): string => $map->role->value, $foreign->sets[0]->maps));
@@ -102,7 +102,7 @@ final class MaterialXMaterialsTest extends TestCase
             [$lowered] = ForeignDocuments::built($read);
             for ($k = 0; $k < 4; ++$k) {
                 [$s, $t] = [$random(-2, 2), $random(-2, 2)];
-                $found = Kernels::values($lowered->graph, ['uv' => $lowered->layers[0]->taps[0]->uv], [['uv', 'uv2', 'uv3', 'uv4'][$set] => [$s, $t]] + SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 1.0])->inputs, $lowered->uniforms())['uv'];
+                $found = Kernels::values($lowered->graph, ['uv' => $lowered->layers[0]->taps[0]->at->uv], [['uv', 'uv2', 'uv3', 'uv4'][$set] => [$s, $t]] + SurfaceSample::at([0.0, 0.0, 0.0], [0.0, 0.0, 1.0])->inputs, $lowered->uniforms())['uv'];
                 [$c, $d] = [cos(deg2rad($turn)), sin(deg2rad($turn))];
                 [$a, $b] = [$s - $pu, (1 - $t) - $pv];
                 if ($later) {

@@ -69,7 +69,7 @@ final class LoweringTest extends TestCase
         $point = SurfaceSample::at([0.15, 0.37, 0.68], [0.5, 0.6, 0.62], pixel: 0.0001);
         $fields = ['roughness' => $lowered->channels['roughness']];
         foreach ($lowered->taps() as $tap) {
-            $fields["$tap->name.uv"] = $tap->uv;
+            $fields["$tap->name.uv"] = $tap->at->uv;
             $fields["$tap->name.w"] = $tap->weight;
         }
         $found = Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $maps->everything());

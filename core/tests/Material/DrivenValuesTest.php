@@ -46,7 +46,7 @@ final class DrivenValuesTest extends TestCase
                 [['id' => 'p', 'name' => 'P', 'kind' => 'number', 'min' => -10.0, 'max' => 10.0, 'value' => $value]],
             );
             $lowered = Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
-            self::assertEqualsWithDelta([$number, $number], Kernels::value($lowered->graph, $lowered->taps()[0]->metres, FloorLane::at(0.5, 0.5)->inputs, $lowered->uniforms()), 1e-9 * abs($number));
+            self::assertEqualsWithDelta([$number, $number], Kernels::value($lowered->graph, $lowered->taps()[0]->at->metres, FloorLane::at(0.5, 0.5)->inputs, $lowered->uniforms()), 1e-9 * abs($number));
         }
     }
 

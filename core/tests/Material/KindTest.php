@@ -74,7 +74,7 @@ final class KindTest extends TestCase
     /** @return array<string, list<float|int>> */
     private static function read(Lowered $lowered): array
     {
-        return Kernels::values($lowered->graph, ['colour' => $lowered->channels['baseColour'], 'roughness' => $lowered->channels['roughness'], 'metres' => $lowered->taps()[0]->metres], FloorLane::at(0.1, 0.1)->inputs, $lowered->uniforms(), self::maps()->everything());
+        return Kernels::values($lowered->graph, ['colour' => $lowered->channels['baseColour'], 'roughness' => $lowered->channels['roughness'], 'metres' => $lowered->taps()[0]->at->metres], FloorLane::at(0.1, 0.1)->inputs, $lowered->uniforms(), self::maps()->everything());
     }
 
     public function testValuesOfEveryKindFollowTheirParameterInEveryVariant(): void
@@ -178,7 +178,7 @@ final class KindTest extends TestCase
             // The same numbers, written out: the place stands at 2 · value + 0.4, the seed is the nearest whole number.
             $written = Lowering::lower(Documents::reader()->read(self::placed(2 * $value + 0.4, floor(2 * $value + 0.9), $seed)), TestMaps::noise());
             $at = FloorLane::at(2 * $value + 0.3, 1.1)->inputs;
-            $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->withNumbers(['/parameters/0/value' => $value])->uniforms());
+            $of = static fn (Lowered $one): array => Kernels::values($one->graph, ['uv' => $one->taps()[0]->at->uv, 'index' => $one->taps()[0]->index ?? $one->graph->float(-1)], $at, $one->withNumbers(['/parameters/0/value' => $value])->uniforms());
             self::assertEqualsWithDelta($of($written), $of($lowered), 1e-9, "$value");
         }
         // Keys over time too, as long as they stand in order.

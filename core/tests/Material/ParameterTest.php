@@ -31,7 +31,7 @@ final class ParameterTest extends TestCase
     public function testATiedNumberIsFactorTimesParameterPlusOffset(float $value, float $factor, float $offset, float $size): void
     {
         $lowered = Lowering::lower(Documents::reader()->read(self::document(['value' => $value], ['parameter' => 'wide', 'factor' => $factor, 'offset' => $offset])), TestMaps::noise());
-        $found = Kernels::value($lowered->graph, $lowered->taps()[0]->uv, FloorLane::at(0.7, 0.2)->inputs, $lowered->uniforms());
+        $found = Kernels::value($lowered->graph, $lowered->taps()[0]->at->uv, FloorLane::at(0.7, 0.2)->inputs, $lowered->uniforms());
         self::assertEqualsWithDelta([0.7 / $size, 0.2 / $size], $found, 1e-9 / $size);
     }
 
@@ -44,7 +44,7 @@ final class ParameterTest extends TestCase
         self::assertContains('/lanes/0/steps/2/values/angle/factor', $paths);
         $uniforms = ['parameter_wide' => 4.0] + $lowered->uniforms();
         $tap = $lowered->taps()[0];
-        $found = Kernels::values($lowered->graph, ['metres' => $tap->metres, 't' => $tap->t], FloorLane::at(0.7, 0.2)->inputs, $uniforms);
+        $found = Kernels::values($lowered->graph, ['metres' => $tap->at->metres, 't' => $tap->at->t], FloorLane::at(0.7, 0.2)->inputs, $uniforms);
         self::assertEqualsWithDelta([4.0, 4.0], $found['metres'], 1e-9, 'another value of the uniform, another size');
         self::assertEqualsWithDelta([cos(deg2rad(40.0)), 0.0, -sin(deg2rad(40.0))], $found['t'], 1e-9, 'and another turn');
     }
@@ -57,7 +57,7 @@ final class ParameterTest extends TestCase
             [['id' => 'wide', 'name' => 'Wide', 'kind' => 'number', 'value' => 1.6]],
         );
         $lowered = Lowering::lower(Documents::reader()->read($document), TestMaps::noise());
-        self::assertEqualsWithDelta([0.5 + 0.25 / 2, 0.5], Kernels::value($lowered->graph, $lowered->taps()[0]->uv, FloorLane::at(0.5, 0.5)->inputs, $lowered->uniforms()), 1e-9);
+        self::assertEqualsWithDelta([0.5 + 0.25 / 2, 0.5], Kernels::value($lowered->graph, $lowered->taps()[0]->at->uv, FloorLane::at(0.5, 0.5)->inputs, $lowered->uniforms()), 1e-9);
     }
 
     public function testReadingWhatWasWrittenChangesNothing(): void

@@ -45,7 +45,7 @@ final class VariantTest extends TestCase
         $tap = $lowered->taps()[0];
         $at = FloorLane::at(0.7, 0.2)->inputs;
         foreach (['' => [2.0, 0.0], 'wet' => [4.0, 0.0], 'flooded' => [4.0, 90.0], 'drained' => [0.5, 90.0]] as $id => [$size, $turn]) {
-            $found = Kernels::values($lowered->graph, ['metres' => $tap->metres, 't' => $tap->t], $at, $lowered->withNumbers($material->variants->numbers($id))->uniforms());
+            $found = Kernels::values($lowered->graph, ['metres' => $tap->at->metres, 't' => $tap->at->t], $at, $lowered->withNumbers($material->variants->numbers($id))->uniforms());
             self::assertEqualsWithDelta([$size, $size], $found['metres'], 1e-9, $id);
             self::assertEqualsWithDelta([cos(deg2rad($turn)), 0.0, -sin(deg2rad($turn))], $found['t'], 1e-9, $id);
             // A document with the numbers of the variant is the same material by another way.

@@ -40,15 +40,13 @@ final readonly class ParityCase
         $outputs = [];
         foreach ($this->lowered->stations as $s => $station) {
             foreach ($station->taps as $t => $tap) {
-                $outputs["coordinate $s.$t"] = $tap->uv;
+                $outputs["coordinate $s.$t"] = $tap->at->uv;
                 $outputs["weight $s.$t"] = $tap->weight;
             }
         }
         foreach ($this->lowered->taps() as $t => $tap) {
-            foreach (['dx', 'dy'] as $part) {
-                $outputs["derivative $part.$t"] = $tap->$part;
-            }
-            [$outputs["direction t.$t"], $outputs["direction b.$t"]] = $tap->directions($this->lowered->graph);
+            [$outputs["derivative dx.$t"], $outputs["derivative dy.$t"]] = [$tap->at->dx, $tap->at->dy];
+            [$outputs["direction t.$t"], $outputs["direction b.$t"]] = $tap->at->directions($this->lowered->graph);
         }
         foreach ($this->lowered->channels as $channel => $field) {
             if ($channel !== 'slope') {

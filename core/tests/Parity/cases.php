@@ -119,7 +119,7 @@ for ($i = 0; $i < $many; ++$i) {
     $lowered = Lowering::lower($material, $maps);
     // Up to 30 days. A rate that differs from place to place is known to single precision alone: it is compared early.
     $seconds = $i * 8639.7 + 0.0137;
-    $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->uv, $lowered->taps())]), true);
+    $varies = in_array(Clock::UNIFORM, Reachable::names(Op::Uniform, [...$lowered->channels, ...array_map(static fn (Tap $tap): Node => $tap->at->uv, $lowered->taps())]), true);
     $case = new ParityCase("random $i, " . count($material->layers) . ' layers: ' . $material->lanes[0]?->sentence(), $lowered, $varies ? fmod($seconds, 60.0) : $seconds);
     array_push($cases, ...$case->describe($points, POINTS_OF_RANDOM, $maps, $c, $i % 6 === 0 ? [max(FAR)] : [], $hlsl));
     if ($i % 10 === 0) {

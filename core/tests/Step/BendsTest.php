@@ -126,7 +126,7 @@ final class BendsTest extends TestCase
     private static function tap(Lowered $lowered, SurfaceSample $point, TestMaps $maps): array
     {
         $tap = $lowered->taps()[0];
-        $fields = ['uv' => $tap->uv, 'dx' => $tap->dx, 'dy' => $tap->dy, 't' => $tap->directions($lowered->graph)[0], 'b' => $tap->directions($lowered->graph)[1], 'metres' => $tap->metres, 'weight' => $tap->weight];
+        $fields = ['uv' => $tap->at->uv, 'dx' => $tap->at->dx, 'dy' => $tap->at->dy, 't' => $tap->at->directions($lowered->graph)[0], 'b' => $tap->at->directions($lowered->graph)[1], 'metres' => $tap->at->metres, 'weight' => $tap->weight];
         $found = Kernels::values($lowered->graph, $fields, $point->inputs, $lowered->uniforms(), $maps->everything());
 
         /** @var array{uv: list<float>, dx: list<float>, dy: list<float>, t: list<float>, b: list<float>, metres: list<float>, weight: list<float>} $numbers */

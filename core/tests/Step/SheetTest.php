@@ -95,7 +95,7 @@ final class SheetTest extends TestCase
     {
         $lowered = Documents::lower([Documents::step('origin', ['faces' => 'y']), Documents::step($step, $values + ['cut' => 'sheet', 'gutter' => 0.0])], $maps);
 
-        return array_map(static fn (float|int $v): float => round((float) $v, 9), Kernels::value($lowered->graph, $lowered->taps()[0]->uv, FloorLane::at(0.5, 0.25, 1e-6)->inputs, $lowered->uniforms($seconds)));
+        return array_map(static fn (float|int $v): float => round((float) $v, 9), Kernels::value($lowered->graph, $lowered->taps()[0]->at->uv, FloorLane::at(0.5, 0.25, 1e-6)->inputs, $lowered->uniforms($seconds)));
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Combobox, useListCollection } from '@skeletonlabs/skeleton-svelte';
 	import { tick } from 'svelte';
 	import { commands, matching, type Command } from '../state/commands.svelte';
 	import Sheet from './Sheet.svelte';
@@ -16,9 +17,10 @@
 	/** Where the keyboard goes on: where it came from, or where it has been taken to by now. */
 	const next = (): HTMLElement | null => (went ? held() : from);
 	let typed = $state('');
-	let at = $state(0);
 	const found = $derived(matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
-	const chosen = $derived(Math.min(at, found.length - 1));
+	/** By place, since two may be called alike. */
+	const collection = $derived(useListCollection({ items: found.map((one, i) => ({ value: String(i), label: one.label, one })) }));
+	let marked = $state<string | null>('0');
 	const groups = $derived([...new Set(commands.keyed.map((one) => one.group))].map((group) => ({ group, all: commands.keyed.filter((one) => one.group === group) })));
 
 	function go(one: Command | undefined): void {
@@ -31,16 +33,6 @@
 			went = true;
 		});
 	}
-	function key(event: KeyboardEvent): void {
-		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, chosen + 1);
-		else if (event.key === 'ArrowUp') at = Math.max(0, chosen - 1);
-		else if (event.key === 'Enter') go(found[chosen]);
-		else return;
-		event.preventDefault();
-	}
-	$effect(() => {
-		document.getElementById(`command-${chosen}`)?.scrollIntoView({ block: 'nearest' });
-	});
 </script>
 
 <Sheet title={keys ? 'Keys' : 'Commands'} {close} {next} wide={keys}>
@@ -54,18 +46,19 @@
 			{/each}
 		</div>
 	{:else}
-		<input class="field" role="combobox" aria-label="What to do" aria-expanded="true" aria-controls="commands" aria-activedescendant={found.length > 0 ? `command-${chosen}` : undefined} placeholder="Type what you want to do" {@attach (field: HTMLInputElement) => field.focus()} bind:value={typed} oninput={() => (at = 0)} onkeydown={key} />
-		<ul id="commands" role="listbox" aria-label="Commands">
-			{#each found as one, i (i)}
-				<!-- The field hears the keys. -->
-				<!-- svelte-ignore a11y_click_events_have_key_events -->
-				<li id="command-{i}" role="option" aria-selected={i === chosen} onclick={() => go(one)}>
-					<span>{one.label}</span><span class="group">{one.group}</span>{#if one.keys !== undefined}<kbd>{one.keys}</kbd>{/if}
-				</li>
-			{:else}
-				<li class="none">Nothing here is called so.</li>
-			{/each}
-		</ul>
+		<Combobox open disableLayer {collection} value={[]} selectionBehavior="preserve" placeholder="Type what you want to do" highlightedValue={marked} onHighlightChange={(d) => (marked = d.highlightedValue)}
+			inputValue={typed} onInputValueChange={(d) => { typed = d.inputValue; marked = '0'; }} onValueChange={(d) => go(d.items[0]?.one)}>
+			<Combobox.Control><div class="typed"><Combobox.Input class="field" aria-label="What to do" {@attach (field: HTMLInputElement) => field.focus()} /></div></Combobox.Control>
+			<div class="found"><Combobox.Content aria-label="Commands">
+				{#each collection.items as item (item.value)}
+					<Combobox.Item {item}>
+						<span>{item.label}</span><span class="group">{item.one.group}</span>{#if item.one.keys !== undefined}<kbd>{item.one.keys}</kbd>{/if}
+					</Combobox.Item>
+				{:else}
+					<li class="none">Nothing here is called so.</li>
+				{/each}
+			</Combobox.Content></div>
+		</Combobox>
 	{/if}
 </Sheet>
 
@@ -93,15 +86,16 @@
 		font-size: 12px;
 		white-space: nowrap;
 	}
-	.field {
+	.typed :global(.field) {
 		width: 100%;
 	}
-	ul {
+	.found :global(ul) {
 		height: 320px;
 		margin-top: 8px;
 		overflow-y: auto;
+		outline: none;
 	}
-	li {
+	.found :global(li) {
 		display: flex;
 		align-items: center;
 		gap: 8px;
@@ -109,7 +103,7 @@
 		border-radius: 3px;
 		cursor: pointer;
 	}
-	li[aria-selected='true'] {
+	.found :global([data-highlighted]) {
 		background: var(--accent-soft);
 		color: var(--accent);
 	}
@@ -118,7 +112,7 @@
 		color: var(--dim);
 		font-size: 12px;
 	}
-	.none {
+	.found .none {
 		color: var(--dim);
 		cursor: default;
 	}

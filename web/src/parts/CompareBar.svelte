@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { X } from '@lucide/svelte';
+	import { Slider } from '@skeletonlabs/skeleton-svelte';
 	import type { MaterialDocument } from '../api/client';
 	import type { StageScene } from '../stage/scene';
 	import type { Side } from '../stage/wardrobe';
@@ -31,20 +32,8 @@
 		return () => clearTimeout(later);
 	});
 
-	let box = $state<HTMLElement>();
 	const { figures } = $derived(comparison);
 	const split = $derived(comparison.way === 'divider' ? comparison.at : comparison.way === 'beside' ? 0.5 : null);
-
-	function drag(event: PointerEvent): void {
-		if (box === undefined || event.buttons !== 1) return;
-		const { left, width } = box.getBoundingClientRect();
-		comparison.at = Math.min(1, Math.max(0, (event.clientX - left) / width));
-	}
-	function key(event: KeyboardEvent): void {
-		if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-		event.preventDefault();
-		comparison.at = Math.min(1, Math.max(0, comparison.at + (event.key === 'ArrowRight' ? 0.02 : -0.02)));
-	}
 </script>
 
 {#snippet named(hand: Hand)}
@@ -53,12 +42,13 @@
 	{:else}<span class="name">{comparison.label(hand)}</span>{/if}
 {/snippet}
 
-<div class="compare" bind:this={box} role="group" aria-label="Comparison">
+<div class="compare" role="group" aria-label="Comparison">
 	{#if split !== null}
 		<span class="line" class:fixed={comparison.way === 'beside'} style:left="{100 * split}%"></span>
 		{#if comparison.way === 'divider'}
-			<div class="grip" style:left="{100 * split}%" role="slider" tabindex="0" aria-label="Divider" aria-valuemin="0" aria-valuemax="100" aria-valuenow={Math.round(100 * split)}
-				onpointerdown={(e) => e.currentTarget.setPointerCapture(e.pointerId)} onpointermove={drag} onkeydown={key}></div>
+			<Slider class="divider" aria-label={['Divider']} min={0} max={100} step={0.25} largeStep={2} thumbAlignment="center" value={[100 * split]} onValueChange={(d) => (comparison.at = d.value[0]! / 100)}>
+				<Slider.Control class="across"><Slider.Thumb index={0} class="grip" /></Slider.Control>
+			</Slider>
 		{/if}
 	{/if}
 	<div class="head">
@@ -94,17 +84,22 @@
 		width: 4px;
 		margin-left: -2px;
 	}
-	.grip {
+	.compare :global(.divider) {
 		position: absolute;
-		top: 84px;
+		inset: 84px 0 0;
+	}
+	.compare :global(.across) {
+		height: 100%;
+	}
+	.compare :global(.grip) {
+		top: 0;
 		bottom: 0;
 		width: 20px;
-		margin-left: -10px;
 		cursor: ew-resize;
 		pointer-events: auto;
 		touch-action: none;
 	}
-	.grip::after {
+	.compare :global(.grip)::after {
 		content: '';
 		position: absolute;
 		top: 50%;

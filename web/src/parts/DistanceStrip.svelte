@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { ChevronDown, ChevronUp } from '@lucide/svelte';
+	import { Slider } from '@skeletonlabs/skeleton-svelte';
 	import { onDestroy, untrack } from 'svelte';
 	import type { MaterialDocument } from '../api/client';
 	import type { Program } from '../stage/program';
@@ -85,15 +86,13 @@
 	/** How much a step hides: what it would be without it, less what it is. */
 	const hides = (path: string): number | null => (judging.without[path] === undefined || curve === null ? null : judging.without[path].worst.score - curve.worst.score);
 
+	function look(at: number): void {
+		pointed = at;
+		scene?.from(distanceAt(at));
+	}
 	function place(event: PointerEvent): number {
 		const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
 		return (event.clientX - box.left) / Math.max(1, box.width);
-	}
-	function key(event: KeyboardEvent): void {
-		if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-		event.preventDefault();
-		pointed = Math.min(1, Math.max(0, (pointed ?? placeOf(away ?? 1)) + (event.key === 'ArrowRight' ? 0.03 : -0.03)));
-		scene?.from(distanceAt(pointed));
 	}
 </script>
 
@@ -135,8 +134,7 @@
 			</ul>
 		{/if}
 		{#if sought}<div class="over" hidden={shelf !== 'hide'}><HideRepeat {slug} {session} {document} compare={(other, name) => { shelf = null; compare(other, name); }} /></div>{/if}
-		<div class="shown" bind:clientWidth={width} role="slider" tabindex="0" aria-label="Look from" aria-valuemin="0.5" aria-valuemax="500" aria-valuenow={Math.round(10 * (away ?? 1)) / 10} aria-valuetext={metres(away ?? 1)}
-			title="Click: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)} onpointerdown={(e) => scene?.from(distanceAt(place(e)))} onkeydown={key}>
+		<div class="shown" bind:clientWidth={width}>
 			<canvas bind:this={canvas} width={Math.max(8, Math.round(width))} height={HEIGHT} style:height="{HEIGHT}px" aria-hidden="true"></canvas>
 			<svg viewBox="0 0 {Math.max(1, width)} {CURVE + 14}" width="100%" height={CURVE + 14} class:old={!current} aria-hidden="true">
 				{#if curve !== null}
@@ -150,7 +148,13 @@
 					<text x={placeOf(one) * width} y={CURVE + 12} dx={i === 0 ? 3 : i === TICKS.length - 1 ? -3 : 0} text-anchor={i === 0 ? 'start' : i === TICKS.length - 1 ? 'end' : 'middle'}>{one}{i === TICKS.length - 1 ? ' m' : ''}</text>
 				{/each}
 			</svg>
-			{#if away !== null}<span class="eye" style:left="{100 * placeOf(away)}%" title="The eye"></span>{/if}
+			{#if away !== null}
+				<Slider class="from" aria-label={['Look from']} min={0} max={1} step={0.001} largeStep={0.03} thumbAlignment="center" value={[placeOf(away)]} getAriaValueText={(d) => metres(distanceAt(d.value))} onValueChange={(d) => look(d.value[0]!)}>
+					<Slider.Control class="anywhere" title="Click or drag: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)}>
+						<Slider.Thumb index={0} class="eye" title="The eye" />
+					</Slider.Control>
+				</Slider>
+			{/if}
 			{#if pointed !== null}<span class="pointer" style:left="{100 * pointed}%"></span>{/if}
 		</div>
 	{/if}
@@ -211,7 +215,15 @@
 	}
 	.shown {
 		position: relative;
+	}
+	.shown :global(.from) {
+		position: absolute;
+		inset: 0;
 		cursor: pointer;
+	}
+	.shown :global(.anywhere) {
+		height: 100%;
+		touch-action: none;
 	}
 	canvas {
 		display: block;
@@ -252,7 +264,7 @@
 		font-size: 10px;
 		font-family: var(--font-figures);
 	}
-	.eye,
+	.shown :global(.eye),
 	.pointer {
 		position: absolute;
 		top: 0;
@@ -261,7 +273,7 @@
 		border-left: 1px solid var(--accent);
 		pointer-events: none;
 	}
-	.eye {
+	.shown :global(.eye) {
 		border-left-width: 2px;
 	}
 	.pointer {

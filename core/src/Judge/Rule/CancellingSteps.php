@@ -68,13 +68,13 @@ final class CancellingSteps implements Rule
         $g = $subject->lowered->graph;
         $fields = [];
         foreach ($some as $t => $tap) {
-            foreach (['uv', 'weight', 'dx'] as $part) {
-                $fields["$part $t"] = $g->sub($tap->$part, $others[$t]->$part);
+            $other = $others[$t];
+            $fields["weight $t"] = $g->sub($tap->weight, $other->weight);
+            foreach (['uv', 'dx'] as $part) {
+                $fields["$part $t"] = $g->sub($tap->at->$part, $other->at->$part);
             }
-            foreach (['drift', 'joint', 'slope', 'inside'] as $part) {
-                if ($tap->$part !== $others[$t]->$part) {
-                    return false;
-                }
+            if ([$tap->drift, $tap->joint, $tap->at->slope, $tap->cover->inside] !== [$other->drift, $other->joint, $other->at->slope, $other->cover->inside]) {
+                return false;
             }
         }
         $kernel = $subject->compiler->compile($g, $fields, array_fill_keys(array_keys(Surface::types()), Binding::Constant));

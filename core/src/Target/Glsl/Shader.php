@@ -89,7 +89,7 @@ final readonly class Shader
      */
     public function exactWithin(Lowered $lowered, array $taps): ?float
     {
-        return $this->single->exactWithin(array_map(static fn (Tap $tap): Node => $tap->uv, $taps), $lowered->uniforms());
+        return $this->single->exactWithin(array_map(static fn (Tap $tap): Node => $tap->at->uv, $taps), $lowered->uniforms());
     }
 
     /** The whole as one text, in an order that compiles. */
