@@ -92,9 +92,10 @@
 		height: 100%;
 	}
 	.compare :global(.grip) {
-		top: 0;
-		bottom: 0;
 		width: 20px;
+		height: 100%;
+		background: none;
+		box-shadow: none;
 		cursor: ew-resize;
 		pointer-events: auto;
 		touch-action: none;

@@ -264,20 +264,23 @@
 		font-size: 10px;
 		font-family: var(--font-figures);
 	}
-	.shown :global(.eye),
+	.shown :global(.eye) {
+		top: 0;
+		width: 2px;
+		height: calc(100% - 14px);
+		border-radius: 0;
+		background: var(--accent);
+		box-shadow: none;
+		pointer-events: none;
+	}
 	.pointer {
 		position: absolute;
 		top: 0;
 		bottom: 14px;
 		width: 0;
 		border-left: 1px solid var(--accent);
-		pointer-events: none;
-	}
-	.shown :global(.eye) {
-		border-left-width: 2px;
-	}
-	.pointer {
 		opacity: 0.6;
+		pointer-events: none;
 	}
 	.steps,
 	.over {
