@@ -98,10 +98,9 @@ test.describe('by the pixel', () => {
 		const canvas = page.getByLabel('Stage: drag to look around');
 		const box = await canvas.boundingBox();
 		if (box === null) throw new Error('No stage.');
-		for (const [x, y] of [[120, 270], [420, 300], [700, 300], [400, 480]] as const) {
-			await page.mouse.click(box.x + x, box.y + y);
-			const trail = page.getByRole('region', { name: 'Trail' });
-			const shown = trail.locator('dt', { hasText: 'Base colour, sRGB' }).locator('+ dd');
+		const trail = page.getByRole('region', { name: 'Trail' });
+		const shown = trail.locator('dt', { hasText: 'Base colour, sRGB' }).locator('+ dd');
+		async function agrees(x: number, y: number): Promise<void> {
 			await expect(shown).toBeVisible();
 			// A machine that has much else to do draws coarsely for a while, and answers late.
 			await settled(page);
@@ -111,8 +110,27 @@ test.describe('by the pixel', () => {
 				// A click lies anywhere on its pixel; the texel under it may be half a pixel off.
 				for (let c = 0; c < 3; c++) expect(Math.abs((colour[c] ?? 999) - (seen[c] ?? 0))).toBeLessThanOrEqual(6);
 			}).toPass();
+		}
+		for (const [x, y] of [[120, 270], [420, 300], [700, 300], [400, 480]] as const) {
+			await page.mouse.click(box.x + x, box.y + y);
+			await agrees(x, y);
 			await expect(trail.getByText('Face', { exact: false }).first()).toBeVisible();
 		}
+		// What is changed is seen in the trail of the point that was clicked, and taken back as well.
+		const coordinate = trail.locator('dt', { hasText: 'Coordinate on y' }).last().locator('+ dd');
+		const before = await coordinate.innerText();
+		await trail.getByLabel('Compare with the next point').click();
+		await page.getByRole('button', { name: 'Size, step of the lane' }).click();
+		await page.getByRole('region', { name: 'Values' }).getByRole('spinbutton').first().click();
+		await page.keyboard.type('0.37');
+		await page.keyboard.press('Enter');
+		await expect(trail).toHaveAttribute('aria-busy', 'false');
+		await expect(trail.getByRole('table', { name: 'Two trails' })).toContainText('first difference');
+		await trail.getByLabel('Compare with the next point').click();
+		await expect(coordinate).not.toHaveText(before);
+		await agrees(400, 480);
+		await page.getByRole('button', { name: 'Undo' }).click();
+		await expect(coordinate).toHaveText(before);
 		await page.mouse.click(box.x + 400, box.y + 60);
 		await expect(page.getByText('Nothing there: that line of sight')).toBeVisible();
 	});

@@ -6,6 +6,9 @@ namespace Rilta\Core\Probe;
 
 final readonly class Reading
 {
+    /** What is larger has no end: how much longer than wide a texel is, where a projection lies edge-on. */
+    private const ENDLESS = 1e8;
+
     /**
      * @param list<float> $values
      * @param string      $unit   "m", "repeats", "px", "" …
@@ -16,7 +19,7 @@ final readonly class Reading
 
     public function text(): string
     {
-        return implode('  ', array_map(static fn (float $v): string => \sprintf($v === floor($v) && abs($v) > 1 ? '%.0f' : '%.4f', $v), $this->values))
+        return implode('  ', array_map(static fn (float $v): string => abs($v) > self::ENDLESS ? '∞' : \sprintf($v === floor($v) && abs($v) > 1 ? '%.0f' : '%.4f', $v), $this->values))
             . ($this->unit === '' ? '' : ' ' . $this->unit);
     }
 }

@@ -7,6 +7,7 @@ namespace Rilta\Core\Tests\Probe;
 use PHPUnit\Framework\TestCase;
 use Rilta\Core\Colour\Srgb;
 use Rilta\Core\Probe\Probe;
+use Rilta\Core\Probe\Reading;
 use Rilta\Core\Probe\SurfaceSample;
 use Rilta\Core\Raster\Image;
 use Rilta\Core\Tests\Documents;
@@ -77,6 +78,13 @@ final class ProbeTest extends TestCase
         self::assertSame(0.0, $level(2 / 64));
         self::assertEqualsWithDelta(2.0, $level(8 / 64), 1e-9);
         self::assertSame(6.0, $level(100.0), 'there are seven levels');
+    }
+
+    public function testAReadingIsSaidAsPeopleReadIt(): void
+    {
+        self::assertSame('0.5000  12  -3.1416 m', (new Reading('Position', [0.5, 12.0, -3.14159], 'm'))->text());
+        // How much longer than wide a texel is, where a projection lies edge-on.
+        self::assertSame('∞', (new Reading('Stretch', [65_536_000_000.0]))->text());
     }
 
     public function testANormalNeedsALength(): void

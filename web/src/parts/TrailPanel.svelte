@@ -1,28 +1,33 @@
 <script lang="ts">
 	import { Copy, Pin, X } from '@lucide/svelte';
 	import type { Trail } from '../api/client';
+	import type { Sight } from '../stage/eye';
 	import { copied } from '../state/notices.svelte';
+	import { said } from '../state/trails';
 	import Trails from './Trails.svelte';
 
-	let { trail, kept = $bindable(), close }: {
+	let { trail, current, sight, kept = $bindable(), close }: {
 		trail: Trail;
-		/** That of another point, which it is shown beside. */
+		/** Whether it is of what is seen now; it is read again if not. */
+		current: boolean;
+		/** What was clicked. */
+		sight: Sight | null;
+		/** That of another point, or of before a change, which it is shown beside. */
 		kept: Trail | null;
 		close: () => void;
 	} = $props();
 	let panel = $state<HTMLElement>();
 	$effect(() => {
-		void trail;
+		void sight;
 		panel?.scrollIntoView({ block: 'start' });
 	});
-	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
 </script>
 
-<section aria-label="Trail" bind:this={panel}>
+<section aria-label="Trail" class:old={!current} aria-busy={!current} bind:this={panel}>
 	<header>
 		<h2 class="heading">Trail</h2>
 		<span class="on">{trail.object?.name ?? ''}</span>
-		<button class="tool" aria-pressed={kept !== null} onclick={() => (kept = kept === null ? trail : null)} title={kept === null ? 'Keep it, and see the next point beside it' : 'One point alone again'} aria-label="Compare with the next point"><Pin size={14} /></button>
+		<button class="tool" aria-pressed={kept !== null} onclick={() => (kept = kept === null ? trail : null)} title={kept === null ? 'Keep it, and see the next point, or what a change makes of this one, beside it' : 'One point alone again'} aria-label="Compare with the next point"><Pin size={14} /></button>
 		<button class="tool" onclick={() => void copied(trail.text, 'Trail copied as text')} title="Copy as text" aria-label="Copy the trail as text"><Copy size={14} /></button>
 		<button class="tool" onclick={close} title="Close" aria-label="Close the trail"><X size={14} /></button>
 	</header>
@@ -39,7 +44,7 @@
 				<dl>
 					{#each stop.readings as reading, r (r)}
 						<dt>{reading.name}</dt>
-						<dd class="figures">{reading.values.map(number).join(' ')} <span>{reading.unit}</span></dd>
+						<dd class="figures">{reading.values.map(said).join(' ')} <span>{reading.unit}</span></dd>
 					{/each}
 				</dl>
 			</li>
@@ -52,6 +57,10 @@
 	section {
 		border-top: 1px solid var(--line);
 		padding: 8px 12px 12px;
+	}
+	.old ol,
+	.old :global(table) {
+		opacity: 0.5;
 	}
 	header {
 		display: flex;

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { Trail } from '../api/client';
-import { lines } from './trails';
+import { lines, said } from './trails';
 
 const trail = (stops: [string, [string, number[]][]][]): Trail => ({ object: null, text: '', stops: stops.map(([label, readings]) => ({ label, readings: readings.map(([name, values]) => ({ name, unit: 'm', values })) })) }) as unknown as Trail;
 
@@ -23,4 +23,8 @@ test('what is the same has no difference', () => {
 test('what only one of them has stands at its end', () => {
 	const found = lines(trail([['A', [['x', [1]]]], ['C', [['x', [2]]]]]), trail([['A', [['x', [1]]]], ['D', [['x', [2]]]]]));
 	expect(found.lines.filter((line) => 'stop' in line)).toEqual([{ stop: 'A' }, { stop: 'C' }, { stop: 'D' }]);
+});
+
+test('values are said with three decimals, whole numbers as they are, and what has no end as such', () => {
+	expect([0.5, 12, 1, -3.14159, 65_536_000_000].map(said)).toEqual(['0.500', '12', '1.000', '-3.142', '∞']);
 });

@@ -8,7 +8,11 @@ export type Line = { stop: string } | { name: string; unit: string; left: string
 /** Of numbers that are the same but for rounding. */
 const SAME = 5e-4;
 
-const said = (value: number): string => (Number.isInteger(value) && Math.abs(value) > 1 ? String(value) : value.toFixed(3));
+/** What is larger has no end: how much longer than wide a texel is, where a projection lies edge-on. */
+const ENDLESS = 1e8;
+
+/** A value as people read it. */
+export const said = (value: number): string => (Math.abs(value) > ENDLESS ? '∞' : Number.isInteger(value) && Math.abs(value) > 1 ? String(value) : value.toFixed(3));
 const told = (reading: Reading | undefined): string => reading?.values.map(said).join(' ') ?? '–';
 const same = (one: Reading | undefined, other: Reading | undefined): boolean =>
 	one !== undefined && other !== undefined && one.values.length === other.values.length && one.values.every((value, i) => Math.abs(value - other.values[i]!) <= SAME * Math.max(1, Math.abs(value)));

@@ -52,6 +52,7 @@
 	import { placeOf } from '../state/history';
 	import { Meshes } from '../state/meshes.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
+	import { Probing } from '../state/probing.svelte';
 	import { Reviews } from '../state/reviews.svelte';
 	import { router } from '../state/route.svelte';
 	import { selectedObjects, toggled, type Selection } from '../state/selection';
@@ -71,7 +72,8 @@
 	let selection = $state<Selection>({ kind: 'step', path: '/lanes/0/steps/0' });
 	let tool = $state<Tool>('probe');
 	let view = $state('lit');
-	let trail = $state.raw<Trail | null>(null);
+	const probing = new Probing();
+	const trail = $derived(probing.trail);
 	let baking = $state(false);
 	let sheet = $state<'variants' | 'history' | null>(null);
 	let program = $state.raw<Program | null>(null);
@@ -111,6 +113,15 @@
 			failed('The point could not be probed', error);
 		}
 	}
+	$effect(() => {
+		if (session === null || stage === null) return;
+		const [document, judged, variant] = [$state.snapshot(session.seen) as MaterialDocument, stage.judged(session.id), session.variant];
+		probing.again(async (sight) => {
+			const found = await api.probe(slug, { document, stage: judged, seconds: clock.seconds, variant, ...sight });
+			if (comparison?.on === true) void compareTrails(found, sight);
+			return found;
+		});
+	});
 	const OUTPUTS = [
 		{ value: 'deliveries', label: 'Deliveries', help: 'All that is handed over, as files' },
 		{ value: 'code', label: 'Code' },
@@ -428,7 +439,7 @@
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {company} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
-			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found, sight) => { if (comparison?.on === true) void compareTrails(found, sight); trail = found; }}
+			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found, sight) => { if (comparison?.on === true) void compareTrails(found, sight); probing.found(found, sight); }}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => { glances += 1; if (scene !== null) company?.looks(scene.eye.place); }} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
@@ -451,7 +462,7 @@
 			{:else if finding}<FindingsPanel {slug} budgets={project.budgets} {findings} {session} {go} undo={() => together?.undo()} compare={() => comparison?.withBefore()} mended={() => void refresh()} rebudgeted={async () => { project = await api.project(slug); findings.follow(asked, true); }} close={() => (finding = false)} />{:else}
 			<Values {session} {stage} {meshes} sections={async (of) => (await scene?.sections(of)) ?? []} sets={project.sets} families={project.families} {showing} {selection} {select} moved={(object) => stageView?.placed(object)} restingHeight={(of) => scene?.restingHeight(of) ?? null} />
 			{#if !arranging}<ParameterPanel {session} sets={project.sets} {selection} {select} />{/if}
-			{#if trail !== null}<TrailPanel {trail} bind:kept={keptTrail} close={() => (trail = null)} />{/if}
+			{#if trail !== null}<TrailPanel {trail} current={probing.current} sight={probing.sight} bind:kept={keptTrail} close={() => probing.close()} />{/if}
 			{/if}
 			{/if}
 		</div>
