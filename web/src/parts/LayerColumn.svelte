@@ -107,8 +107,9 @@
 	function add(name: string): void {
 		asking = false;
 		const on = selection.kind === 'layer' ? selection.index : session.document.layers.length - 1;
+		const lane = selection.kind === 'step' ? session.document.lanes[Number(selection.path.split('/')[2])]?.id : undefined;
 		more = [];
-		select({ kind: 'layer', index: addLayer(session, on, sets.find((one) => one.name === name)) });
+		select({ kind: 'layer', index: addLayer(session, on, sets.find((one) => one.name === name), lane) });
 	}
 	$effect(() => commands.offer('layers', () => [
 		...session.document.layers.map((layer, index) => ({ group: 'Layer', label: layer.name, lands: '.band.selected .face', run: () => { more = []; select({ kind: 'layer', index }); } })),

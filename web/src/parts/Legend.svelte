@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Lowered, Trail } from '../api/client';
+	import { said } from '../state/trails';
 
 	/** What the colours of a view mean, and what is under the pointer. */
 	let { view, under, lit = null }: {
@@ -15,7 +16,6 @@
 		if (view.path !== '') return stops.flatMap((one) => one.readings);
 		return stops.map((one) => one.readings.filter(({ name }) => name.startsWith(view.reading))).findLast((some) => some.length > 0) ?? [];
 	});
-	const number = (v: number): string => (Number.isInteger(v) && Math.abs(v) > 1 ? String(v) : v.toFixed(3));
 </script>
 
 <aside class="legend" aria-label="Legend">
@@ -43,7 +43,7 @@
 		{:else}
 			{#each readings as reading, i (i)}
 				<dt>{reading.name}</dt>
-				<dd class="figures">{reading.values.map(number).join(' ')} {reading.unit}</dd>
+				<dd class="figures">{reading.values.map(said).join(' ')} {reading.unit}</dd>
 			{:else}
 				<dt>{under.object.name}</dt>
 			{/each}

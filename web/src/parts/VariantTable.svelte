@@ -181,7 +181,8 @@
 	}
 	.cell {
 		position: relative;
-		min-width: 104px;
+		min-width: 128px;
+		padding-right: 32px;
 		color: var(--dim);
 	}
 	.cell.other {
@@ -192,7 +193,7 @@
 	}
 	.back {
 		position: absolute;
-		right: 6px;
+		right: 4px;
 		top: 50%;
 		width: 24px;
 		height: 24px;

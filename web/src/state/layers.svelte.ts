@@ -12,16 +12,17 @@ function alphaOf(set: SetCard | undefined): MaskTerm[] {
 	return set?.maps.some((map) => map.role === 'base-colour' && map.alpha) === true ? [{ kind: 'map', values: { map: `${set.name}/base-colour`, reads: 'alpha' } }] : [];
 }
 
-/** A new layer over the one at a place, on the same lane and in the same group. Returns its index. */
-export function addLayer(session: Session, over: number, set: SetCard | undefined): number {
+/** A new layer over the one at a place, in the same group and on the same lane, or on a lane at hand that no layer rides on yet. Returns its index. */
+export function addLayer(session: Session, over: number, set: SetCard | undefined, hand?: string): number {
 	const at = over + 1;
 	session.edit((document) => {
 		const below = document.layers[over];
+		const bare = hand !== undefined && !document.layers.some((layer) => layer.lane === hand);
 		const layer: Layer = {
 			id: freshId(set?.name ?? 'constants', document.layers.map((layer) => layer.id)),
 			name: nameOf(set?.name ?? ''),
 			on: true,
-			lane: below?.lane ?? document.lanes[0]?.id ?? '',
+			lane: bare ? hand : below?.lane ?? document.lanes[0]?.id ?? '',
 			set: set?.name ?? '',
 			opacity: catalogue.value?.layer.opacity.default ?? 100,
 			faces: {}

@@ -66,6 +66,16 @@ describe('layers', () => {
 		expect(stack(one)).toBe('a b.wet sand.wet c.wet sand-2');
 	});
 
+	it('are added on the lane at hand, if no layer rides on it yet', () => {
+		const one = session('a');
+		const main = one.document.layers[0]!.lane;
+		one.document.lanes.push({ id: 'fresh', name: 'Fresh', steps: [] });
+		addLayer(one, 0, card('sand'), main);
+		addLayer(one, 1, card('sand'), 'fresh');
+		addLayer(one, 0, card('sand'), 'fresh');
+		expect(one.document.layers.map((layer) => layer.lane)).toEqual([main, main, main, 'fresh']);
+	});
+
 	it('are duplicated together, above the uppermost, up to the most there may be', () => {
 		const one = session('a', 'b', 'c');
 		expect(duplicateLayers(one, ['a', 'b'])).toEqual(['a-2', 'b-2']);

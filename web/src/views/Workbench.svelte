@@ -383,7 +383,7 @@
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
 		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
-		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label}, ${one.path}`, run: () => void (view = one.name) }))
+		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label} of ${session?.document.lanes[Number(one.path.split('/')[2])]?.name ?? one.path}`, run: () => void (view = one.name) }))
 	]));
 
 	function leave(event: BeforeUnloadEvent): void {
