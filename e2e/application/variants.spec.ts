@@ -38,6 +38,7 @@ test('silt over a salt crust is built from nothing, varied, compared, and brough
 	await type(page, mask.getByRole('spinbutton', { name: 'White at' }), '0.45');
 	await mask.getByRole('button', { name: 'Tie Black at to a parameter' }).click();
 	await page.getByRole('button', { name: 'New parameter “Black at”' }).click();
+	await expect(mask.getByRole('button', { name: 'Untie Black at from Black at' })).toBeFocused();
 	await saved(page);
 	await parameters(page).getByRole('button', { name: 'Black at' }).click();
 	await values(page).getByLabel('Name').fill('Dry ground');

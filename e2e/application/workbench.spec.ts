@@ -330,6 +330,8 @@ test('F6 goes from part to part of the window, arrow keys along the tiles', asyn
 });
 
 test('whatever can be done is found by typing, and all keys are told', async ({ page }) => {
+	const broken: string[] = [];
+	page.on('pageerror', (error) => broken.push(String(error)));
 	await open(page, await fresh(page, 'Commanded'));
 	await page.keyboard.press('Control+k');
 	const dialog = page.getByRole('dialog', { name: 'Commands' });
@@ -346,7 +348,8 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await expect(options.filter({ hasText: 'Undo' })).toHaveCount(0);
 	await dialog.getByRole('combobox').fill('pointer');
 	await page.keyboard.press('ArrowDown');
-	await expect(options.nth(1)).toHaveAttribute('aria-selected', 'true');
+	await expect(options.nth(1)).toHaveAttribute('data-highlighted', '');
+	await expect(dialog.getByRole('combobox')).toHaveAttribute('aria-activedescendant', (await options.nth(1).getAttribute('id'))!);
 	await page.keyboard.press('Enter');
 	await expect(page.getByRole('radio', { name: 'Move', exact: true })).toBeChecked();
 	await page.keyboard.press('?');
@@ -382,6 +385,11 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await done('layer lime');
 	const layer = page.getByRole('button', { name: 'Lime plaster, layer' });
 	await expect(layer).toBeFocused();
+	// What a layer offers goes with it.
+	await done('step size');
+	await expect(page.getByRole('button', { name: 'Size, step of the lane' })).toBeFocused();
+	expect(broken).toEqual([]);
+	await done('layer lime');
 	await done('lane copy');
 	await expect(page.getByLabel('Name of the lane')).toHaveCount(2);
 	await expect(page.getByLabel('Name of the lane').nth(1)).toHaveValue('Main 2');

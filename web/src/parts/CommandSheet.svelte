@@ -17,7 +17,9 @@
 	/** Where the keyboard goes on: where it came from, or where it has been taken to by now. */
 	const next = (): HTMLElement | null => (went ? held() : from);
 	let typed = $state('');
-	const found = $derived(matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
+	/** Whether something was chosen: what it takes away may be what offered other things, which are not asked for any more. */
+	let chosen = $state(false);
+	const found = $derived(chosen ? [] : matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
 	/** By place, since two may be called alike. */
 	const collection = $derived(useListCollection({ items: found.map((one, i) => ({ value: String(i), label: one.label, one })) }));
 	let marked = $state<string | null>('0');
@@ -25,6 +27,7 @@
 
 	function go(one: Command | undefined): void {
 		if (one === undefined) return;
+		chosen = true;
 		close();
 		one.run?.();
 		// The dialog would wait for a frame, and take it away from whoever is on already.

@@ -14,6 +14,12 @@
 	const SEEDS = 100;
 
 	let open = $state(false);
+	/** The button gave way to another, which the keyboard goes on from. */
+	let changed = false;
+	function heir(button: HTMLElement): void {
+		if (changed) button.focus();
+		changed = false;
+	}
 	const kind = $derived(catalogue.kindOf(control));
 	const value = $derived(session.value(path));
 	const tied = $derived(isTie(value) ? value : null);
@@ -25,6 +31,7 @@
 	}
 	function follow(id: string): void {
 		open = false;
+		changed = true;
 		place((document) => setAt(document, path, tie(id)));
 	}
 	/** Rows that the document does not say yet come to stand in it. */
@@ -38,6 +45,7 @@
 	/** A parameter with the value that stands here; of a number, with its range. */
 	function makeOne(): void {
 		open = false;
+		changed = true;
 		if (kind === null) return;
 		const all = session.document.parameters ?? [];
 		const id = freshId(control.label, all.map((one) => one.id));
@@ -57,10 +65,10 @@
 </script>
 
 {#if tied !== null}
-	<button class="tool follow tied" title="Untie from {parameter?.name ?? tied.parameter}" aria-label="Untie {control.label} from {parameter?.name ?? tied.parameter}" onclick={() => session.set(path, Array.isArray(plain) ? [...plain] : plain)}><Link2Off size={14} /></button>
+	<button class="tool follow tied" title="Untie from {parameter?.name ?? tied.parameter}" aria-label="Untie {control.label} from {parameter?.name ?? tied.parameter}" {@attach heir} onclick={() => { changed = true; session.set(path, Array.isArray(plain) ? [...plain] : plain); }}><Link2Off size={14} /></button>
 {:else if kind !== null}
 	<Popover {open} onOpenChange={(d) => (open = d.open)} positioning={{ placement: 'left' }}>
-		<Popover.Trigger class="tool follow" title="Let it follow a parameter" aria-label="Tie {control.label} to a parameter"><Link2 size={14} /></Popover.Trigger>
+		<Popover.Trigger class="tool follow" title="Let it follow a parameter" aria-label="Tie {control.label} to a parameter" {@attach heir}><Link2 size={14} /></Popover.Trigger>
 		<Portal>
 			<Popover.Positioner class="picker-place">
 				<Popover.Content class="ties">
