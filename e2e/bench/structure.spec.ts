@@ -1,6 +1,6 @@
 import { expect, test, type Page, type Response } from '@playwright/test';
 import type { MaterialDocument } from '../../web/src/api/client';
-import { made, open, trained, PROJECT, settled, type Stage } from '../application/bench';
+import { made, open, trained, PROJECT, settled } from '../application/bench';
 
 /** The server keeps code by document: every run has documents of its own. */
 const RUN = Date.now() % 4_000_000_000;
@@ -14,6 +14,7 @@ declare global {
 	}
 }
 type Program = { lowered: { hash: string } };
+type Drawing = { draw: (share: number) => void };
 type Measured = { server: number; picture: number };
 
 /** Presses a key on a tile and waits for a frame that shows what it changed; then for the server, if that was asked. */
@@ -27,15 +28,15 @@ async function measure(page: Page, key: string): Promise<Measured> {
 	// numbers that make it look the same.
 	await page.evaluate(() => {
 		window.riltaPicture = new Promise<number>((resolve) => {
-			const stage = window.riltaStage as Stage & { program: Program };
+			const stage = window.riltaStage as unknown as { program: Program; drawing: Drawing; standing: boolean };
 			const before = stage.program.lowered.hash;
-			const draw = stage.draw;
+			const draw = stage.drawing.draw;
 			let start = 0;
 			addEventListener('keydown', () => (start = performance.now()), { once: true, capture: true });
-			stage.draw = (ratio) => {
-				draw.call(stage, ratio);
+			stage.drawing.draw = (share) => {
+				draw.call(stage.drawing, share);
 				if (start === 0 || (stage.program.lowered.hash === before && !stage.standing)) return;
-				stage.draw = draw;
+				stage.drawing.draw = draw;
 				resolve(performance.now() - start);
 			};
 		});
@@ -103,7 +104,7 @@ test('a change of structure', async ({ page }) => {
 	}
 	for (const label of ['Warp', 'Place', 'Breakup']) {
 		await page.getByRole('button', { name: 'Insert a step at the end' }).click();
-		await page.getByRole('button', { name: new RegExp(`^${label}`) }).focus();
+		await page.getByRole('button', { name: new RegExp(`^${label} `) }).focus();
 		await settled(page);
 		rounds.inserted.push(await measure(page, 'Enter'));
 		await undone();
