@@ -149,7 +149,7 @@
 				{/each}
 			</svg>
 			{#if away !== null}
-				<Slider class="from" aria-label={['Look from']} min={0} max={1} step={0.001} largeStep={0.03} thumbAlignment="center" value={[placeOf(away)]} getAriaValueText={(d) => metres(distanceAt(d.value))} onValueChange={(d) => look(d.value[0]!)}>
+				<Slider class="from" aria-label={['Look from']} min={0} max={1} step={0.005} largeStep={0.03} thumbAlignment="center" value={[placeOf(away)]} getAriaValueText={(d) => metres(distanceAt(d.value))} onValueChange={(d) => look(d.value[0]!)}>
 					<Slider.Control class="anywhere" title="Click or drag: look from there" onpointermove={(e) => (pointed = place(e))} onpointerleave={() => (pointed = null)}>
 						<Slider.Thumb index={0} class="eye" title="The eye" />
 					</Slider.Control>
