@@ -236,3 +236,34 @@ test('large maps are mended by the workers, with progress, and can be given up',
 	await expect(work).toBeHidden();
 	expect((await library(page, 'bluff'))?.maps.map((map) => map.number)).toEqual([2, 1]);
 });
+
+test('tags that are typed one after the other are all kept, searched for, and taken off', async ({ page }) => {
+	await kept(page, [file('slate_albedo.png', png(8, 8, () => [90, 95, 99]))]);
+	await page.getByLabel('Search maps').fill('slate/base-colour');
+	const set = page.getByRole('region', { name: 'Map set slate' });
+	const held: (() => void)[] = [];
+	await page.route('**/api/sets/*', async (route) => {
+		if (route.request().method() === 'PATCH' && held.length === 0) await new Promise<void>((go) => held.push(go));
+		await route.continue();
+	});
+	const field = set.getByLabel('Tag slate');
+	for (const one of ['roof', 'dark']) {
+		await field.fill(one);
+		await field.press('Enter');
+	}
+	await expect(set.getByTitle(/^Search for/)).toHaveText(['roof', 'dark']);
+	const stored = page.waitForResponse((response) => response.request().method() === 'PATCH' && response.request().postData()!.includes('dark'));
+	held[0]?.();
+	await stored;
+	await page.unrouteAll({ behavior: 'wait' });
+	await page.reload();
+	await page.getByLabel('Search maps').fill('slate/base-colour');
+	await expect(set.getByTitle(/^Search for/)).toHaveText(['roof', 'dark']);
+	await set.getByTitle('Search for dark').click();
+	await expect(page.getByLabel('Search maps')).toHaveValue('dark');
+	for (const one of ['dark', 'roof']) {
+		await set.getByLabel(`Take the tag ${one} off slate`).click();
+		await page.getByLabel('Search maps').fill('slate/base-colour');
+		await expect(set.getByTitle(`Search for ${one}`)).toBeHidden();
+	}
+});

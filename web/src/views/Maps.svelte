@@ -130,10 +130,12 @@
 		if (event.dataTransfer !== null && event.dataTransfer.types.includes('Files')) await importing.add(await dropped(event.dataTransfer));
 	}
 
-	/** A set as the server has it now. */
+	/** Tags that are not stored yet, by their set. */
+	const typed: Record<number, string[]> = {};
+	/** A set as the server has it now, with the tags that it does not have yet. */
 	function replace(set: MapSet): void {
 		const rest = sets.filter((one) => one.id !== set.id);
-		sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
+		sets = [...rest, { ...set, tags: typed[set.id] ?? set.tags }].sort((a, b) => (a.name < b.name ? -1 : 1));
 	}
 	async function fill(set: MapSet, way: Way): Promise<void> {
 		try {
@@ -191,10 +193,20 @@
 			return { set, maps: maps.length > 0 ? maps : set.maps };
 		})
 	);
+	let tagging: Promise<MapSet | null> = Promise.resolve(null);
+	/** Other tags, seen at once: who types two, one after the other, does not wait for the first to be stored. */
 	async function tag(set: MapSet, tags: string[]): Promise<void> {
+		typed[set.id] = tags;
+		replace(set);
+		const mine = tagging.catch(() => null).then(() => api.tagSet(set.id, tags));
+		tagging = mine;
 		try {
-			replace(await api.tagSet(set.id, tags));
+			const stored = await mine;
+			if (typed[set.id] === tags) delete typed[set.id];
+			replace(stored);
 		} catch (error) {
+			delete typed[set.id];
+			replace(set);
 			failed(`The tags of ${set.name} stay`, error);
 		}
 	}
@@ -266,7 +278,7 @@
 						{#each set.tags as one (one)}
 							<span class="tag"><button title="Search for {one}" onclick={() => (words = one)}>{one}</button><button aria-label="Take the tag {one} off {set.name}" onclick={() => tag(set, set.tags.filter((other) => other !== one))}><X size={11} /></button></span>
 						{/each}
-						<input class="field new-tag" placeholder="+ tag" maxlength="40" aria-label="Tag {set.name}" onchange={(e) => { const one = e.currentTarget.value; e.currentTarget.value = ''; if (one.trim() !== '') void tag(set, [...set.tags, one]); }} />
+						<input class="field new-tag" placeholder="+ tag" maxlength="40" aria-label="Tag {set.name}" onchange={(e) => { const one = e.currentTarget.value; e.currentTarget.value = ''; if (one.trim() !== '') void tag(set, [...new Set([...set.tags, one])]); }} />
 					</span>
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
