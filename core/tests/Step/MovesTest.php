@@ -20,6 +20,18 @@ final class MovesTest extends TestCase
         self::assertEqualsWithDelta([0.0, 0.0], $metres->uv(1.0, 1.0), 1e-12, 'one metre is half a repeat of two');
     }
 
+    public function testReliefStaysWhereItIsWhileTheMapsAreMirrored(): void
+    {
+        $bond = Documents::step('bond', ['laid' => 'stack', 'length' => 1.0, 'width' => 1.0, 'joint' => 0.0, 'bevel' => 0.2, 'relief' => 100.0, 'coordinate' => 'surface']);
+        $lanes = array_map(static fn (array $values): FloorLane => new FloorLane($bond, Documents::step('mirror', $values)), [['u' => 'off'], ['u' => 'all'], ['v' => 'all']]);
+        // On the bevel at the left, and at the upper side, of a piece.
+        foreach ([[0.1, 0.5, 0], [0.5, 0.1, 1]] as [$u, $v, $along]) {
+            $slopes = array_map(static fn (FloorLane $lane): float => $lane->read(FloorLane::at($u, $v), 'slope')[$along], $lanes);
+            self::assertGreaterThan(0.5, $slopes[0]);
+            self::assertSame([$slopes[0], ($along === 0 ? -1 : 1) * $slopes[0], ($along === 1 ? -1 : 1) * $slopes[0]], $slopes, 'what rises to the right falls where u runs to the left');
+        }
+    }
+
     public function testAMirroredRepeatMeetsItsReflection(): void
     {
         $lane = new FloorLane(Documents::step('mirror', ['u' => 'other', 'v' => 'all']));
