@@ -163,7 +163,6 @@
 	}
 	progress {
 		width: 120px;
-		accent-color: var(--accent);
 	}
 	ul {
 		display: flex;
@@ -176,12 +175,15 @@
 	}
 	li {
 		display: grid;
-		grid-template: minmax(0, 1fr) 28px / 1fr auto 28px;
+		grid-template: minmax(0, 1fr) 28px / minmax(0, 1fr) auto 28px;
 		gap: 4px 6px;
 		align-items: center;
 		flex: none;
-		width: 230px;
+		width: 300px;
 		font-size: 12px;
+	}
+	li .field {
+		min-width: 0;
 	}
 	li a {
 		grid-column: 1 / -1;

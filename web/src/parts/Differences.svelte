@@ -5,6 +5,7 @@
 	let { rows, mine, theirs, place = (path) => path }: { rows: Difference[]; mine: string; theirs: string; place?: (path: string) => string } = $props();
 </script>
 
+<div>
 <table>
 	<thead><tr><th>Place</th><th>{mine}</th><th>{theirs}</th></tr></thead>
 	<tbody>
@@ -13,6 +14,7 @@
 		{/each}
 	</tbody>
 </table>
+</div>
 
 <style>
 	table {
