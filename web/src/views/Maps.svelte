@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { SvelteMap } from 'svelte/reactivity';
 	import { Box, Combine, FolderOpen, Grid2x2, Search, Store, Trash2, Upload as UploadIcon, X } from '@lucide/svelte';
 	import { api, type MapInfo, type MapSet, type Project, type Way } from '../api/client';
 	import { answers } from '../maps/texels';
@@ -130,12 +131,10 @@
 		if (event.dataTransfer !== null && event.dataTransfer.types.includes('Files')) await importing.add(await dropped(event.dataTransfer));
 	}
 
-	/** Tags that are not stored yet, by their set. */
-	const typed: Record<number, string[]> = {};
-	/** A set as the server has it now, with the tags that it does not have yet. */
+	/** A set as the server has it now. */
 	function replace(set: MapSet): void {
 		const rest = sets.filter((one) => one.id !== set.id);
-		sets = [...rest, { ...set, tags: typed[set.id] ?? set.tags }].sort((a, b) => (a.name < b.name ? -1 : 1));
+		sets = [...rest, set].sort((a, b) => (a.name < b.name ? -1 : 1));
 	}
 	async function fill(set: MapSet, way: Way): Promise<void> {
 		try {
@@ -193,20 +192,17 @@
 			return { set, maps: maps.length > 0 ? maps : set.maps };
 		})
 	);
+	/** Tags that are not stored yet, by their set: seen at once, so that who types two, one after the other, does not wait for the first. */
+	const typed = new SvelteMap<number, string[]>();
 	let tagging: Promise<MapSet | null> = Promise.resolve(null);
-	/** Other tags, seen at once: who types two, one after the other, does not wait for the first to be stored. */
 	async function tag(set: MapSet, tags: string[]): Promise<void> {
-		typed[set.id] = tags;
-		replace(set);
-		const mine = tagging.catch(() => null).then(() => api.tagSet(set.id, tags));
-		tagging = mine;
+		typed.set(set.id, tags);
+		tagging = tagging.catch(() => null).then(() => api.tagSet(set.id, tags));
 		try {
-			const stored = await mine;
-			if (typed[set.id] === tags) delete typed[set.id];
-			replace(stored);
+			replace((await tagging) ?? set);
+			if (typed.get(set.id) === tags) typed.delete(set.id);
 		} catch (error) {
-			delete typed[set.id];
-			replace(set);
+			typed.delete(set.id);
 			failed(`The tags of ${set.name} stay`, error);
 		}
 	}
@@ -259,6 +255,7 @@
 		{#if project.sets.length > 1 && words.trim() === '' && !faulty}<Families {project} reload={load} />{/if}
 		{#if words.trim() !== '' || faulty}<p class="hint" aria-live="polite">{total} {total === 1 ? 'set' : 'sets'}</p>{/if}
 		{#each shown as { set, maps } (set.id)}
+			{@const tags = typed.get(set.id) ?? set.tags}
 			<section aria-label="Map set {set.name}" {@attach noticed(set.id)}>
 				<header>
 					<h2>{set.name}</h2>
@@ -275,10 +272,10 @@
 						</span>
 					{/each}
 					<span class="tags">
-						{#each set.tags as one (one)}
-							<span class="tag"><button title="Search for {one}" onclick={() => (words = one)}>{one}</button><button aria-label="Take the tag {one} off {set.name}" onclick={() => tag(set, set.tags.filter((other) => other !== one))}><X size={11} /></button></span>
+						{#each tags as one (one)}
+							<span class="tag"><button title="Search for {one}" onclick={() => (words = one)}>{one}</button><button aria-label="Take the tag {one} off {set.name}" onclick={() => tag(set, tags.filter((other) => other !== one))}><X size={11} /></button></span>
 						{/each}
-						<input class="field new-tag" placeholder="+ tag" maxlength="40" aria-label="Tag {set.name}" onchange={(e) => { const one = e.currentTarget.value; e.currentTarget.value = ''; if (one.trim() !== '') void tag(set, [...new Set([...set.tags, one])]); }} />
+						<input class="field new-tag" placeholder="+ tag" maxlength="40" aria-label="Tag {set.name}" onchange={(e) => { const one = e.currentTarget.value; e.currentTarget.value = ''; if (one.trim() !== '') void tag(set, [...new Set([...tags, one])]); }} />
 					</span>
 					<span class="gap"></span>
 					<span class="dim uses" title={set.uses.map((use) => use.name).join(', ')}>{set.uses.length === 0 ? 'not used' : `used by ${set.uses.length} ${set.uses.length === 1 ? 'material' : 'materials'}`}</span>
