@@ -5,6 +5,7 @@
 	let { rows, mine, theirs, place = (path) => path }: { rows: Difference[]; mine: string; theirs: string; place?: (path: string) => string } = $props();
 </script>
 
+<!-- Not the table of figures that it would be right within facts. -->
 <div>
 <table>
 	<thead><tr><th>Place</th><th>{mine}</th><th>{theirs}</th></tr></thead>

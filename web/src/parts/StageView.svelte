@@ -63,7 +63,7 @@
 		select: (selection: Selection) => void;
 		/** An object was clicked; whether beside what is selected. */
 		pick: (id: string, beside: boolean) => void;
-		probed: (trail: Trail, sight: Sight) => void;
+		probed: (sight: Sight) => void;
 		/** A program took over the stage. */
 		ready: (program: Program, painter: TilePainter) => void;
 		/** Numbers changed; tiles have to be painted again. */
@@ -334,7 +334,7 @@
 	});
 
 	let pressed = { x: 0, y: 0 };
-	async function click(event: PointerEvent): Promise<void> {
+	function click(event: PointerEvent): void {
 		if (scene === null || painting || walking || event.button !== 0 || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return;
 		if (follows) {
 			follows = false;
@@ -352,12 +352,7 @@
 			if (id !== null) pick(id, event.shiftKey);
 			return;
 		}
-		try {
-			const sight = scene.sight(x, y);
-			probed(await api.probe(slug, { document: session.seen, stage: probedStage(), seconds: clock.seconds, variant: session.variant, ...sight }), sight);
-		} catch (error) {
-			failed('The point could not be probed', error);
-		}
+		probed(scene.sight(x, y));
 	}
 
 	const problems = $derived(session.lowered?.problems ?? []);

@@ -8,17 +8,33 @@ const CALM = 500;
 /** The point that was clicked: its trail stays that of what is seen. */
 export class Probing {
 	trail = $state.raw<Trail | null>(null);
-	/** Whether the trail is of what is seen now. */
+	/** Whether the trail is of what is seen now, where it was clicked last. */
 	current = $state(true);
 	/** The line of sight that was clicked. */
 	sight = $state.raw<Sight | null>(null);
+	private read: ((sight: Sight) => Promise<Trail>) | null = null;
 	private timer = 0;
 	private readings = 0;
 
-	/** A point was clicked, and read. */
-	found(trail: Trail, sight: Sight): void {
+	/** What is seen is another: it is read so from now on, and the point that was clicked once more, when it has come to rest. What cannot be read stays, and says that it is old. */
+	follow(read: (sight: Sight) => Promise<Trail>): void {
+		this.read = read;
+		clearTimeout(this.timer);
+		if (untrack(() => this.sight) === null) return;
 		this.readings++;
-		[this.trail, this.sight, this.current] = [trail, sight, true];
+		this.current = false;
+		this.timer = window.setTimeout(() => void this.ask().catch(() => {}), CALM);
+	}
+
+	/**
+	 * A point is clicked.
+	 *
+	 * @throws if it cannot be read
+	 */
+	async click(sight: Sight): Promise<void> {
+		clearTimeout(this.timer);
+		[this.sight, this.current] = [sight, false];
+		await this.ask();
 	}
 
 	close(): void {
@@ -27,18 +43,10 @@ export class Probing {
 		[this.trail, this.sight, this.current] = [null, null, true];
 	}
 
-	/** What is seen is another: the same line of sight is read once more, when it has come to rest. What cannot be read stays, and says that it is old. */
-	again(read: (sight: Sight) => Promise<Trail>): void {
-		clearTimeout(this.timer);
-		const sight = untrack(() => this.sight);
-		if (sight === null) return;
-		this.current = false;
+	private async ask(): Promise<void> {
+		if (this.sight === null || this.read === null) return;
 		const mine = ++this.readings;
-		this.timer = window.setTimeout(() => {
-			read(sight).then(
-				(trail) => { if (mine === this.readings) [this.trail, this.current] = [trail, true]; },
-				() => {}
-			);
-		}, CALM);
+		const trail = await this.read(this.sight);
+		if (mine === this.readings) [this.trail, this.current] = [trail, true];
 	}
 }

@@ -116,7 +116,7 @@
 	$effect(() => {
 		if (session === null || stage === null) return;
 		const [document, judged, variant] = [$state.snapshot(session.seen) as MaterialDocument, stage.judged(session.id), session.variant];
-		probing.again(async (sight) => {
+		probing.follow(async (sight) => {
 			const found = await api.probe(slug, { document, stage: judged, seconds: clock.seconds, variant, ...sight });
 			if (comparison?.on === true) void compareTrails(found, sight);
 			return found;
@@ -439,7 +439,7 @@
 		<div class="wrong"><Trouble error={trouble} retry={load} /></div>
 	{:else if session !== null && stage !== null}
 		<StageView bind:this={stageView} {session} {stage} {meshes} {slug} {company} {judge} {clock} bind:tool bind:view {shaping} selected={selection.kind === 'object' ? selection.id : null} step={selection.kind === 'step' ? selection.path : null} {paint}
-			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(found, sight) => { if (comparison?.on === true) void compareTrails(found, sight); probing.found(found, sight); }}
+			also={selectedObjects(selection).slice(1)} {select} pick={(id, beside) => select(beside ? toggled(selection, id) : { kind: 'object', id })} probed={(sight) => void probing.click(sight).catch((error: unknown) => failed('The point could not be probed', error))}
 			staged={(one) => (scene = one)} ready={(p, t) => { program = p; painter = t; tick += 1; }} changed={() => (tick += 1)} looked={() => { glances += 1; if (scene !== null) company?.looks(scene.eye.place); }} />
 	{:else}
 		<p class="loading" aria-busy="true">Opening the material …</p>
