@@ -4,6 +4,8 @@ import type { Sight } from '../stage/eye';
 
 /** Milliseconds of rest until a point is read again. */
 const CALM = 500;
+/** And until it is tried again, if it could not be. */
+const PAUSE = 4000;
 
 /** The point that was clicked: its trail stays that of what is seen. */
 export class Probing {
@@ -16,20 +18,20 @@ export class Probing {
 	private timer = 0;
 	private readings = 0;
 
-	/** What is seen is another: it is read so from now on, and the point that was clicked once more, when it has come to rest. What cannot be read stays, and says that it is old. */
+	/** What is seen is another: it is read so from now on, and the point that was clicked once more, when it has come to rest. What cannot be read stays, says that it is old, and is tried again. */
 	follow(read: (sight: Sight) => Promise<Trail>): void {
 		this.read = read;
 		clearTimeout(this.timer);
 		if (untrack(() => this.sight) === null) return;
 		this.readings++;
 		this.current = false;
-		this.timer = window.setTimeout(() => void this.ask().catch(() => {}), CALM);
+		this.later(CALM);
 	}
 
 	/**
 	 * A point is clicked.
 	 *
-	 * @throws if it cannot be read
+	 * @throws if it cannot be read; it is tried again
 	 */
 	async click(sight: Sight): Promise<void> {
 		clearTimeout(this.timer);
@@ -43,10 +45,20 @@ export class Probing {
 		[this.trail, this.sight, this.current] = [null, null, true];
 	}
 
+	private later(pause: number): void {
+		clearTimeout(this.timer);
+		this.timer = window.setTimeout(() => void this.ask().catch(() => {}), pause);
+	}
+
 	private async ask(): Promise<void> {
 		if (this.sight === null || this.read === null) return;
 		const mine = ++this.readings;
-		const trail = await this.read(this.sight);
-		if (mine === this.readings) [this.trail, this.current] = [trail, true];
+		try {
+			const trail = await this.read(this.sight);
+			if (mine === this.readings) [this.trail, this.current] = [trail, true];
+		} catch (error) {
+			if (mine === this.readings) this.later(PAUSE);
+			throw error;
+		}
 	}
 }

@@ -67,14 +67,19 @@ test('what was asked before a change, or before another click, is not shown as w
 	expect([probing.current, probing.trail?.text]).toEqual([true, 'at 2']);
 });
 
-test('what cannot be read is told, and what was read before says that it is old', async () => {
+test('what cannot be read is told and tried again, and what was read before says that it is old', async () => {
 	const probing = new Probing();
 	probing.follow(() => Promise.resolve(trail('first')));
 	await probing.click(sight(1));
-	const away = () => Promise.reject(new Error('The server is away.'));
+	let back = false;
+	const away = (at: Sight) => (back ? Promise.resolve(trail(`at ${at.eye[0]}`)) : Promise.reject(new Error('The server is away.')));
 	probing.follow(away);
 	await vi.advanceTimersByTimeAsync(1000);
 	expect([probing.current, probing.trail?.text]).toEqual([false, 'first']);
 	await expect(probing.click(sight(2))).rejects.toThrow('The server is away.');
+	await vi.advanceTimersByTimeAsync(10_000);
 	expect([probing.current, probing.trail?.text]).toEqual([false, 'first']);
+	back = true;
+	await vi.advanceTimersByTimeAsync(10_000);
+	expect([probing.current, probing.trail?.text]).toEqual([true, 'at 2']);
 });
