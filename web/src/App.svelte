@@ -28,7 +28,7 @@
 	$effect(() => commands.offer('everywhere', () => [
 		{ group: 'Go to', label: 'All projects', run: () => router.go('/') },
 		...(project === null ? [] : [
-			{ group: 'Go to', label: 'Materials of the project', run: () => router.go(`/${project}`) },
+			{ group: 'Go to', label: 'Shelf of materials', run: () => router.go(`/${project}`) },
 			{ group: 'Go to', label: 'Maps', run: () => router.go(`/${project}/maps`) },
 			{ group: 'Go to', label: 'How exact this device computes', run: () => router.go(`/${project}/device`) }
 		]),
@@ -37,7 +37,7 @@
 		{ group: 'Everywhere', label: 'Guide', keys: 'F1', always: true, run: () => guiding.show() },
 		{ group: 'Everywhere', label: 'Next part of the window', keys: 'F6', always: true, run: () => goThroughRegions(document, 1) },
 		{ group: 'Everywhere', label: 'Part of the window before', keys: 'Shift+F6', always: true, run: () => goThroughRegions(document, -1) },
-		{ group: 'Everywhere', label: theme.mode === 'dark' ? 'Light' : 'Dark', run: () => theme.toggle() }
+		{ group: 'Everywhere', label: theme.mode === 'dark' ? 'Light theme' : 'Dark theme', run: () => theme.toggle() }
 	]));
 </script>
 

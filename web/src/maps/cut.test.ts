@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { between, dragged, partAt, snapped } from './cut';
+import { between, dragged, measured, partAt, snapped } from './cut';
 
 const texel = { width: 10, height: 20 };
 
@@ -16,6 +16,14 @@ describe('cutting a sheet', () => {
 		const one = { name: 'a', x: 20, y: 20, width: 30, height: 30 };
 		expect(dragged(one, 'move', 90, -90, texel)).toEqual({ ...one, x: 70, y: 0 });
 		expect(dragged(one, 'corner', 90, -90, texel)).toEqual({ ...one, width: 80, height: 5 });
+	});
+	it('takes measures in texels', () => {
+		const one = { name: 'a', x: 20, y: 20, width: 30, height: 30 };
+		expect(measured(one, 'x', 4, texel)).toEqual({ ...one, x: 40 });
+		expect(measured(one, 'y', 19, texel)).toEqual({ ...one, y: 70 });
+		expect(measured(one, 'width', 6, texel)).toEqual({ ...one, width: 60 });
+		expect(measured(one, 'height', 0, texel)).toEqual({ ...one, height: 5 });
+		expect(measured(one, 'height', 400, texel)).toEqual({ ...one, height: 80 });
 	});
 	it('finds the part under the pointer', () => {
 		const grid = { columns: 4, rows: 2, rectangles: [] };

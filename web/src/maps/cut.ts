@@ -33,6 +33,13 @@ export function dragged(from: Rectangle, grip: Grip, dx: number, dy: number, tex
 	};
 }
 
+/** The rectangle with one of its measures typed, in texels; it stays in the map. */
+export function measured(from: Rectangle, measure: 'x' | 'y' | 'width' | 'height', texels: number, texel: Texel): Rectangle {
+	const along = measure === 'x' || measure === 'width';
+	const by = (texels * 100) / (along ? texel.width : texel.height) - from[measure];
+	return dragged(from, measure === 'x' || measure === 'y' ? 'move' : 'corner', along ? by : 0, along ? 0 : by, texel);
+}
+
 /** The part under a point, the last drawn first; -1 for none. */
 export function partAt(cut: SheetCut, x: number, y: number): number {
 	if (cut.columns > 0) {

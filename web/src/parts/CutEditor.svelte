@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { X } from '@lucide/svelte';
+	import { Plus, X } from '@lucide/svelte';
 	import { api, type MapSet, type SheetCut } from '../api/client';
-	import { between, dragged, partAt, type Grip, type Rectangle } from '../maps/cut';
+	import { between, dragged, measured, partAt, type Grip, type Rectangle } from '../maps/cut';
 	import { MapLens } from '../maps/lens';
 	import { Texels } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -24,7 +24,8 @@
 	const limits = $derived(catalogue.value?.limits);
 	let canvas = $state<HTMLCanvasElement>();
 	let area = $state<SVGSVGElement>();
-	const MOST = 512;
+	const MOST = 472;
+	const MEASURES = [['x', 'Left'], ['y', 'Top'], ['width', 'Width'], ['height', 'Height']] as const;
 	const scale = $derived(MOST / Math.max(image.width, image.height));
 	const [wide, high] = $derived([Math.round(image.width * scale), Math.round(image.height * scale)]);
 	const cut = $derived<SheetCut>(way === 'grid' ? { columns, rows, rectangles: [] } : { columns: 0, rows: 0, rectangles });
@@ -85,6 +86,11 @@
 		else return;
 		event.preventDefault();
 	}
+	/** One more part, in the middle of the image. */
+	function add(): void {
+		rectangles.push(between([25, 25], [75, 75], texel, `Part ${rectangles.length + 1}`));
+		picked = rectangles.length - 1;
+	}
 	function remove(i: number): void {
 		rectangles.splice(i, 1);
 		picked = Math.min(picked, rectangles.length - 1);
@@ -109,11 +115,11 @@
 		<button class="tool plain" aria-pressed={way === 'grid'} onclick={() => (way = 'grid')}>Columns and rows</button>
 		<button class="tool plain" aria-pressed={way === 'rectangles'} onclick={() => (way = 'rectangles')}>Rectangles with names</button>
 	</div>
-	<div class="editor">
+	<form id="cut" class="editor" onsubmit={(e) => { e.preventDefault(); if (!busy) void keep(() => api.cutSet(set.id, $state.snapshot(cut) as SheetCut)); }}>
 		<div class="drawing" style:width="{wide}px" style:height="{high}px">
 			<canvas bind:this={canvas} width={wide} height={high}></canvas>
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-			<svg bind:this={area} role="application" viewBox="0 0 100 100" preserveAspectRatio="none" tabindex="0" class:drawn={way === 'rectangles'}
+			<svg bind:this={area} role="application" viewBox="0 0 100 100" preserveAspectRatio="none" tabindex={way === 'grid' ? -1 : 0} class:drawn={way === 'rectangles'}
 				aria-label={way === 'grid' ? 'The parts' : 'The parts: drag to draw one; arrow keys move the chosen one, with Shift its corner'}
 				onpointerdown={(e) => press(e)} onpointermove={move} onpointerup={() => (drag = null)} onpointercancel={() => (drag = null)} onpointerleave={() => (under = -1)} onkeydown={key}>
 				{#if way === 'grid'}
@@ -136,24 +142,34 @@
 				<label>Rows <input class="field figures" type="number" min="1" max={limits?.columns} bind:value={rows} /></label>
 				<p class="dim">{columns * rows} parts of {Number((image.width / columns).toFixed(2))} × {Number((image.height / rows).toFixed(2))} px, counted from 0 along the rows.{image.width % columns !== 0 || image.height % rows !== 0 ? ' Borders do not fall between texels.' : ''}</p>
 			{:else}
-				{#if rectangles.length === 0}<p class="dim">Drag over the image to draw the first part.</p>{/if}
+				{#if rectangles.length === 0}<p class="dim">Drag over the image to draw the first part, or add one.</p>{/if}
 				<ol>
 					{#each rectangles as one, i (i)}
 						<li class:picked={i === picked}>
 							<span class="figures dim">{i}</span>
 							<input class="field" aria-label="Name of part {i}" maxlength="60" bind:value={one.name} onfocus={() => (picked = i)} />
 							<span class="figures dim">{pixels(one.x, image.width)}, {pixels(one.y, image.height)} · {pixels(one.width, image.width)} × {pixels(one.height, image.height)} px</span>
-							<button class="tool small" aria-label="Delete part {i}" onclick={() => remove(i)}><X size={13} /></button>
+							<button type="button" class="tool small" aria-label="Delete part {i}" onclick={() => remove(i)}><X size={13} /></button>
+							{#if i === picked}
+								<span class="measures">
+									{#each MEASURES as [measure, name] (measure)}
+										{@const side = measure === 'x' || measure === 'width' ? texel.width : texel.height}
+										<label>{name} <input class="field figures" type="number" min={measure === 'x' || measure === 'y' ? 0 : 1} max={side} value={pixels(one[measure], side)} aria-label="{name} of part {i}, in pixels"
+											onchange={(e) => { rectangles[i] = measured(one, measure, e.currentTarget.valueAsNumber || 0, texel); e.currentTarget.value = String(pixels(rectangles[i]![measure], side)); }} /></label>
+									{/each}
+								</span>
+							{/if}
 						</li>
 					{/each}
 				</ol>
+				<button type="button" class="tool plain" disabled={rectangles.length >= (limits?.rectangles ?? 0)} onclick={add}><Plus size={14} /> Add a part</button>
 			{/if}
 		</div>
-	</div>
+	</form>
 	{#snippet actions()}
 		{#if before !== null}<button class="tool plain" disabled={busy} onclick={() => keep(() => api.joinSet(set.id))}>No sheet any more</button>{/if}
 		<button class="tool plain" onclick={close}>Cancel</button>
-		<button class="tool main" disabled={busy || (way === 'rectangles' && rectangles.length === 0)} onclick={() => keep(() => api.cutSet(set.id, $state.snapshot(cut) as SheetCut))}>Keep the sheet</button>
+		<button class="tool main" form="cut" disabled={busy || (way === 'rectangles' && rectangles.length === 0)}>Keep the sheet</button>
 	{/snippet}
 </Sheet>
 
@@ -257,6 +273,16 @@
 	}
 	li.picked {
 		border-left-color: var(--accent);
+	}
+	.measures {
+		grid-column: 1 / -1;
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 4px 16px;
+		padding: 2px 0 4px 22px;
+	}
+	.measures input {
+		width: 76px;
 	}
 	.small {
 		justify-content: center;

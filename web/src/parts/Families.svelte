@@ -2,6 +2,7 @@
 	import { ArrowLeft, ArrowRight, Download, Plus, Trash2, X } from '@lucide/svelte';
 	import { api, type Family, type Project } from '../api/client';
 	import Acts from './Acts.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { setPicture } from '../state/materials';
 	import { done, failed, offered } from '../state/notices.svelte';
@@ -52,6 +53,8 @@
 		for (const one of family.misfits) sets.set(one.set, [...(sets.get(one.set) ?? []), one]);
 		return [...sets];
 	};
+	$effect(() => commands.offer('families', () => project.families.flatMap((family) =>
+		misfits(family).filter(([, some]) => some.some((one) => one.mendable)).map(([set]) => ({ group: `Family ${family.name}`, label: `Make ${set} fit`, run: () => void align(family, set) })))));
 </script>
 
 <section aria-label="Families">

@@ -3,6 +3,7 @@
 	import type { Encoding, SetCard, Role } from '../api/client';
 	import { channelNames } from '../maps/texels';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { commands } from '../state/commands.svelte';
 	import type { Importing } from '../state/importing.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
@@ -34,6 +35,13 @@
 		if (sets.length > 0) done('Imported', sets.join(', '));
 		finished();
 	}
+	const keepable = $derived(!importing.busy && sending === 0 && importing.ready.length > 0);
+	const counted = $derived(`Keep ${importing.ready.length} ${importing.ready.length === 1 ? 'map' : 'maps'}`);
+	const discard = $derived(sending > 0 ? 'Cancel' : 'Discard');
+	$effect(() => commands.offer('import review', () => [
+		{ group: 'Import', label: counted, can: keepable, run: () => void keep(tell) },
+		{ group: 'Import', label: discard, run: () => importing.clear() }
+	]));
 </script>
 
 <section aria-label="Import review">
@@ -41,12 +49,12 @@
 		<h2>{sending > 0 ? `Looking at ${sending} more …` : 'Check before keeping'}</h2>
 		<span class="dim">{sending > 0 ? '' : 'Nothing is in the library yet. Everything here can be corrected.'}</span>
 		<span class="gap"></span>
-		<button class="tool plain" onclick={() => importing.clear()}>{sending > 0 ? 'Cancel' : 'Discard'}</button>
+		<button class="tool plain" onclick={() => importing.clear()}>{discard}</button>
 		{#if importing.sets.length === 1}
-			<button class="tool plain" title="Keep them, and see a new material on them" onclick={() => keep((sets) => (sets[0] === undefined ? tell(sets) : stage(sets[0])))} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>Keep, then to the stage</button>
+			<button class="tool plain" title="Keep them, and see a new material on them" onclick={() => keep((sets) => (sets[0] === undefined ? tell(sets) : stage(sets[0])))} disabled={!keepable}>Keep, then to the stage</button>
 		{/if}
-		<button class="tool main" onclick={() => keep(tell)} disabled={importing.busy || sending > 0 || importing.ready.length === 0}>
-			{importing.busy ? 'Keeping …' : `Keep ${importing.ready.length} ${importing.ready.length === 1 ? 'map' : 'maps'}`}
+		<button class="tool main" onclick={() => keep(tell)} disabled={!keepable}>
+			{importing.busy ? 'Keeping …' : counted}
 		</button>
 	</header>
 	{#if importing.items.length > 0}

@@ -116,7 +116,7 @@
 		select({ kind: 'step', path: `/lanes/${session.document.lanes.length - 1}/steps/0` });
 	}
 	function insert(l: number, at: number, name: string): void {
-		insertStep(session, l, at, name, families);
+		insertStep(session, l, at, name, { families, sets });
 		select({ kind: 'step', path: `/lanes/${l}/steps/${at}` });
 	}
 	/** Room for the longest name, so that what lanes do stands in one column; names of more are cut. */
@@ -166,7 +166,7 @@
 				{#each lane.steps as use, i (i)}
 					<li class:over={dragged?.lane === l && over === i} class:barred={dragged?.lane === l && over === i && obstacle(lane, dragged.step, i) !== null}
 						ondragover={(e) => hover(e, l, i)} ondrop={(e) => drop(e, l, i)} ondragleave={() => (over = -1)}>
-						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name, families)} place="before {labelOf(use)}" pick={(name) => insert(l, i, name)} /></span>{/if}
+						{#if i > 0}<span class="joint"><StepPicker {session} change={(name) => inserted(l, i, name, { families, sets })} place="before {labelOf(use)}" pick={(name) => insert(l, i, name)} /></span>{/if}
 						<LaneTile {session} {use} lane={l} index={i} main={lowered?.lanes[l]?.steps[i]?.mainControl ?? null}
 							selected={selection.kind === 'step' && selection.path === `/lanes/${l}/steps/${i}`}
 							{select} {program} {painter} {tick} {shown} {show}
@@ -174,7 +174,7 @@
 					</li>
 				{/each}
 				<li class="ends" class:over={dragged?.lane === l && over === lane.steps.length} ondragover={(e) => hover(e, l, lane.steps.length)} ondrop={(e) => drop(e, l, lane.steps.length)} ondragleave={() => (over = -1)}>
-					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, families)} place="at the end" pick={(name) => insert(l, lane.steps.length, name)} /></span>
+					<span class="joint"><StepPicker {session} change={(name) => inserted(l, lane.steps.length, name, { families, sets })} place="at the end" pick={(name) => insert(l, lane.steps.length, name)} /></span>
 					<div class="maps" aria-label="Maps on this lane">
 						{#each maps(l) as map (map.name)}
 							<img src={map.thumbnail} alt={map.name} title="{map.file}: {map.role}" width="56" height="56" {@attach insisting()} />

@@ -3,7 +3,7 @@
 	import { tick } from 'svelte';
 	import type { SetCard } from '../api/client';
 	import { catalogue } from '../state/catalogue.svelte';
-	import { commands } from '../state/commands.svelte';
+	import { commands, VALUES } from '../state/commands.svelte';
 	import { findingsHere, SEVERITIES } from '../state/findings.svelte';
 	import { addLayer, duplicateLayers, groupLayers, looks, moveLayers, removeLayers, toggleLayers, ungroup } from '../state/layers.svelte';
 	import { goAlong } from '../state/regions';
@@ -103,9 +103,16 @@
 		void tick().then(() => document.querySelector<HTMLElement>('.band.selected .face')?.focus());
 	}
 	let asking = $state(false);
+	/** Whether one was added just now: the keyboard goes on at its values. */
+	let added = false;
+	function ask(): void {
+		added = false;
+		asking = true;
+	}
 	/** A new layer is made of a set, and called after it. */
 	function add(name: string): void {
 		asking = false;
+		added = true;
 		const on = selection.kind === 'layer' ? selection.index : session.document.layers.length - 1;
 		const lane = selection.kind === 'step' ? session.document.lanes[Number(selection.path.split('/')[2])]?.id : undefined;
 		more = [];
@@ -113,7 +120,8 @@
 	}
 	$effect(() => commands.offer('layers', () => [
 		...session.document.layers.map((layer, index) => ({ group: 'Layer', label: layer.name, lands: '.band.selected .face', run: () => { more = []; select({ kind: 'layer', index }); } })),
-		{ group: 'Layers', label: 'Add a layer', can: !full, run: () => (asking = true) }
+		{ group: 'Material', label: 'Surface', lands: VALUES, run: () => select({ kind: 'surface' }) },
+		{ group: 'Layers', label: 'Add a layer', can: !full, run: ask }
 	]));
 	/** With all that are chosen, if it is one of them. */
 	const withOthers = (id: string): string[] => (chosen.includes(id) ? chosen : [id]);
@@ -173,7 +181,7 @@
 			<button class="tool" disabled={chosen.length === 0 || full} title="Duplicate (Ctrl+D)" aria-label="Duplicate the layer" onclick={() => duplicate(chosen)}><Copy size={14} /></button>
 			<button class="tool" disabled={chosen.length === 0 || grouped.length >= (catalogue.value?.limits.groups ?? 0)} title="Group what is chosen (Ctrl+G). Ctrl+click chooses several" aria-label="Group the chosen layers" onclick={() => group(chosen)}><Group size={14} /></button>
 			<button class="tool" disabled={chosen.length === 0 || !many} title="Delete" aria-label="Delete the chosen layers" onclick={() => remove(chosen)}><Trash2 size={14} /></button>
-			<button class="tool" disabled={full} title="Add a layer over the selected one" aria-label="Add a layer" onclick={() => (asking = true)}><Plus size={14} /></button>
+			<button class="tool" disabled={full} title="Add a layer over the selected one" aria-label="Add a layer" onclick={ask}><Plus size={14} /></button>
 		</div>
 	</header>
 	<div class="drill">
@@ -226,7 +234,7 @@
 </aside>
 
 {#if asking}
-	<Sheet title="A new layer of" close={() => (asking = false)} wide={sets.length > 12}>
+	<Sheet title="A new layer of" close={() => (asking = false)} wide={sets.length > 12} next={() => (added ? document.querySelector<HTMLElement>(VALUES) : null)}>
 		<SetPicker {sets} value="?" pick={add} none />
 		{#snippet actions()}<button class="tool plain" onclick={() => (asking = false)}>Cancel</button>{/snippet}
 	</Sheet>

@@ -3,6 +3,7 @@
 	import { Sun } from '@lucide/svelte';
 	import type { Control, NumberControl } from '../api/client';
 	import { light, lightValue, lowestSun, skyOf, type StageLight } from '../stage/light';
+	import { commands } from '../state/commands.svelte';
 	import type { StageState } from '../state/stage.svelte';
 	import ColourField from './ColourField.svelte';
 	import NumberField from './NumberField.svelte';
@@ -24,9 +25,11 @@
 	const set = (name: string, value: unknown): void => stage.relight({ [name]: value } as StageLight);
 	/** Degrees at which relief is seen best. */
 	const GRAZING = 8;
+	let open = $state(false);
+	$effect(() => commands.offer('light', () => [{ group: 'Stage', label: 'Sun and sky', run: () => (open = true) }]));
 </script>
 
-<Popover positioning={{ placement: 'bottom-start' }}>
+<Popover {open} onOpenChange={(details) => (open = details.open)} positioning={{ placement: 'bottom-start' }}>
 	<Popover.Trigger class="tool plain light" title="Sky, sun and exposure">
 		<Sun size={14} /> Light
 	</Popover.Trigger>

@@ -8,9 +8,15 @@
 	let { sets, value, pick, none = false }: { sets: SetCard[]; value: string; pick: (set: string) => void; /** whether there may be no set */ none?: boolean } = $props();
 	let words = $state('');
 	const found = $derived(foundBy(sets, words, (one) => one.name, (one) => one.tags.join(' ')));
+	/** Enter chooses the first that was found; what is chosen already goes with the form. */
+	function key(event: KeyboardEvent): void {
+		if (event.key !== 'Enter' || words.trim() === '' || found[0]?.name === value) return;
+		event.preventDefault();
+		if (found[0] !== undefined) pick(found[0].name);
+	}
 </script>
 
-<input class="field find" type="search" aria-label="Search map sets" placeholder="Search map sets" bind:value={words} />
+<input class="field find" type="search" aria-label="Search map sets" placeholder="Search map sets" bind:value={words} onkeydown={key} />
 <div class="sets" role="radiogroup" aria-label="Map set">
 	{#if none && words === ''}
 		<label class="set" class:chosen={value === ''}>

@@ -17,8 +17,8 @@ export type Command = {
 	always?: boolean;
 };
 
-/** The first of the values of what is selected. */
-export const VALUES = '[aria-label="Values"] :is(input, select, [role="spinbutton"])';
+/** The first of the values of what is selected; of several that exclude each other, the one that is chosen. */
+export const VALUES = '[aria-label="Values"] :is(input:not([type="radio"]:not(:checked)), select, [role="spinbutton"])';
 
 /** The tile of the step that is selected. */
 export const TILE = '.tile.selected .face';

@@ -1,5 +1,5 @@
 /** Changes of lanes, as people make them on the board. */
-import type { Family, Lane, MaterialDocument, StepUse } from '../api/client';
+import type { Family, Lane, MaterialDocument, SetCard, StepUse } from '../api/client';
 import { catalogue } from './catalogue.svelte';
 import { freshId, freshName, isTie } from './parameters';
 import type { Session } from './session.svelte';
@@ -21,19 +21,26 @@ export function obstacle(lane: Lane, from: number, to: number): string | null {
 /** A change of a document, that can be made or only foreseen. */
 export type Change = (document: MaterialDocument) => void;
 
-/** @param families of the project: a step that reads one reads that of the layers which ride on the lane, if they are of one */
-export function inserted(lane: number, at: number, name: string, families: Family[] = []): Change {
+/** What a new step may refer to. */
+export type Library = { families: Family[]; sets: Pick<SetCard, 'name' | 'sheet'>[] };
+
+/** A step that reads a family, or the parts of a sheet, reads those of the layers which ride on the lane, if they have some. */
+export function inserted(lane: number, at: number, name: string, library: Library): Change {
 	return (document) => {
 		const step = freshStep(name);
 		const sets = document.layers.filter((layer) => layer.lane === document.lanes[lane]?.id).map((layer) => layer.set);
-		const family = families.find((one) => sets.some((set) => typeof set === 'string' && one.sets.includes(set)));
-		for (const control of catalogue.step(name)?.controls ?? []) if (control.type === 'family' && family !== undefined) step.values[control.name] = family.name;
+		const family = library.families.find((one) => sets.some((set) => typeof set === 'string' && one.sets.includes(set)));
+		const sheet = library.sets.find((one) => one.sheet !== null && sets.includes(one.name));
+		for (const control of catalogue.step(name)?.controls ?? []) {
+			if (control.type === 'family' && family !== undefined) step.values[control.name] = family.name;
+			if (control.type === 'sheet' && sheet !== undefined) Object.assign(step.values, { cut: 'sheet', [control.name]: sheet.name });
+		}
 		document.lanes[lane]?.steps.splice(at, 0, step);
 	};
 }
 
-export function insertStep(session: Session, lane: number, at: number, name: string, families: Family[]): void {
-	session.edit(inserted(lane, at, name, families));
+export function insertStep(session: Session, lane: number, at: number, name: string, library: Library): void {
+	session.edit(inserted(lane, at, name, library));
 }
 
 /** Where a step stands after it was moved before the one that is at the place now. */

@@ -213,7 +213,14 @@
 		{ group: 'Maps', label: 'Search maps', lands: '.search .field', run: () => undefined },
 		{ group: 'Maps', label: faulty ? 'All maps' : 'Maps with findings', run: () => (faulty = !faulty) },
 		{ group: 'Maps', label: 'Bin', run: () => (binning = true) },
-		...sets.map((set) => ({ group: 'Stage', label: `New material of ${set.name}`, can: account.may('write'), run: () => void stage(set.name) }))
+		...sets.flatMap((set) => [
+			{ group: 'Stage', label: `New material of ${set.name}`, can: account.may('write'), run: () => void stage(set.name) },
+			{ group: 'Sheet', label: `Cut ${set.name} into a sheet`, can: account.may('write'), run: () => (cutting = set) },
+			{ group: 'Pack', label: `Pack channels of ${set.name}`, can: account.may('write'), run: () => (packing = set) },
+			{ group: 'Metres of a repeat', label: `Extent of ${set.name}`, lands: `[aria-label="Map set ${CSS.escape(set.name)}"] .extent input`, run: () => undefined },
+			...set.ways.map((way) => ({ group: 'Derive', label: way.from === null ? `Fill the ${label(way.role).toLowerCase()} of ${set.name} with ${way.value}` : `Make the ${label(way.role).toLowerCase()} of ${set.name} from ${label(way.from).toLowerCase()}`, can: account.may('write'), run: () => void fill(set, way) })),
+			...set.maps.map((map) => ({ group: 'Look at', label: `${label(map.role)} of ${set.name}`, lands: 'aside :is(button, select, input)', run: () => (chosen = map.id) }))
+		])
 	]));
 	const current = $derived(sets.flatMap((set) => set.maps.map((map) => ({ set, map }))).find((one) => one.map.id === chosen));
 	const grave = (set: MapSet): number => set.maps.flatMap((map) => map.findings).filter((one) => one.grave).length;

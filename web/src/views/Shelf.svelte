@@ -74,6 +74,7 @@
 	];
 	$effect(() => commands.offer('shelf', () => [
 		{ group: 'Shelf', label: 'New material', can: account.may('write'), run: () => void start() },
+		{ group: 'Maps', label: 'Import maps', can: account.may('write'), run: () => router.go(`/${slug}/maps`) },
 		{ group: 'Shelf', label: 'Search materials', lands: '.search', run: () => undefined },
 		{ group: 'Shelf', label: bin ? 'Leave the bin' : 'Bin', run: () => { bin = !bin; page = 1; } },
 		...(shelf?.materials ?? []).filter((one) => one.deletedAt === null).map((one) => ({ group: 'Open', label: one.name, run: () => router.go(`/${slug}/materials/${one.id}`) }))

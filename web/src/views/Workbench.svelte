@@ -371,7 +371,7 @@
 		{ group: 'Material', label: 'Table of variants', run: () => (sheet = 'variants') },
 		{ group: 'Material', label: session?.template === true ? 'No longer a template' : 'Let new materials start from it', run: () => void mark() },
 		{ group: 'Material', label: 'Duplicate the material', run: () => void duplicate() },
-		...(['workbench', 'stage', 'compare', 'output'] as const).filter((one) => one !== area).map((one) => ({ group: 'View', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
+		...(['workbench', 'stage', 'compare', 'output'] as const).filter((one) => one !== area).map((one) => ({ group: 'Go to', label: `${one[0]!.toUpperCase()}${one.slice(1)}`, run: () => visit(one) })),
 		{ group: 'Stage', label: comparison?.on === true ? 'End the comparison' : 'Compare with before the last change', can: comparison?.on === true || (session?.past.length ?? 0) > 0, run: () => (comparison?.on === true ? void (comparison.on = false) : comparison?.withBefore()) },
 		{ group: 'Go to', label: 'Values of what is selected', lands: VALUES, run: () => undefined },
 		{ group: 'Stage', label: 'See all', run: () => scene?.frame(null) },
@@ -383,6 +383,7 @@
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
 		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
+		...[{ id: '', name: 'As written' }, ...(session?.document.variants ?? [])].filter((one) => one.id !== session?.variant).map((one) => ({ group: 'Variant', label: one.name, run: () => { if (session !== null) session.variant = one.id; } })),
 		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label} of ${session?.document.lanes[Number(one.path.split('/')[2])]?.name ?? one.path}`, run: () => void (view = one.name) }))
 	]));
 
