@@ -57,6 +57,11 @@ test('steps are moved, duplicated, switched off and deleted, by pointer and by k
 	await page.getByRole('button', { name: 'Turn, step of the lane' }).focus();
 	await page.keyboard.press('Alt+ArrowRight');
 	expect(await steps(page, id)).toEqual(['origin', 'size', 'turn', 'mirror']);
+	// The keyboard stays with what it moves.
+	await page.keyboard.press('Alt+ArrowRight');
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'mirror', 'turn']);
+	await page.keyboard.press('Alt+ArrowLeft');
+	expect(await steps(page, id)).toEqual(['origin', 'size', 'turn', 'mirror']);
 	await page.getByRole('button', { name: 'Size, step of the lane' }).focus();
 	await page.keyboard.press('Alt+ArrowLeft');
 	await expect(page.getByText('Nothing can stand before the origin')).toBeVisible();

@@ -38,10 +38,10 @@ test('layers are laid over each other, moved, hidden and deleted', async ({ page
 	// A lane of its own, then the same one again.
 	await values(page).getByRole('button', { name: 'A lane of its own' }).click();
 	await page.getByRole('menuitem', { name: 'A new lane' }).click();
-	expect(await layers()).toEqual(['lime-plaster on main', 'basalt-cladding on new-lane']);
-	await expect(page.getByRole('button', { name: 'Delete the lane New lane' })).toBeDisabled();
+	expect(await layers()).toEqual(['lime-plaster on main', 'basalt-cladding on basalt-cladding']);
+	await expect(page.getByRole('button', { name: 'Delete the lane Basalt cladding' })).toBeDisabled();
 	await values(page).getByRole('combobox', { name: /^Lane/ }).selectOption('main');
-	await expect(page.getByRole('button', { name: 'Delete the lane New lane' })).toBeEnabled();
+	await expect(page.getByRole('button', { name: 'Delete the lane Basalt cladding' })).toBeEnabled();
 
 	await page.getByRole('button', { name: 'Basalt cladding, layer' }).focus();
 	await page.keyboard.press('Alt+ArrowDown');

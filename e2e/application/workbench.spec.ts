@@ -392,7 +392,7 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await done('layer lime');
 	await done('lane copy');
 	await expect(page.getByLabel('Name of the lane')).toHaveCount(2);
-	await expect(page.getByLabel('Name of the lane').nth(1)).toHaveValue('Main 2');
+	await expect(page.getByLabel('Name of the lane').nth(1)).toHaveValue('Lime plaster');
 	await layer.press('Control+d');
 	await expect(page.getByRole('button', { name: 'Lime plaster 2, layer' })).toBeFocused();
 	await done('add mask slope');

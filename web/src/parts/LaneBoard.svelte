@@ -123,7 +123,7 @@
 	const letters = $derived(Math.min(20, Math.max(8, ...session.document.lanes.map((lane) => lane.name.length))));
 	const most = $derived(catalogue.value?.limits.lanes ?? 0);
 	$effect(() => commands.offer('lanes', () => [
-		...session.document.lanes.flatMap((lane, l) => lane.steps.map((use, i) => ({ group: `Step of ${lane.name}`, label: labelOf(use), lands: TILE, run: () => select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }) }))),
+		...[active, ...[...session.document.lanes.keys()].filter((l) => l !== active)].flatMap((l) => (session.document.lanes[l]?.steps ?? []).map((use, i) => ({ group: `Step of ${session.document.lanes[l]!.name}`, label: labelOf(use), lands: TILE, run: () => select({ kind: 'step', path: `/lanes/${l}/steps/${i}` }) }))),
 		{ group: 'Lanes', label: 'Add a lane', lands: TILE, can: session.document.lanes.length < most, run: () => another() },
 		...(catalogue.value?.steps ?? []).filter((step) => !step.origin).map((step) => ({ group: `Insert at the end of ${session.document.lanes[active]?.name}`, label: step.label, lands: TILE, run: () => insert(active, session.document.lanes[active]?.steps.length ?? 0, step.name) }))
 	]));

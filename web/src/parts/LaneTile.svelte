@@ -1,9 +1,11 @@
 <script lang="ts">
+	import { tick as settled } from 'svelte';
 	import { CopyPlus, Eye, Power, Trash2 } from '@lucide/svelte';
 	import type { StepUse } from '../api/client';
 	import type { Program } from '../stage/program';
 	import type { TilePainter } from '../stage/tiles';
 	import { catalogue } from '../state/catalogue.svelte';
+	import { TILE } from '../state/commands.svelte';
 	import { duplicated, duplicateStep, foreseeing, moveStep, obstacle, removed, removeStep, toggled, toggleStep } from '../state/lanes.svelte';
 	import { failed } from '../state/notices.svelte';
 	import { goAlong } from '../state/regions';
@@ -40,12 +42,17 @@
 		if (whole === undefined || to > whole.steps.length) return;
 		const why = obstacle(whole, index, to);
 		if (why !== null) failed('It cannot stand there', new Error(why));
-		else select({ kind: 'step', path: `/lanes/${lane}/steps/${moveStep(session, lane, index, to)}` });
+		else go(moveStep(session, lane, index, to));
+	}
+	/** Goes to a step of the lane; the keyboard goes with it. */
+	function go(at: number): void {
+		select({ kind: 'step', path: `/lanes/${lane}/steps/${at}` });
+		void settled().then(() => document.querySelector<HTMLElement>(TILE)?.focus());
 	}
 
 	function remove(): void {
 		removeStep(session, lane, index);
-		select({ kind: 'step', path: `/lanes/${lane}/steps/${index - 1}` });
+		go(index - 1);
 	}
 
 	function key(event: KeyboardEvent): void {

@@ -41,13 +41,12 @@
 	function ride(id: string): void {
 		if (id !== '' && id !== '*') session.set(`${path}/lane`, id);
 		else session.edit((document) => {
-			const name = addLane(document, id === '*' ? document.lanes[lane] : undefined);
-			const own = document.layers[index];
-			if (own !== undefined) own.lane = name;
+			const [own, like] = [document.layers[index], document.lanes[lane]];
+			if (own !== undefined && like !== undefined) own.lane = addLane(document, { ...like, name: own.name, steps: id === '*' ? like.steps : like.steps.slice(0, 1) });
 		});
 	}
 	const OWN = [
-		{ value: 'new', label: 'A new lane', help: 'With an origin alone', do: () => ride('') },
+		{ value: 'new', label: 'A new lane', help: 'With the origin of its lane alone', do: () => ride('') },
 		{ value: 'copy', label: 'A copy of its lane', help: 'With the steps that it has now', do: () => ride('*') }
 	];
 	const sides = $derived((catalogue.value?.layer.sides ?? []).filter((control) => directions.includes(control.name)));

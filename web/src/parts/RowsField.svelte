@@ -1,7 +1,9 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { Plus, X } from '@lucide/svelte';
 	import type { Row, RowsControl } from '../api/client';
 	import type { Session } from '../state/session.svelte';
+	import { commands } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { FINISH, numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
@@ -53,6 +55,14 @@
 			copy.push(row);
 		});
 	}
+	/** The first value of the last row. */
+	const last = $derived(`[data-rows="${control.name}"] .cells:last-of-type :is(input, [role="spinbutton"])`);
+	async function addHere(): Promise<void> {
+		add();
+		await tick();
+		document.querySelector<HTMLElement>(last)?.focus();
+	}
+	$effect(() => commands.offer(`rows ${control.name}`, () => (tabled ? [{ group: control.label, label: `Add a ${control.one}`, can: rows.length < control.most, lands: last, run: add }] : [])));
 	/** Their numbers as they come to, whether they follow parameters or not. */
 	const plain = $derived(rows.map((row): Row => ({ ...row, ...Object.fromEntries(control.columns.map((column) => [column.name, numberOf(session.dressed, row[column.name], column)])) })));
 	const named = (column: RowsControl['columns'][number], i: number): RowsControl['columns'][number] => ({ ...bounded(column, i), label: `${column.label} of row ${i + 1}` });
@@ -66,7 +76,7 @@
 	}
 </script>
 
-<fieldset>
+<fieldset data-rows={control.name}>
 	<legend>{control.label}</legend>
 	{#if control.look === 'gradient'}
 		<GradientRows {session} {control} {path} rows={plain} {whole} between={beside('gradientBetween')} space={beside('gradientSpace')} />
@@ -100,7 +110,7 @@
 		</div>
 	{/if}
 	{#if tabled}
-		<button class="tool add" disabled={rows.length >= control.most} onclick={add}><Plus size={14} /> Add a {control.one}</button>
+		<button class="tool add" disabled={rows.length >= control.most} onclick={addHere}><Plus size={14} /> Add a {control.one}</button>
 	{/if}
 </fieldset>
 
