@@ -59,9 +59,9 @@
 {:else if route.view === 'device'}
 	{#await lazy.device() then { default: Device }}{#key route.project}<Device project={route.project} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'workbench'}
-	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key route.material}<Workbench project={route.project} material={route.material} />{/key}{:catch}{@render missing()}{/await}
+	{#await lazy.workbench()}<p class="coming" aria-busy="true">Opening the material …</p>{:then { default: Workbench }}{#key `${route.project} ${route.material}`}<Workbench project={route.project} material={route.material} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'recipe'}
-	{#await lazy.recipe() then { default: RecipeBench }}{#key route.recipe}<RecipeBench project={route.project} recipe={route.recipe} />{/key}{:catch}{@render missing()}{/await}
+	{#await lazy.recipe() then { default: RecipeBench }}{#key `${route.project} ${route.recipe}`}<RecipeBench project={route.project} recipe={route.recipe} />{/key}{:catch}{@render missing()}{/await}
 {:else if route.view === 'lost'}
 	<Lost />
 {/if}

@@ -120,6 +120,7 @@
 	}
 	$effect(() => commands.offer('layers', () => [
 		...session.document.layers.map((layer, index) => ({ group: 'Layer', label: layer.name, lands: '.band.selected .face', run: () => { more = []; select({ kind: 'layer', index }); } })),
+		...(stage.document.objects.length > MOST_LISTED ? [] : stage.document.objects.map((object) => ({ group: 'Object', label: object.name, lands: VALUES, run: () => select({ kind: 'object', id: object.id }) }))),
 		{ group: 'Material', label: 'Surface', lands: VALUES, run: () => select({ kind: 'surface' }) },
 		{ group: 'Layers', label: 'Add a layer', can: !full, run: ask }
 	]));

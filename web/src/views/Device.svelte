@@ -7,12 +7,14 @@
 	import { agrees, DeviceCheck, totals } from '../state/device.svelte';
 	import { done, failed } from '../state/notices.svelte';
 
-	let { project: slug }: { project: string } = $props();
+	const address: { project: string } = $props();
+	// What it was opened for stays what it is while the view is taken down.
+	// svelte-ignore state_referenced_locally
+	const { project: slug } = address;
 	let project = $state.raw<Project | null>(null);
 	let devices = $state.raw<Awaited<ReturnType<typeof api.devices>>['devices']>([]);
 	let trouble = $state<unknown>(null);
 	let kept = $state(false);
-	// svelte-ignore state_referenced_locally
 	const check = new DeviceCheck(slug);
 	onDestroy(() => check.leave());
 	const all = $derived(totals(check.rows));

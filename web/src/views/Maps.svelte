@@ -25,7 +25,10 @@
 	import { router } from '../state/route.svelte';
 	import { works } from '../state/works.svelte';
 
-	let { project: slug }: { project: string } = $props();
+	const address: { project: string } = $props();
+	// What it was opened for stays what it is while the view is taken down.
+	// svelte-ignore state_referenced_locally
+	const { project: slug } = address;
 	let project = $state<Project | null>(null);
 	let trouble = $state<unknown>(null);
 	let over = $state(false);
@@ -38,7 +41,6 @@
 	let shopping = $state(false);
 	let cutting = $state<MapSet | null>(null);
 	let leaving = $state<{ map: MapInfo; set: MapSet } | null>(null);
-	// svelte-ignore state_referenced_locally
 	const importing = new Importing(slug);
 
 	let sets = $state<MapSet[]>([]);

@@ -22,7 +22,10 @@
 	import { RecipeSession, type Chosen } from '../state/recipe.svelte';
 	import { router } from '../state/route.svelte';
 
-	let { project: slug, recipe: id }: { project: string; recipe: number } = $props();
+	const address: { project: string; recipe: number } = $props();
+	// What it was opened for stays what it is while the view is taken down.
+	// svelte-ignore state_referenced_locally
+	const { project: slug, recipe: id } = address;
 	let session = $state.raw<RecipeSession | null>(null);
 	let project = $state.raw<Project | null>(null);
 	let trouble = $state<unknown>(null);

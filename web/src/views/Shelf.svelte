@@ -15,7 +15,10 @@
 	import { router } from '../state/route.svelte';
 	import { ahead } from './lazy';
 
-	let { project: slug }: { project: string } = $props();
+	const address: { project: string } = $props();
+	// What it was opened for stays what it is while the view is taken down.
+	// svelte-ignore state_referenced_locally
+	const { project: slug } = address;
 	let shelf = $state.raw<ShelfPage | null>(null);
 	/** What a new material may start from; asked for when it is wanted. */
 	let project = $state.raw<Project | null>(null);

@@ -63,11 +63,14 @@
 	import { StageState } from '../state/stage.svelte';
 	import { Together } from '../state/together';
 
-	let { project: slug, material: id }: { project: string; material: number } = $props();
+	const address: { project: string; material: number } = $props();
+	// What it was opened for stays what it is while the view is taken down.
+	// svelte-ignore state_referenced_locally
+	const { project: slug, material: id } = address;
 	let session = $state.raw<Session | null>(null);
 	let stage = $state.raw<StageState | null>(null);
 	let project = $state.raw<Project | null>(null);
-	const meshes = $derived(new Meshes(slug));
+	const meshes = new Meshes(slug);
 	let trouble = $state<unknown>(null);
 	let selection = $state<Selection>({ kind: 'step', path: '/lanes/0/steps/0' });
 	let tool = $state<Tool>('probe');
@@ -128,9 +131,9 @@
 		{ value: 'sidecar', label: 'Sidecar', help: 'What a host has to know of the code: numbers, textures, inputs (rilta-shader/1)' },
 		{ value: 'points', label: 'Points', help: 'Which layers lie at places, for footsteps, decals and plants' }
 	] as const;
-	const over = $derived(new HandOver(slug));
-	const lookup = $derived(new Lookup(slug));
-	const deliveries = $derived(new Deliveries(slug, id));
+	const over = new HandOver(slug);
+	const lookup = new Lookup(slug);
+	const deliveries = new Deliveries(slug, id);
 	$effect(() => (area === 'output' ? deliveries.follow() : undefined));
 	$effect(() => {
 		if (area !== 'output' || session === null) return;
@@ -138,7 +141,7 @@
 		over.follow(document);
 		if (over.part === 'points') lookup.follow(document);
 	});
-	const findings = $derived(new Findings(slug));
+	const findings = new Findings(slug);
 	offerFindings(() => findings);
 	/** Whether they stand in place of the values. */
 	let finding = $state(false);
@@ -212,7 +215,6 @@
 	/** A budget that was chosen elsewhere, or is gone, is none here. */
 	$effect(() => { if (project !== null && findings.budget !== '' && ![...(catalogue.value?.budgets ?? []), ...project.budgets].some((one) => one.name === findings.budget)) findings.keep(''); });
 	/** What is said of it. */
-	// svelte-ignore state_referenced_locally
 	const reviews = new Reviews(id);
 	let talking = $state(false);
 	void reviews.load().catch(() => {});
