@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { MaterialDocument } from '../../web/src/api/client';
 import { fresh, judgedOn, made, open, pixel, pixels, requests, settled, stored, trained } from './bench';
 

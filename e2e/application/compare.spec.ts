@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { ContactSheet, MaterialDocument } from '../../web/src/api/client';
 import { judgedOn, made, open, pixels, plain, PROJECT, settled } from './bench';
 import { deltaE } from './colours';

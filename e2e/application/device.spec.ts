@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { PROJECT } from './bench';
 
 /** The whole project takes a minute; two of its materials tell the same. */

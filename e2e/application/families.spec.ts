@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { fresh, open, png, project, PROJECT, settled } from './bench';
 
 const file = (name: string, side: number, grey: number) => ({ name, buffer: png(side, side, () => [grey, grey, grey]), mimeType: 'image/png' });

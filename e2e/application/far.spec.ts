@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { Stage as StageAnswer } from '../../web/src/api/client';
 import { open, pixels, PROJECT, settled, shelf } from './bench';
 

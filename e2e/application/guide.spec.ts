@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { fresh, open, PROJECT } from './bench';
 
 test('the guide is read inside, searched by words, and reached from what is selected', async ({ page }) => {

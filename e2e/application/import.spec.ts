@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { library, pixel, png, project, PROJECT, settled } from './bench';
 
 test('a map set is looked at, corrected and kept; what is no map is refused by name', async ({ page }) => {

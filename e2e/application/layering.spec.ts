@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { MaterialDocument } from '../../web/src/api/client';
 import { judgedOn, made, on, open, pixel, pixels, placed, requests, settled, stored } from './bench';
 

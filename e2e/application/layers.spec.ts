@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { Row } from '../../web/src/api/client';
 import { fresh, made, on, open, pixel, pixels, requests, settled, stored } from './bench';
 

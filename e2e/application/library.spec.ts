@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { fresh, library, open, png, PROJECT, requests, settled } from './bench';
 
 const file = (name: string, buffer: Buffer) => ({ name, buffer, mimeType: 'application/octet-stream' });
@@ -134,11 +134,15 @@ test('a sheet is drawn over the image, and a cell of it is read', async ({ page 
 	await page.keyboard.press('ArrowRight');
 	await page.keyboard.press('Shift+ArrowRight');
 	await expect(dialog.getByRole('listitem').nth(1)).toContainText('1, 9 · 8 × 6 px');
-	await dialog.getByRole('button', { name: 'Keep the sheet' }).click();
+	// One is added, and measured in pixels; Enter keeps them.
+	await dialog.getByRole('button', { name: 'Add a part' }).click();
+	for (const [measure, pixels] of [['Left', 12], ['Top', 4], ['Width', 40], ['Height', 2]] as const) await dialog.getByLabel(`${measure} of part 2, in pixels`).fill(String(pixels));
+	await dialog.getByLabel('Height of part 2, in pixels').press('Enter');
 	await expect(dialog).toBeHidden();
 	expect((await library(page, 'stamps'))?.sheet?.rectangles).toEqual([
 		{ name: 'Part 1', x: 50, y: 0, width: 50, height: 50 },
-		{ name: 'Lower left', x: 6.25, y: 56.25, width: 50, height: 37.5 }
+		{ name: 'Lower left', x: 6.25, y: 56.25, width: 50, height: 37.5 },
+		{ name: 'Part 3', x: 75, y: 25, width: 25, height: 12.5 }
 	]);
 
 	const id = await fresh(page, 'Stamped', 'stamps');
@@ -146,8 +150,8 @@ test('a sheet is drawn over the image, and a cell of it is read', async ({ page 
 	await page.getByRole('button', { name: 'Insert a step at the end' }).click();
 	await page.getByRole('dialog').getByRole('button', { name: /^Cell / }).click();
 	const values = page.getByRole('region', { name: 'Values' });
-	await values.getByText('Of a set', { exact: true }).click();
-	await values.getByRole('combobox', { name: 'Sheet', exact: true }).selectOption('stamps');
+	// The parts are those of the sheet on its lane.
+	await expect(values.getByRole('combobox', { name: 'Sheet', exact: true })).toHaveValue('stamps');
 	await expect(page.getByTestId('sentence')).toContainText('part 0 of stamps');
 	await settled(page);
 	expect(await page.evaluate(() => (window.riltaStage as unknown as { program: { lowered: { problems: unknown[] } } }).program.lowered.problems)).toEqual([]);

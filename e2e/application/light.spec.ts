@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { MaterialDocument } from '../../web/src/api/client';
 import { library, made, on, open, pixels, PROJECT, settled, staged } from './bench';
 

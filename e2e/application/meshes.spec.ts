@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { OwnMesh, StageDocument } from '../../web/src/api/client';
@@ -52,6 +52,14 @@ test('a mesh is brought, its three sections wear three materials, and all is the
 	const answer = page.waitForResponse((response) => response.url().endsWith('/probe'));
 	await page.locator('.stage canvas').click({ position: { x, y } });
 	expect(((await (await answer).json()) as { object: { section: string } }).object.section).toBe('Rim');
+
+	// It is left while its fields are open, and the shelf has commands of its own.
+	await page.getByRole('link', { name: 'Ebbwater Station' }).click();
+	await expect(page.getByRole('button', { name: 'New material' })).toBeVisible();
+	await page.keyboard.press('Control+k');
+	await page.getByRole('dialog', { name: 'Commands' }).getByRole('combobox').fill('insert');
+	await expect(page.getByRole('dialog', { name: 'Commands' }).getByRole('option')).toHaveCount(0);
+	await open(page, red);
 
 	// Another file takes its place: what it lacks is said, and the first comes back.
 	await page.getByRole('button', { name: 'Stage', exact: true }).click();

@@ -1,6 +1,6 @@
 import { NodeIO } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRMaterialsVariants, type EmissiveStrength } from '@gltf-transform/extensions';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { validateBytes } from 'gltf-validator';
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { MaterialDocument, StageDocument } from '../../web/src/api/client';

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { Recipe } from '../../web/src/api/client';
 import { fresh, open, project, PROJECT } from './bench';
 

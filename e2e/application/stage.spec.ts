@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { StageDocument } from '../../web/src/api/client';
 import { PROJECT, fresh, judgedOn, made, on, open, pixel, pixels, plain, pull, settled, shelf, staged, storedStage } from './bench';
 

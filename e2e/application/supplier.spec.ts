@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext } from '@playwright/test';
+import { expect, test, type APIRequestContext } from './test';
 import { library, PROJECT } from './bench';
 
 const SUPPLIER = `http://127.0.0.1:${process.env.RILTA_SUPPLIER_PORT ?? '8422'}`;

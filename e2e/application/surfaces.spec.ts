@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import type { MaterialDocument } from '../../web/src/api/client';
 import { made, open, pixels, requests, settled, staged, stored } from './bench';
 

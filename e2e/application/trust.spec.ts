@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { fresh, open, PROJECT } from './bench';
 
 /** Nothing that somebody has changed is lost, whatever happens to the server, the answer or the page. */

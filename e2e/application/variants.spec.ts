@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expect, test, type Locator, type Page } from './test';
 import { made, on, open, pixel, pixels, placed, PROJECT, requests, settled, stored } from './bench';
 
 const saved = (page: Page): Promise<void> => expect(page.getByTestId('saving')).toHaveText('Saved');

@@ -28,7 +28,7 @@
 	$effect(() => commands.offer('everywhere', () => [
 		{ group: 'Go to', label: 'All projects', run: () => router.go('/') },
 		...(project === null ? [] : [
-			{ group: 'Go to', label: 'Shelf of materials', run: () => router.go(`/${project}`) },
+			{ group: 'Go to', label: 'Shelf: materials of the project', run: () => router.go(`/${project}`) },
 			{ group: 'Go to', label: 'Maps', run: () => router.go(`/${project}/maps`) },
 			{ group: 'Go to', label: 'How exact this device computes', run: () => router.go(`/${project}/device`) }
 		]),

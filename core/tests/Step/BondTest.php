@@ -67,6 +67,25 @@ final class BondTest extends TestCase
         self::assertSame([0.0, 0.0], $slope(0.5, 0.4));
     }
 
+    public function testOneBondOverAnotherAddsItsReliefAndKeepsTheDarkerJoint(): void
+    {
+        $bond = static fn (float $size, float $shade): array => Documents::step('bond', ['laid' => 'stack', 'length' => $size, 'width' => $size, 'joint' => 0.04, 'shade' => $shade, 'bevel' => 0.1, 'relief' => 50.0]);
+        $one = new FloorLane($bond(1.0, 40.0));
+        $both = new FloorLane($bond(1.0, 40.0), $bond(0.7, 100.0));
+        $other = new FloorLane($bond(0.7, 100.0));
+        $seen = [];
+        // In a joint of the one, in a joint of the other, in those of both, and on the bevels of both.
+        foreach ([[1.005, 0.4], [0.705, 0.4], [0.705, 0.005], [0.07, 0.4], [0.95, 0.65], [0.4, 0.3]] as [$u, $v]) {
+            $at = FloorLane::at($u, $v, 0.0001);
+            [$first, $second] = [$one->read($at, 'joint')[0], $other->read($at, 'joint')[0]];
+            self::assertSame(max($first, $second), $both->read($at, 'joint')[0]);
+            $seen[] = "$first $second";
+            self::assertEqualsWithDelta(array_map(static fn (float|int $a, float|int $b): float => $a + $b, $one->read($at, 'slope'), $other->read($at, 'slope')), $both->read($at, 'slope'), 1e-12);
+        }
+        self::assertSame(['0.4 0', '0 1', '0.4 1', '0 0', '0 0', '0 0'], $seen);
+        self::assertGreaterThan(0.1, abs($both->read(FloorLane::at(0.07, 0.4, 0.0001), 'slope')[0]));
+    }
+
     public function testPiecesScatterEachForItself(): void
     {
         $lane = new FloorLane(Documents::step('bond', ['laid' => 'stack', 'length' => 1.0, 'width' => 1.0]), Documents::step('scatter', ['by' => 'piece', 'shift' => 100.0]));

@@ -63,6 +63,19 @@ final class RandomStepsTest extends TestCase
         self::assertCount(4, array_unique(array_map(static fn (string $s): string => str_replace('-0', '0', $s), $seen)));
     }
 
+    public function testWhatIsMirroredIsTurnedAsWell(): void
+    {
+        $lane = new FloorLane(Documents::step('scatter', ['turn' => 70.0, 'flip' => true] + self::NONE));
+        $ways = [];
+        for ($object = 0; $object < 40; ++$object) {
+            $at = static fn (float $u, float $v): array => $lane->read(FloorLane::at($u, $v, object: $object), 'uv');
+            [$origin, $right, $down] = [$at(0.0, 0.0), $at(1.0, 0.0), $at(0.0, 1.0)];
+            $ways[] = round(($right[0] - $origin[0]) * ($down[1] - $origin[1]) - ($right[1] - $origin[1]) * ($down[0] - $origin[0]), 9);
+        }
+        sort($ways);
+        self::assertSame([-1.0, 1.0], array_values(array_unique($ways)), 'some are mirrored, and all keep their size');
+    }
+
     public function testDriftsReachColoursAndNeverDataMaps(): void
     {
         $maps = (new TestMaps())->add('set', ['base-colour' => new Image(1, 1, 4, [0xFF4060A0]), 'roughness' => new Image(1, 1, 1, [100]), 'normal' => new Image(1, 1, 4, [0xFFFF8080])]);

@@ -198,6 +198,14 @@ final class SheetTest extends TestCase
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], $found(FloorLane::at(3.0, 0.1))['normal'], 1e-9);
     }
 
+    public function testAPlaceOnAPlaceIsWhereBothAre(): void
+    {
+        // The second lies in the left half of the first, which runs from -0.5 to 0.5.
+        $lane = new FloorLane(Documents::step('place', ['outside' => 'nothing']), Documents::step('place', ['u' => 0.0, 'v' => 0.5, 'width' => 1.0, 'height' => 1.0, 'outside' => 'nothing']));
+        $inside = static fn (float $u): float => $lane->read(FloorLane::at($u, 0.1), 'inside')[0];
+        self::assertSame([0.0, 1.0, 0.0, 0.0], [$inside(-0.8), $inside(-0.3), $inside(0.3), $inside(0.8)]);
+    }
+
     private const PARTS = [
         ['name' => 'Left', 'x' => 0.0, 'y' => 0.0, 'width' => 50.0, 'height' => 100.0],
         ['name' => 'Right, above', 'x' => 50.0, 'y' => 0.0, 'width' => 50.0, 'height' => 25.0],

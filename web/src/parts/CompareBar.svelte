@@ -21,7 +21,10 @@
 
 	$effect(() => comparison.follow(scene, sides));
 	$effect(() => comparison.show(scene));
-	$effect(() => () => scene.compare(null));
+	$effect(() => {
+		const on = scene;
+		return () => on.compare(null);
+	});
 	$effect(() => comparison.turn());
 	/** Milliseconds of rest until it is measured how different two look; more where drawing is slow. */
 	const CALM = 600;

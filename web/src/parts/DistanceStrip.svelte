@@ -33,7 +33,9 @@
 	const CURVE = 36;
 	const SMALL = { width: 148, height: 34 };
 
-	const judging = $derived(new Judging(slug));
+	// The view that it lies in is of one project.
+	// svelte-ignore state_referenced_locally
+	const judging = new Judging(slug);
 	const open = $derived(panels.open('strip'));
 	let width = $state(0);
 	let canvas = $state<HTMLCanvasElement>();

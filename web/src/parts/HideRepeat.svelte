@@ -21,7 +21,9 @@
 
 	const SMALL = { width: 176, height: 36 };
 	const still = { hold: () => {}, release: () => {} };
-	const searching = $derived(new RepeatSearching(slug));
+	// The view that it lies in is of one project.
+	// svelte-ignore state_referenced_locally
+	const searching = new RepeatSearching(slug);
 	let fetches = $state(catalogue.value?.fetches.default ?? 0);
 	const found = $derived(searching.search?.found ?? null);
 	const asked = $derived(searching.search?.fetches ?? 0);
