@@ -414,7 +414,8 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await dialog.getByRole('combobox').fill('maps');
 	await page.keyboard.press('Enter');
 	await expect(page).toHaveURL(/\/maps$/);
-	// Maps, shelf and projects have theirs.
+	// Maps, shelf and projects have theirs, once they are there.
+	await expect(page.getByRole('button', { name: 'Supplier' })).toBeVisible();
 	await done('supplier');
 	await expect(page.getByRole('dialog', { name: 'Supplier’s catalogue' })).toBeVisible();
 	await page.keyboard.press('Escape');
@@ -434,7 +435,7 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await expect(page).toHaveURL(/\/materials\/\d+$/);
 	expect((await stored(page, Number(page.url().split('/').at(-1)))).document.layers).toMatchObject([{ set: 'tidal-silt' }]);
 	await done('shelf');
-	await expect(page).toHaveURL(new RegExp(`/${PROJECT}$`));
+	await expect(page.getByRole('link', { name: /^Long wall/ }).first()).toBeVisible();
 	await done('open long wall');
 	await expect(page).toHaveURL(/\/materials\/\d+$/);
 	await expect(page.getByLabel('Name of the material')).toHaveValue(/^Long wall/);

@@ -20,7 +20,10 @@ describe('cutting a sheet', () => {
 	it('takes measures in texels', () => {
 		const one = { name: 'a', x: 20, y: 20, width: 30, height: 30 };
 		expect(measured(one, 'x', 4, texel)).toEqual({ ...one, x: 40 });
-		expect(measured(one, 'y', 19, texel)).toEqual({ ...one, y: 70 });
+		expect(measured(one, 'x', 8, texel)).toEqual({ ...one, x: 80, width: 20 });
+		expect(measured(one, 'y', 19, texel)).toEqual({ ...one, y: 95, height: 5 });
+		expect(measured(one, 'y', 90, texel)).toEqual({ ...one, y: 95, height: 5 });
+		expect(measured(one, 'x', -3, texel)).toEqual({ ...one, x: 0 });
 		expect(measured(one, 'width', 6, texel)).toEqual({ ...one, width: 60 });
 		expect(measured(one, 'height', 0, texel)).toEqual({ ...one, height: 5 });
 		expect(measured(one, 'height', 400, texel)).toEqual({ ...one, height: 80 });

@@ -33,11 +33,10 @@ export function dragged(from: Rectangle, grip: Grip, dx: number, dy: number, tex
 	};
 }
 
-/** The rectangle with one of its measures typed, in texels; it stays in the map. */
+/** The rectangle with one of its measures typed, in texels: it ends where the map does. */
 export function measured(from: Rectangle, measure: 'x' | 'y' | 'width' | 'height', texels: number, texel: Texel): Rectangle {
-	const along = measure === 'x' || measure === 'width';
-	const by = (texels * 100) / (along ? texel.width : texel.height) - from[measure];
-	return dragged(from, measure === 'x' || measure === 'y' ? 'move' : 'corner', along ? by : 0, along ? 0 : by, texel);
+	const typed = { ...from, [measure]: Math.max(0, (texels * 100) / (measure === 'x' || measure === 'width' ? texel.width : texel.height)) };
+	return between([typed.x, typed.y], [typed.x + typed.width, typed.y + typed.height], texel, from.name);
 }
 
 /** The part under a point, the last drawn first; -1 for none. */
