@@ -130,6 +130,10 @@ test('places, keys and curves are edited in rows and in a picture', async ({ pag
 	await values(page).getByRole('slider', { name: 'Moves, point 2' }).focus();
 	await page.keyboard.press('Delete');
 	expect(((await last()).curve as Row[]).length).toBe(2);
+	await values(page).getByRole('slider', { name: 'Moves, point 1' }).press('+');
+	const [first, middle, end] = (await last()).curve as Row[];
+	expect(Number(middle?.x)).toBeCloseTo((Number(first?.x) + Number(end?.x)) / 2, 3);
+	expect(Number(middle?.y)).toBeCloseTo((Number(first?.y) + Number(end?.y)) / 2, 3);
 	await values(page).getByRole('button', { name: 'Add a key' }).click();
 	expect(((await last()).keys as Row[]).at(-1)?.at).toBe(5);
 });

@@ -402,6 +402,10 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await expect(page.getByLabel('Name of the lane').nth(1)).toHaveValue('Lime plaster');
 	await layer.press('Control+d');
 	await expect(page.getByRole('button', { name: 'Lime plaster 2, layer' })).toBeFocused();
+	// What a pointer would click has its command.
+	await done('probe middle');
+	await expect(page.getByRole('region', { name: 'Trail' })).toContainText('Lime plaster');
+	await done('layer lime plaster');
 	await done('add mask slope');
 	await expect(page.getByRole('region', { name: 'Mask' }).locator(':focus')).toHaveCount(1);
 	await done('add parameter');

@@ -57,13 +57,20 @@
 		if (rows.some((row) => Math.abs(Number(row[across.name]) - at) < (span[1] - span[0]) / 50)) return;
 		whole((copy) => copy.splice(before + 1, 0, { [across.name]: Number(at.toPrecision(4)), ...Object.fromEntries(lines.map((line, i) => [line.name, i === 0 ? Number(value.toFixed(3)) : 0])) }));
 	}
+	/** One more point, halfway to the next one, or to the one before the last. */
+	function addBeside(row: number): void {
+		const [first, second] = row < rows.length - 1 ? [row, row + 1] : [row - 1, row];
+		if (rows.length >= control.most || first < 0) return;
+		whole((copy) => copy.splice(second, 0, Object.fromEntries([across, ...lines].map((one) => [one.name, Number(((Number(rows[first]?.[one.name]) + Number(rows[second]?.[one.name])) / 2).toPrecision(4))]))));
+	}
 	function key(event: KeyboardEvent, row: number, column: string): void {
 		const by = event.shiftKey ? 0.1 : 0.02;
 		const [at, value] = [Number(rows[row]?.[across.name]), Number(rows[row]?.[column])];
 		const wide = (span[1] - span[0]) / 2;
 		if (event.key === 'Delete' || event.key === 'Backspace') {
 			if (rows.length > control.least) whole((copy) => copy.splice(row, 1));
-		} else if (event.key === 'ArrowUp') move(row, column, [at, Math.min(1, value + by)]);
+		} else if (event.key === '+') addBeside(row);
+		else if (event.key === 'ArrowUp') move(row, column, [at, Math.min(1, value + by)]);
 		else if (event.key === 'ArrowDown') move(row, column, [at, Math.max(-1, value - by)]);
 		else if (event.key === 'ArrowLeft') move(row, column, [at - by * wide, value]);
 		else if (event.key === 'ArrowRight') move(row, column, [at + by * wide, value]);
@@ -80,7 +87,7 @@
 	const line = (column: string): string => curvePath(rows.map((row) => [x(Number(row[across.name])), y(Number(row[column]))]), [x(span[0]), x(span[1])], eased);
 </script>
 
-<svg bind:this={svg} viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="{control.label}: drag points; double click adds one, Delete removes one" ondblclick={add} onpointermove={drag}
+<svg bind:this={svg} viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="{control.label}: drag points; double click or + adds one, Delete removes one" ondblclick={add} onpointermove={drag}
 	onpointerup={() => { if (chosen !== null) session.release(); }}>
 	<line class="rest" x1={EDGE} x2={WIDTH - EDGE} y1={HEIGHT / 2} y2={HEIGHT / 2} />
 	{#if control.look === 'curve'}<line class="rest" x1={WIDTH / 2} x2={WIDTH / 2} y1={EDGE} y2={HEIGHT - EDGE} />{/if}
@@ -95,7 +102,7 @@
 		{/each}
 	{/each}
 </svg>
-<p class="help">{lines.map((line) => line.label).join(' and ')} against {across.label}. Double click adds a point, Delete removes it.</p>
+<p class="help">{lines.map((line) => line.label).join(' and ')} against {across.label}. Double click, or + on a point, adds one; Delete removes it.</p>
 
 <style>
 	svg {

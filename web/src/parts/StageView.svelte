@@ -355,6 +355,11 @@
 		probed(scene.sight(x, y));
 	}
 
+	/** Reads the point in the middle of the picture, for whoever has no pointer. */
+	export function probe(): void {
+		if (scene !== null) probed(scene.sight(canvas.clientWidth / 2, canvas.clientHeight / 2));
+	}
+
 	const problems = $derived(session.lowered?.problems ?? []);
 	/** Goes to where a problem is, as far as there is a place for it. */
 	function go(path: string): void {

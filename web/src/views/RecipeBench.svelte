@@ -16,7 +16,7 @@
 	import type { RecipePainter, Spread } from '../recipes/painter';
 	import { account } from '../state/account.svelte';
 	import { followed } from '../state/baking';
-	import { commands } from '../state/commands.svelte';
+	import { commands, VALUES } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { done, failed, offered } from '../state/notices.svelte';
 	import { RecipeSession, type Chosen } from '../state/recipe.svelte';
@@ -201,7 +201,17 @@
 	$effect(() => commands.offer('recipe', () => [
 		{ group: 'Recipe', label: 'Undo', keys: 'Ctrl+Z', run: () => session?.undo() },
 		{ group: 'Recipe', label: 'Redo', keys: 'Ctrl+Shift+Z', run: () => session?.redo() },
-		{ group: 'Recipe', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) }
+		{ group: 'Recipe', label: 'Save', keys: 'Ctrl+S', run: () => void session?.save().catch((e: unknown) => failed('Not saved', e)) },
+		{ group: 'Recipe', label: 'Make the maps', can: session !== null && session.trouble.length === 0 && bake === null, run: () => void cook() },
+		{ group: 'Recipe', label: 'Duplicate the recipe', run: () => void duplicate() },
+		{ group: 'Recipe', label: 'Vary', run: () => (varying = true) },
+		{ group: 'Go to', label: 'Values of what is chosen', lands: VALUES, run: () => undefined },
+		...(session === null || kitchen === undefined ? [] : [
+			...session.document.ingredients.map((one) => ({ group: 'Ingredient', label: one.name, lands: '.ingredient.chosen .face', run: () => (chosen = { kind: 'ingredient', id: one.id }) })),
+			...session.document.outputs.map((one) => ({ group: 'Map', label: label(one.role), lands: '.map.chosen', run: () => (chosen = { kind: 'map', role: one.role }) })),
+			...kitchen.sources.map((one) => ({ group: 'Add an ingredient', label: one.label, can: session!.document.ingredients.length < kitchen.limits.ingredients, lands: '.ingredient.chosen .face', run: () => add(one.name) })),
+			...missing.map((one) => ({ group: 'Add a map', label: label(one.role), lands: '.map.chosen', run: () => addMap(one.role) }))
+		])
 	]));
 	function leave(event: BeforeUnloadEvent): void {
 		if (account.leaving || session === null || !session.pending) return;

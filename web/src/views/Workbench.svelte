@@ -383,6 +383,7 @@
 		{ group: 'Stage', label: 'UVs and sections of the selected object', can: selection.kind === 'object', run: () => { visit('stage'); board = 'uvs'; } },
 		...DISTANCES.map(({ label, times }) => ({ group: 'Stage', label: `Look from: ${label}`, run: () => scene?.away(times) })),
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
+		{ group: 'Stage', label: 'Probe the middle of the picture', run: () => stageView?.probe() },
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
 		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
 		...[{ id: '', name: 'As written' }, ...(session?.document.variants ?? [])].filter((one) => one.id !== session?.variant).map((one) => ({ group: 'Variant', label: one.name, run: () => { if (session !== null) session.variant = one.id; } })),
