@@ -390,6 +390,11 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	await done('step origin');
 	await done('values');
 	await expect(page.getByRole('radio', { name: 'World', exact: true })).toBeFocused();
+	await done('seam width');
+	await expect(page.getByRole('region', { name: 'Values' }).getByRole('spinbutton', { name: 'Seam width' })).toBeFocused();
+	await done('layer lime');
+	await done('finish roughness');
+	await expect(page.getByRole('radio', { name: 'Its map' }).or(page.getByLabel('Made from'))).toBeFocused();
 	// A row that is added is gone on with.
 	await done('insert place');
 	await done('add place');

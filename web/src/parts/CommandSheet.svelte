@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Combobox, useListCollection } from '@skeletonlabs/skeleton-svelte';
 	import { tick } from 'svelte';
-	import { commands, matching, type Command } from '../state/commands.svelte';
+	import { commands, matching, values, type Command } from '../state/commands.svelte';
 	import Sheet from './Sheet.svelte';
 
 	/** All that can be done here, to be found by typing; and all keys. */
@@ -19,7 +19,8 @@
 	let typed = $state('');
 	/** Whether something was chosen: what it takes away may be what offered other things, which are not asked for any more. */
 	let chosen = $state(false);
-	const found = $derived(chosen ? [] : matching(commands.all.filter((one) => one.run !== undefined && one.can !== false), typed));
+	const fields = values();
+	const found = $derived(chosen ? [] : matching([...commands.all, ...fields].filter((one) => one.run !== undefined && one.can !== false), typed));
 	/** By place, since two may be called alike. */
 	const collection = $derived(useListCollection({ items: found.map((one, i) => ({ value: String(i), label: one.label, one })) }));
 	let marked = $state<string | null>('0');
@@ -32,7 +33,7 @@
 		one.run?.();
 		// The dialog would wait for a frame, and take it away from whoever is on already.
 		void tick().then(() => {
-			if (!went) (one.lands === undefined ? from : document.querySelector<HTMLElement>(one.lands))?.focus();
+			if (!went) (one.lands === undefined ? from : typeof one.lands === 'string' ? document.querySelector<HTMLElement>(one.lands) : one.lands)?.focus();
 			went = true;
 		});
 	}

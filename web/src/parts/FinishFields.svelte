@@ -2,7 +2,7 @@
 	import { RotateCcw, SplitSquareHorizontal } from '@lucide/svelte';
 	import type { MaterialDocument, SetCard, Value } from '../api/client';
 	import { catalogue, meaningful } from '../state/catalogue.svelte';
-	import { commands } from '../state/commands.svelte';
+	import { commands, FIELD } from '../state/commands.svelte';
 	import { isTie } from '../state/parameters';
 	import type { Session } from '../state/session.svelte';
 	import ControlField from './ControlField.svelte';
@@ -38,7 +38,7 @@
 		}
 		return document;
 	}
-	$effect(() => commands.offer('finish', () => groups.map((group) => ({ group: 'Finish', label: group.label, lands: '[aria-label="Finish"] .channels ~ * :is(input:not([type="radio"]:not(:checked)), select, [role="spinbutton"])', run: () => (open = group.name) }))));
+	$effect(() => commands.offer('finish', () => groups.map((group) => ({ group: 'Finish', label: group.label, lands: `[aria-label="Finish"] .channels ~ * ${FIELD}`, run: () => (open = group.name) }))));
 </script>
 
 <section aria-label="Finish">

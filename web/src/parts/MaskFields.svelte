@@ -2,7 +2,7 @@
 	import { Plus, Scaling, Spotlight } from '@lucide/svelte';
 	import type { MaskTerm, SetCard } from '../api/client';
 	import type { Showing } from '../state/showing';
-	import { commands } from '../state/commands.svelte';
+	import { commands, FIELD } from '../state/commands.svelte';
 	import { catalogue, meaningful } from '../state/catalogue.svelte';
 	import { ownLane } from '../state/lanes.svelte';
 	import { maskColours } from '../state/maskcolours.svelte';
@@ -56,7 +56,7 @@
 		change((all) => all.push({ kind, values: {} }));
 		chosen = terms.length - 1;
 	}
-	$effect(() => commands.offer('mask', () => kinds.map((kind) => ({ group: 'Add to the mask', label: kind.label, can: terms.length < most, lands: '[aria-label="Mask"] .help ~ * :is(input, select, [role="spinbutton"])', run: () => add(kind.name) }))));
+	$effect(() => commands.offer('mask', () => kinds.map((kind) => ({ group: 'Add to the mask', label: kind.label, can: terms.length < most, lands: `[aria-label="Mask"] .help ~ * ${FIELD}`, run: () => add(kind.name) }))));
 	function move(from: number, to: number): void {
 		change((all) => all.splice(to, 0, ...all.splice(from, 1)));
 		chosen = to;

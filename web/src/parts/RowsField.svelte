@@ -3,7 +3,7 @@
 	import { Plus, X } from '@lucide/svelte';
 	import type { Row, RowsControl } from '../api/client';
 	import type { Session } from '../state/session.svelte';
-	import { commands } from '../state/commands.svelte';
+	import { commands, FIELD } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { FINISH, numberOf } from '../state/parameters';
 	import CurveField from './CurveField.svelte';
@@ -56,7 +56,7 @@
 		});
 	}
 	/** The first value of the last row. */
-	const last = $derived(`[data-rows="${control.name}"] .cells:last-of-type :is(input, [role="spinbutton"])`);
+	const last = $derived(`[data-rows="${control.name}"] .cells:last-of-type ${FIELD}`);
 	async function addHere(): Promise<void> {
 		add();
 		await tick();

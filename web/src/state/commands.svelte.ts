@@ -11,14 +11,16 @@ export type Command = {
 	run?: () => void;
 	/** Whether it can be done now. */
 	can?: boolean;
-	/** What the keyboard goes on at when it is done (a selector). */
-	lands?: string;
+	/** What the keyboard goes on at when it is done (a selector, or the element). */
+	lands?: string | HTMLElement;
 	/** Whether its keys are taken while text is typed as well. */
 	always?: boolean;
 };
 
-/** The first of the values of what is selected; of several that exclude each other, the one that is chosen. */
-export const VALUES = '[aria-label="Values"] :is(input:not([type="radio"]:not(:checked)), select, [role="spinbutton"])';
+/** What can be set; of several that exclude each other, the one that is chosen. */
+export const FIELD = ':is(input:not([type="radio"]:not(:checked)), select, textarea, [role="spinbutton"])';
+/** The values of what is selected. */
+export const VALUES = `[aria-label="Values"] ${FIELD}`;
 
 /** The tile of the step that is selected. */
 export const TILE = '.tile.selected .face';
@@ -77,6 +79,20 @@ class Commands {
 		event.preventDefault();
 		found.run!();
 	}
+}
+
+/** What a field is called beside it. */
+function called(field: HTMLElement): string {
+	const group = field.closest('[role="radiogroup"]');
+	const label = field.closest('label');
+	const beside = label === null ? '' : [...label.childNodes].filter((one) => !one.contains(field)).map((one) => one.textContent).join(' ');
+	const said = group === null ? (field.getAttribute('aria-label') ?? beside) : (group.getAttribute('aria-label') ?? document.getElementById(group.getAttribute('aria-labelledby') ?? '')?.textContent ?? '');
+	return said.replace(/\s+/g, ' ').trim();
+}
+
+/** The values that are in sight, to be gone to by their names. */
+export function values(): Command[] {
+	return [...document.querySelectorAll<HTMLElement>(VALUES)].map((field) => ({ group: 'Value', label: called(field), lands: field, run: () => undefined })).filter((one) => one.label !== '');
 }
 
 /** Whether these are the keys. */
