@@ -7,6 +7,7 @@
 	import type { StageScene } from '../stage/scene';
 	import HideRepeat from './HideRepeat.svelte';
 	import { StripPainter } from '../stage/strip';
+	import { commands, FIELD } from '../state/commands.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
 	import { Judging } from '../state/judging.svelte';
 	import { curvePath, distanceAt, metres, nearest, placeOf, summary, TICKS, wayOf } from '../state/repetition';
@@ -72,6 +73,15 @@
 		return () => clearTimeout(later);
 	});
 	onDestroy(() => judging.stop());
+	function lay(what: 'steps' | 'hide'): void {
+		shelf = shelf === what ? null : what;
+		if (what === 'hide') sought = true;
+	}
+	$effect(() => commands.offer('repetition', () => [
+		{ group: 'Repetition', label: open ? 'Fold the strip' : 'Unfold the strip', run: () => panels.put('strip', !open) },
+		{ group: 'Repetition', label: 'Which step hides it', can: open && steps.length > 0, lands: '.steps .card', run: () => { if (!blaming) lay('steps'); } },
+		{ group: 'Repetition', label: 'Hide the repeat', can: open, lands: `.over ${FIELD}`, run: () => { if (shelf !== 'hide') lay('hide'); } }
+	]));
 
 	const away = $derived.by(() => {
 		void glances;
@@ -111,8 +121,8 @@
 			{#if told !== undefined && pointed !== null}
 				<p class="figures" aria-live="polite">{metres(told.distance)}: <strong>{told.score.toFixed(2)}</strong>{told.score >= 0.1 ? `, every ${metres(told.length)} ${wayOf(told.direction)}` : ''}</p>
 			{/if}
-			{#if steps.length > 0}<button class="tool plain" aria-pressed={blaming} title="What it would be without each step" onclick={() => (shelf = blaming ? null : 'steps')}>Which step?</button>{/if}
-			<button class="tool plain" aria-pressed={shelf === 'hide'} title="What would hide it, and what that costs" onclick={() => { shelf = shelf === 'hide' ? null : 'hide'; sought = true; }}>Hide the repeat</button>
+			{#if steps.length > 0}<button class="tool plain" aria-pressed={blaming} title="What it would be without each step" onclick={() => lay('steps')}>Which step?</button>{/if}
+			<button class="tool plain" aria-pressed={shelf === 'hide'} title="What would hide it, and what that costs" onclick={() => lay('hide')}>Hide the repeat</button>
 		{/if}
 	</header>
 	{#if open}

@@ -39,6 +39,7 @@
 	import type { StageScene } from '../stage/scene';
 	import { DISTANCES, type Sight } from '../stage/eye';
 	import { TOOLS, type Tool } from '../stage/handles';
+	import { light } from '../stage/light';
 	import type { TilePainter } from '../stage/tiles';
 	import { account } from '../state/account.svelte';
 	import { catalogue } from '../state/catalogue.svelte';
@@ -385,7 +386,7 @@
 		...(stage?.document.places ?? []).map((place) => ({ group: 'Stage', label: `Look from: ${place.name}`, run: () => scene?.look(place) })),
 		{ group: 'Stage', label: 'Probe the middle of the picture', run: () => stageView?.probe() },
 		...TOOLS.map((one) => ({ group: 'Stage', label: `Pointer: ${one.label}`, run: () => void (tool = one.value) })),
-		{ group: 'Show', label: 'Lit', run: () => (view = 'lit') },
+		...[{ value: 'lit', label: 'Lit' }, ...light.parts].map((one) => ({ group: 'Show', label: one.label, run: () => void (view = one.value) })),
 		...[{ id: '', name: 'As written' }, ...(session?.document.variants ?? [])].filter((one) => one.id !== session?.variant).map((one) => ({ group: 'Variant', label: one.name, run: () => { if (session !== null) session.variant = one.id; } })),
 		...views.map((one) => ({ group: 'Show', label: one.path === '' ? one.label : `After ${one.label} of ${session?.document.lanes[Number(one.path.split('/')[2])]?.name ?? one.path}`, run: () => void (view = one.name) }))
 	]));
