@@ -410,7 +410,7 @@ test('whatever can be done is found by typing, and all keys are told', async ({ 
 	// What a pointer would click has its command.
 	await done('probe middle');
 	await expect(page.getByRole('region', { name: 'Trail' })).toContainText('Lime plaster');
-	await done('layer lime plaster');
+	await done('layer lime plaster 2');
 	await done('add mask slope');
 	await expect(page.getByRole('region', { name: 'Mask' }).locator(':focus')).toHaveCount(1);
 	await done('add parameter');
