@@ -96,6 +96,10 @@ test('two variants are looked at before one eye, and how different they look is 
 	await expect(bar(page)).toBeHidden();
 	await settled(page);
 	for (const [r, , b] of await pixels(page, PLACES)) expect(r).toBeGreaterThan(b!);
+	// The material is left while two are compared.
+	await compare(page);
+	await page.getByRole('link', { name: 'Ebbwater Station' }).click();
+	await expect(page.getByRole('button', { name: 'New material' })).toBeVisible();
 });
 
 test('another material, a revision and what was before the last change are compared, and trails of one point', async ({ page }) => {

@@ -54,6 +54,8 @@ test('a mesh is brought, its three sections wear three materials, and all is the
 	expect(((await (await answer).json()) as { object: { section: string } }).object.section).toBe('Rim');
 
 	// It is left while its fields are open, and the shelf has commands of its own.
+	await page.getByRole('complementary', { name: 'Layers and objects' }).getByRole('button', { name: `trough ${tag}` }).click();
+	await expect(values(page).getByText('Mesh of your own')).toBeVisible();
 	await page.getByRole('link', { name: 'Ebbwater Station' }).click();
 	await expect(page.getByRole('button', { name: 'New material' })).toBeVisible();
 	await page.keyboard.press('Control+k');
