@@ -32,8 +32,11 @@ export function inserted(lane: number, at: number, name: string, library: Librar
 		const family = library.families.find((one) => sets.some((set) => typeof set === 'string' && one.sets.includes(set)));
 		const sheet = library.sets.find((one) => one.sheet !== null && sets.includes(one.name));
 		for (const control of catalogue.step(name)?.controls ?? []) {
-			if (control.type === 'family' && family !== undefined) step.values[control.name] = family.name;
-			if (control.type === 'sheet' && sheet !== undefined) Object.assign(step.values, { cut: 'sheet', [control.name]: sheet.name });
+			const found = control.type === 'family' ? family?.name : control.type === 'sheet' ? sheet?.name : undefined;
+			if (found === undefined) continue;
+			step.values[control.name] = found;
+			// It is read where the choices that show it are made.
+			for (const [name, wanted] of Object.entries(control.shownWhen ?? {})) step.values[name] = wanted[0]!;
 		}
 		document.lanes[lane]?.steps.splice(at, 0, step);
 	};

@@ -5,7 +5,7 @@ import { inserted, type Library } from './lanes.svelte';
 
 catalogue.value = {
 	steps: [
-		{ name: 'cell', controls: [{ name: 'cut', type: 'choice', default: 'grid' }, { name: 'sheet', type: 'sheet', default: '' }] },
+		{ name: 'cell', controls: [{ name: 'cut', type: 'choice', default: 'grid' }, { name: 'sheet', type: 'sheet', default: '', shownWhen: { cut: ['sheet'] } }] },
 		{ name: 'choose', controls: [{ name: 'family', type: 'family', default: '' }] }
 	]
 } as unknown as typeof catalogue.value;
